@@ -1,0 +1,202 @@
+// Package footfall simulates where the feet of an animal fall at a set, and from that how often a foot comes onto a pan,
+// fires it, how it is then held, and how often a loose bed frightens the animal off. Lengths in mm, angles in degrees,
+// tension in newtons.
+//
+// The attractor is the origin; y runs from it toward the approaching animal (setback), x to the right of an animal that
+// faces it (offset). When an animal passes along a trail, x runs along the trail and y across it.
+//
+// Visits are simulated in blocks of 500, block b drawing from PCG(seed, b), and only whole numbers are summed: the same
+// seed gives the same answer on any number of cores.
+package footfall
+
+import (
+	"fmt"
+	"math"
+	"runtime"
+	"sync"
+
+	"oldburrow/core/animal"
+	"oldburrow/core/refuse"
+)
+
+// Approaches: the animal comes to an attractor and works it, or walks by along a trail.
+const (
+	Stand = "stand"
+	Pass  = "pass"
+)
+
+// How far the direction of approach spreads about the facing axis (sd, degrees), by what stands behind the attractor.
+const (
+	PinchedDeg = 10.0
+	SolidDeg   = 20.0
+	SomeDeg    = 35.0
+	OpenDeg    = 70.0
+)
+
+// Pan is a pan's centre and diameter.
+type Pan struct {
+	XMm        float64 `json:"xMm"`
+	YMm        float64 `json:"yMm"`
+	DiameterMm float64 `json:"diameterMm"`
+}
+
+// Guide is a stone, clod or stick that no foot comes down on: its centre and radius.
+type Guide struct {
+	XMm float64 `json:"xMm"`
+	YMm float64 `json:"yMm"`
+	RMm float64 `json:"rMm"`
+}
+
+// Input describes the animal, the set and how many visits to draw. Begin with Defaults. TensionN is the effective tension,
+// cover included. Work nil means the animal's own.
+type Input struct {
+	Species     string  `json:"species"`
+	Approach    string  `json:"approach"`
+	Pans        []Pan   `json:"pans"`
+	JawSpreadMm float64 `json:"jawSpreadMm,omitempty"`
+	Firm        bool    `json:"firm,omitempty"`
+	TensionN    float64 `json:"tensionN,omitempty"`
+	RecessMm    float64 `json:"recessMm,omitempty"`
+	Visits      int     `json:"visits,omitempty"`
+	Seed        uint64  `json:"seed,omitempty"`
+	Map         bool    `json:"map,omitempty"`
+
+	// For an animal that stands at the attractor.
+	SpreadDeg float64  `json:"spreadDeg,omitempty"`
+	Work      *float64 `json:"work,omitempty"`
+	LeadRight float64  `json:"leadRight,omitempty"`
+	ConfineMm float64  `json:"confineMm,omitempty"`
+	Marks     bool     `json:"marks,omitempty"`
+	Guides    []Guide  `json:"guides,omitempty"`
+
+	// For an animal that passes along a trail.
+	TrailWidthMm float64   `json:"trailWidthMm,omitempty"`
+	SticksMm     []float64 `json:"sticksMm,omitempty"`
+}
+
+// Defaults is the input that holds where nothing is said.
+func Defaults() Input {
+	return Input{JawSpreadMm: 140, Firm: true, Visits: 20000, Seed: 1, SpreadDeg: SomeDeg, LeadRight: 0.5}
+}
+
+// Output is what happens in one visit: the chance of some foot on a pan, of firing it, the share of pad (not toe) holds
+// among those fired, and the chance that a loose bed sends the animal off.
+type Output struct {
+	Step     float64 `json:"step"`
+	Fire     float64 `json:"fire"`
+	PadShare float64 `json:"padShare"`
+	Spooked  float64 `json:"spooked"`
+	Map      *Map    `json:"map,omitempty"`
+	Best     *Best   `json:"best,omitempty"`
+}
+
+const (
+	blockVisits = 500
+	mostVisits  = 2_000_000
+)
+
+// Simulate draws in.Visits visits and counts. It refuses by name what is missing or physically impossible.
+func Simulate(in Input) (Output, error) {
+	a, err := animal.ByKey(in.Species)
+	if err != nil {
+		return Output{}, err
+	}
+	if err := in.check(); err != nil {
+		return Output{}, err
+	}
+	total := newCount(in)
+	blocks := (in.Visits + blockVisits - 1) / blockVisits
+	var lock sync.Mutex
+	var workers sync.WaitGroup
+	cores := min(runtime.GOMAXPROCS(0), blocks)
+	for w := range cores {
+		workers.Go(func() {
+			mine := newCount(in)
+			walk := newWalker(a, in)
+			for b := w; b < blocks; b += cores {
+				walk.block(b, min(blockVisits, in.Visits-b*blockVisits), mine)
+			}
+			lock.Lock()
+			defer lock.Unlock()
+			total.add(mine)
+		})
+	}
+	workers.Wait()
+	return total.output(in), nil
+}
+
+func (in Input) check() error {
+	var p refuse.Problems
+	p.OneOf("approach", in.Approach, []string{Stand, Pass})
+	if len(in.Pans) == 0 {
+		p.Add("pans", "is missing: give at least one pan")
+	}
+	for i, pan := range in.Pans {
+		p.Within(fmt.Sprintf("pans[%d].xMm", i), pan.XMm, -5000, 5000, " mm")
+		p.Within(fmt.Sprintf("pans[%d].yMm", i), pan.YMm, -5000, 5000, " mm")
+		p.Within(fmt.Sprintf("pans[%d].diameterMm", i), pan.DiameterMm, 1, 500, " mm")
+	}
+	for i, g := range in.Guides {
+		p.Within(fmt.Sprintf("guides[%d].xMm", i), g.XMm, -5000, 5000, " mm")
+		p.Within(fmt.Sprintf("guides[%d].yMm", i), g.YMm, -5000, 5000, " mm")
+		p.Within(fmt.Sprintf("guides[%d].rMm", i), g.RMm, 0, 1000, " mm")
+	}
+	for i, s := range in.SticksMm {
+		p.Within(fmt.Sprintf("sticksMm[%d]", i), s, -5000, 5000, " mm")
+	}
+	p.Within("jawSpreadMm", in.JawSpreadMm, 1, 1000, " mm")
+	p.Within("tensionN", in.TensionN, 0, 10000, " N")
+	p.Within("recessMm", in.RecessMm, 0, 200, " mm")
+	p.Within("visits", float64(in.Visits), 1, mostVisits, "")
+	if in.Approach == Pass {
+		p.Within("trailWidthMm", in.TrailWidthMm, 1, 20000, " mm")
+		return p.Err()
+	}
+	p.Within("spreadDeg", in.SpreadDeg, 0, 180, " degrees")
+	p.Within("leadRight", in.LeadRight, 0, 1, "")
+	p.Within("confineMm", in.ConfineMm, 0, 5000, " mm")
+	if in.Work != nil {
+		p.Within("work", *in.Work, 0, 100, "")
+	}
+	return p.Err()
+}
+
+// count is what a number of visits came to, in whole numbers only.
+type count struct {
+	visits, step, fire, pad, spooked int
+	cells                            *cells
+}
+
+func newCount(in Input) *count {
+	if !in.Map {
+		return &count{}
+	}
+	return &count{cells: newCells(in.Approach)}
+}
+
+func (c *count) add(other *count) {
+	c.visits += other.visits
+	c.step += other.step
+	c.fire += other.fire
+	c.pad += other.pad
+	c.spooked += other.spooked
+	if c.cells != nil {
+		c.cells.add(other.cells)
+	}
+}
+
+func (c *count) output(in Input) Output {
+	share := func(n int) float64 { return float64(n) / float64(c.visits) }
+	out := Output{Step: share(c.step), Fire: share(c.fire), Spooked: share(c.spooked)}
+	if c.fire > 0 {
+		out.PadShare = float64(c.pad) / float64(c.fire)
+	}
+	if in.Map {
+		out.Map = c.cells.chance(c.visits)
+		best := out.Map.best()
+		out.Best = &best
+	}
+	return out
+}
+
+func radians(deg float64) float64 { return deg * math.Pi / 180 }

@@ -1,0 +1,296 @@
+package footfall
+
+import (
+	"math"
+	"math/rand/v2"
+	"slices"
+
+	"oldburrow/core/animal"
+	"oldburrow/core/pan"
+)
+
+// foot is where a foot came down.
+type foot struct {
+	x, y float64
+	hind bool
+}
+
+// Figures of the gait at a set, mm unless said.
+const (
+	farthestMm   = 900.0 // walking in is drawn from here
+	turnDeg      = 18.0  // turn between re-placings
+	strayMm      = 450.0 // stray prints lie in a disc of this radius ...
+	strayYMm     = 150.0 // ... about this point on the axis
+	markDeg      = 35.0
+	trailEndMm   = 1200.0
+	shortStep    = 0.30 // a stick within this share of a step is stepped over
+	overStick    = 0.20 // and how much farther the foot may land
+	hindShare    = 0.75 // of a fore foot's share of body weight
+	toeReach     = 0.35 // of the pad's radius beyond the pan: the toes still hold it
+	looseBedMm   = 10.0 // a loose bed gives this far outside the jaws
+	spookChance  = 0.8
+	recessMm     = 5.0 // a pan this low draws a foot ...
+	recessNearMm = 120.0
+	intoTrench   = 0.6 // a trench gathers feet toward its middle
+)
+
+// walker draws visits of one animal to one set.
+type walker struct {
+	animal  animal.Animal
+	in      Input
+	noWork  float64 // chance of no re-placing, and of no stray print: what poisson draws by
+	noRoam  float64
+	rng     *rand.Rand
+	feet    []foot
+	guides  []Guide // as far as this animal's feet keep from their centres
+	sticks  []float64
+	against []float64 // the sticks as met when walking the other way
+}
+
+func newWalker(a animal.Animal, in Input) *walker {
+	work := a.Work
+	if in.Work != nil {
+		work = *in.Work
+	}
+	w := &walker{animal: a, in: in, noWork: math.Exp(-work), noRoam: math.Exp(-a.Roam), feet: make([]foot, 0, 64)}
+	for _, g := range in.Guides {
+		w.guides = append(w.guides, Guide{g.XMm, g.YMm, g.RMm + a.PadRadiusMm()})
+	}
+	for _, s := range in.SticksMm {
+		w.sticks = append(w.sticks, s)
+		w.against = append(w.against, -s)
+	}
+	slices.Sort(w.sticks)
+	slices.Sort(w.against)
+	return w
+}
+
+// block draws the visits of one block and adds what they came to.
+func (w *walker) block(number, visits int, sum *count) {
+	w.rng = rand.New(rand.NewPCG(w.in.Seed, uint64(number)))
+	for range visits {
+		w.feet = w.feet[:0]
+		if w.in.Approach == Pass {
+			w.pass()
+		} else {
+			w.stand()
+		}
+		if sum.cells != nil {
+			sum.cells.visit(w.feet, w.onMm(w.in.Pans[0]))
+		}
+		w.outcome(sum)
+	}
+	if sum.cells != nil {
+		sum.cells.flush()
+	}
+}
+
+// stand draws the feet of an animal that walks in, stands at the attractor, works it, strays about and may mark it.
+func (w *walker) stand() {
+	a := &w.animal
+	theta := w.normal(animal.Spread{SD: radians(w.in.SpreadDeg)})
+	sin, cos := math.Sincos(theta)
+	lead := -1.0
+	if w.rng.Float64() < w.in.LeadRight {
+		lead = 1
+	}
+
+	var walkIn [64]float64
+	n := 0
+	for d := w.normal(a.Reach) + w.normal(a.Step); d <= farthestMm && n < len(walkIn); d += w.normal(a.Step) {
+		walkIn[n] = d
+		n++
+	}
+	for i := n - 1; i >= 0; i-- {
+		side := -lead
+		if i%2 == 1 {
+			side = lead
+		}
+		w.place(walkIn[i], side*w.normal(a.Track), sin, cos)
+	}
+
+	w.place(w.normal(a.Reach), lead*w.normal(a.Half), sin, cos)
+	behind := math.Max(0, w.normal(animal.Spread{Mean: .10, SD: .045})*a.ShoulderMm)
+	w.place(w.normal(a.Reach)+behind, -lead*w.normal(a.Half), sin, cos)
+
+	for range w.poisson(w.noWork) {
+		theta += w.normal(animal.Spread{SD: radians(turnDeg)})
+		sin, cos = math.Sincos(theta)
+		w.place(w.normal(a.Reach), w.side()*w.normal(a.Half), sin, cos)
+	}
+	for range w.poisson(w.noRoam) {
+		r, turn := strayMm*math.Sqrt(w.rng.Float64()), 2*math.Pi*w.rng.Float64()
+		sin, cos := math.Sincos(turn)
+		w.settle(foot{x: r * sin, y: strayYMm + r*cos})
+	}
+	if w.in.Marks && w.rng.Float64() < a.MarkChance {
+		sin, cos := math.Sincos(w.normal(animal.Spread{SD: radians(markDeg)}))
+		d := w.normal(a.Mark)
+		w.settle(foot{x: d * sin, y: d * cos, hind: true})
+	}
+}
+
+// place puts a forefoot at distance d along the approach line and across to its right.
+func (w *walker) place(d, across, sin, cos float64) {
+	w.settle(foot{x: across*cos + d*sin, y: d*cos - across*sin})
+}
+
+// settle moves a foot that cannot land where it would: into the trench, then off each guide in turn.
+func (w *walker) settle(f foot) {
+	if c := w.in.ConfineMm; c > 0 {
+		lim := math.Max(0, c/2-w.animal.PadRadiusMm())
+		f.x = clamp(intoTrench*f.x, lim)
+	}
+	for _, g := range w.guides {
+		dx, dy := f.x-g.XMm, f.y-g.YMm
+		d2 := dx*dx + dy*dy
+		if d2 >= g.RMm*g.RMm {
+			continue
+		}
+		if d2 == 0 {
+			f.y = g.YMm + g.RMm
+			continue
+		}
+		out := g.RMm / math.Sqrt(d2)
+		f.x, f.y = g.XMm+dx*out, g.YMm+dy*out
+	}
+	w.feet = append(w.feet, f)
+}
+
+// pass draws the feet of an animal that walks the length of the trail, either way.
+func (w *walker) pass() {
+	a := &w.animal
+	lim := math.Max(0, w.in.TrailWidthMm/2-a.Track.Mean)
+	line := clamp(w.normal(animal.Spread{SD: math.Max(10, lim/2)}), lim)
+	way, sticks := 1.0, w.sticks
+	if w.rng.Float64() < .5 {
+		way, sticks = -1, w.against
+	}
+	near := shortStep * a.Step.Mean
+	x := -trailEndMm - w.rng.Float64()*2*a.Step.Mean
+	for side := w.side(); ; side = -side {
+		x += w.normal(a.Step)
+		if x > trailEndMm {
+			return
+		}
+		for _, s := range sticks {
+			if math.Abs(x-s) < near {
+				x = s + near + w.rng.Float64()*overStick*a.Step.Mean
+				break
+			}
+		}
+		y := line + side*w.normal(a.Track)
+		w.feet = append(w.feet,
+			foot{x: way * x, y: y},
+			foot{x: way * (x + w.normal(animal.Spread{SD: 25})), y: y + w.normal(animal.Spread{SD: 15}), hind: true})
+	}
+}
+
+// outcome walks through the feet in order until one fires a pan or frightens the animal off.
+func (w *walker) outcome(sum *count) {
+	sum.visits++
+	mass := w.mass()
+	stepped := false
+	for _, f := range w.feet {
+		f = w.drawn(f)
+		on, pad, loose := w.meets(f)
+		if on {
+			if !stepped {
+				stepped = true
+				sum.step++
+			}
+			if w.fires(f, mass) {
+				sum.fire++
+				if pad {
+					sum.pad++
+				}
+				return
+			}
+		} else if loose && w.rng.Float64() < spookChance {
+			sum.spooked++
+			return
+		}
+	}
+}
+
+// meets tells whether the foot is on a pan, with its pad, and whether it is on the loose bed of one.
+func (w *walker) meets(f foot) (on, pad, loose bool) {
+	bed := w.in.JawSpreadMm/2 + looseBedMm
+	for _, p := range w.in.Pans {
+		dx, dy := f.x-p.XMm, f.y-p.YMm
+		d2 := dx*dx + dy*dy
+		reach := w.onMm(p)
+		on = on || d2 <= reach*reach
+		pad = pad || d2 <= p.DiameterMm*p.DiameterMm/4
+		loose = loose || !w.in.Firm && d2 <= bed*bed
+	}
+	return on, pad, loose
+}
+
+// onMm is how far from a pan's centre the centre of a foot still bears on it.
+func (w *walker) onMm(p Pan) float64 { return p.DiameterMm/2 + toeReach*w.animal.PadRadiusMm() }
+
+// drawn moves a foot toward the nearest pan that lies low.
+func (w *walker) drawn(f foot) foot {
+	if w.in.RecessMm < recessMm {
+		return f
+	}
+	nearest := w.in.Pans[0]
+	for _, p := range w.in.Pans[1:] {
+		if math.Hypot(f.x-p.XMm, f.y-p.YMm) < math.Hypot(f.x-nearest.XMm, f.y-nearest.YMm) {
+			nearest = p
+		}
+	}
+	if math.Hypot(f.x-nearest.XMm, f.y-nearest.YMm) <= recessNearMm {
+		f.x += w.animal.Recess * (nearest.XMm - f.x)
+		f.y += w.animal.Recess * (nearest.YMm - f.y)
+	}
+	return f
+}
+
+func (w *walker) fires(f foot, mass float64) bool {
+	share := w.animal.Fore + animal.ShareSD*w.rng.NormFloat64()
+	for share < pan.LeastShare || share > pan.MostShare {
+		share = w.animal.Fore + animal.ShareSD*w.rng.NormFloat64()
+	}
+	if f.hind {
+		share *= hindShare
+	}
+	return mass*pan.Gravity*share > w.in.TensionN
+}
+
+func (w *walker) mass() float64 {
+	for {
+		if m := w.normal(w.animal.MassKg); m >= animal.SmallestShare*w.animal.MassKg.Mean {
+			return m
+		}
+	}
+}
+
+// normal draws N(mean, sd), redrawn outside 3 sd.
+func (w *walker) normal(s animal.Spread) float64 {
+	for {
+		if z := w.rng.NormFloat64(); z > -3 && z < 3 {
+			return s.Mean + s.SD*z
+		}
+	}
+}
+
+func (w *walker) side() float64 {
+	if w.rng.Uint64()&1 == 0 {
+		return -1
+	}
+	return 1
+}
+
+// poisson draws by multiplying uniform numbers (Knuth), which is quick for the small means met here. none is e^-mean.
+func (w *walker) poisson(none float64) int {
+	n, product := 0, w.rng.Float64()
+	for product > none {
+		n++
+		product *= w.rng.Float64()
+	}
+	return n
+}
+
+func clamp(v, lim float64) float64 { return math.Max(-lim, math.Min(lim, v)) }

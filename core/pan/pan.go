@@ -1,0 +1,141 @@
+// Package pan computes what it takes to fire a trap: newtons at the pan's centre, shares of body weight, chances.
+package pan
+
+import (
+	"math"
+
+	"gonum.org/v1/gonum/integrate/quad"
+	"gonum.org/v1/gonum/stat/distuv"
+
+	"oldburrow/core/animal"
+	"oldburrow/core/refuse"
+)
+
+// Gravity is standard gravity, m/s².
+const Gravity = 9.81
+
+// The share of body weight on a foot is cut to these bounds.
+const (
+	LeastShare = 0.05
+	MostShare  = 1.10
+)
+
+// FireInput asks whether an animal's foot fires a pan at an effective tension.
+type FireInput struct {
+	Species  string  `json:"species"`
+	TensionN float64 `json:"tensionN"`
+}
+
+// FireOutput is the chance that a foot on the pan fires it.
+type FireOutput struct {
+	Chance float64 `json:"chance"`
+}
+
+// Fire is P(mass · g · share > tension) with mass normal, cut below at 0.3 of its mean, and share normal about the animal's
+// own, cut to .05–1.10, both renormalised. A tension of zero or less always fires.
+func Fire(in FireInput) (FireOutput, error) {
+	a, err := animal.ByKey(in.Species)
+	if err != nil {
+		return FireOutput{}, err
+	}
+	if math.IsNaN(in.TensionN) || math.IsInf(in.TensionN, 0) {
+		return FireOutput{}, refuse.Field("tensionN", "must be a number of newtons")
+	}
+	if in.TensionN <= 0 {
+		return FireOutput{Chance: 1}, nil
+	}
+	mass := distuv.Normal{Mu: a.MassKg.Mean, Sigma: a.MassKg.SD}
+	share := distuv.Normal{Mu: a.Fore, Sigma: animal.ShareSD}
+	lightest := animal.SmallestShare * a.MassKg.Mean
+	kept := (1 - mass.CDF(lightest)) * (share.CDF(MostShare) - share.CDF(LeastShare))
+	fires := func(m float64) float64 {
+		need := math.Min(MostShare, math.Max(LeastShare, in.TensionN/(m*Gravity)))
+		return mass.Prob(m) * (share.CDF(MostShare) - share.CDF(need))
+	}
+	heaviest := a.MassKg.Mean + 8*a.MassKg.SD
+	chance := quad.Fixed(fires, lightest, heaviest, 200, nil, 0) / kept
+	return FireOutput{Chance: math.Min(1, math.Max(0, chance))}, nil
+}
+
+// CoverInput is what lies on the pan. Material names a known cover; a strength or density given explicitly overrides it.
+type CoverInput struct {
+	Material      string   `json:"material,omitempty"`
+	ShearKPa      *float64 `json:"shearKPa,omitempty"`
+	DensityKgM3   *float64 `json:"densityKgM3,omitempty"`
+	ThicknessMm   float64  `json:"thicknessMm"`
+	PanDiameterMm float64  `json:"panDiameterMm"`
+}
+
+// CoverOutput is what the cover adds to the gauge's tension, newtons; light loose cover can take a little off.
+type CoverOutput struct {
+	AddsN float64 `json:"addsN"`
+}
+
+// Material is a cover: its shear strength in kPa and its density in kg/m³.
+type Material struct {
+	Key         string
+	ShearKPa    float64
+	DensityKgM3 float64
+}
+
+// Materials lists the covers. The figures are working values, each meant to be overridden by the user's own.
+var Materials = []Material{
+	{"dry_soil", .2, 1300}, {"damp_packed", 1.5, 1400}, {"wet_soil", 1.0, 1700}, {"rain_crust", 4, 1400},
+	{"frozen_soil", 60, 1400}, {"peat", .3, 200}, {"waxed_soil", .8, 1300}, {"sand", .2, 1500},
+	{"snow_dust", .3, 200}, {"snow_crust", 5, 350}, {"hulls", .1, 170}, {"clippings", .1, 150},
+}
+
+// MaterialKeys lists the keys of the covers.
+func MaterialKeys() []string {
+	found := make([]string, len(Materials))
+	for i, m := range Materials {
+		found[i] = m.Key
+	}
+	return found
+}
+
+// Cover is the strength of the plug of cover that the pan must shear, τπDt, less the weight of what lies on it, ρgtπD²/4.
+// It refuses an unknown material, a missing strength or density, and impossible sizes.
+func Cover(in CoverInput) (CoverOutput, error) {
+	var p refuse.Problems
+	shear, density := in.ShearKPa, in.DensityKgM3
+	if in.Material != "" || shear == nil && density == nil {
+		p.OneOf("material", in.Material, MaterialKeys())
+		for _, m := range Materials {
+			if m.Key == in.Material {
+				shear, density = orElse(shear, m.ShearKPa), orElse(density, m.DensityKgM3)
+			}
+		}
+	}
+	if len(p) == 0 {
+		given(&p, "shearKPa", shear, 10000, " kPa")
+		given(&p, "densityKgM3", density, 8000, " kg/m³")
+	}
+	p.Within("thicknessMm", in.ThicknessMm, 0, 500, " mm")
+	p.Within("panDiameterMm", in.PanDiameterMm, 1, 500, " mm")
+	if err := p.Err(); err != nil {
+		return CoverOutput{}, err
+	}
+	d, t := in.PanDiameterMm/1000, in.ThicknessMm/1000
+	strength := *shear * 1000 * math.Pi * d * t
+	weight := *density * Gravity * t * math.Pi * d * d / 4
+	return CoverOutput{AddsN: strength - weight}, nil
+}
+
+// Effective is the tension that a foot meets: what the gauge read plus what the cover adds, never below zero.
+func Effective(gaugeN, coverN float64) float64 { return math.Max(0, gaugeN+coverN) }
+
+func orElse(v *float64, fallback float64) *float64 {
+	if v != nil {
+		return v
+	}
+	return &fallback
+}
+
+func given(p *refuse.Problems, field string, v *float64, most float64, unit string) {
+	if v == nil {
+		p.Add(field, "is missing: give it, or name a material")
+		return
+	}
+	p.Within(field, *v, 0, most, unit)
+}

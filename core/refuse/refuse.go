@@ -1,0 +1,92 @@
+// Package refuse says what is wrong with an input, field by field, and what would be right. Every calculator and every
+// entity answers bad input with a Problems, so that the screen can put each sentence at its own field.
+package refuse
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+)
+
+// Problem is one field that cannot be accepted. Field is a path as it stands in the JSON ("pans[0].diameterMm"), Says is a
+// sentence for the person who typed it and names what would be right.
+type Problem struct {
+	Field string `json:"field"`
+	Says  string `json:"says"`
+}
+
+// Problems collects what is wrong. The zero value is ready to use; Err gives nil while nothing is wrong.
+type Problems []Problem
+
+// Error joins the problems on one line.
+func (p Problems) Error() string {
+	said := make([]string, len(p))
+	for i, one := range p {
+		said[i] = one.Field + ": " + one.Says
+	}
+	return strings.Join(said, "; ")
+}
+
+// Err is the collected problems as an error, or nil when there are none.
+func (p Problems) Err() error {
+	if len(p) == 0 {
+		return nil
+	}
+	return p
+}
+
+// Add notes a problem with the field; format and args make the sentence.
+func (p *Problems) Add(field, format string, args ...any) {
+	*p = append(*p, Problem{Field: field, Says: fmt.Sprintf(format, args...)})
+}
+
+// Within notes a problem when v is not a number from low to high inclusive; unit is appended to both bounds.
+func (p *Problems) Within(field string, v, low, high float64, unit string) {
+	if !(v >= low && v <= high) || math.IsInf(v, 0) {
+		p.Add(field, "must be from %g to %g%s, not %g", low, high, unit, v)
+	}
+}
+
+// OneOf notes a problem when v is not among the allowed words.
+func (p *Problems) OneOf(field, v string, allowed []string) {
+	if slices.Contains(allowed, v) {
+		return
+	}
+	if v == "" {
+		p.Add(field, "is missing: choose one of %s", strings.Join(allowed, ", "))
+		return
+	}
+	p.Add(field, "%q is not known: choose one of %s", v, strings.Join(allowed, ", "))
+}
+
+// Text notes a problem when v is blank or longer than most characters.
+func (p *Problems) Text(field, v string, most int) {
+	if strings.TrimSpace(v) == "" {
+		p.Add(field, "is missing: write something here")
+	} else if n := len([]rune(v)); n > most {
+		p.Add(field, "is too long: at most %d characters, not %d", most, n)
+	}
+}
+
+// Under puts the problems of a nested value under its own path.
+func (p *Problems) Under(path string, err error) {
+	if err == nil {
+		return
+	}
+	inner, ok := err.(Problems)
+	if !ok {
+		p.Add(path, "%s", err)
+		return
+	}
+	for _, one := range inner {
+		p.Add(path+"."+one.Field, "%s", one.Says)
+	}
+}
+
+// Field is a single problem as an error.
+func Field(field, format string, args ...any) error {
+	var p Problems
+	p.Add(field, format, args...)
+	return p
+}
