@@ -1,0 +1,46 @@
+# Old Burrow. `make demo` shows it, `make test` tests it; both install what they need.
+LISTEN ?= 127.0.0.1:8416
+DATA ?= demo.db
+export PATH := $(PATH):/usr/local/go/bin
+
+.PHONY: demo build web types lint test bench shots chromium
+
+demo: build
+	./oldburrow demo --data $(DATA) --listen $(LISTEN) $(if $(FRESH),--fresh)
+
+build: web
+	go build -o oldburrow ./cmd/oldburrow
+
+web/node_modules/.package-lock.json: web/package.json web/package-lock.json
+	cd web && npm ci --no-audit --no-fund
+	@touch $@
+
+web: web/node_modules/.package-lock.json
+	cd web && npm run --silent build
+
+# The interface's types and the documented schema come from the Go structs.
+types: web/node_modules/.package-lock.json
+	go run ./cmd/oldburrow schema > docs/schema.json
+	cd web && npm run --silent types
+
+lint: web/node_modules/.package-lock.json
+	@test -z "$$(gofmt -l cmd core demo e2e server store web/*.go)" || { echo "not formatted:"; gofmt -l cmd core demo e2e server store web/*.go; exit 1; }
+	go vet ./...
+	go tool staticcheck ./...
+	cd web && npm run --silent lint
+
+chromium:
+	@command -v chromium >/dev/null || { \
+		if [ "$$(id -u)" = 0 ]; then apt-get update -q && DEBIAN_FRONTEND=noninteractive apt-get install -y -q chromium; \
+		else echo "Chromium is missing: run  apt-get install chromium  as root"; exit 1; fi; }
+
+test: chromium build lint
+	@go run ./cmd/oldburrow schema | cmp -s - docs/schema.json || { echo "docs/schema.json is stale: run make types"; exit 1; }
+	@cd web && OUT=/tmp/oldburrow.types.gen.ts npm run --silent types >/dev/null && cmp -s /tmp/oldburrow.types.gen.ts src/lib/types.gen.ts || { echo "web/src/lib/types.gen.ts is stale: run make types"; exit 1; }
+	go test ./...
+
+bench:
+	go test -run '^$$' -bench . ./core/...
+
+shots: chromium build
+	OLDBURROW_SHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestShots ./e2e

@@ -1,0 +1,164 @@
+// Command oldburrow keeps and computes a predator trapline: a web application, and its calculators on the command line.
+package main
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"net"
+	"net/http"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"time"
+
+	"github.com/spf13/cobra"
+
+	"oldburrow/core/calc"
+	"oldburrow/core/round"
+	"oldburrow/demo"
+	"oldburrow/server"
+	"oldburrow/store"
+	"oldburrow/web"
+)
+
+func main() {
+	root := &cobra.Command{
+		Use: "oldburrow", Short: "Keeps and computes a predator trapline",
+		SilenceUsage: true, SilenceErrors: true,
+	}
+	root.AddCommand(serveCommand(), demoCommand(), calcCommand(), schemaCommand())
+	if err := root.Execute(); err != nil {
+		fmt.Fprintln(os.Stderr, strings.ReplaceAll(err.Error(), "\n", " "))
+		os.Exit(2)
+	}
+}
+
+func serveCommand() *cobra.Command {
+	var data, listen string
+	c := &cobra.Command{Use: "serve", Short: "Serve your own line from a data file", Args: cobra.NoArgs, RunE: func(*cobra.Command, []string) error {
+		s, err := store.Open(data)
+		if err != nil {
+			return err
+		}
+		defer s.Close()
+		return run(&server.Server{Store: s, Clock: server.WallClock{}, Dist: web.Dist()}, listen)
+	}}
+	c.Flags().StringVar(&data, "data", "", "the data file; it is made when it is not there")
+	c.Flags().StringVar(&listen, "listen", "127.0.0.1:8417", "the address to listen on")
+	if err := c.MarkFlagRequired("data"); err != nil {
+		panic(err)
+	}
+	return c
+}
+
+func demoCommand() *cobra.Command {
+	var data, listen string
+	var fresh, still, empty bool
+	c := &cobra.Command{Use: "demo", Short: "Show the made-up Kettle Fork line", Args: cobra.NoArgs, RunE: func(*cobra.Command, []string) error {
+		if fresh {
+			if err := setAside(data); err != nil {
+				return err
+			}
+		}
+		s, err := store.Open(data)
+		if err != nil {
+			return err
+		}
+		defer s.Close()
+		if !empty {
+			if err := server.LoadDemo(s); err != nil {
+				return err
+			}
+		}
+		zone, err := round.Zone(demo.Zone)
+		if err != nil {
+			return err
+		}
+		clock, err := server.NewDemoClock(s, demo.Start(), zone, still)
+		if err != nil {
+			return err
+		}
+		return run(&server.Server{Store: s, Clock: clock, Demo: clock, Dist: web.Dist()}, listen)
+	}}
+	c.Flags().StringVar(&data, "data", "demo.db", "the demo's data file")
+	c.Flags().StringVar(&listen, "listen", "127.0.0.1:8416", "the address to listen on")
+	c.Flags().BoolVar(&fresh, "fresh", false, "set the old data file aside and begin anew")
+	c.Flags().BoolVar(&still, "still", false, "let the demo's clock stand still")
+	c.Flags().BoolVar(&empty, "empty", false, "begin without the demo line, with the demo's clock")
+	return c
+}
+
+// setAside renames a data file and what belongs to it; nothing is deleted.
+func setAside(path string) error {
+	stamp := time.Now().Format(".20060102-150405.old")
+	for _, part := range []string{"", "-wal", "-shm"} {
+		err := os.Rename(path+part, path+stamp+part)
+		if err != nil && !errors.Is(err, os.ErrNotExist) {
+			return fmt.Errorf("set the old demo aside: %w", err)
+		}
+		if err == nil && part == "" {
+			fmt.Println("The old demo is kept as", filepath.Base(path+stamp))
+		}
+	}
+	return nil
+}
+
+func calcCommand() *cobra.Command {
+	return &cobra.Command{
+		Use: "calc NAME", Short: "Run a calculator: one JSON object in, one out",
+		Long: "Run a calculator: one JSON object on standard input, one on standard output.\nThere are: " + strings.Join(calc.Names(), ", "),
+		Args: cobra.ExactArgs(1),
+		RunE: func(_ *cobra.Command, args []string) error {
+			in, err := io.ReadAll(os.Stdin)
+			if err != nil {
+				return fmt.Errorf("read the input: %w", err)
+			}
+			out, err := calc.Run(args[0], in)
+			if err != nil {
+				return err
+			}
+			fmt.Println(string(out))
+			return nil
+		},
+	}
+}
+
+func schemaCommand() *cobra.Command {
+	return &cobra.Command{
+		Use: "schema", Short: "Print the JSON Schema of the program's records", Args: cobra.NoArgs,
+		RunE: func(*cobra.Command, []string) error {
+			raw, err := server.Schema()
+			if err != nil {
+				return err
+			}
+			_, err = os.Stdout.Write(raw)
+			return err
+		},
+	}
+}
+
+// run serves until it is told to stop, and lets requests under way end.
+func run(s *server.Server, listen string) error {
+	listener, err := net.Listen("tcp", listen)
+	if err != nil {
+		return fmt.Errorf("listen on %s: %w", listen, err)
+	}
+	fmt.Printf("Old Burrow is open at http://%s\n", listener.Addr())
+	h := &http.Server{Handler: s.Handler(), ReadHeaderTimeout: 10 * time.Second}
+	stop, cancel := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer cancel()
+	failed := make(chan error, 1)
+	go func() { failed <- h.Serve(listener) }()
+	select {
+	case err := <-failed:
+		return err
+	case <-stop.Done():
+	}
+	ending, cancelEnding := context.WithTimeout(context.Background(), 5*time.Second)
+	defer cancelEnding()
+	return h.Shutdown(ending)
+}

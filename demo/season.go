@@ -1,0 +1,301 @@
+// Package demo makes up the Kettle Fork line: a season of sets, looks and catches, drawn by running the program's own core
+// over a seeded script. Everything in it is invented, and it is the same on every machine.
+package demo
+
+import (
+	"fmt"
+	"math/rand/v2"
+	"time"
+
+	"github.com/oklog/ulid/v2"
+
+	"oldburrow/core/footfall"
+	"oldburrow/core/layout"
+	"oldburrow/core/line"
+	"oldburrow/core/odds"
+	"oldburrow/core/pan"
+	"oldburrow/core/round"
+)
+
+// Zone is the demo line's clock.
+const Zone = "America/Denver"
+
+// Season is the demo line as the store takes it.
+type Season struct {
+	Line       line.Line
+	Properties []line.Property
+	Spots      []line.Spot
+	Signs      []line.Sign
+	Designs    []line.Design
+	Makes      []line.Make
+	Visits     []line.Visit
+}
+
+// Start is when the demo's clock starts: Friday 4 December 2026, ten to six in the morning.
+func Start() time.Time { return at(time.December, 4, 5, 50) }
+
+func at(m time.Month, day, hour, minute int) time.Time {
+	zone, err := round.Zone(Zone)
+	if err != nil {
+		panic(err) // the zone data is built in
+	}
+	return time.Date(2026, m, day, hour, minute, 0, 0, zone)
+}
+
+// place is a spot of the script with the set that stands there; a target of "" leaves it without one.
+type place struct {
+	property, name string
+	north, east    float64 // metres from the line's middle
+	bearing, width float64 // degrees, mm
+	soil, wetness  string
+	target         string
+	built          time.Time
+	lastLook       time.Time
+	change         func(*layout.Layout)
+}
+
+var (
+	middleLat, middleLon = 46.8, -105.3
+	properties           = []struct{ name, permission string }{
+		{"Alder Slough hayfield", "asked in September, good to 31 March; shut both gates"},
+		{"Upper Breaks pasture", "asked in September, good to 31 March; cattle out from November"},
+		{"Quarry Road section", "asked in October, good to the end of the season"},
+		{"Two Culverts", "asked in October; call before driving in"},
+	}
+)
+
+func places() []place {
+	friday := Start()
+	return []place{
+		{"Alder Slough hayfield", "Ditch mouth", -620, -540, 75, 600, "loam", "moist", "coyote", at(time.October, 24, 14, 10), friday, nil},
+		{"Alder Slough hayfield", "Stack yard", -480, -260, 20, 900, "loam", "moist", "coyote", at(time.October, 24, 15, 40), friday, func(l *layout.Layout) {
+			l.Backing, l.Anchor = "sod", layout.Anchor{Kind: "drag", ChainMm: 1830}
+		}},
+		{"Upper Breaks pasture", "Foot of the breaks", 260, -180, 85, 450, "firm_clay", "moist", "bobcat", at(time.October, 26, 13, 20), friday, func(l *layout.Layout) {
+			l.Look, l.Hole.AngleDeg = "subtle", 50
+		}},
+		{"Upper Breaks pasture", "Gate gap", 340, 210, 170, 350, "loam", "moist", "red_fox", at(time.October, 30, 16, 5), friday, func(l *layout.Layout) {
+			l.Backing = "tuft"
+		}},
+		{"Quarry Road section", "Two-track bend", 90, 560, 115, 1500, "firm_sand", "dry", "coyote", at(time.November, 5, 14, 30), at(time.December, 3, 0, 0), func(l *layout.Layout) {
+			l.Cover.Material, l.Pan.GaugeN = "peat", 16.5
+		}},
+		{"Two Culverts", "North culvert", -180, 840, 10, 700, "soft_clay", "wet", "", time.Time{}, time.Time{}, nil},
+	}
+}
+
+// maker draws the season. Its ids come from the script's times and one seeded source, so that they never change.
+type maker struct {
+	rng    *rand.Rand
+	season Season
+}
+
+// Build draws the season up to the demo's start.
+func Build() (Season, error) {
+	m := &maker{rng: rand.New(rand.NewPCG(2026, 24))}
+	opening := at(time.October, 20, 18, 0)
+	m.season.Line = line.Line{ID: m.id(opening), Name: "Kettle Fork line", Zone: Zone, LatDeg: middleLat, LonDeg: middleLon}
+	propertyID := map[string]string{}
+	for i, p := range properties {
+		id := m.id(opening.Add(time.Duration(i) * time.Minute))
+		propertyID[p.name] = id
+		m.season.Properties = append(m.season.Properties, line.Property{ID: id, LineID: m.season.Line.ID, Name: p.name, Permission: p.permission})
+	}
+	for i, p := range places() {
+		spot := line.Spot{
+			ID: m.id(opening.Add(time.Duration(10+i) * time.Minute)), LineID: m.season.Line.ID, PropertyID: propertyID[p.property], Name: p.name,
+			LatDeg: middleLat + p.north/111200, LonDeg: middleLon + p.east/76200,
+			TravelBearingDeg: p.bearing, TravelWidthMm: p.width, Soil: p.soil, Wetness: p.wetness,
+		}
+		m.season.Spots = append(m.season.Spots, spot)
+		if p.target == "" {
+			continue
+		}
+		if err := m.set(i, p, spot); err != nil {
+			return m.season, fmt.Errorf("%s: %w", p.name, err)
+		}
+	}
+	m.signs()
+	return m.season, nil
+}
+
+func (m *maker) id(t time.Time) string {
+	return ulid.MustNew(ulid.Timestamp(t), entropy{m.rng}).String()
+}
+
+// entropy reads bytes from the seeded source.
+type entropy struct{ rng *rand.Rand }
+
+func (e entropy) Read(p []byte) (int, error) {
+	for i := range p {
+		p[i] = byte(e.rng.Uint32())
+	}
+	return len(p), nil
+}
+
+// set builds one set and looks at it every morning until the last look that the script allows.
+func (m *maker) set(i int, p place, spot line.Spot) error {
+	l, err := layout.For(p.target)
+	if err != nil {
+		return err
+	}
+	l.Trap.Name = fmt.Sprintf("No. %d", 11+i)
+	if p.change != nil {
+		p.change(&l)
+	}
+	setID := m.id(p.built)
+	design := line.Design{ID: m.id(p.built), LineID: spot.LineID, SpotID: spot.ID, SetID: nil, Target: p.target, Layout: l}
+	m.season.Designs = append(m.season.Designs, design)
+	chances, err := odds.Of(l, p.target, 20000, false)
+	if err != nil {
+		return err
+	}
+	build := func(t time.Time, follows *string) line.Make {
+		made := line.Make{
+			ID: m.id(t), LineID: spot.LineID, SetID: setID, DesignID: design.ID, Follows: follows,
+			Target: p.target, Layout: l, BuiltAt: t, Step: chances.Step, Fire: chances.Fire,
+		}
+		m.season.Makes = append(m.season.Makes, made)
+		return made
+	}
+	made := build(p.built, nil)
+	for day := p.built.AddDate(0, 0, 1); ; day = day.AddDate(0, 0, 1) {
+		y, month, d := day.Date()
+		look := time.Date(y, month, d, 6, 55+8*i+m.rng.IntN(6), 0, 0, p.built.Location())
+		if look.After(p.lastLook) {
+			return nil
+		}
+		visit, err := m.look(made, look)
+		if err != nil {
+			return err
+		}
+		m.season.Visits = append(m.season.Visits, visit)
+		switch visit.Finding {
+		case "catch", "sprung", "lost":
+			remade := look.Add(25 * time.Minute)
+			m.season.Makes[len(m.season.Makes)-1].PulledAt = &remade
+			before := made.ID
+			made = build(remade, &before)
+		}
+	}
+}
+
+// visitor is an animal of the country, and how often it comes by a spot in a night.
+type visitor struct {
+	species string
+	passes  float64
+}
+
+var visitors = []visitor{{"coyote", .10}, {"red_fox", .05}, {"grey_fox", .02}, {"bobcat", .03}, {"raccoon", .05}, {"skunk", .03}, {"badger", .01}}
+
+// The part of the animals that notice a set, and of those the part that commit to it; and how many are held once it fires.
+const (
+	notice = .7
+	commit = .5
+	hold   = .93
+)
+
+// look draws the night before a look and says what is found.
+func (m *maker) look(made line.Make, t time.Time) (line.Visit, error) {
+	visit := line.Visit{ID: m.id(t), LineID: made.LineID, MakeID: made.ID, At: t, Finding: "quiet", Catches: []line.Catch{}}
+	if locked(t) && m.rng.Float64() < .6 {
+		visit.Finding = "locked"
+		return visit, nil
+	}
+	for _, v := range visitors {
+		passes := v.passes
+		if v.species == made.Target {
+			passes *= 2
+		}
+		if m.rng.Float64() >= passes {
+			continue
+		}
+		finding, pad, err := m.come(made.Layout, v.species)
+		if err != nil {
+			return visit, err
+		}
+		if finding == "quiet" {
+			continue
+		}
+		visit.Finding = finding
+		if finding == "catch" {
+			visit.Catches = []line.Catch{m.caught(t, visit.ID, v.species, pad)}
+			return visit, nil
+		}
+	}
+	return visit, nil
+}
+
+// locked tells whether the weather of the night before a look could lock a cover: the first snow and the rain that froze.
+func locked(t time.Time) bool {
+	y, month, d := t.Date()
+	return y == 2026 && month == time.November && (d == 13 || d == 14 || d == 21)
+}
+
+// come draws one animal that comes by, and what it leaves to be found.
+func (m *maker) come(l layout.Layout, species string) (finding string, pad bool, err error) {
+	pick := func(chance float64, yes, no string) string {
+		if m.rng.Float64() < chance {
+			return yes
+		}
+		return no
+	}
+	if m.rng.Float64() >= notice {
+		return pick(.4, "passed", "quiet"), false, nil
+	}
+	if m.rng.Float64() >= commit {
+		return pick(.5, "looked", pick(.2, "robbed", pick(.2, "dug", "quiet"))), false, nil
+	}
+	in := footfall.Defaults()
+	in.Species, in.Approach, in.Visits, in.Seed = species, footfall.Stand, 1, m.rng.Uint64()
+	in.Pans = []footfall.Pan{{XMm: l.Pan.XMm, YMm: l.Pan.YMm, DiameterMm: l.Pan.DiameterMm}}
+	in.SpreadDeg = l.SpreadDeg()
+	cover, err := pan.Cover(pan.CoverInput{Material: l.Cover.Material, ThicknessMm: l.Cover.ThicknessMm, PanDiameterMm: l.Pan.DiameterMm})
+	if err != nil {
+		return "", false, err
+	}
+	in.TensionN = pan.Effective(l.Pan.GaugeN, cover.AddsN)
+	feet, err := footfall.Simulate(in)
+	switch {
+	case err != nil:
+		return "", false, err
+	case feet.Fire == 0 && feet.Step == 0:
+		return "stood", false, nil
+	case feet.Fire == 0:
+		return "stepped", false, nil
+	case m.rng.Float64() < hold:
+		return "catch", feet.PadShare == 1, nil
+	}
+	return pick(.6, "sprung", "lost"), false, nil
+}
+
+func (m *maker) caught(t time.Time, visitID, species string, pad bool) line.Catch {
+	c := line.Catch{ID: m.id(t), VisitID: visitID, Species: species, Sex: line.Sexes()[m.rng.IntN(2)], Foot: line.Feet()[m.rng.IntN(2)], Hold: "toe"}
+	if pad {
+		c.Hold = "pad"
+	}
+	return c
+}
+
+func (m *maker) signs() {
+	for _, s := range []struct {
+		spot              int
+		what, animal, age string
+		seen              time.Time
+		note              string
+	}{
+		{0, "scat", "coyote", "week", at(time.October, 22, 16, 30), "on the ditch bank"},
+		{1, "tracks", "coyote", "last_night", at(time.October, 23, 8, 10), "both ways along the stack"},
+		{2, "tracks", "bobcat", "three_days", at(time.October, 25, 9, 0), "along the foot of the breaks, toward the east"},
+		{3, "fence_gap", "red_fox", "older", at(time.October, 29, 15, 20), "hair on the lowest wire, weeds clear"},
+		{4, "scat", "coyote", "three_days", at(time.November, 4, 11, 45), "in the bend of the two-track"},
+		{5, "tracks", "bobcat", "last_night", at(time.December, 3, 9, 40), "in and out of the north pipe"},
+		{2, "scat", line.Unsure, "week", at(time.December, 2, 8, 20), "fox or coyote"},
+		{4, "tracks", "coyote", "last_night", at(time.December, 2, 8, 50), "crossing toward the hay bottom"},
+	} {
+		m.season.Signs = append(m.season.Signs, line.Sign{
+			ID: m.id(s.seen), LineID: m.season.Line.ID, SpotID: m.season.Spots[s.spot].ID,
+			What: s.what, Animal: s.animal, Age: s.age, SeenAt: s.seen, Note: s.note,
+		})
+	}
+}

@@ -1,0 +1,149 @@
+package server
+
+import (
+	"encoding/json"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+	lru "github.com/hashicorp/golang-lru/v2"
+
+	"oldburrow/core/calc"
+	"oldburrow/core/layout"
+	"oldburrow/core/line"
+	"oldburrow/core/odds"
+	"oldburrow/core/refuse"
+	"oldburrow/store"
+)
+
+// Question is what the bench asks of a layout: for which target, by how many visits, with the chance map or without.
+type Question struct {
+	Layout layout.Layout `json:"layout"`
+	Target string        `json:"target"`
+	Visits int           `json:"visits"`
+	Map    bool          `json:"map"`
+}
+
+const mostVisits = 300000
+
+// runs keeps the latest simulations by their whole input and the computation's version.
+type runs struct{ cache *lru.Cache[string, any] }
+
+func newRuns() *runs {
+	cache, err := lru.New[string, any](256)
+	if err != nil {
+		panic(err) // only a size below one is refused
+	}
+	return &runs{cache}
+}
+
+func (r *runs) of(kind string, q Question, compute func() (any, error)) (any, error) {
+	raw, err := json.Marshal(struct {
+		Kind    string
+		Version int
+		Question
+	}{kind, odds.Version, q})
+	if err != nil {
+		return nil, err
+	}
+	if found, ok := r.cache.Get(string(raw)); ok {
+		return found, nil
+	}
+	found, err := compute()
+	if err == nil {
+		r.cache.Add(string(raw), found)
+	}
+	return found, err
+}
+
+func (s *Server) bench(c *gin.Context) {
+	s.ask(c, "target", func(q Question) (any, error) { return odds.Of(q.Layout, q.Target, q.Visits, q.Map) })
+}
+
+func (s *Server) others(c *gin.Context) {
+	s.ask(c, "others", func(q Question) (any, error) { return odds.Others(q.Layout, q.Target, q.Visits) })
+}
+
+func (s *Server) ask(c *gin.Context, kind string, compute func(Question) (any, error)) {
+	var q Question
+	if !read(c, &q) {
+		return
+	}
+	var p refuse.Problems
+	p.Within("visits", float64(q.Visits), 1, mostVisits, "")
+	err := p.Err()
+	var found any
+	if err == nil {
+		found, err = s.runs.of(kind, q, func() (any, error) { return compute(q) })
+	}
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, found)
+}
+
+func (s *Server) defaults(c *gin.Context) {
+	l, err := layout.For(c.Param("target"))
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, l)
+}
+
+func (s *Server) calc(c *gin.Context) {
+	raw, err := c.GetRawData()
+	if err != nil {
+		fail(c, refuse.Field("body", "cannot be read: %s", err))
+		return
+	}
+	out, err := calc.Run(c.Param("name"), raw)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	c.Data(http.StatusOK, "application/json", out)
+}
+
+func (s *Server) design(c *gin.Context) {
+	x, err := s.Store.Design(theLine(c).ID, c.Param("id"))
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, x)
+}
+
+// putDesign saves a design as it stands on the bench, also one that cannot be built as it is: the bench says what is wrong.
+func (s *Server) putDesign(c *gin.Context) {
+	var x line.Design
+	if !read(c, &x) {
+		return
+	}
+	x.ID, x.LineID = c.Param("id"), theLine(c).ID
+	if err := x.CheckDraft(); err != nil {
+		fail(c, err)
+		return
+	}
+	s.write(c, func(t *store.Tx) (any, error) { return t.PutDesign(x) })
+}
+
+func (s *Server) putMake(c *gin.Context) {
+	var x line.Make
+	if !read(c, &x) {
+		return
+	}
+	x.ID, x.LineID, x.PulledAt = c.Param("id"), theLine(c).ID, nil
+	if err := x.Check(); err != nil {
+		fail(c, err)
+		return
+	}
+	x.Flags = s.oddTime(x.BuiltAt)
+	found, err := odds.Of(x.Layout, x.Target, 20000, false)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	x.Step, x.Fire = found.Step, found.Fire
+	s.write(c, func(t *store.Tx) (any, error) { return t.PutMake(x) })
+}

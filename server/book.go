@@ -1,0 +1,140 @@
+package server
+
+import (
+	"net/http"
+	"slices"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"oldburrow/core/animal"
+	"oldburrow/core/line"
+	"oldburrow/core/round"
+	"oldburrow/core/tally"
+)
+
+// Book is what a line has caught, and at what rate.
+type Book struct {
+	Since   *time.Time     `json:"since" jsonschema:"nullable"` // the first make; nil while nothing was built
+	Total   RateRow        `json:"total"`                       // target animals
+	Others  int            `json:"others"`
+	Sets    []RateRow      `json:"sets"`
+	Catches []CaughtAnimal `json:"catches"` // newest first
+	Nights  []Night        `json:"nights"`  // every night since the first make
+}
+
+// Night is one night of the line, by the date of its evening: the traps that stood through it, and what was held in the
+// morning.
+type Night struct {
+	Evening string `json:"evening"`
+	Traps   int    `json:"traps"`
+	Held    int    `json:"held"`
+}
+
+// RateRow is target animals held in trap-nights; Rate is nil while there are none.
+type RateRow struct {
+	SetID      string            `json:"setId"`
+	Number     int               `json:"number"`
+	Catches    int               `json:"catches"`
+	TrapNights float64           `json:"trapNights"`
+	Rate       *tally.RateOutput `json:"rate" jsonschema:"nullable"`
+}
+
+// CaughtAnimal is a catch with its place in the record.
+type CaughtAnimal struct {
+	line.Catch
+	At     time.Time `json:"at"`
+	SetID  string    `json:"setId"`
+	Number int       `json:"number"`
+	Target bool      `json:"target"`
+}
+
+func (s *Server) book(c *gin.Context) {
+	rec, err := s.record(theLine(c))
+	var b Book
+	if err == nil {
+		b, err = rec.book()
+	}
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, b)
+}
+
+func (r record) book() (Book, error) {
+	b := Book{Sets: []RateRow{}, Catches: []CaughtAnimal{}, Nights: r.nights()}
+	if len(r.makes) > 0 {
+		b.Since = &r.makes[0].BuiltAt
+	}
+	for _, set := range r.sets {
+		row := RateRow{SetID: set.ID, Number: set.Number}
+		for _, made := range r.makes {
+			if made.SetID != set.ID {
+				continue
+			}
+			row.TrapNights += line.TrapNights(made, r.visits, r.now, r.zone)
+			for _, look := range line.Looks(made, r.visits) {
+				for _, caught := range look.Catches {
+					a, err := animal.ByKey(caught.Species)
+					if err != nil {
+						return b, err
+					}
+					if a.Target {
+						row.Catches++
+					} else {
+						b.Others++
+					}
+					b.Catches = append(b.Catches, CaughtAnimal{caught, look.At, set.ID, set.Number, a.Target})
+				}
+			}
+		}
+		if err := row.work(); err != nil {
+			return b, err
+		}
+		b.Total.Catches += row.Catches
+		b.Total.TrapNights += row.TrapNights
+		b.Sets = append(b.Sets, row)
+	}
+	slices.SortStableFunc(b.Catches, func(x, y CaughtAnimal) int { return y.At.Compare(x.At) })
+	return b, b.Total.work()
+}
+
+// work computes the row's rate when there are nights to compute it from.
+func (r *RateRow) work() error {
+	if r.TrapNights == 0 {
+		return nil
+	}
+	in := tally.RateDefaults()
+	in.Catches, in.TrapNights = float64(r.Catches), r.TrapNights
+	rate, err := tally.Rate(in)
+	r.Rate = &rate
+	return err
+}
+
+// nights counts each night's traps and what the next day's looks found held.
+func (r record) nights() []Night {
+	nights := []Night{}
+	if len(r.makes) == 0 {
+		return nights
+	}
+	y, m, d := r.makes[0].BuiltAt.In(r.zone).Date()
+	for ; ; d++ {
+		ends, after := round.StartOfDay(y, m, d+1, r.zone), round.StartOfDay(y, m, d+2, r.zone)
+		if ends.After(r.now) {
+			return nights
+		}
+		night := Night{Evening: time.Date(y, m, d, 0, 0, 0, 0, time.UTC).Format(time.DateOnly)}
+		for _, made := range r.makes {
+			if made.BuiltAt.Before(ends) && (made.PulledAt == nil || made.PulledAt.After(ends)) {
+				night.Traps++
+			}
+			for _, look := range line.Looks(made, r.visits) {
+				if !look.At.Before(ends) && look.At.Before(after) {
+					night.Held += len(look.Catches)
+				}
+			}
+		}
+		nights = append(nights, night)
+	}
+}

@@ -1,0 +1,54 @@
+package server
+
+import (
+	"fmt"
+
+	"oldburrow/demo"
+	"oldburrow/store"
+)
+
+// demoMutation marks the write that put the demo line into a file: it is done once.
+const demoMutation = "01KETT1EF0RKDEM0000000000A"
+
+// LoadDemo puts the demo line into a data file that does not hold it yet.
+func LoadDemo(s *store.Store) error {
+	_, err := s.Write(demoMutation, demo.Start(), func(t *store.Tx) (any, error) {
+		season, err := demo.Build()
+		if err != nil {
+			return nil, fmt.Errorf("draw the demo's season: %w", err)
+		}
+		return season.Line.ID, putSeason(t, season)
+	})
+	return err
+}
+
+func putSeason(t *store.Tx, season demo.Season) error {
+	if _, err := t.PutLine(season.Line); err != nil {
+		return err
+	}
+	if err := putAll(season.Properties, t.PutProperty); err != nil {
+		return err
+	}
+	if err := putAll(season.Spots, t.PutSpot); err != nil {
+		return err
+	}
+	if err := putAll(season.Signs, t.PutSign); err != nil {
+		return err
+	}
+	if err := putAll(season.Designs, t.PutDesign); err != nil {
+		return err
+	}
+	if err := putAll(season.Makes, t.PutMake); err != nil {
+		return err
+	}
+	return putAll(season.Visits, t.PutVisit)
+}
+
+func putAll[T any](all []T, put func(T) (T, error)) error {
+	for _, x := range all {
+		if _, err := put(x); err != nil {
+			return fmt.Errorf("put %T: %w", x, err)
+		}
+	}
+	return nil
+}

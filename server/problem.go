@@ -1,0 +1,45 @@
+package server
+
+import (
+	"errors"
+	"log/slog"
+	"net/http"
+
+	"github.com/gin-gonic/gin"
+
+	"oldburrow/core/calc"
+	"oldburrow/core/refuse"
+	"oldburrow/store"
+)
+
+// Problem is an error as RFC 9457 has it, with the fields that are wrong, and at a conflict the record as it stands.
+type Problem struct {
+	Title  string           `json:"title"`
+	Status int              `json:"status"`
+	Detail string           `json:"detail"`
+	Fields []refuse.Problem `json:"fields,omitempty"`
+	Theirs any              `json:"theirs,omitempty"`
+}
+
+// fail answers with the problem that an error is. What is nobody's mistake is logged and not told.
+func fail(c *gin.Context, err error) {
+	var fields refuse.Problems
+	var conflict store.Conflict
+	p := Problem{Title: "Something went wrong here", Status: http.StatusInternalServerError, Detail: "The program could not do this. What you entered is kept in this browser; try again."}
+	switch {
+	case errors.As(err, &fields):
+		p = Problem{Title: "This cannot be accepted", Status: http.StatusUnprocessableEntity, Detail: fields.Error(), Fields: fields}
+	case errors.As(err, &conflict):
+		p = Problem{Title: "Changed elsewhere", Status: http.StatusConflict, Detail: "This was changed by another window or person since you opened it.", Theirs: conflict.Theirs}
+	case errors.Is(err, store.ErrUnknown), errors.Is(err, calc.ErrUnknown):
+		p = Problem{Title: "Not found", Status: http.StatusNotFound, Detail: "There is nothing under this address: " + c.Request.URL.Path}
+	default:
+		slog.Error("request failed", "method", c.Request.Method, "path", c.Request.URL.Path, "error", err)
+	}
+	answer(c, p)
+}
+
+func answer(c *gin.Context, p Problem) {
+	c.Header("Content-Type", "application/problem+json")
+	c.AbortWithStatusJSON(p.Status, p)
+}

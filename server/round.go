@@ -1,0 +1,71 @@
+package server
+
+import (
+	"strings"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"oldburrow/core/line"
+	"oldburrow/store"
+)
+
+// oddTime says in words when an act's time lies ahead of this clock; the act is kept all the same.
+func (s *Server) oddTime(at time.Time) string {
+	if at.After(s.Clock.Now().Add(longestAhead)) {
+		return "its clock was ahead of the program's"
+	}
+	return ""
+}
+
+// Moment is when something was done.
+type Moment struct {
+	At time.Time `json:"at"`
+}
+
+func (s *Server) putVisit(c *gin.Context) {
+	var x line.Visit
+	if !read(c, &x) {
+		return
+	}
+	x.ID, x.LineID, x.UndoneAt = c.Param("id"), theLine(c).ID, nil
+	if err := x.Check(); err != nil {
+		fail(c, err)
+		return
+	}
+	s.write(c, func(t *store.Tx) (any, error) {
+		made, err := t.Make(x.LineID, x.MakeID)
+		if err != nil {
+			return nil, err
+		}
+		odd := []string{s.oddTime(x.At)}
+		if made.PulledAt != nil && x.At.After(*made.PulledAt) {
+			odd = append(odd, "the set was already pulled or remade")
+		}
+		x.Flags = strings.Trim(strings.Join(odd, "; "), "; ")
+		return t.PutVisit(x)
+	})
+}
+
+func (s *Server) undoVisit(c *gin.Context) {
+	s.moment(c, func(t *store.Tx, at time.Time) (any, error) {
+		return t.UndoVisit(theLine(c).ID, c.Param("id"), at)
+	})
+}
+
+func (s *Server) pullMake(c *gin.Context) {
+	s.moment(c, func(t *store.Tx, at time.Time) (any, error) {
+		return t.PullMake(theLine(c).ID, c.Param("id"), at)
+	})
+}
+
+func (s *Server) moment(c *gin.Context, act func(*store.Tx, time.Time) (any, error)) {
+	var m Moment
+	if !read(c, &m) {
+		return
+	}
+	if m.At.IsZero() {
+		m.At = s.Clock.Now()
+	}
+	s.write(c, func(t *store.Tx) (any, error) { return act(t, m.At) })
+}

@@ -1,0 +1,52 @@
+package server
+
+import (
+	"encoding/json"
+	"path"
+	"reflect"
+	"strings"
+
+	"github.com/invopop/jsonschema"
+
+	"oldburrow/core/line"
+	"oldburrow/core/odds"
+)
+
+// wire is everything that crosses between the program and the browser.
+type wire struct {
+	About    About        `json:"about"`
+	LineView LineView     `json:"lineView"`
+	Ground   Ground       `json:"ground"`
+	Book     Book         `json:"book"`
+	Sign     line.Sign    `json:"sign"`
+	Visit    line.Visit   `json:"visit"`
+	Question Question     `json:"question"`
+	Answer   odds.Answer  `json:"answer"`
+	Others   []odds.Other `json:"others"`
+	Problem  Problem      `json:"problem"`
+	Moment   Moment       `json:"moment"`
+}
+
+// Schema is the JSON Schema of everything that crosses the wire. The interface's types are generated from it.
+func Schema() ([]byte, error) {
+	reflector := jsonschema.Reflector{Anonymous: true, Namer: wireName}
+	schema := reflector.Reflect(wire{})
+	schema.ID = ""
+	raw, err := json.MarshalIndent(schema, "", "  ")
+	return append(raw, '\n'), err
+}
+
+// wireName names a type by itself, and with its package's name before it where two packages use the same word or the
+// browser has one of its own.
+func wireName(t reflect.Type) string {
+	switch name := t.Name(); name {
+	case "Output", "Map", "Set":
+		of := path.Base(t.PkgPath())
+		return strings.ToUpper(of[:1]) + of[1:] + name
+	case "Problem":
+		if path.Base(t.PkgPath()) == "refuse" {
+			return "FieldProblem"
+		}
+	}
+	return t.Name()
+}

@@ -1,0 +1,161 @@
+// Package server is the HTTP interface: one file for each page's routes, JSON in and out, errors as problem+json, and the
+// built front end.
+package server
+
+import (
+	"encoding/json"
+	"errors"
+	"io"
+	"io/fs"
+	"net/http"
+	"strings"
+	"time"
+
+	"github.com/gin-contrib/gzip"
+	"github.com/gin-gonic/gin"
+
+	"oldburrow/core/line"
+	"oldburrow/core/refuse"
+	"oldburrow/store"
+)
+
+// Server answers requests about one data file. Demo is nil unless it shows the demo line.
+type Server struct {
+	Store *store.Store
+	Clock Clock
+	Demo  *DemoClock
+	Dist  fs.FS
+	runs  *runs
+}
+
+const (
+	largestBody  = 1 << 20
+	longestAhead = 10 * time.Minute // a device's clock may be this far ahead before it is flagged
+)
+
+// Handler builds the routes.
+func (s *Server) Handler() http.Handler {
+	gin.SetMode(gin.ReleaseMode)
+	s.runs = newRuns()
+	r := gin.New()
+	r.Use(gin.Recovery(), headers, gzip.Gzip(gzip.DefaultCompression))
+	api := r.Group("/api", limitBody, noStore)
+	api.GET("/about", s.about)
+	api.POST("/calc/:name", s.calc)
+	api.POST("/demo/night", s.moveOnNight)
+	api.GET("/defaults/:target", s.defaults)
+	api.POST("/bench", s.bench)
+	api.POST("/bench/others", s.others)
+	api.PUT("/lines/:line", s.putLine)
+	of := api.Group("/lines/:line", s.knownLine)
+	of.GET("", s.lineView)
+	of.GET("/ground", s.ground)
+	of.PUT("/properties/:id", s.putProperty)
+	of.PUT("/spots/:id", s.putSpot)
+	of.PUT("/signs/:id", s.putSign)
+	of.GET("/designs/:id", s.design)
+	of.PUT("/designs/:id", s.putDesign)
+	of.PUT("/makes/:id", s.putMake)
+	of.PUT("/makes/:id/pull", s.pullMake)
+	of.PUT("/visits/:id", s.putVisit)
+	of.PUT("/visits/:id/undo", s.undoVisit)
+	of.GET("/book", s.book)
+	r.NoRoute(s.frontEnd)
+	return r
+}
+
+func headers(c *gin.Context) {
+	h := c.Writer.Header()
+	h.Set("Content-Security-Policy", "default-src 'self'; img-src 'self' data: blob:; object-src 'none'; base-uri 'self'; frame-ancestors 'none'; form-action 'self'")
+	h.Set("X-Content-Type-Options", "nosniff")
+	h.Set("Referrer-Policy", "same-origin")
+	h.Set("Cross-Origin-Opener-Policy", "same-origin")
+}
+
+func limitBody(c *gin.Context) {
+	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, largestBody)
+}
+
+func noStore(c *gin.Context) { c.Header("Cache-Control", "no-store") }
+
+// frontEnd serves the built interface; any path that is no file of it is a page.
+func (s *Server) frontEnd(c *gin.Context) {
+	path := strings.TrimPrefix(c.Request.URL.Path, "/")
+	if strings.HasPrefix(path, "api/") {
+		fail(c, store.ErrUnknown)
+		return
+	}
+	if _, err := fs.Stat(s.Dist, "index.html"); err != nil {
+		c.String(http.StatusServiceUnavailable, "The interface is not built yet: run make build.\n")
+		return
+	}
+	if info, err := fs.Stat(s.Dist, path); err != nil || info.IsDir() {
+		path = "index.html"
+	}
+	c.Status(http.StatusOK) // gin presets 404 for a path without a route
+	if strings.HasPrefix(path, "assets/") {
+		c.Header("Cache-Control", "public, max-age=31536000, immutable")
+	} else {
+		c.Header("Cache-Control", "no-cache")
+	}
+	if path == "index.html" {
+		path = "" // the file server would send index.html itself elsewhere
+	}
+	http.ServeFileFS(c.Writer, c.Request, s.Dist, path)
+}
+
+// knownLine refuses lines that the file does not hold and keeps the one it found for the route.
+func (s *Server) knownLine(c *gin.Context) {
+	l, err := s.Store.Line(c.Param("line"))
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	c.Set("line", l)
+}
+
+func theLine(c *gin.Context) line.Line { return c.MustGet("line").(line.Line) }
+
+// read decodes the request's JSON, or answers with what is wrong with it and gives false.
+func read(c *gin.Context, into any) bool {
+	reader := json.NewDecoder(c.Request.Body)
+	reader.DisallowUnknownFields()
+	err := reader.Decode(into)
+	if err == nil {
+		return true
+	}
+	var large *http.MaxBytesError
+	var wrong *json.UnmarshalTypeError
+	switch {
+	case errors.As(err, &large):
+		answer(c, Problem{Title: "Too large", Status: http.StatusRequestEntityTooLarge, Detail: "A request may be at most 1 MB."})
+	case errors.As(err, &wrong):
+		fail(c, refuse.Field(wrong.Field, "cannot be %s", wrong.Value))
+	case errors.Is(err, io.EOF):
+		fail(c, refuse.Field("body", "is missing: one JSON object is wanted"))
+	default:
+		fail(c, refuse.Field("body", "cannot be read: %s", err))
+	}
+	return false
+}
+
+// write does a change under the request's mutation id and answers with the result.
+func (s *Server) write(c *gin.Context, change func(*store.Tx) (any, error)) {
+	mutation := c.GetHeader("Mutation")
+	if !line.IsID(mutation) {
+		fail(c, refuse.Field("Mutation", "is missing: every write carries a ULID of its own in this header"))
+		return
+	}
+	result, err := s.Store.Write(mutation, s.Clock.Now(), change)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	if s.Demo != nil {
+		if err := s.Demo.Keep(); err != nil {
+			fail(c, err)
+			return
+		}
+	}
+	c.Data(http.StatusOK, "application/json", result)
+}

@@ -1,0 +1,21 @@
+import js from '@eslint/js';
+import prettier from 'eslint-config-prettier';
+import hooks from 'eslint-plugin-react-hooks';
+import ts from 'typescript-eslint';
+
+export default ts.config(
+  { ignores: ['**/*.gen.ts'] },
+  js.configs.recommended,
+  ...ts.configs.strictTypeChecked,
+  { languageOptions: { parserOptions: { projectService: true, tsconfigRootDir: import.meta.dirname } } },
+  hooks.configs.flat.recommended,
+  {
+    rules: {
+      '@typescript-eslint/no-explicit-any': 'error',
+      '@typescript-eslint/restrict-template-expressions': ['error', { allowNumber: true }],
+      '@typescript-eslint/no-confusing-void-expression': ['error', { ignoreArrowShorthand: true }],
+      '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }],
+    },
+  },
+  prettier,
+);
