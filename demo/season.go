@@ -13,7 +13,6 @@ import (
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
-	"oldburrow/core/pan"
 	"oldburrow/core/round"
 )
 
@@ -246,15 +245,11 @@ func (m *maker) come(l layout.Layout, species string) (finding string, pad bool,
 	if m.rng.Float64() >= commit {
 		return pick(.5, "looked", pick(.2, "robbed", pick(.2, "dug", "quiet"))), false, nil
 	}
-	in := footfall.Defaults()
-	in.Species, in.Approach, in.Visits, in.Seed = species, footfall.Stand, 1, m.rng.Uint64()
-	in.Pans = []footfall.Pan{{XMm: l.Pan.XMm, YMm: l.Pan.YMm, DiameterMm: l.Pan.DiameterMm}}
-	in.SpreadDeg = l.SpreadDeg()
-	cover, err := pan.Cover(pan.CoverInput{Material: l.Cover.Material, ThicknessMm: l.Cover.ThicknessMm, PanDiameterMm: l.Pan.DiameterMm})
+	in, err := odds.Footfall(l, species, 1)
 	if err != nil {
 		return "", false, err
 	}
-	in.TensionN = pan.Effective(l.Pan.GaugeN, cover.AddsN)
+	in.Seed = m.rng.Uint64()
 	feet, err := footfall.Simulate(in)
 	switch {
 	case err != nil:

@@ -98,9 +98,6 @@ func (s *Server) frontEnd(c *gin.Context) {
 	} else {
 		c.Header("Cache-Control", "no-cache")
 	}
-	if path == "index.html" {
-		path = "" // the file server would send index.html itself elsewhere
-	}
 	http.ServeFileFS(c.Writer, c.Request, s.Dist, path)
 }
 

@@ -152,7 +152,7 @@ func (in Input) check() error {
 		p.Within("trailWidthMm", in.TrailWidthMm, 1, 20000, " mm")
 		return p.Err()
 	}
-	p.Within("spreadDeg", in.SpreadDeg, 0, 180, " degrees")
+	p.Within("spreadDeg", in.SpreadDeg, 0, 180, "°")
 	p.Within("leadRight", in.LeadRight, 0, 1, "")
 	p.Within("confineMm", in.ConfineMm, 0, 5000, " mm")
 	if in.Work != nil {

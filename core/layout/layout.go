@@ -159,7 +159,7 @@ func (l Layout) Check() error {
 	p.OneOf("look", l.Look, Looks())
 	p.Within("hole.diameterMm", l.Hole.DiameterMm, 25, 150, " mm")
 	p.Within("hole.depthMm", l.Hole.DepthMm, 50, 600, " mm")
-	p.Within("hole.angleDeg", l.Hole.AngleDeg, 20, 85, " degrees below horizontal")
+	p.Within("hole.angleDeg", l.Hole.AngleDeg, 20, 85, "°")
 	p.OneOf("backing", l.Backing, Backings())
 	p.Within("trap.jawSpreadMm", l.Trap.JawSpreadMm, 75, 250, " mm")
 	p.Within("trap.frameLengthMm", l.Trap.FrameLengthMm, 75, 400, " mm")

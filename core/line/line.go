@@ -77,7 +77,7 @@ func (x Spot) Check() error {
 	checkID(&p, "propertyId", x.PropertyID)
 	p.Text("name", x.Name, 80)
 	checkPlace(&p, x.LatDeg, x.LonDeg)
-	p.Within("travelBearingDeg", x.TravelBearingDeg, 0, 360, " degrees from north")
+	p.Within("travelBearingDeg", x.TravelBearingDeg, 0, 360, "°")
 	p.Within("travelWidthMm", x.TravelWidthMm, 50, 20000, " mm")
 	p.OneOf("soil", x.Soil, ground.Soils())
 	p.OneOf("wetness", x.Wetness, ground.Wetnesses())
@@ -312,8 +312,8 @@ func checkID(p *refuse.Problems, field, id string) {
 }
 
 func checkPlace(p *refuse.Problems, lat, lon float64) {
-	p.Within("latDeg", lat, -90, 90, " degrees north")
-	p.Within("lonDeg", lon, -180, 180, " degrees east")
+	p.Within("latDeg", lat, -90, 90, "°")
+	p.Within("lonDeg", lon, -180, 180, "°")
 }
 
 func checkNote(p *refuse.Problems, field, text string) {

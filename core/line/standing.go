@@ -44,20 +44,20 @@ func BeadOf(m Make, visits []Visit, now time.Time, zone *time.Location) Bead {
 	return bead
 }
 
-// TrapNights is what a make's trap earned until now, until it was pulled, or until it was found to work no more.
+// TrapNights is what a make's trap earned until now, until it was pulled, or until the last look found that it works no more.
 func TrapNights(m Make, visits []Visit, now time.Time, zone *time.Location) float64 {
 	until := now
 	if m.PulledAt != nil {
 		until = *m.PulledAt
 	}
 	var looks []tally.Look
+	ends := false
 	for _, v := range Looks(m, visits) {
 		found := finding(v.Finding)
-		looks = append(looks, tally.Look{At: v.At, Half: found.Half})
-		if found.Ends {
-			until = v.At
-			break
-		}
+		looks, ends = append(looks, tally.Look{At: v.At, Half: found.Half}), found.Ends
+	}
+	if ends {
+		until = looks[len(looks)-1].At
 	}
 	return tally.TrapNights(m.BuiltAt, until, looks, zone)
 }

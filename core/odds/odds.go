@@ -40,14 +40,38 @@ type Answer struct {
 	Work       float64        `json:"work"` // mean re-placings of a forefoot that this was computed with
 	Bed        bed.Output     `json:"bed"`
 	Standoff   hole.Output    `json:"standoff"`
+	Paws       []Paw          `json:"paws"`
 	Map        *footfall.Map  `json:"map,omitempty"`
 	Best       *footfall.Best `json:"best,omitempty"`
+}
+
+// Paw is a forefoot where a middling animal of the target's kind, alone on bare ground, would put it: walking in, then
+// standing at the attractor.
+type Paw struct {
+	XMm      float64 `json:"xMm"`
+	YMm      float64 `json:"yMm"`
+	LengthMm float64 `json:"lengthMm"`
+	WidthMm  float64 `json:"widthMm"`
+	Standing bool    `json:"standing"`
+}
+
+// secondFoot is how much farther back the second forefoot stands, as a share of the shoulder.
+const secondFoot = 0.10
+
+func pawsOf(a animal.Animal) []Paw {
+	paw := func(x, y float64, standing bool) Paw { return Paw{x, y, a.PadLength, a.PadWidth, standing} }
+	return []Paw{
+		paw(a.Track.Mean, a.Reach.Mean+2*a.Step.Mean, false),
+		paw(-a.Track.Mean, a.Reach.Mean+a.Step.Mean, false),
+		paw(a.Half.Mean, a.Reach.Mean, true),
+		paw(-a.Half.Mean, a.Reach.Mean+secondFoot*a.ShoulderMm, true),
+	}
 }
 
 // Of computes the answer for a target by a number of visits; withMap adds the chance map. It refuses what the layout or the
 // animal's name has wrong.
 func Of(l layout.Layout, target string, visits int, withMap bool) (Answer, error) {
-	in, err := footfallOf(l, target, visits)
+	in, err := Footfall(l, target, visits)
 	if err != nil {
 		return Answer{}, err
 	}
@@ -60,6 +84,10 @@ func Of(l layout.Layout, target string, visits int, withMap bool) (Answer, error
 	if err != nil {
 		return Answer{}, err
 	}
+	a, err := animal.ByKey(target)
+	if err != nil {
+		return Answer{}, err
+	}
 	seen, err := hole.Standoff(hole.Input{Species: target, HoleDiameterMm: l.Hole.DiameterMm, HoleDepthMm: l.Hole.DepthMm, HoleAngleDeg: l.Hole.AngleDeg})
 	if err != nil {
 		return Answer{}, err
@@ -68,15 +96,15 @@ func Of(l layout.Layout, target string, visits int, withMap bool) (Answer, error
 	if err != nil {
 		return Answer{}, err
 	}
-	a := Answer{
+	found := Answer{
 		Version: Version, Visits: visits,
 		Step: feet.Step, Fire: feet.Fire, PadShare: feet.PadShare, Spooked: feet.Spooked,
 		CoverAddsN: cover, EffectiveN: in.TensionN, SpreadDeg: in.SpreadDeg, Work: *in.Work,
-		Bed: dug, Standoff: seen, Map: feet.Map, Best: feet.Best,
+		Bed: dug, Standoff: seen, Paws: pawsOf(a), Map: feet.Map, Best: feet.Best,
 	}
-	a.Chain = chain(feet)
-	a.Weakest = weakest(a.Chain)
-	return a, nil
+	found.Chain = chain(feet)
+	found.Weakest = weakest(found.Chain)
+	return found, nil
 }
 
 func chain(feet footfall.Output) []Link {
@@ -115,7 +143,7 @@ func Others(l layout.Layout, target string, visits int) ([]Other, error) {
 		if a.Key == target {
 			continue
 		}
-		in, err := footfallOf(l, a.Key, visits)
+		in, err := Footfall(l, a.Key, visits)
 		if err != nil {
 			return nil, err
 		}
@@ -129,8 +157,8 @@ func Others(l layout.Layout, target string, visits int) ([]Other, error) {
 	return found, nil
 }
 
-// footfallOf puts a layout the way the footfall simulation takes it.
-func footfallOf(l layout.Layout, species string, visits int) (footfall.Input, error) {
+// Footfall puts a layout the way the footfall simulation takes it.
+func Footfall(l layout.Layout, species string, visits int) (footfall.Input, error) {
 	if err := l.Check(); err != nil {
 		return footfall.Input{}, err
 	}

@@ -41,10 +41,10 @@ func (p *Problems) Add(field, format string, args ...any) {
 	*p = append(*p, Problem{Field: field, Says: fmt.Sprintf(format, args...)})
 }
 
-// Within notes a problem when v is not a number from low to high inclusive; unit is appended to both bounds.
+// Within notes a problem when v is not a number from low to high inclusive; unit is written after each number.
 func (p *Problems) Within(field string, v, low, high float64, unit string) {
 	if !(v >= low && v <= high) || math.IsInf(v, 0) {
-		p.Add(field, "must be from %g to %g%s, not %g", low, high, unit, v)
+		p.Add(field, "must be from %[1]g%[4]s to %[2]g%[4]s, not %[3]g%[4]s", low, high, v, unit)
 	}
 }
 

@@ -25,8 +25,8 @@ const (
 // that is not on the globe.
 func Daylight(t time.Time, zone *time.Location, latDeg, lonDeg float64) (Light, error) {
 	var p refuse.Problems
-	p.Within("latDeg", latDeg, -90, 90, " degrees")
-	p.Within("lonDeg", lonDeg, -180, 180, " degrees")
+	p.Within("latDeg", latDeg, -90, 90, "°")
+	p.Within("lonDeg", lonDeg, -180, 180, "°")
 	if err := p.Err(); err != nil {
 		return Light{}, err
 	}

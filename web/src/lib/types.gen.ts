@@ -386,6 +386,7 @@ export interface Answer {
   work: number;
   bed: BedOutput;
   standoff: HoleOutput;
+  paws: Paw[];
   map?: FootfallMap;
   best?: Best;
 }
@@ -417,6 +418,17 @@ export interface BedOutput {
 export interface HoleOutput {
   standingMm: number;
   crouchedMm: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Paw".
+ */
+export interface Paw {
+  xMm: number;
+  yMm: number;
+  lengthMm: number;
+  widthMm: number;
+  standing: boolean;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema

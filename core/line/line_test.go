@@ -1,0 +1,141 @@
+package line
+
+import (
+	"errors"
+	"strings"
+	"testing"
+	"time"
+
+	"oldburrow/core/layout"
+	"oldburrow/core/refuse"
+)
+
+const (
+	idA = "01K8V7Z8R5Q6T9W3X1Y2Z4A5B6"
+	idB = "01K8V7Z8R5Q6T9W3X1Y2Z4A5B7"
+)
+
+var noon = time.Date(2026, 12, 4, 19, 0, 0, 0, time.UTC)
+
+func field(err error) string {
+	var p refuse.Problems
+	if errors.As(err, &p) {
+		return p[0].Field
+	}
+	return ""
+}
+
+func TestChecks(t *testing.T) {
+	l, err := layout.For("coyote")
+	if err != nil {
+		t.Fatal(err)
+	}
+	aLine := Line{ID: idA, Name: "Kettle Fork line", Zone: "America/Denver", LatDeg: 46.8, LonDeg: -105.3}
+	spot := Spot{ID: idA, PropertyID: idB, Name: "Gate gap", LatDeg: 46.8, LonDeg: -105.3, TravelBearingDeg: 90, TravelWidthMm: 600, Soil: "loam", Wetness: "moist"}
+	sign := Sign{ID: idA, SpotID: idB, What: "tracks", Animal: "coyote", Age: "week", SeenAt: noon}
+	design := Design{ID: idA, SpotID: idB, Target: "coyote", Layout: l}
+	made := Make{ID: idA, SetID: idB, DesignID: idB, Target: "coyote", Layout: l, BuiltAt: noon}
+	caught := Catch{ID: idB, Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}
+	visit := Visit{ID: idA, MakeID: idB, At: noon, Finding: "catch", Catches: []Catch{caught}}
+	for _, c := range []struct {
+		want string
+		got  error
+	}{
+		{"", aLine.Check()}, {"", spot.Check()}, {"", sign.Check(noon)}, {"", design.CheckDraft()}, {"", made.Check()}, {"", visit.Check()},
+		{"name", with(aLine, func(x *Line) { x.Name = "  " }).Check()},
+		{"name", with(aLine, func(x *Line) { x.Name = strings.Repeat("a", 81) }).Check()},
+		{"zone", with(aLine, func(x *Line) { x.Zone = "Mountain" }).Check()},
+		{"latDeg", with(aLine, func(x *Line) { x.LatDeg = 120 }).Check()},
+		{"id", with(aLine, func(x *Line) { x.ID = "1" }).Check()},
+		{"name", Property{ID: idA}.Check()},
+		{"propertyId", with(spot, func(x *Spot) { x.PropertyID = "" }).Check()},
+		{"travelBearingDeg", with(spot, func(x *Spot) { x.TravelBearingDeg = 400 }).Check()},
+		{"travelWidthMm", with(spot, func(x *Spot) { x.TravelWidthMm = 3 }).Check()},
+		{"soil", with(spot, func(x *Spot) { x.Soil = "gold" }).Check()},
+		{"wetness", with(spot, func(x *Spot) { x.Wetness = "" }).Check()},
+		{"seenAt", sign.Check(noon.Add(-time.Minute))},
+		{"seenAt", with(sign, func(x *Sign) { x.SeenAt = time.Time{} }).Check(noon)},
+		{"what", with(sign, func(x *Sign) { x.What = "song" }).Check(noon)},
+		{"animal", with(sign, func(x *Sign) { x.Animal = "yeti" }).Check(noon)},
+		{"note", with(sign, func(x *Sign) { x.Note = strings.Repeat("a", 2001) }).Check(noon)},
+		{"target", with(design, func(x *Design) { x.Target = "skunk" }).CheckDraft()},
+		{"builtAt", with(made, func(x *Make) { x.BuiltAt = time.Time{} }).Check()},
+		{"layout.hole.angleDeg", with(made, func(x *Make) { x.Layout.Hole.AngleDeg = 5 }).Check()},
+		{"finding", with(visit, func(x *Visit) { x.Finding, x.Catches = "dunno", nil }).Check()},
+		{"finding", with(visit, func(x *Visit) { x.Finding = "quiet" }).Check()},
+		{"catches", with(visit, func(x *Visit) { x.Catches = nil }).Check()},
+		{"catches[0].species", with(visit, func(x *Visit) { x.Catches = []Catch{{ID: idB, Sex: "male", Foot: "left_fore", Hold: "pad"}} }).Check()},
+		{"catches[0].foot", with(visit, func(x *Visit) { x.Catches = []Catch{{ID: idB, Species: "coyote", Sex: "male", Hold: "pad"}} }).Check()},
+	} {
+		if got := field(c.got); got != c.want {
+			t.Errorf("refused %q (%v), want %q", got, c.got, c.want)
+		}
+	}
+}
+
+func with[T any](x T, change func(*T)) T {
+	change(&x)
+	return x
+}
+
+func day(d, hour int) time.Time {
+	zone, err := time.LoadLocation("America/Denver")
+	if err != nil {
+		panic(err)
+	}
+	return time.Date(2026, 12, d, hour, 0, 0, 0, zone)
+}
+
+func TestBeadAndTrapNights(t *testing.T) {
+	zone := day(1, 0).Location()
+	made := Make{ID: idA, BuiltAt: day(1, 15)}
+	look := func(d int, finding string) Visit {
+		return Visit{MakeID: idA, At: day(d, 7), Finding: finding}
+	}
+	pulled, undone := day(4, 9), day(3, 8)
+	for _, c := range []struct {
+		name   string
+		made   Make
+		visits []Visit
+		now    time.Time
+		state  string
+		stood  int
+		late   bool
+		earned float64
+	}{
+		{"just built", made, nil, day(1, 16), Working, 0, false, 0},
+		{"one night", made, nil, day(2, 6), Working, 1, false, 1},
+		{"a day without a look", made, nil, day(3, 1), Working, 2, true, 2},
+		{"looked at every day", made, []Visit{look(2, "quiet"), look(3, "quiet")}, day(4, 6), Working, 3, false, 3},
+		{"locked one night", made, []Visit{look(2, "quiet"), look(3, "locked")}, day(4, 6), Working, 3, false, 2.5},
+		{"caught, and left so", made, []Visit{look(2, "quiet"), look(4, "catch")}, day(6, 6), Open, 5, true, 2},
+		{"sprung, then seen working", made, []Visit{look(2, "sprung"), look(3, "quiet")}, day(4, 6), Working, 3, false, 2.5},
+		{"pulled", with(made, func(x *Make) { x.PulledAt = &pulled }), []Visit{look(2, "quiet")}, day(9, 6), Down, 3, false, 3},
+		{"a look taken back", made, []Visit{look(2, "quiet"), {MakeID: idA, At: day(3, 7), Finding: "catch", UndoneAt: &undone}}, day(3, 9), Working, 2, false, 2},
+		{"another make's look", made, []Visit{{MakeID: idB, At: day(2, 7), Finding: "catch"}}, day(2, 9), Working, 1, false, 1},
+	} {
+		bead := BeadOf(c.made, c.visits, c.now, zone)
+		if bead.State != c.state || bead.Nights != c.stood || bead.Late != c.late {
+			t.Errorf("%s: %+v, want %s, %d nights, late %v", c.name, bead, c.state, c.stood, c.late)
+		}
+		if got := TrapNights(c.made, c.visits, c.now, zone); got != c.earned {
+			t.Errorf("%s: earned %g trap-nights, want %g", c.name, got, c.earned)
+		}
+		if (bead.Due == nil) != (c.state == Down) {
+			t.Errorf("%s: due %v", c.name, bead.Due)
+		}
+	}
+}
+
+func TestFindingsAreAllAsked(t *testing.T) {
+	answers := map[string]int{}
+	for _, f := range Findings {
+		answers[f.Answer]++
+		if f.Ends && !f.Half {
+			t.Errorf("%s ends the make but its nights count whole", f.Key)
+		}
+	}
+	if len(answers) != 5 {
+		t.Errorf("the round gives five answers, not %v", answers)
+	}
+}

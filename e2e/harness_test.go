@@ -1,0 +1,277 @@
+// Package e2e drives the program in a browser as a person would: the real binary, a real data file, headless Chromium.
+package e2e
+
+import (
+	"bufio"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"sync"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/launcher"
+	"github.com/go-rod/rod/lib/launcher/flags"
+	"github.com/go-rod/rod/lib/proto"
+)
+
+const patience = 15 * time.Second
+
+var binary string
+
+func TestMain(m *testing.M) {
+	dir, err := os.MkdirTemp("", "oldburrow")
+	if err != nil {
+		panic(err)
+	}
+	binary = filepath.Join(dir, "oldburrow")
+	if out, err := exec.Command("go", "build", "-o", binary, "oldburrow/cmd/oldburrow").CombinedOutput(); err != nil {
+		panic(fmt.Sprintf("build: %s\n%s", err, out))
+	}
+	code := m.Run()
+	closeBrowser()
+	os.RemoveAll(dir)
+	os.Exit(code)
+}
+
+// program is a running Old Burrow.
+type program struct {
+	t       *testing.T
+	args    []string
+	address string
+	cmd     *exec.Cmd
+}
+
+// run starts the program; its arguments lack the address.
+func run(t *testing.T, args ...string) *program {
+	t.Helper()
+	p := &program{t: t, args: args, address: "127.0.0.1:0"}
+	p.start()
+	t.Cleanup(p.kill)
+	return p
+}
+
+// demo starts the demo line with a clock that stands.
+func demoLine(t *testing.T) *program {
+	return run(t, "demo", "--still", "--data", filepath.Join(t.TempDir(), "demo.db"))
+}
+
+// start starts the program, after a kill at the same address.
+func (p *program) start() {
+	p.t.Helper()
+	p.cmd = exec.Command(binary, append(p.args, "--listen", p.address)...)
+	p.cmd.Stderr = os.Stderr
+	out, err := p.cmd.StdoutPipe()
+	if err != nil {
+		p.t.Fatal(err)
+	}
+	if err := p.cmd.Start(); err != nil {
+		p.t.Fatal(err)
+	}
+	lines := bufio.NewScanner(out)
+	for lines.Scan() {
+		if _, address, ok := strings.Cut(lines.Text(), "http://"); ok {
+			p.address = address
+			go func() {
+				for lines.Scan() {
+				}
+			}()
+			return
+		}
+	}
+	p.t.Fatal("the program did not say where it is open")
+}
+
+// kill ends the program as a power cut would.
+func (p *program) kill() {
+	if p.cmd.ProcessState == nil {
+		_ = p.cmd.Process.Signal(syscall.SIGKILL)
+		_ = p.cmd.Wait()
+	}
+}
+
+var browser struct {
+	sync.Once
+	*rod.Browser
+	launcher *launcher.Launcher
+}
+
+func theBrowser(t *testing.T) *rod.Browser {
+	browser.Do(func() {
+		l := launcher.New().Bin("chromium").Leakless(false).Headless(true).NoSandbox(true)
+		for _, flag := range []string{"disable-gpu", "disable-quic", "no-first-run", "disable-background-networking", "disable-component-update", "disable-sync", "disable-dev-shm-usage", "hide-scrollbars"} {
+			l.Set(flags.Flag(flag))
+		}
+		l.Set("headless", "new").Set("force-color-profile", "srgb").Set("lang", "en-GB").Set("host-resolver-rules", "MAP * ~NOTFOUND , EXCLUDE 127.0.0.1")
+		browser.launcher = l
+		browser.Browser = rod.New().ControlURL(l.MustLaunch()).MustConnect()
+	})
+	if browser.Browser == nil {
+		t.Fatal("Chromium did not start")
+	}
+	return browser.Browser
+}
+
+func closeBrowser() {
+	if browser.Browser != nil {
+		_ = browser.Close()
+		browser.launcher.Cleanup()
+	}
+}
+
+// page is one window with its own storage.
+type page struct {
+	*rod.Page
+	t       *testing.T
+	address string
+}
+
+// at opens a path of the program in a window of a size.
+func (p *program) at(path string, width, height int) *page {
+	p.t.Helper()
+	incognito := theBrowser(p.t).MustIncognito()
+	tab := incognito.MustPage("").Timeout(3 * time.Minute)
+	p.t.Cleanup(func() { _ = incognito.Close() })
+	tab.MustSetViewport(width, height, 1, false)
+	tab.MustEvalOnNewDocument(`window.__errors = []; addEventListener('error', (e) => __errors.push(e.message)); addEventListener('unhandledrejection', (e) => __errors.push(String(e.reason)));`)
+	w := &page{Page: tab, t: p.t, address: p.address}
+	w.open(path)
+	p.t.Cleanup(func() {
+		if p.t.Failed() {
+			_ = os.WriteFile(filepath.Join(os.TempDir(), "oldburrow-failed-"+strings.ReplaceAll(p.t.Name(), "/", "-")+".png"), tab.MustScreenshot(), 0o644)
+		}
+	})
+	return w
+}
+
+func (w *page) open(path string) {
+	w.t.Helper()
+	w.MustNavigate("http://" + w.address + path).MustWaitLoad()
+}
+
+// noErrors fails when a script of the page threw.
+func (w *page) noErrors() {
+	w.t.Helper()
+	if thrown := w.MustEval(`() => JSON.stringify(window.__errors)`).String(); thrown != "[]" {
+		w.t.Errorf("the page threw: %s", thrown)
+	}
+}
+
+// find waits for the element under an XPath.
+func (w *page) find(xpath string) *rod.Element {
+	w.t.Helper()
+	el, err := w.Timeout(patience).ElementX(xpath)
+	if err != nil {
+		w.t.Fatalf("not on the page: %s\nit says: %.1500s", xpath, w.text())
+	}
+	return el.CancelTimeout()
+}
+
+func (w *page) text() string { return w.MustEval(`() => document.body.innerText`).String() }
+
+// see waits until the page says a text.
+func (w *page) see(text string) {
+	w.t.Helper()
+	w.until("the page says "+text, func() bool { return strings.Contains(fold(w.text()), fold(text)) })
+}
+
+// gone waits until the page does not say a text.
+func (w *page) gone(text string) {
+	w.t.Helper()
+	w.until("the page no longer says "+text, func() bool { return !strings.Contains(fold(w.text()), fold(text)) })
+}
+
+func fold(s string) string { return strings.Join(strings.Fields(s), " ") }
+
+func (w *page) until(what string, done func() bool) {
+	w.t.Helper()
+	for end := time.Now().Add(patience); ; time.Sleep(60 * time.Millisecond) {
+		if done() {
+			return
+		}
+		if time.Now().After(end) {
+			w.t.Fatalf("waited in vain until %s\nit says: %.2500s", what, w.text())
+		}
+	}
+}
+
+// click presses the button or link that reads so, also when it is drawn anew meanwhile.
+func (w *page) click(name string) {
+	w.t.Helper()
+	var err error
+	for end := time.Now().Add(patience); time.Now().Before(end); time.Sleep(100 * time.Millisecond) {
+		el := w.find(fmt.Sprintf(`(//button | //a)[starts-with(normalize-space(.), %q) and not(@disabled)]`, name))
+		if err = el.Timeout(3*time.Second).Click(proto.InputMouseButtonLeft, 1); err == nil {
+			return
+		}
+	}
+	w.t.Fatalf("click %s: %v", name, err)
+}
+
+// press clicks an element.
+func (w *page) press(el *rod.Element) {
+	w.t.Helper()
+	if err := el.Timeout(patience).Click(proto.InputMouseButtonLeft, 1); err != nil {
+		w.t.Fatalf("click: %v", err)
+	}
+}
+
+// field finds the input under a label.
+func (w *page) field(label string) *rod.Element {
+	w.t.Helper()
+	return w.find(fmt.Sprintf(`//*[(self::input or self::select) and @id = //label[starts-with(normalize-space(.), %q)]/@for]`, label))
+}
+
+// fill writes into the field under a label and leaves it.
+func (w *page) fill(label, value string) {
+	w.t.Helper()
+	el := w.field(label)
+	el.MustSelectAllText().MustInput(value)
+	el.MustBlur()
+}
+
+// choose picks an option of a select by what it reads.
+func (w *page) choose(label, option string) {
+	w.t.Helper()
+	w.field(label).MustSelect(option)
+}
+
+// wrong waits for the objection under a field.
+func (w *page) wrong(label, says string) {
+	w.t.Helper()
+	el := w.field(label)
+	w.until(label+" is objected to: "+says, func() bool {
+		id := el.MustAttribute("aria-describedby")
+		if id == nil {
+			return false
+		}
+		has, objection, err := w.Has(`[id="` + *id + `"]`)
+		return err == nil && has && strings.Contains(fold(objection.MustText()), says)
+	})
+}
+
+// key presses a key on the element that has the focus.
+func (w *page) key(k input.Key, times int) {
+	for range times {
+		w.Keyboard.MustType(k)
+	}
+}
+
+// part finds a part of the bench's drawing by how its name begins.
+func (w *page) part(name string) *rod.Element {
+	w.t.Helper()
+	return w.find(fmt.Sprintf(`//*[local-name()='g' and starts-with(@aria-label, %q)]`, name))
+}
+
+func (w *page) label(el *rod.Element) string {
+	name := el.MustAttribute("aria-label")
+	if name == nil {
+		return ""
+	}
+	return *name
+}

@@ -1,0 +1,52 @@
+package e2e
+
+import (
+	"os"
+	"path/filepath"
+	"testing"
+	"time"
+)
+
+// TestShots takes the pictures of docs/screenshots into the folder that OLDBURROW_SHOTS names.
+func TestShots(t *testing.T) {
+	folder := os.Getenv("OLDBURROW_SHOTS")
+	if folder == "" {
+		t.Skip("OLDBURROW_SHOTS names no folder")
+	}
+	p := demoLine(t)
+	shoot := func(w *page, name string) {
+		time.Sleep(1200 * time.Millisecond) // transitions and full runs
+		if err := os.WriteFile(filepath.Join(folder, name+".png"), w.MustScreenshot(), 0o644); err != nil {
+			t.Fatal(err)
+		}
+		w.noErrors()
+	}
+	table := p.at("/", 1280, 800)
+	table.see("Before light")
+	shoot(table, "today")
+	table.click("Ground")
+	table.press(table.find(`//*[@aria-label="spot Foot of the breaks"]`))
+	table.see("Sign, newest first")
+	shoot(table, "ground-map")
+	table.click("Bench")
+	table.see("Begin a set at")
+	table.click("1Ditch mouth")
+	table.see("fires it")
+	table.see("striped skunk")
+	shoot(table, "bench-dirt-hole")
+	table.click("Book")
+	table.see("the whole line")
+	shoot(table, "book-rates")
+	table.click("Round")
+	table.see("to see by midnight")
+	shoot(table, "round")
+
+	hand := p.at("/", 390, 844)
+	hand.see("Before light")
+	hand.click("Start the round")
+	hand.see("It worked the set")
+	shoot(hand, "hand-quiet")
+	hand.click("Holding")
+	hand.see("which foot")
+	shoot(hand, "hand-catch")
+}

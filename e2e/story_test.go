@@ -1,0 +1,382 @@
+package e2e
+
+import (
+	"fmt"
+	"path/filepath"
+	"strconv"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
+)
+
+// One set from sign to catch, by a newcomer with an empty data file.
+func TestFromSignToCatch(t *testing.T) {
+	p := run(t, "demo", "--empty", "--still", "--data", filepath.Join(t.TempDir(), "own.db"))
+	w := p.at("/", 1280, 800)
+	beginLine(w)
+	markSpot(w)
+	addSign(w)
+	designFox(w)
+	buildOnce(w)
+
+	w.click("move on a night")
+	w.see("Saturday 5 December, 05:50")
+	w.see("2 · late")
+	hand := p.at("/", 390, 844)
+	hand.see("One set to see by midnight, and it is late.")
+	catchFox(hand)
+
+	w.open("/")
+	w.click("Book")
+	w.see("Red fox, female")
+	w.see("left fore, by the pad")
+	w.see("1 in 1")
+	w.see("100 in 100 trap-nights")
+
+	p.kill()
+	p.start()
+	w.open("/")
+	w.click("Book")
+	w.see("Red fox, female")
+	w.click("Ground")
+	w.see("Willow crossing")
+	w.click("Bench")
+	w.see("Willow crossing · red fox")
+	w.noErrors()
+	hand.noErrors()
+}
+
+func beginLine(w *page) {
+	w.t.Helper()
+	w.see("This data file is empty")
+	w.click("Begin the line")
+	w.wrong("its name", "is missing")
+	w.fill("its name", "My own line")
+	w.fill("clock", "America/Denver")
+	w.fill("middle of the line, degrees north", "46.8")
+	w.fill("degrees east", "-105.3")
+	w.click("Begin the line")
+	w.see("A new spot")
+}
+
+func markSpot(w *page) {
+	w.t.Helper()
+	w.click("Mark the spot")
+	w.wrong("name", "is missing")
+	w.wrong("property", "is missing")
+	w.wrong("degrees north", "touch its place")
+	w.fill("name", "Willow crossing")
+	w.fill("property", "Home place")
+	w.fill("permission", "mine")
+	w.fill("travel way runs", "75")
+	w.fill("travel way, wide", "4 ft 6 in")
+	w.choose("soil", "firm clay")
+	w.open(w.MustInfo().URL[len("http://"+w.address):]) // what was typed outlives a reload
+	w.until("the form is as it was left", func() bool { return w.field("name").MustProperty("value").String() == "Willow crossing" })
+	w.find(`//div[contains(@class,"map")]//*[local-name()='svg']`).MustClick()
+	w.click("Mark the spot")
+	w.see("way 4.5 ft wide, running east-north-east (75°); moist firm clay")
+	w.see("mine")
+}
+
+func addSign(w *page) {
+	w.t.Helper()
+	w.click("add sign")
+	w.click("Add the sign")
+	w.see("is missing: choose one of tracks")
+	w.click("tracks")
+	w.choose("which animal", "red fox")
+	w.setTime("seen at", "2026-12-05T09:00")
+	w.click("Add the sign")
+	w.wrong("seen at", "lies in the future")
+	w.setTime("seen at", "2026-12-03T16:30")
+	w.fill("note", "into the willows")
+	w.click("Add the sign")
+	w.see("Tracks, red fox last night · seen 3 Dec 16:30")
+	w.see("into the willows")
+}
+
+// setTime writes into a date and time field.
+func (w *page) setTime(label, value string) {
+	w.t.Helper()
+	w.field(label).MustEval(`(v) => { Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set.call(this, v); this.dispatchEvent(new Event('input', { bubbles: true })) }`, value)
+}
+
+func designFox(w *page) {
+	w.t.Helper()
+	w.click("To the bench")
+	w.see("A new set, Willow crossing")
+	w.see("not built yet")
+	w.click("1Spot and target")
+	w.click("red fox")
+	w.see("The recipe was filled in for red fox")
+	w.see("2 lb measured")
+	w.click("3Trap and pan")
+
+	w.fill("setback", "8-10")
+	w.wrong("setback", "That is a range: write a length such as 9 1/4, 9.25 in or 23 cm")
+	if got := w.field("setback").MustProperty("value").String(); got != "8-10" {
+		w.t.Errorf("what was typed became %q", got)
+	}
+	for typed, shown := range map[string]string{"9 1/4": "9 ¼ in", "9.25 in": "9 ¼ in", "23 cm": "9 in", "5¾": "5 ¾ in", "1 ft": "12 in", "146 mm": "5 ¾ in"} {
+		w.fill("setback", typed)
+		w.until(typed+" is read as "+shown, func() bool { return w.field("setback").MustProperty("value").String() == shown })
+	}
+	for _, nonsense := range []string{"", "abc", "9 furlongs", "1/0", "9 1/4 in 3"} {
+		w.fill("setback", nonsense)
+		w.wrong("setback", "write a length such as")
+	}
+	w.fill("setback", "5 3/4")
+	w.click("2Kind and hole")
+	w.fill("slant", "10")
+	w.wrong("slant", "must be from 20° to 85°, not 10°")
+	w.see("Put right what is marked above")
+	w.fill("slant", "55")
+	w.gone("must be from 20°")
+	w.fill("hole, across", "12")
+	w.wrong("hole, across", "must be from 1 in to 5 ⅞ in, not 12 in")
+	w.fill("hole, across", "2 1/2")
+	w.click("5Bed and cover")
+	w.fill("bed's middle, setback", "10 in")
+	w.see("outside the bed: bring it back, or move the bed with it")
+	w.fill("bed's middle, setback", "5 3/4")
+	w.gone("outside the bed")
+	w.see("saved")
+}
+
+func buildOnce(w *page) {
+	w.t.Helper()
+	w.click("built at another time")
+	w.setTime("built at", "2026-12-30T09:00")
+	w.see("This lies in the future: it is 05:50 on Friday 4 December")
+	w.setTime("built at", "2026-12-03T17:15")
+	w.gone("This lies in the future")
+	button := w.find(`//button[normalize-space(.)="Build it"]`)
+	if err := button.Click(proto.InputMouseButtonLeft, 2); err != nil {
+		w.t.Fatal(err)
+	}
+	w.see("Set 1 is built, 17:15 on Thursday 3 December.")
+	w.see("1 · by midnight")
+	var makes int
+	w.MustEval(`() => fetch('/api' + location.pathname.replace('/line/', '/lines/').replace(/\/bench.*/, '')).then((r) => r.json()).then((v) => v.sets.length)`).Unmarshal(&makes)
+	if makes != 1 {
+		w.t.Errorf("a double click built %d sets", makes)
+	}
+	w.click("Book")
+	w.see("0 in 1")
+}
+
+func catchFox(w *page) {
+	w.t.Helper()
+	w.click("Start the round")
+	w.see("Fixed.")
+	w.click("Holding")
+	w.see("Approach from the far side of its circle")
+	w.click("female")
+	w.click("Record the catch")
+	w.see("is missing: choose what the trap holds")
+	w.see("is missing: choose the foot that is held")
+	w.click("red fox")
+	w.click("left fore")
+	w.click("by the pad")
+	w.click("Record the catch")
+	w.see("holding: red fox, left fore, by the pad, 05:50 · recorded")
+	w.click("remade as it was")
+	w.see("Remade as it was")
+	w.click("Done: every set is seen")
+	w.see("Nothing is due before tomorrow.")
+}
+
+// figure reads the chance of a link of the chain.
+func (w *page) figure(link string) float64 {
+	w.t.Helper()
+	name := w.label(w.find(fmt.Sprintf(`//*[@role="listitem" and starts-with(@aria-label, %q)]`, link)))
+	_, value, _ := strings.Cut(name, ": ")
+	f, err := strconv.ParseFloat(value, 64)
+	if err != nil {
+		w.t.Fatalf("%s: %v", name, err)
+	}
+	return f
+}
+
+// drag moves the pointer from the middle of an element by some pixels, in steps, and calls during at each.
+func (w *page) drag(el *rod.Element, dx, dy float64, during func()) {
+	w.t.Helper()
+	box := el.MustShape().Box()
+	x, y := box.X+box.Width/2, box.Y+box.Height/2
+	w.Mouse.MustMoveTo(x, y).MustDown(proto.InputMouseButtonLeft)
+	for i := 1; i <= 8; i++ {
+		w.Mouse.MustMoveTo(x+dx*float64(i)/8, y+dy*float64(i)/8)
+		during()
+	}
+	w.Mouse.MustUp(proto.InputMouseButtonLeft)
+}
+
+func (p *program) bench(t *testing.T) *page {
+	w := p.at("/", 1280, 800)
+	w.click("Bench")
+	w.see("Begin a set at")
+	w.click("1Ditch mouth")
+	w.see("steps on the pan")
+	w.see("striped skunk")
+	return w
+}
+
+func TestBenchFollowsTheHand(t *testing.T) {
+	w := demoLine(t).bench(t)
+	before := w.figure("steps on the pan")
+	// The pan is dragged away from the feet: the chance is read from the map at once, then the full run settles it.
+	var read float64
+	w.drag(w.part("pan,"), 90, -30, func() { read = w.figure("steps on the pan") })
+	if read >= before-0.1 {
+		t.Errorf("while dragged away the chance went from %v to %v", before, read)
+	}
+	w.until("the full run settles near what the map said", func() bool {
+		settled := w.figure("steps on the pan")
+		return settled > read-0.08 && settled < read+0.08
+	})
+	label := w.label(w.part("pan,"))
+	if !strings.Contains(label, "to the right") {
+		t.Errorf("after dragging up and away: %s", label)
+	}
+	// The arrow keys nudge by a quarter of an inch, with shift by an inch.
+	w.part("pan,").MustFocus()
+	w.key(input.ArrowLeft, 3)
+	w.until("three nudges are three quarters", func() bool { return w.label(w.part("pan,")) != label })
+	pan := w.label(w.part("pan,"))
+	w.Keyboard.MustType(input.ArrowUp)
+	w.until("the pan goes to the right", func() bool { return w.label(w.part("pan,")) != pan })
+	stone := w.label(w.part("stone 1"))
+	w.drag(w.part("stone 1"), 40, 10, func() {})
+	w.until("the stone has moved", func() bool { return w.label(w.part("stone 1")) != stone })
+	// When the hole moves away, the pan lies farther back.
+	back := w.label(w.part("pan,"))
+	w.drag(w.part("hole,"), -30, 0, func() {})
+	w.until("the setback is longer", func() bool { return w.label(w.part("pan,")) != back })
+	w.see("saved")
+	moved := w.label(w.part("pan,"))
+	w.MustReload().MustWaitLoad()
+	w.see("striped skunk")
+	if got := w.label(w.part("pan,")); got != moved {
+		t.Errorf("after a reload %q, it was %q", got, moved)
+	}
+	w.noErrors()
+}
+
+func TestBenchNumbersMatter(t *testing.T) {
+	w := demoLine(t).bench(t)
+	before := w.figure("fires it")
+	w.click("3Trap and pan")
+	w.fill("pan tension", "15 lb")
+	w.until("a heavy pan fires less", func() bool { return w.figure("fires it") < before-0.1 })
+	w.fill("pan tension", "4")
+	w.click("5Bed and cover")
+	w.choose("cover", "frozen soil")
+	w.until("a frozen cover locks the pan", func() bool { return w.figure("fires it") < 0.5 })
+	w.choose("cover", "waxed soil")
+	w.press(w.find(`//label[starts-with(., "firm:")]`))
+	w.see("feel the bed give and leave")
+	w.press(w.find(`//label[starts-with(., "firm:")]`))
+	w.click("computed from")
+	w.see("20,000 visits of a coyote")
+	w.click("7Guides")
+	w.see("2 stones and one clod")
+	w.click("add a stone")
+	w.see("3 stones and one clod")
+	w.click("US units")
+	w.see("22.9 cm")
+	w.click("lamp")
+	if theme := w.MustEval(`() => document.documentElement.dataset.theme`).String(); theme != "lamp" {
+		t.Errorf("the theme is %s", theme)
+	}
+	w.noErrors()
+}
+
+func TestTwoWindowsShowBoth(t *testing.T) {
+	p := demoLine(t)
+	first, second := p.bench(t), p.bench(t)
+	first.click("6Attractant")
+	first.fill("bait", "mouse bait")
+	first.see("saved")
+	second.click("6Attractant")
+	second.fill("bait", "beaver bait")
+	second.see("This design was changed in another window")
+	second.click("Keep what is here")
+	second.see("beaver bait under wool")
+	second.see("saved")
+	second.MustReload()
+	second.see("beaver bait under wool")
+	first.fill("bait", "fish bait")
+	first.see("This design was changed in another window")
+	first.click("take the other")
+	first.see("beaver bait under wool")
+}
+
+func TestADeadProgramLosesNothing(t *testing.T) {
+	p := demoLine(t)
+	hand := p.at("/", 390, 844)
+	hand.click("Start the round")
+	bench := p.bench(t)
+	bench.click("6Attractant")
+	hand.see("It worked the set")
+	p.kill()
+	hand.click("It worked the set")
+	hand.click("sprung, empty")
+	hand.see("kept on this device, not sent yet")
+	bench.fill("lure", "my own lure")
+	bench.see("kept in this browser, not saved yet")
+	time.Sleep(300 * time.Millisecond)
+	p.start()
+	hand.see("sprung, empty, 05:50 · recorded")
+	bench.see("standing 14 nights · saved")
+	bench.MustReload()
+	bench.see("my own lure on the lip")
+	hand.click("Next: set 1")
+	hand.click("Quiet")
+	hand.see("quiet, 05:50 · recorded")
+	hand.click("undo")
+	hand.see("Something came")
+	hand.click("the whole round")
+	hand.see("sprung, empty 4 Dec 05:50; remake or pull it")
+	hand.noErrors()
+}
+
+func TestTwoQuickTapsAnswerOneSet(t *testing.T) {
+	p := demoLine(t)
+	hand := p.at("/", 390, 844)
+	hand.click("Start the round")
+	hand.see("Set 5")
+	hand.see("late since midnight")
+	if err := hand.find(`//button[starts-with(normalize-space(.), "Quiet")]`).Click(proto.InputMouseButtonLeft, 2); err != nil {
+		t.Fatal(err)
+	}
+	hand.see("quiet, 05:50 · recorded")
+	hand.click("Next: set 1")
+	hand.click("the whole round")
+	hand.see("Four to see by midnight, none late.")
+}
+
+func TestUnknownAddressesSaySo(t *testing.T) {
+	p := demoLine(t)
+	w := p.at("/line/01K8V7Z8R5Q6T9W3X1Y2Z4A5B6/today", 1280, 800)
+	w.see("This line is not in the file")
+	w.click("See which lines there are")
+	w.see("Before light")
+	base := strings.TrimSuffix(w.MustInfo().URL[len("http://"+p.address):], "/today")
+	for path, says := range map[string]string{
+		"/bench/01K8V7Z8R5Q6T9W3X1Y2Z4A5B6": "This design is not in the file",
+		"/round/01K8V7Z8R5Q6T9W3X1Y2Z4A5B6": "No set stands under this address",
+		"/shed":                             "Traps on their rack",
+		"/practice":                         "Made-up scenes",
+		"/rules":                            "Your rule card",
+		"/else":                             "No such page",
+	} {
+		w.open(base + path)
+		w.see(says)
+	}
+	w.noErrors()
+}

@@ -1,0 +1,114 @@
+package store
+
+import (
+	"errors"
+	"path/filepath"
+	"testing"
+	"time"
+
+	"github.com/oklog/ulid/v2"
+
+	"oldburrow/core/line"
+)
+
+func open(t *testing.T, path string) *Store {
+	t.Helper()
+	s, err := Open(path)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { s.Close() })
+	return s
+}
+
+func put(t *testing.T, s *Store, l line.Line) error {
+	t.Helper()
+	_, err := s.Write(ulid.Make().String(), time.Now(), func(tx *Tx) (any, error) { return tx.PutLine(l) })
+	return err
+}
+
+func TestFileIsDurableAndKeepsItsIdentity(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "a line?.db")
+	s := open(t, path)
+	for pragma, want := range map[string]string{"journal_mode": "wal", "synchronous": "2", "foreign_keys": "1"} {
+		var got string
+		if err := s.db.Get(&got, "PRAGMA "+pragma); err != nil || got != want {
+			t.Errorf("%s is %s, want %s (%v)", pragma, got, want, err)
+		}
+	}
+	before, _ := s.Fact("id")
+	if err := put(t, s, line.Line{ID: ulid.Make().String(), Name: "Kettle Fork"}); err != nil {
+		t.Fatal(err)
+	}
+	s.Close()
+	s = open(t, path)
+	after, _ := s.Fact("id")
+	lines, err := s.Lines()
+	if err != nil || len(lines) != 1 || lines[0].Name != "Kettle Fork" || lines[0].Version != 1 {
+		t.Errorf("after opening again: %+v, %v", lines, err)
+	}
+	if before == "" || before != after {
+		t.Errorf("the file was %q and is %q", before, after)
+	}
+}
+
+func TestAFailedChangeLeavesNothing(t *testing.T) {
+	s := open(t, filepath.Join(t.TempDir(), "line.db"))
+	mutation := ulid.Make().String()
+	boom := errors.New("boom")
+	_, err := s.Write(mutation, time.Now(), func(tx *Tx) (any, error) {
+		if _, err := tx.PutLine(line.Line{ID: ulid.Make().String()}); err != nil {
+			return nil, err
+		}
+		return nil, boom
+	})
+	if !errors.Is(err, boom) {
+		t.Fatal(err)
+	}
+	if lines, _ := s.Lines(); len(lines) != 0 {
+		t.Errorf("half a change stays: %+v", lines)
+	}
+	if _, err := s.Write(mutation, time.Now(), func(*Tx) (any, error) { return "done", nil }); err != nil {
+		t.Errorf("the same mutation cannot be tried again: %v", err)
+	}
+}
+
+func TestNumbersAreNeverReused(t *testing.T) {
+	s := open(t, filepath.Join(t.TempDir(), "line.db"))
+	l := line.Line{ID: ulid.Make().String()}
+	property := line.Property{ID: ulid.Make().String(), LineID: l.ID}
+	spot := line.Spot{ID: ulid.Make().String(), LineID: l.ID, PropertyID: property.ID}
+	_, err := s.Write(ulid.Make().String(), time.Now(), func(tx *Tx) (any, error) {
+		if _, err := tx.PutLine(l); err != nil {
+			return nil, err
+		}
+		if _, err := tx.PutProperty(property); err != nil {
+			return nil, err
+		}
+		if _, err := tx.PutSpot(spot); err != nil {
+			return nil, err
+		}
+		for i := range 3 {
+			design := line.Design{ID: ulid.Make().String(), LineID: l.ID, SpotID: spot.ID}
+			if _, err := tx.PutDesign(design); err != nil {
+				return nil, err
+			}
+			built := time.Date(2026, 11, 1+i, 12, 0, 0, 0, time.UTC)
+			if _, err := tx.PutMake(line.Make{ID: ulid.Make().String(), LineID: l.ID, SetID: ulid.Make().String(), DesignID: design.ID, BuiltAt: built}); err != nil {
+				return nil, err
+			}
+		}
+		return nil, nil
+	})
+	if err != nil {
+		t.Fatal(err)
+	}
+	sets, err := s.Sets(l.ID)
+	if err != nil || len(sets) != 3 || sets[0].Number != 1 || sets[2].Number != 3 {
+		t.Errorf("sets: %+v, %v", sets, err)
+	}
+	makes, err := s.Makes(l.ID)
+	if err != nil || len(makes) != 3 || makes[0].BuiltAt.Day() != 1 {
+		t.Errorf("makes: %+v, %v", makes, err)
+	}
+}

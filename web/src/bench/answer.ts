@@ -1,0 +1,96 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
+import { ask, Refused } from '../lib/api';
+import type { Answer, FieldProblem, FootfallMap, Layout, Other, Question } from '../lib/types.gen';
+
+/** What is being moved on the drawing: the trap alone can be answered from the map that is there. */
+export type Moving = 'trap' | 'other' | null;
+
+const full = 20000;
+const quick = 2000;
+
+/** The chance at a point of the map, between the cells about it; undefined off the map. */
+export function chanceAt(map: FootfallMap, xMm: number, yMm: number): number | undefined {
+  const col = (xMm - map.x0Mm) / map.cellMm;
+  const row = (yMm - map.y0Mm) / map.cellMm;
+  const [c, r] = [Math.floor(col), Math.floor(row)];
+  if (c < 0 || r < 0 || c + 1 >= map.cols || r + 1 >= map.rows) return undefined;
+  const at = (i: number, j: number) => map.chance[j * map.cols + i] ?? 0;
+  const [dx, dy] = [col - c, row - r];
+  return (at(c, r) * (1 - dx) + at(c + 1, r) * dx) * (1 - dy) + (at(c, r + 1) * (1 - dx) + at(c + 1, r + 1) * dx) * dy;
+}
+
+/** Asks the newest question as soon as the one before is answered, so that a drag never piles questions up. */
+function useNewest(question: Question): { answer: Answer | undefined; error: Error | null } {
+  const [asked, setAsked] = useState(question);
+  const query = useQuery({
+    queryKey: ['bench', asked],
+    queryFn: () => ask<Answer>('/bench', asked),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    gcTime: 60_000,
+    retry: (n, error) => !(error instanceof Refused) && n < 100,
+    retryDelay: 2000,
+  });
+  if (!query.isFetching && asked !== question) setAsked(question);
+  // What cannot be computed leaves the last answer standing, with the error beside it.
+  const [good, setGood] = useState(query.data);
+  if (query.data !== undefined && query.data !== good) setGood(query.data);
+  return { answer: query.data ?? good, error: query.error };
+}
+
+export interface BenchAnswer {
+  answer: Answer | undefined;
+  map: FootfallMap | undefined;
+  others: Other[] | undefined;
+  problems: FieldProblem[];
+  unanswered: boolean;
+}
+
+/**
+ * The odds of a layout. While the trap is dragged over a firm bed the chance is read from the map; while anything else moves,
+ * quick runs follow it; at rest the full run comes first, then who else would be held.
+ */
+export function useAnswer(layout: Layout, target: string, moving: Moving): BenchAnswer {
+  const [resting, setResting] = useState(layout);
+  const fromMap = moving === 'trap' && layout.bed.firm;
+  if (!fromMap && resting !== layout) setResting(layout);
+  const question = useMemo<Question>(
+    () => ({
+      layout: resting,
+      target,
+      visits: moving === 'other' || (moving === 'trap' && !resting.bed.firm) ? quick : full,
+      map: moving === null || moving === 'trap',
+    }),
+    [resting, target, moving],
+  );
+  const { answer, error } = useNewest(question);
+  const [map, setMap] = useState(answer?.map);
+  if (answer?.map && answer.map !== map) setMap(answer.map);
+
+  const others = useQuery({
+    queryKey: ['bench-others', layout, target],
+    queryFn: () => ask<Other[]>('/bench/others', { layout, target, visits: full, map: false } satisfies Question),
+    enabled: moving === null && answer?.visits === full && error === null,
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+    retry: false,
+  });
+
+  const read = fromMap && map ? chanceAt(map, layout.pan.xMm, layout.pan.yMm) : undefined;
+  const shown = answer && read !== undefined ? withStep(answer, read) : answer;
+  return {
+    answer: shown,
+    map,
+    others: others.data,
+    problems: error instanceof Refused ? (error.problem.fields ?? []) : [],
+    unanswered: error !== null && !(error instanceof Refused),
+  };
+}
+
+/** The answer with another chance to step; what follows a step stays as it was. */
+function withStep(answer: Answer, step: number): Answer {
+  const fires = answer.step > 0 ? answer.fire / answer.step : 0;
+  const chain = answer.chain.map((link) => (link.key === 'steps' ? { ...link, chance: step } : link));
+  return { ...answer, chain, step, fire: step * fires, weakest: step <= fires ? 'steps' : 'fires' };
+}

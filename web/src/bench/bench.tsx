@@ -1,0 +1,196 @@
+import { useRef, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { Link, useNavigate, useParams } from 'react-router';
+import { MarkIcon } from '../draw/mark';
+import { get } from '../lib/api';
+import { WrongFields } from '../lib/fields';
+import { write } from '../lib/outbox';
+import { useLine, useLineID } from '../lib/queries';
+import type { Design, Layout, LineView } from '../lib/types.gen';
+import { ulid } from '../lib/ulid';
+import { word } from '../lib/words';
+import { useAnswer, type Moving } from './answer';
+import { Build } from './build';
+import { useDesign, type Saving } from './design';
+import { Drawing } from './drawing';
+import { Odds } from './odds';
+import { Recipe } from './recipe';
+
+/** Begins a design at a spot and gives its id; the recipe starts with the trade's defaults for a coyote. */
+export async function beginDesign(lineID: string, spotID: string): Promise<string> {
+  const layout = await get<Layout>('/defaults/coyote');
+  const id = ulid();
+  const design: Design = { id, lineId: lineID, spotId: spotID, setId: null, target: 'coyote', layout, version: 0 };
+  const sent = await write(`/lines/${lineID}/designs/${id}`, design, 'a new design');
+  if (!sent.sent) localStorage.setItem(`draft:${id}`, JSON.stringify(design));
+  return id;
+}
+
+export function BenchPage() {
+  const { design } = useParams();
+  const line = useLine();
+  if (!line.data) return null;
+  return design ? <Bench key={design} id={design} view={line.data} /> : <Choose view={line.data} />;
+}
+
+/** The bench without a design: what lies on it, and where one can be begun. */
+function Choose({ view }: { view: LineView }) {
+  const line = useLineID();
+  const navigate = useNavigate();
+  const [failed, setFailed] = useState(false);
+  const begin = async (spot: string) => {
+    try {
+      void navigate(`/line/${line}/bench/${await beginDesign(line, spot)}`);
+    } catch {
+      setFailed(true);
+    }
+  };
+  const numbers = new Map(view.sets.map((s) => [s.set.id, s.set.number]));
+  return (
+    <div className="page two">
+      <section>
+        <h2>On the bench</h2>
+        <ul className="rows">
+          {view.designs.map((d) => (
+            <li key={d.id}>
+              <Link className="due" to={`/line/${line}/bench/${d.id}`}>
+                <MarkIcon kind={d.layout.kind} />
+                <b>{(d.setId && numbers.get(d.setId)) ?? ''}</b>
+                <span>
+                  {view.spots.find((s) => s.id === d.spotId)?.name} <span className="quiet">· {word(d.target)}</span>
+                </span>
+                <span className="quiet">{d.setId ? '' : 'not built yet'}</span>
+              </Link>
+            </li>
+          ))}
+        </ul>
+        {view.designs.length === 0 && (
+          <p className="quiet">Nothing yet. Choose a spot on the right and a set is begun there.</p>
+        )}
+      </section>
+      <section>
+        <h2>Begin a set at</h2>
+        <ul className="rows">
+          {view.spots.map((s) => (
+            <li key={s.id}>
+              <button type="button" className="word" onClick={() => void begin(s.id)}>
+                {s.name}
+              </button>{' '}
+              <span className="quiet">{view.properties.find((p) => p.id === s.propertyId)?.name}</span>
+            </li>
+          ))}
+        </ul>
+        {failed && <p className="wrong">The program does not answer. Try again in a moment.</p>}
+        {view.spots.length === 0 && (
+          <p>
+            There is no spot yet. <Link to={`/line/${line}/ground`}>Mark one on the ground first.</Link>
+          </p>
+        )}
+      </section>
+    </div>
+  );
+}
+
+function Bench({ id, view }: { id: string; view: LineView }) {
+  const { design, saving, edit, settle, missing } = useDesign(id);
+  if (missing) {
+    return (
+      <div className="page">
+        <h2>This design is not in the file</h2>
+        <p>
+          The address names a design that does not exist. <Link to="..">See what lies on the bench.</Link>
+        </p>
+      </div>
+    );
+  }
+  if (!design) return null;
+  return <Open design={design} view={view} saving={saving} onEdit={edit} onSettle={settle} />;
+}
+
+interface OpenProps {
+  design: Design;
+  view: LineView;
+  saving: Saving;
+  onEdit: (change: (design: Design) => Design) => void;
+  onSettle: (keep: 'mine' | 'theirs', theirs: Design) => void;
+}
+
+function Open({ design, view, saving, onEdit, onSettle }: OpenProps) {
+  const [moving, setMoving] = useState<{ layout: Layout; what: Moving } | null>(null);
+  const moved = useRef<Layout | null>(null);
+  const layout = moving?.layout ?? design.layout;
+  const found = useAnswer(layout, design.target, moving?.what ?? null);
+  const spot = view.spots.find((s) => s.id === design.spotId);
+  const set = view.sets.find((s) => s.set.id === design.setId);
+  const problems = saving.state === 'refused' ? [...found.problems, ...saving.problems] : found.problems;
+  return (
+    <WrongFields problems={problems}>
+      <div className="page bench">
+        <div>
+          <h2>
+            {set ? `Set ${set.set.number}` : 'A new set'}, {spot?.name}
+          </h2>
+          <div className="quiet">
+            {set ? `standing ${set.bead.nights} nights` : 'not built yet'} · <SavingWords saving={saving} />
+          </div>
+          {saving.state === 'conflict' && <Conflict theirs={saving.theirs} onSettle={onSettle} />}
+          <Recipe
+            design={{ ...design, layout }}
+            spot={spot}
+            answer={found.answer}
+            problems={problems}
+            onEdit={onEdit}
+          />
+          <Build design={design} view={view} ready={problems.length === 0} />
+        </div>
+        <div className="drawing">
+          <Drawing
+            layout={layout}
+            target={design.target}
+            soil={spot ? `${spot.wetness} ${word(spot.soil)}` : 'the ground'}
+            answer={found.answer}
+            map={found.map}
+            onMove={(next, what) => {
+              moved.current = next;
+              setMoving({ layout: next, what });
+            }}
+            onRest={() => {
+              const next = moved.current;
+              moved.current = null;
+              if (next) onEdit((d) => ({ ...d, layout: next }));
+              setMoving(null);
+            }}
+          />
+        </div>
+        <Odds found={found} layout={layout} target={design.target} />
+      </div>
+    </WrongFields>
+  );
+}
+
+function SavingWords({ saving }: { saving: Saving }) {
+  switch (saving.state) {
+    case 'saved':
+      return <span>saved</span>;
+    case 'saving':
+      return <span>saving</span>;
+    case 'kept':
+      return <span className="ember">kept in this browser, not saved yet</span>;
+    case 'refused':
+      return <span className="ember">not saved: see below</span>;
+    case 'conflict':
+      return <span className="ember">changed elsewhere</span>;
+  }
+}
+
+function Conflict({ theirs, onSettle }: { theirs: Design; onSettle: OpenProps['onSettle'] }) {
+  return (
+    <div className="notice" role="alert">
+      <p>This design was changed in another window since you opened it. Both are still there.</p>
+      <Button onClick={() => onSettle('mine', theirs)}>Keep what is here</Button>{' '}
+      <button type="button" className="word" onClick={() => onSettle('theirs', theirs)}>
+        take the other
+      </button>
+    </div>
+  );
+}

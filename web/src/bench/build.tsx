@@ -1,0 +1,130 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useRef, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { Refused } from '../lib/api';
+import { Text } from '../lib/fields';
+import { write } from '../lib/outbox';
+import { useAbout } from '../lib/queries';
+import { clock, instant, localInput, longDay } from '../lib/time';
+import type { Design, LineView, Make } from '../lib/types.gen';
+import { ulid } from '../lib/ulid';
+
+interface Props {
+  design: Design;
+  view: LineView;
+  /** Not while the bench has something to put right. */
+  ready: boolean;
+}
+
+type Built =
+  | { state: 'no' }
+  | { state: 'building' }
+  | { state: 'built'; make: Make; layout: Design['layout'] }
+  | { state: 'kept'; layout: Design['layout'] }
+  | { state: 'failed'; says: string };
+
+/** Records the set as made. One design built twice by two quick taps is one make: its id is made before the first tap. */
+export function Build({ design, view, ready }: Props) {
+  const client = useQueryClient();
+  const about = useAbout();
+  const [built, setBuilt] = useState<Built>({ state: 'no' });
+  const [typed, setTyped] = useState<string | null>(null);
+  const makeID = useRef(ulid());
+  const newSetID = useRef(ulid());
+  const { zone } = view.line;
+  const now = about.data?.now ?? view.now;
+  const at = typed === null ? Date.parse(now) : instant(typed, zone);
+  const odd = Number.isNaN(at)
+    ? 'This is no date and time'
+    : at > Date.parse(now) + 60_000
+      ? `This lies in the future: it is ${clock(now, zone)} on ${longDay(now, zone)}`
+      : undefined;
+  const set = view.sets.find((s) => s.set.id === design.setId);
+  const verb = set ? 'Remake it' : 'Build it';
+
+  const build = async () => {
+    if (built.state === 'building') return;
+    setBuilt({ state: 'building' });
+    const make: Make = {
+      id: makeID.current,
+      lineId: design.lineId,
+      setId: design.setId ?? newSetID.current,
+      designId: design.id,
+      follows: null,
+      target: design.target,
+      layout: design.layout,
+      builtAt: new Date(at).toISOString(),
+      pulledAt: null,
+      step: 0,
+      fire: 0,
+      flags: '',
+    };
+    try {
+      const sent = await write<Make>(
+        `/lines/${design.lineId}/makes/${make.id}`,
+        make,
+        `${verb.toLowerCase()}: ${design.target}`,
+      );
+      setBuilt(
+        sent.sent
+          ? { state: 'built', make: sent.answer, layout: design.layout }
+          : { state: 'kept', layout: design.layout },
+      );
+      setTyped(null);
+      makeID.current = ulid();
+      void client.invalidateQueries({ queryKey: ['design', design.lineId, design.id] });
+    } catch (error) {
+      setBuilt({
+        state: 'failed',
+        says: error instanceof Refused ? error.problem.detail : 'The program does not answer.',
+      });
+    }
+  };
+
+  // Once it is built, building again needs a change on the bench, or another place on the screen.
+  if ((built.state === 'built' || built.state === 'kept') && built.layout === design.layout) {
+    const number =
+      built.state === 'built' ? view.sets.find((s) => s.set.id === built.make.setId)?.set.number : undefined;
+    return (
+      <div className="notice" role="status">
+        {built.state === 'kept' ? (
+          <b>Kept in this browser: the program does not answer. It is sent as soon as it does.</b>
+        ) : (
+          <>
+            <b>
+              Set {number ?? ''} is built, {clock(built.make.builtAt, zone)} on {longDay(built.make.builtAt, zone)}.
+            </b>{' '}
+            It hangs on the string below. Change the recipe to remake it.
+          </>
+        )}
+      </div>
+    );
+  }
+  return (
+    <div>
+      <div className="build">
+        <Button onClick={() => void build()} disabled={!ready || odd !== undefined || built.state === 'building'}>
+          {built.state === 'building' ? 'Recording' : verb}
+        </Button>
+        {typed === null ? (
+          <button type="button" className="word" onClick={() => setTyped(localInput(now, zone))}>
+            built at another time
+          </button>
+        ) : (
+          <Text label="built at" path="builtAt" type="datetime-local" value={typed} onValue={setTyped} />
+        )}
+      </div>
+      {odd && (
+        <div className="wrong" role="alert">
+          {odd}.
+        </div>
+      )}
+      {!ready && <div className="quiet">Put right what is marked above, then it can be built.</div>}
+      {built.state === 'failed' && (
+        <div className="wrong" role="alert">
+          Not recorded: {built.says} Nothing is lost; try again.
+        </div>
+      )}
+    </div>
+  );
+}

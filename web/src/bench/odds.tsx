@@ -1,0 +1,98 @@
+import { useState } from 'react';
+import { OddsChain } from '../draw/chain';
+import { useSettings } from '../lib/settings';
+import type { Answer, Layout } from '../lib/types.gen';
+import { chance, show, trim } from '../lib/units';
+import { capital, count, pets, plural, word } from '../lib/words';
+import type { BenchAnswer } from './answer';
+
+interface Props {
+  found: BenchAnswer;
+  layout: Layout;
+  target: string;
+}
+
+/** What the set is worth: the chain of odds, who else would fire it, rules and cautions. */
+export function Odds({ found, layout, target }: Props) {
+  const { answer, others, problems, unanswered } = found;
+  return (
+    <div>
+      <h2>The odds</h2>
+      {unanswered && (
+        <p className="ember">The program does not answer. What you see is from before; it asks again by itself.</p>
+      )}
+      {problems.length > 0 && (
+        <p className="ember">
+          {problems.length === 1 ? 'One thing has' : `${capital(count(problems.length))} things have`} to be put right,
+          marked on the left. What stands here is from before.
+        </p>
+      )}
+      {answer && (
+        <>
+          <div className="quiet">
+            of {plural(target)} that work the set, about <b className="figure">{trim(answer.fire * 100, 0)} in 100</b>{' '}
+            fire it
+            {answer.spooked > 0 && (
+              <span className="ember">; {trim(answer.spooked * 100, 0)} feel the bed give and leave</span>
+            )}
+          </div>
+          <OddsChain links={answer.chain} weakest={answer.weakest} />
+          <ComputedFrom answer={answer} layout={layout} target={target} />
+        </>
+      )}
+      <div className="notice">
+        <h3>Who else, of 100 that work it</h3>
+        <ul className="others">
+          {(others ?? []).map((other) => {
+            const share = other.fire;
+            const pet = pets.includes(other.species);
+            return (
+              <li key={other.species} className={pet && share >= 0.05 ? 'ember' : undefined}>
+                {word(other.species)}
+                <svg viewBox="0 0 160 15" height={15} role="img" aria-label={`${trim(share * 100, 0)} of 100`}>
+                  <path d={`M2 8H${4 + share * 105}`} stroke="currentColor" strokeWidth={1.5} />
+                  <circle cx={4 + share * 105} cy={8} r={3.6} fill="currentColor" />
+                  <text x={14 + share * 105} y={12.5} style={{ fill: 'currentColor' }}>
+                    {trim(share * 100, 0)}
+                    {pet ? ' pet' : ''}
+                  </text>
+                </svg>
+              </li>
+            );
+          })}
+        </ul>
+      </div>
+      <div className="notice">
+        <b>Hands:</b> lift a set trap from below, never by the jaws; safety in while adjusting.
+      </div>
+      <div className="notice">
+        <b>No rule card yet:</b> a look every calendar day is our habit, not a rule. Check with your agency.
+      </div>
+    </div>
+  );
+}
+
+/** What the numbers were computed from, on request. */
+function ComputedFrom({ answer, layout, target }: { answer: Answer; layout: Layout; target: string }) {
+  const { system } = useSettings();
+  const [open, setOpen] = useState(false);
+  return (
+    <div className="quiet">
+      <button type="button" className="word" aria-expanded={open} onClick={() => setOpen(!open)}>
+        computed from
+      </button>
+      {open && (
+        <p>
+          {answer.visits.toLocaleString('en')} visits of a {word(target)}. Its way in spreads{' '}
+          {trim(answer.spreadDeg, 0)}° to either side with{' '}
+          {layout.backing === 'none' ? 'nothing' : `a ${word(layout.backing)}`} behind; it sets a forefoot anew{' '}
+          {trim(answer.work, 1)} times for what the hole holds. The pan meets {show('force', answer.effectiveN, system)}
+          : {show('force', layout.pan.gaugeN, system)} measured and {show('force', answer.coverAddsN, system)} from the
+          cover. {layout.bed.firm ? 'The bed is firm.' : 'The bed gives.'} Of those that fire it,{' '}
+          {chance(answer.padShare)} stand on it with the pad. Judgements of the trade, not measurements; the other links
+          are not computed yet.
+        </p>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,132 @@
+import { scaleLinear } from 'd3-scale';
+import { MarkIcon } from '../draw/mark';
+import { useBook, useLine } from '../lib/queries';
+import { clock, day } from '../lib/time';
+import type { Book, LineView, RateRow } from '../lib/types.gen';
+import { trim } from '../lib/units';
+import { capital, count, word } from '../lib/words';
+
+export function BookPage() {
+  const { data: view } = useLine();
+  const { data: book } = useBook();
+  if (!view || !book) return null;
+  return (
+    <main className="page two">
+      <Catches book={book} view={view} />
+      <Rates book={book} view={view} />
+    </main>
+  );
+}
+
+function Catches({ book, view }: { book: Book; view: LineView }) {
+  const { zone } = view.line;
+  return (
+    <section>
+      <h2>What was held</h2>
+      <div className="quiet">newest first; the foot, and how it was held</div>
+      <ul className="rows">
+        {book.catches.map((c) => (
+          <li key={c.id} className="due" style={{ gridTemplateColumns: '106px 30px 1fr auto' }}>
+            <span className="quiet">
+              {day(c.at, zone)} {clock(c.at, zone)}
+            </span>
+            <b>{c.number}</b>
+            <span>
+              {capital(word(c.species))}
+              {c.sex === 'unknown' ? '' : `, ${c.sex}`} {!c.target && <span className="quiet">· not a target</span>}
+            </span>
+            <span>
+              {word(c.foot)}, {word(c.hold)}
+            </span>
+          </li>
+        ))}
+      </ul>
+      {book.catches.length === 0 && <p>Nothing yet. A catch given on the round is written here.</p>}
+    </section>
+  );
+}
+
+function Rates({ book, view }: { book: Book; view: LineView }) {
+  const { total } = book;
+  const most = Math.max(4, ...book.sets.map((s) => Math.min(40, s.rate?.high ?? 0)));
+  const x = scaleLinear().domain([0, most]).range([250, 490]).nice();
+  const rows: { name: string; kind?: string; row: RateRow }[] = [
+    { name: 'the whole line', row: total },
+    ...book.sets.map((row) => {
+      const set = view.sets.find((s) => s.set.id === row.setId);
+      return {
+        name: `${row.number}  ${view.spots.find((s) => s.id === set?.set.spotId)?.name ?? ''}`,
+        kind: set?.make.layout.kind ?? 'dirt_hole',
+        row,
+      };
+    }),
+  ];
+  const thickest = Math.max(1, ...book.sets.map((s) => s.trapNights));
+  return (
+    <section>
+      <h2>Held in 100 trap-nights</h2>
+      <div className="quiet">
+        target animals, set by set; the line is what the truth may well be (95 of 100 times), its thickness the nights
+        behind it
+      </div>
+      {total.rate === null ? (
+        <p>No trap-night has been earned yet: a trap earns one when it stands through midnight.</p>
+      ) : (
+        <>
+          <svg
+            viewBox={`0 0 590 ${rows.length * 40 + 30}`}
+            width="100%"
+            role="img"
+            aria-label="rates with their intervals"
+          >
+            {x.ticks(4).map((tick) => (
+              <g key={tick}>
+                <path d={`M${x(tick)} 4V${rows.length * 40}`} stroke="var(--rule)" />
+                <text className="quiet-text" x={x(tick)} y={rows.length * 40 + 18} textAnchor="middle">
+                  {tick}
+                </text>
+              </g>
+            ))}
+            {rows.map(({ name, kind, row }, i) => {
+              const y = i * 40 + 22;
+              return (
+                <g key={row.setId}>
+                  {kind && (
+                    <g transform={`translate(0 ${y - 10})`}>
+                      <MarkIcon kind={kind} />
+                    </g>
+                  )}
+                  <text x={44} y={y + 5} style={{ fontWeight: kind ? 400 : 700, fontSize: 14 }}>
+                    {name}
+                  </text>
+                  {row.rate && (
+                    <>
+                      <path
+                        d={`M${x(row.rate.low)} ${y}H${x(Math.min(row.rate.high, most))}`}
+                        stroke="var(--soft)"
+                        strokeOpacity={0.55}
+                        strokeWidth={2 + (6 * Math.min(row.trapNights, thickest)) / thickest}
+                      />
+                      <circle cx={x(row.rate.per100)} cy={y} r={6} fill="var(--ink)" />
+                    </>
+                  )}
+                  <text x={502} y={y + 5}>
+                    {row.catches} in {trim(row.trapNights, 1)}
+                  </text>
+                </g>
+              );
+            })}
+          </svg>
+          <p>
+            <b>{trim(total.rate.per100, 1)} in 100 trap-nights</b>, likely between {trim(total.rate.low, 1)} and{' '}
+            {trim(total.rate.high, 1)}: {total.catches} target {total.catches === 1 ? 'animal' : 'animals'} in{' '}
+            {trim(total.trapNights, 1)} trap-nights, exact Poisson interval.{' '}
+            {book.others > 0 &&
+              `${capital(count(book.others))} ${book.others === 1 ? 'other was' : 'others were'} held.`}{' '}
+            Nights found sprung, locked by weather or holding count half.
+          </p>
+        </>
+      )}
+    </section>
+  );
+}

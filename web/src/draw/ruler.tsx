@@ -1,0 +1,31 @@
+import { across, type View } from './plan';
+import type { System } from '../lib/units';
+
+/** The ruler that plan and cut share: setback from the attractor. */
+export function Ruler({ view, y, system }: { view: View; y: number; system: System }) {
+  const unit = system === 'us' ? 25.4 : 10;
+  const labelled = system === 'us' ? 3 : 10;
+  const from = Math.ceil((-view.x0 / view.scale + 30) / unit);
+  const to = Math.floor((view.width - view.x0 - 8) / view.scale / unit);
+  const marks = Array.from({ length: to - from + 1 }, (_, i) => from + i).filter((n) => system === 'us' || n % 2 === 0);
+  return (
+    <g aria-hidden="true">
+      <path
+        d={`M${across(view, from * unit)} ${y}H${across(view, to * unit)}${marks
+          .map((n) => `M${across(view, n * unit).toFixed(1)} ${y}v${n % labelled === 0 ? -7 : -4}`)
+          .join('')}`}
+        stroke="var(--ink)"
+        strokeWidth={1.1}
+        fill="none"
+      />
+      {marks
+        .filter((n) => n % labelled === 0 && n >= 0)
+        .map((n) => (
+          <text key={n} className="quiet-text" x={across(view, n * unit)} y={y + 15} textAnchor="middle">
+            {n}
+            {n === 0 ? (system === 'us' ? ' in' : ' cm') : ''}
+          </text>
+        ))}
+    </g>
+  );
+}

@@ -1,0 +1,113 @@
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { Link, Navigate, useNavigate } from 'react-router';
+import { Refused } from './lib/api';
+import { Measure, Text, WrongFields } from './lib/fields';
+import { write } from './lib/outbox';
+import { useAbout, useFreshness } from './lib/queries';
+import type { FieldProblem, Line } from './lib/types.gen';
+import { ulid } from './lib/ulid';
+
+/** The way in: the one line of the file, a choice among several, or a new one. */
+export function FirstPage() {
+  useFreshness();
+  const about = useAbout();
+  const lines = about.data?.lines;
+  if (about.isError)
+    return (
+      <main className="page ember">The program does not answer. Is it running? This page asks again by itself.</main>
+    );
+  if (!lines) return null;
+  const only = lines[0];
+  if (only && lines.length === 1) return <Navigate to={`/line/${only.id}/today`} replace />;
+  return (
+    <main className="page two">
+      <section>
+        <h1>Old Burrow</h1>
+        {lines.length > 0 ? (
+          <ul className="rows">
+            {lines.map((line) => (
+              <li key={line.id}>
+                <Link to={`/line/${line.id}/today`}>{line.name}</Link>
+              </li>
+            ))}
+          </ul>
+        ) : (
+          <p>
+            This data file is empty. Name your line and say where it lies; its clock and its light are taken from there.
+          </p>
+        )}
+      </section>
+      <NewLine />
+    </main>
+  );
+}
+
+const zones = Intl.supportedValuesOf('timeZone');
+
+function NewLine() {
+  const navigate = useNavigate();
+  const [line, setLine] = useState<Line>(() => ({
+    id: ulid(),
+    name: '',
+    zone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+    latDeg: 0,
+    lonDeg: 0,
+    version: 0,
+  }));
+  const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const [kept, setKept] = useState(false);
+  const set = (change: Partial<Line>) => setLine({ ...line, ...change });
+  const begin = async () => {
+    try {
+      const sent = await write<Line>(`/lines/${line.id}`, line, `the line ${line.name}`);
+      if (sent.sent) void navigate(`/line/${line.id}/ground`);
+      else setKept(true);
+    } catch (error) {
+      if (error instanceof Refused) setProblems(error.problem.fields ?? []);
+    }
+  };
+  return (
+    <WrongFields problems={problems}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void begin();
+        }}
+      >
+        <h2>A new line</h2>
+        <div className="form-grid">
+          <Text label="its name" path="name" wide value={line.name} onValue={(name) => set({ name })} />
+          <Text
+            label="clock (time zone)"
+            path="zone"
+            wide
+            value={line.zone}
+            list={zones}
+            onValue={(zone) => set({ zone })}
+          />
+          <Measure
+            label="middle of the line, degrees north"
+            path="latDeg"
+            kind="degrees"
+            value={line.latDeg}
+            onValue={(latDeg) => set({ latDeg })}
+          />
+          <Measure
+            label="degrees east, west is minus"
+            path="lonDeg"
+            kind="degrees"
+            value={line.lonDeg}
+            onValue={(lonDeg) => set({ lonDeg })}
+          />
+        </div>
+        <div className="build">
+          <Button type="submit">Begin the line</Button>
+        </div>
+        {kept && (
+          <p className="ember">Kept in this browser: the program does not answer. It is sent as soon as it does.</p>
+        )}
+      </form>
+    </WrongFields>
+  );
+}

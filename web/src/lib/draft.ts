@@ -1,0 +1,18 @@
+import { useCallback, useState } from 'react';
+
+/** The state of a form, kept in this browser until it is cleared: a reload or a closed browser loses nothing typed. */
+export function useDraft<T>(key: string, begin: () => T): [T, (next: T) => void, () => void] {
+  const [value, setValue] = useState<T>(() => {
+    const kept = localStorage.getItem(`form:${key}`);
+    return kept === null ? begin() : (JSON.parse(kept) as T);
+  });
+  const set = useCallback(
+    (next: T) => {
+      localStorage.setItem(`form:${key}`, JSON.stringify(next));
+      setValue(next);
+    },
+    [key],
+  );
+  const clear = useCallback(() => localStorage.removeItem(`form:${key}`), [key]);
+  return [value, set, clear];
+}

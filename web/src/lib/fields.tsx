@@ -1,0 +1,220 @@
+import { createContext, useContext, useId, useState, type ReactNode } from 'react';
+import Form from 'react-bootstrap/Form';
+import { useSettings } from './settings';
+import type { FieldProblem } from './types.gen';
+import { parse, show, type Kind, type System } from './units';
+
+/** What the program found wrong with the form that stands about a field. */
+const Wrong = createContext<FieldProblem[]>([]);
+
+/** Hands the program's objections to the fields inside, each to its own path. */
+export function WrongFields({ problems, children }: { problems: FieldProblem[]; children: ReactNode }) {
+  return <Wrong value={problems}>{children}</Wrong>;
+}
+
+/** Rewrites the program's millimetres and newtons into what the user reads. */
+export function say(text: string, system: System): string {
+  return text.replace(/(-?\d+(?:\.\d+)?(?:e\+?\d+)?) (mm|N)(?![a-z])/g, (_, amount: string, unit: string) =>
+    show(unit === 'mm' ? 'length' : 'force', Number(amount), system),
+  );
+}
+
+function useWrong(path: string): string | undefined {
+  const { system } = useSettings();
+  const found = useContext(Wrong).find((p) => p.field === path);
+  return found && say(found.says, system);
+}
+
+interface FieldProps {
+  label: string;
+  path: string;
+  wide?: boolean;
+}
+
+function Labelled({
+  label,
+  wide,
+  wrong,
+  id,
+  children,
+}: {
+  label: string;
+  wide?: boolean | undefined;
+  wrong: string | undefined;
+  id: string;
+  children: ReactNode;
+}) {
+  return (
+    <div className={wide ? 'wide' : undefined}>
+      <Form.Label htmlFor={id}>{label}</Form.Label>
+      {children}
+      {wrong && (
+        <div className="wrong" id={`${id}-wrong`} role="alert">
+          {wrong}
+        </div>
+      )}
+    </div>
+  );
+}
+
+/**
+ * A measure that takes what people write. The value follows every keystroke that can be read; what cannot be read stays in
+ * the field, with the reason under it, and changes nothing.
+ */
+export function Measure({
+  label,
+  path,
+  wide,
+  kind,
+  value,
+  onValue,
+}: FieldProps & { kind: Kind; value: number; onValue: (value: number) => void }) {
+  const { system } = useSettings();
+  const id = useId();
+  const [typed, setTyped] = useState<string | null>(null);
+  const [left, setLeft] = useState(false);
+  const parsed = typed === null ? null : parse(kind, typed, system);
+  const misread = parsed && 'error' in parsed ? parsed.error : undefined;
+  const outside = useWrong(path);
+  const wrong = misread !== undefined && left ? misread : outside;
+  return (
+    <Labelled label={label} wide={wide} wrong={wrong} id={id}>
+      <Form.Control
+        id={id}
+        value={typed ?? show(kind, value, system)}
+        isInvalid={wrong !== undefined}
+        aria-describedby={wrong === undefined ? undefined : `${id}-wrong`}
+        autoComplete="off"
+        onChange={(e) => {
+          const text = e.target.value;
+          setTyped(text);
+          const read = parse(kind, text, system);
+          if ('value' in read) onValue(read.value);
+        }}
+        onBlur={() => {
+          if (misread === undefined) setTyped(null);
+          setLeft(true);
+        }}
+        onKeyDown={(e) => {
+          if (e.key === 'Enter') e.currentTarget.blur();
+          if (e.key === 'Escape') setTyped(null);
+        }}
+      />
+    </Labelled>
+  );
+}
+
+/** A line of text. */
+export function Text({
+  label,
+  path,
+  wide,
+  value,
+  onValue,
+  list,
+  type = 'text',
+  ...rest
+}: FieldProps & {
+  value: string;
+  onValue: (value: string) => void;
+  list?: string[];
+  type?: string;
+  placeholder?: string;
+}) {
+  const id = useId();
+  const wrong = useWrong(path);
+  return (
+    <Labelled label={label} wide={wide} wrong={wrong} id={id}>
+      <Form.Control
+        id={id}
+        type={type}
+        value={value}
+        isInvalid={wrong !== undefined}
+        aria-describedby={wrong === undefined ? undefined : `${id}-wrong`}
+        autoComplete="off"
+        list={list ? `${id}-list` : undefined}
+        onChange={(e) => onValue(e.target.value)}
+        {...rest}
+      />
+      {list && (
+        <datalist id={`${id}-list`}>
+          {list.map((one) => (
+            <option key={one} value={one} />
+          ))}
+        </datalist>
+      )}
+    </Labelled>
+  );
+}
+
+/** One of a longer list of words. */
+export function Pick({
+  label,
+  path,
+  wide,
+  value,
+  options,
+  name,
+  onValue,
+  blank,
+}: FieldProps & {
+  value: string;
+  options: string[];
+  name: (option: string) => string;
+  onValue: (value: string) => void;
+  blank?: string;
+}) {
+  const id = useId();
+  const wrong = useWrong(path);
+  return (
+    <Labelled label={label} wide={wide} wrong={wrong} id={id}>
+      <Form.Select id={id} value={value} isInvalid={wrong !== undefined} onChange={(e) => onValue(e.target.value)}>
+        {blank !== undefined && <option value="">{blank}</option>}
+        {options.map((option) => (
+          <option key={option} value={option}>
+            {name(option)}
+          </option>
+        ))}
+      </Form.Select>
+    </Labelled>
+  );
+}
+
+/** One of a few words, all in sight. */
+export function Choice({
+  label,
+  path,
+  value,
+  options,
+  name,
+  onValue,
+  hide,
+}: FieldProps & {
+  value: string;
+  options: string[];
+  name: (option: string) => string;
+  onValue: (value: string) => void;
+  hide?: boolean;
+}) {
+  const id = useId();
+  const wrong = useWrong(path);
+  return (
+    <div className="wide" role="group" aria-labelledby={id}>
+      <div className={hide ? 'visually-hidden' : 'form-label'} id={id}>
+        {label}
+      </div>
+      <div className="choice">
+        {options.map((option) => (
+          <button key={option} type="button" aria-pressed={option === value} onClick={() => onValue(option)}>
+            {name(option)}
+          </button>
+        ))}
+      </div>
+      {wrong && (
+        <div className="wrong" role="alert">
+          {wrong}
+        </div>
+      )}
+    </div>
+  );
+}

@@ -1,0 +1,49 @@
+import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect } from 'react';
+import { useParams } from 'react-router';
+import { get } from './api';
+import { onSent } from './outbox';
+import type { About, Book, Ground, LineView } from './types.gen';
+
+/** The id of the line in the address. */
+export function useLineID(): string {
+  return useParams().line ?? '';
+}
+
+const minute = 60_000;
+
+export const useAbout = () =>
+  useQuery({ queryKey: ['about'], queryFn: () => get<About>('/about'), refetchInterval: minute });
+
+export function useLine() {
+  const id = useLineID();
+  return useQuery({
+    queryKey: ['line', id],
+    queryFn: () => get<LineView>(`/lines/${id}`),
+    placeholderData: keepPreviousData,
+    refetchInterval: minute,
+  });
+}
+
+export function useGround() {
+  const id = useLineID();
+  return useQuery({ queryKey: ['line', id, 'ground'], queryFn: () => get<Ground>(`/lines/${id}/ground`) });
+}
+
+export function useBook() {
+  const id = useLineID();
+  return useQuery({ queryKey: ['line', id, 'book'], queryFn: () => get<Book>(`/lines/${id}/book`) });
+}
+
+/** Reads everything about the line anew whenever the program has taken a write. */
+export function useFreshness() {
+  const client = useQueryClient();
+  useEffect(
+    () =>
+      onSent((path) => {
+        void client.invalidateQueries({ queryKey: ['line'] });
+        if (/^\/lines\/[^/]+$/.test(path)) void client.invalidateQueries({ queryKey: ['about'] });
+      }),
+    [client],
+  );
+}

@@ -1,0 +1,51 @@
+/** Times as the line's own clock shows them. */
+
+const part = (zone: string, options: Intl.DateTimeFormatOptions) =>
+  new Intl.DateTimeFormat('en-GB', { timeZone: zone, ...options });
+
+export const clock = (iso: string, zone: string) =>
+  part(zone, { hour: '2-digit', minute: '2-digit' }).format(new Date(iso));
+
+export const day = (iso: string, zone: string) => part(zone, { day: 'numeric', month: 'short' }).format(new Date(iso));
+
+export const longDay = (iso: string, zone: string) =>
+  part(zone, { weekday: 'long', day: 'numeric', month: 'long' }).format(new Date(iso)).replace(',', '');
+
+/** The local calendar date, as 2026-12-04. */
+export const date = (iso: string, zone: string) =>
+  part(zone, { year: 'numeric', month: '2-digit', day: '2-digit' })
+    .format(new Date(iso))
+    .split('/')
+    .reverse()
+    .join('-');
+
+/** How many local days b lies after a. */
+export const daysBetween = (a: string, b: string, zone: string) =>
+  Math.round((Date.parse(date(b, zone)) - Date.parse(date(a, zone))) / 86400000);
+
+/** When something must be done by, in words: a local midnight is named after the day that it ends. */
+export function dueWords(due: string, now: string, zone: string): string {
+  const last = new Date(Date.parse(due) - 1).toISOString();
+  const days = daysBetween(now, last, zone);
+  const midnight = clock(due, zone) === '00:00';
+  if (Date.parse(due) < Date.parse(now)) {
+    if (!midnight) return `late since ${clock(due, zone)}`;
+    return days === -1 ? 'late since midnight' : `late since ${part(zone, { weekday: 'long' }).format(new Date(last))}`;
+  }
+  const when = days === 0 ? '' : days === 1 ? 'tomorrow' : longDay(last, zone);
+  if (midnight) return when === '' ? 'by midnight' : `by midnight ${when}`;
+  return `by ${clock(due, zone)} ${when}`.trim();
+}
+
+/** "2026-12-04T05:50" of a clock's own time, for an input. */
+export const localInput = (iso: string, zone: string) => `${date(iso, zone)}T${clock(iso, zone)}`;
+
+/** The instant of a local time typed as "2026-12-04T05:50" in a zone; NaN when it is no time. */
+export function instant(local: string, zone: string): number {
+  const wall = Date.parse(local + ':00Z');
+  if (Number.isNaN(wall)) return NaN;
+  // The zone's offset is read at the time guessed with the offset before; twice is enough on either side of a change.
+  let guess = wall;
+  for (let i = 0; i < 2; i++) guess -= Date.parse(localInput(new Date(guess).toISOString(), zone) + ':00Z') - wall;
+  return guess;
+}

@@ -1,0 +1,129 @@
+/** The one place where lengths, forces and angles are read as people write them and shown as they like them. */
+
+export type System = 'us' | 'metric';
+export type Kind = 'length' | 'ground' | 'force' | 'angle' | 'degrees';
+export type Parsed = { value: number } | { error: string };
+
+interface Unit {
+  names: string[];
+  /** How much of the stored unit (mm, N, degrees) one of it is. */
+  is: number;
+}
+
+const inch: Unit = { names: ['in', 'inch', 'inches', '"', '″', '”'], is: 25.4 };
+const foot: Unit = { names: ['ft', 'foot', 'feet', "'", '′', '’'], is: 304.8 };
+const lengths: Unit[] = [
+  inch,
+  foot,
+  { names: ['yd', 'yard', 'yards'], is: 914.4 },
+  { names: ['mm'], is: 1 },
+  { names: ['cm'], is: 10 },
+  { names: ['m'], is: 1000 },
+];
+const centimetre = lengths[4] ?? inch;
+const pound: Unit = { names: ['lb', 'lbs', 'pound', 'pounds', '#'], is: 4.4482216 };
+const newton: Unit = { names: ['n', 'newton', 'newtons'], is: 1 };
+const forces: Unit[] = [
+  pound,
+  { names: ['oz'], is: 4.4482216 / 16 },
+  newton,
+  { names: ['kg'], is: 9.80665 },
+  { names: ['g'], is: 0.00980665 },
+];
+const degree: Unit = { names: ['°', 'deg', 'degrees', 'degree'], is: 1 };
+
+const kinds: Record<Kind, { units: Unit[]; us: Unit; metric: Unit; like: string; what: string }> = {
+  length: { units: lengths, us: inch, metric: centimetre, like: '9 1/4, 9.25 in or 23 cm', what: 'a length' },
+  ground: { units: lengths, us: foot, metric: lengths[5] ?? inch, like: '2 ft, 30 in or 60 cm', what: 'a length' },
+  force: { units: forces, us: pound, metric: newton, like: '4 1/2, 4.5 lb or 20 N', what: 'a tension' },
+  angle: { units: [degree], us: degree, metric: degree, like: '60', what: 'an angle' },
+  degrees: { units: [degree], us: degree, metric: degree, like: '46.81', what: 'degrees' },
+};
+
+const fractions: Record<string, string> = {
+  '¼': '1/4',
+  '½': '1/2',
+  '¾': '3/4',
+  '⅛': '1/8',
+  '⅜': '3/8',
+  '⅝': '5/8',
+  '⅞': '7/8',
+  '⅓': '1/3',
+  '⅔': '2/3',
+};
+const number = /^(?:(\d+)\/(\d+)|(\d+(?:[.,]\d+)?)(?:[\s-]+(\d+)\/(\d+))?)/;
+
+/** Reads what was typed. Bare numbers are in the unit of the system; "1 ft 3 in" adds up; a range is refused. */
+export function parse(kind: Kind, typed: string, system: System): Parsed {
+  const { units, like, what, ...own } = kinds[kind];
+  const wrong = (why: string): Parsed => ({ error: `${why}: write ${what} such as ${like}` });
+  let rest = typed.trim().toLowerCase();
+  for (const [sign, plain] of Object.entries(fractions)) rest = rest.replaceAll(sign, ' ' + plain);
+  rest = rest.replace(/[−–—]/g, '-').replace(/\s+/g, ' ').trim();
+  if (rest === '') return wrong('Nothing is written here');
+  if (/\d\s*(?:-|to|\.\.)\s*\d/.test(rest) && !/^\d+-\d+\/\d+/.test(rest)) return wrong('That is a range');
+  const sign = rest.startsWith('-') ? -1 : 1;
+  rest = rest.replace(/^[+-]\s*/, '');
+  let total = 0;
+  for (let first = true; rest !== ''; first = false) {
+    const found = number.exec(rest);
+    if (!found) return wrong(first ? 'That is no number' : `“${rest}” is not understood`);
+    const [all, aloneOver, aloneUnder, whole, over, under] = found;
+    const part = over ?? aloneOver;
+    const of = under ?? aloneUnder;
+    if (of !== undefined && Number(of) === 0) return wrong('That is no fraction');
+    const amount = Number((whole ?? '0').replace(',', '.')) + (part ? Number(part) / Number(of) : 0);
+    rest = rest.slice(all.length).trim();
+    const name = /^[^\d\s]+/.exec(rest)?.[0] ?? '';
+    const unit = name === '' ? own[system] : units.find((u) => u.names.includes(name.replace(/\.$/, '')));
+    if (!unit) return wrong(`“${name}” is no unit for ${what}`);
+    rest = rest.slice(name.length).trim();
+    if (name === '' && (!first || rest !== '')) return wrong('It is not clear what belongs together');
+    total += amount * unit.is;
+  }
+  return { value: sign * total };
+}
+
+const eighths = ['', '⅛', '¼', '⅜', '½', '⅝', '¾', '⅞'];
+
+/** Shows a stored value, with its unit unless bare. Inches go to the eighth, centimetres to the millimetre. */
+export function show(kind: Kind, value: number, system: System, bare = false): string {
+  const unit = (text: string, name: string) => (bare ? text : `${text} ${name}`);
+  switch (kind) {
+    case 'length':
+      return system === 'us' ? unit(inEighths(value / 25.4), 'in') : unit(trim(value / 10, 1), 'cm');
+    case 'ground':
+      if (system === 'metric') return unit(trim(value / 1000, 2), 'm');
+      return value < 1219 ? `${inEighths(value / 25.4)} in` : unit(trim(value / 304.8, 1), 'ft');
+    case 'force':
+      return system === 'us' ? unit(trim(value / pound.is, 1), 'lb') : unit(trim(value, 1), 'N');
+    case 'angle':
+      return `${trim(value, 1)}°`;
+    case 'degrees':
+      return trim(value, 5);
+  }
+}
+
+function inEighths(inches: number): string {
+  const all = Math.round(Math.abs(inches) * 8);
+  const whole = Math.floor(all / 8);
+  const text = [whole > 0 || all === 0 ? String(whole) : '', eighths[all % 8]].filter(Boolean).join(' ');
+  return inches < 0 && all > 0 ? '−' + text : text;
+}
+
+/** Rounds to a number of places and drops zeros at the end. */
+export function trim(value: number, places: number): string {
+  return String(Number(value.toFixed(places))).replace('-', '−');
+}
+
+/** Distances over ground, from metres. */
+export function showDistance(metres: number, system: System): string {
+  if (system === 'us') return metres < 1600 ? `${trim(metres / 0.9144, 0)} yd` : `${trim(metres / 1609.34, 1)} mi`;
+  return metres < 1000 ? `${trim(metres, 0)} m` : `${trim(metres / 1000, 1)} km`;
+}
+
+/** A chance the way the trade's notes write it: .40 */
+export function chance(value: number): string {
+  const text = value.toFixed(2);
+  return text.startsWith('0') ? text.slice(1) : text;
+}

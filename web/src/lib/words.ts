@@ -1,0 +1,150 @@
+/** What the keys of records are called on the screen. */
+
+const words: Record<string, string> = {
+  coyote: 'coyote',
+  red_fox: 'red fox',
+  grey_fox: 'grey fox',
+  bobcat: 'bobcat',
+  raccoon: 'raccoon',
+  skunk: 'striped skunk',
+  opossum: 'opossum',
+  badger: 'badger',
+  dog: 'dog',
+  cat: 'house cat',
+  unsure: 'not sure',
+  dirt_hole: 'dirt hole',
+  dug_out: 'dug out, soil thrown behind',
+  subtle: 'subtle, soil carried off',
+  bank: 'bank',
+  stone: 'field stone',
+  sod: 'sod',
+  tuft: 'tuft of grass',
+  none: 'none',
+  cable: 'cable anchor',
+  stake: 'one stake',
+  crossed: 'crossed stakes',
+  drag: 'drag',
+  dry_soil: 'dry soil',
+  damp_packed: 'damp soil, packed',
+  wet_soil: 'wet soil',
+  rain_crust: 'rain crust',
+  frozen_soil: 'frozen soil',
+  peat: 'dry peat',
+  waxed_soil: 'waxed soil',
+  sand: 'sand',
+  snow_dust: 'snow dust',
+  snow_crust: 'snow crust',
+  hulls: 'hulls',
+  clippings: 'grass clippings',
+  loose_sand: 'loose sand',
+  firm_sand: 'firm sand',
+  firm_clay: 'firm clay',
+  soft_clay: 'soft clay',
+  tracks: 'tracks',
+  scratched: 'scratched ground',
+  fence_gap: 'gap under a fence',
+  worn_trail: 'worn trail',
+  last_night: 'last night',
+  three_days: 'up to three days',
+  week: 'about a week',
+  older: 'older',
+  quiet: 'quiet',
+  passed: 'passed by',
+  looked: 'looked, stood off',
+  stood: 'stood there, missed the pan',
+  stepped: 'stepped on it, did not fire',
+  dug: 'dug out or flipped',
+  robbed: 'robbed',
+  rolled: 'rolled on',
+  sprung: 'sprung, empty',
+  lost: 'caught and lost',
+  catch: 'holding',
+  gone: 'trap gone',
+  locked: 'frozen, flooded, snowed under, crusted',
+  disturbed: 'trampled or driven over, can still fire',
+  unable: 'trampled or driven over, cannot fire',
+  taken: 'taken by people',
+  left_fore: 'left fore',
+  right_fore: 'right fore',
+  left_hind: 'left hind',
+  right_hind: 'right hind',
+  pad: 'by the pad',
+  toe: 'by the toe',
+  passes: 'passes by',
+  notices: 'notices',
+  commits: 'commits',
+  steps: 'steps on the pan',
+  fires: 'fires it',
+  held: 'is held',
+};
+
+export const targets = ['coyote', 'red_fox', 'grey_fox', 'bobcat'];
+export const animals = [...targets, 'raccoon', 'skunk', 'opossum', 'badger', 'dog', 'cat'];
+export const pets = ['dog', 'cat'];
+export const soils = ['loose_sand', 'firm_sand', 'loam', 'firm_clay', 'soft_clay', 'shale', 'muck'];
+export const wetnesses = ['dry', 'moist', 'wet'];
+export const signKinds = [
+  'tracks',
+  'scat',
+  'scratched',
+  'fence_gap',
+  'worn_trail',
+  'den',
+  'kill',
+  'hair',
+  'bed',
+  'none',
+];
+export const signAges = ['last_night', 'three_days', 'week', 'older'];
+export const covers = [
+  'dry_soil',
+  'damp_packed',
+  'wet_soil',
+  'rain_crust',
+  'frozen_soil',
+  'peat',
+  'waxed_soil',
+  'sand',
+  'snow_dust',
+  'snow_crust',
+  'hulls',
+  'clippings',
+];
+
+/** The word for a key; a key that has none is shown as it is, without its underscores. */
+export const word = (key: string) => words[key] ?? key.replaceAll('_', ' ');
+
+/** More than one of an animal. */
+export const plural = (key: string) => {
+  const one = word(key);
+  return one.endsWith('fox') ? one + 'es' : one.endsWith('coyote') || !one.endsWith('s') ? one + 's' : one;
+};
+
+export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
+
+const small = ['no', 'one', 'two', 'three', 'four', 'five', 'six', 'seven', 'eight', 'nine', 'ten', 'eleven', 'twelve'];
+
+/** A count in words as far as twelve. */
+export const count = (n: number) => small[n] ?? String(n);
+
+const winds = [
+  'north',
+  'north-north-east',
+  'north-east',
+  'east-north-east',
+  'east',
+  'east-south-east',
+  'south-east',
+  'south-south-east',
+  'south',
+  'south-south-west',
+  'south-west',
+  'west-south-west',
+  'west',
+  'west-north-west',
+  'north-west',
+  'north-north-west',
+];
+
+/** A bearing in words. */
+export const bearing = (deg: number) => winds[Math.round(deg / 22.5) % 16] ?? 'north';

@@ -1,0 +1,97 @@
+import { Link, useParams } from 'react-router';
+import { MarkIcon } from '../draw/mark';
+import { useLine } from '../lib/queries';
+import { clock, day, dueWords } from '../lib/time';
+import type { LineView, SetView } from '../lib/types.gen';
+import { capital, count, word } from '../lib/words';
+import { toSee } from '../today/today';
+import { Hand } from './hand';
+
+/** The round: at the table the list with the hand beside it, in the hand one or the other. */
+export function RoundPage() {
+  const { set } = useParams();
+  const { data: view } = useLine();
+  if (!view) return null;
+  const open = view.sets.find((s) => s.set.id === set);
+  return (
+    <main className={open ? 'page round-page open' : 'page round-page'}>
+      <RoundList view={view} chosen={open?.set.id} />
+      {open ? (
+        <Hand key={open.set.id} view={view} open={open} />
+      ) : (
+        <div>
+          {set ? (
+            <p className="ember">No set stands under this address. Choose one from the list.</p>
+          ) : (
+            <p className="quiet">Choose a set to give its answer, as in the hand.</p>
+          )}
+        </div>
+      )}
+    </main>
+  );
+}
+
+function RoundList({ view, chosen }: { view: LineView; chosen: string | undefined }) {
+  const { zone, id } = view.line;
+  const due = toSee(view);
+  const seen = view.sets.filter((s) => !due.includes(s));
+  const late = due.filter((s) => s.bead.late).length;
+  const { firstLight, lastLight } = view.light;
+  return (
+    <section className="list">
+      <h2>The round</h2>
+      <p>
+        {due.length === 0
+          ? 'Nothing is due before tomorrow.'
+          : `${capital(count(due.length))} to see by midnight${late > 0 ? '' : ', none late'}.`}{' '}
+        {late > 0 && <b className="ember">{capital(count(late))} late.</b>} A look every calendar day is our habit, not
+        a rule.{' '}
+        {firstLight && lastLight && `Light enough from ${clock(firstLight, zone)} to ${clock(lastLight, zone)}.`}
+      </p>
+      <p className="quiet">Roads, ice, dark, cold, alone: leave a plan of the round with somebody.</p>
+      <ul className="rows">
+        {due.map((s) => (
+          <Row key={s.set.id} view={view} set={s} line={id} chosen={s.set.id === chosen} />
+        ))}
+      </ul>
+      {seen.length > 0 && (
+        <>
+          <h3 style={{ marginTop: 16 }}>Seen, or down</h3>
+          <ul className="rows">
+            {seen.map((s) => (
+              <Row key={s.set.id} view={view} set={s} line={id} chosen={s.set.id === chosen} />
+            ))}
+          </ul>
+        </>
+      )}
+    </section>
+  );
+}
+
+function Row({ view, set, line, chosen }: { view: LineView; set: SetView; line: string; chosen: boolean }) {
+  const { zone } = view.line;
+  const spot = view.spots.find((s) => s.id === set.set.spotId);
+  const property = view.properties.find((p) => p.id === spot?.propertyId);
+  const { bead, lastVisit } = set;
+  return (
+    <li style={chosen ? { background: 'var(--chosen)' } : undefined}>
+      <Link className="due" to={`/line/${line}/round/${set.set.id}`} aria-current={chosen}>
+        <MarkIcon kind={set.make.layout.kind} />
+        <b>{set.set.number}</b>
+        <span>
+          {spot?.name} <span className="quiet">· {property?.name}</span>
+          <span className="quiet" style={{ display: 'block' }}>
+            {set.make.layout.anchor.kind === 'drag' ? 'drag: look first; ' : ''}
+            {lastVisit
+              ? `${word(lastVisit.finding)} ${day(bead.last, zone)} ${clock(bead.last, zone)}`
+              : `built ${day(bead.last, zone)} ${clock(bead.last, zone)}`}
+            {bead.state === 'open' ? '; remake or pull it' : ''}
+          </span>
+        </span>
+        <b className={bead.late ? 'ember' : undefined}>
+          {bead.state === 'down' ? 'down' : bead.due && dueWords(bead.due, view.now, zone)}
+        </b>
+      </Link>
+    </li>
+  );
+}

@@ -1,0 +1,199 @@
+import { useEffect, useRef, type KeyboardEvent } from 'react';
+import { useLocation, useNavigate } from 'react-router';
+import { Mark } from '../draw/mark';
+import { groundPath } from '../draw/rough';
+import { useLine, useLineID } from '../lib/queries';
+import { clock } from '../lib/time';
+import type { LineView, SetView } from '../lib/types.gen';
+
+interface Bead {
+  key: string;
+  to: string;
+  label: string;
+  kind?: string;
+  number?: number;
+  nights?: number;
+  wants: string;
+  tone: 'plain' | 'ember' | 'bold' | 'soft';
+  dashed?: boolean;
+  property?: string | undefined;
+}
+
+/** What a set wants, in few words. */
+export function wants(set: SetView, zone: string): { words: string; tone: Bead['tone'] } {
+  const { bead, make } = set;
+  if (bead.state === 'down') return { words: 'down', tone: 'soft' };
+  if (bead.late) return { words: 'late', tone: 'ember' };
+  if (bead.state === 'open') return { words: 'remake or pull', tone: 'ember' };
+  if (make.layout.anchor.kind === 'drag') return { words: 'look first: drag', tone: 'bold' };
+  return { words: bead.due ? dueShort(bead.due, zone) : '', tone: 'plain' };
+}
+
+const dueShort = (due: string, zone: string) =>
+  clock(due, zone) === '00:00' ? 'by midnight' : `by ${clock(due, zone)}`;
+
+function beadsOf(view: LineView): Bead[] {
+  const line = view.line.id;
+  const spot = new Map(view.spots.map((s) => [s.id, s]));
+  const property = new Map(view.properties.map((p) => [p.id, p.name]));
+  const placeOf = (spotID: string) => property.get(spot.get(spotID)?.propertyId ?? '');
+  const taken = new Set([...view.sets.map((s) => s.set.spotId), ...view.designs.map((d) => d.spotId)]);
+  const sets = view.sets.map((s): Bead => {
+    const { words, tone } = wants(s, view.line.zone);
+    const tomorrow =
+      words === 'by midnight' && s.bead.due && Date.parse(s.bead.due) - Date.parse(view.now) > 86_400_000;
+    return {
+      key: s.set.id,
+      to: `/line/${line}/bench/${s.make.designId}`,
+      label: `set ${s.set.number}, ${spot.get(s.set.spotId)?.name ?? ''}`,
+      kind: s.make.layout.kind,
+      number: s.set.number,
+      nights: s.bead.nights,
+      wants: tomorrow ? 'tomorrow' : words,
+      tone,
+      property: placeOf(s.set.spotId),
+    };
+  });
+  const knots = view.spots
+    .filter((s) => !taken.has(s.id))
+    .map((s): Bead => ({
+      key: s.id,
+      to: `/line/${line}/ground?spot=${s.id}`,
+      label: `spot ${s.name}`,
+      wants: s.name,
+      tone: 'soft',
+      property: placeOf(s.id),
+    }));
+  const designs = view.designs
+    .filter((d) => d.setId === null)
+    .map((d): Bead => ({
+      key: d.id,
+      to: `/line/${line}/bench/${d.id}`,
+      label: `design at ${spot.get(d.spotId)?.name ?? ''}`,
+      kind: d.layout.kind,
+      wants: 'not built yet',
+      tone: 'soft',
+      dashed: true,
+      property: placeOf(d.spotId),
+    }));
+  return [...sets, ...knots, ...designs];
+}
+
+const gap = 94;
+
+/** Where each bead hangs: a property's beads take at least the room that its name needs. */
+function places(beads: Bead[]): number[] {
+  let x = 60;
+  let groupStart = x;
+  let name = beads[0]?.property;
+  return beads.map((bead, i) => {
+    if (i > 0) x += gap;
+    if (bead.property !== name) {
+      x = Math.max(x, groupStart + (name?.length ?? 0) * 6 + 24);
+      groupStart = x;
+      name = bead.property;
+    }
+    return x;
+  });
+}
+const inks = { plain: 'var(--ink)', ember: 'var(--ember)', bold: 'var(--ink)', soft: 'var(--soft)' };
+
+/** The whole line as a string of beads in running order, docked under every page. */
+export function BeadString() {
+  const { data: view } = useLine();
+  const navigate = useNavigate();
+  const { pathname, search } = useLocation();
+  const line = useLineID();
+  const frame = useRef<HTMLDivElement>(null);
+  const beads = view ? beadsOf(view) : [];
+  const at = places(beads);
+  const here = beads.findIndex(
+    (b) => pathname + search === b.to || (pathname.includes('/round/') && pathname.endsWith(b.key)),
+  );
+  const onRound = pathname.startsWith(`/line/${line}/round`);
+  const target = (bead: Bead) => (onRound && bead.number !== undefined ? `/line/${line}/round/${bead.key}` : bead.to);
+
+  useEffect(() => {
+    const box = frame.current;
+    if (box && here >= 0) box.scrollTo({ left: (at[here] ?? 0) - box.clientWidth / 2, behavior: 'smooth' });
+  }, [here]); // eslint-disable-line react-hooks/exhaustive-deps -- the string stays put unless another set is chosen
+
+  const walk = (e: KeyboardEvent, i: number) => {
+    const by = { ArrowRight: 1, ArrowLeft: -1 }[e.key];
+    if (by !== undefined) {
+      e.preventDefault();
+      frame.current?.querySelectorAll<SVGGElement>('.bead')[i + by]?.focus();
+    }
+    const bead = beads[i];
+    if (bead && (e.key === 'Enter' || e.key === ' ')) {
+      e.preventDefault();
+      void navigate(target(bead));
+    }
+  };
+  const width = Math.max(1280, (at.at(-1) ?? 0) + 120);
+  return (
+    <nav className="string" ref={frame} aria-label="the line, set by set">
+      <svg width={width} height={92}>
+        <path d={groundPath(0, width, 38, 2.2, 12, 30)} fill="none" stroke="var(--ink)" strokeWidth={1.6} />
+        {beads.map((bead, i) => {
+          const x = at[i] ?? 0;
+          const ink = inks[bead.tone];
+          return (
+            <g
+              key={bead.key}
+              transform={`translate(${x} 38)`}
+              onClick={() => void navigate(target(bead))}
+              style={{ color: ink, cursor: 'pointer' }}
+            >
+              <g
+                className="bead"
+                tabIndex={0}
+                role="link"
+                aria-label={`${bead.label}${bead.nights === undefined ? '' : `, ${bead.nights} nights`}, ${bead.wants}`}
+                aria-current={i === here ? 'true' : undefined}
+                onKeyDown={(e) => walk(e, i)}
+              >
+                <circle
+                  r={20}
+                  fill={bead.kind === undefined ? 'transparent' : i === here ? 'var(--chosen)' : 'var(--paper)'}
+                  stroke={bead.kind === undefined ? 'none' : ink}
+                  strokeWidth={bead.tone === 'plain' || bead.tone === 'soft' ? 1.6 : 2.6}
+                  strokeDasharray={bead.dashed ? '3.5 3' : undefined}
+                />
+                {bead.kind === undefined ? (
+                  <path d="M-5 -5l10 10m0 -10l-10 10" stroke="var(--ink)" strokeWidth={1.8} />
+                ) : (
+                  <Mark kind={bead.kind} />
+                )}
+              </g>
+              <g aria-hidden="true">
+                {bead.property !== undefined && bead.property !== beads[i - 1]?.property && (
+                  <text className="quiet-text" x={-gap / 2 + 4} y={-27}>
+                    {bead.property}
+                  </text>
+                )}
+                {bead.number !== undefined && (
+                  <text x={-25} y={-14} textAnchor="end" style={{ fontFamily: 'Aleo', fontSize: 15, fill: ink }}>
+                    {bead.number}
+                  </text>
+                )}
+                <text
+                  y={38}
+                  textAnchor="middle"
+                  style={{
+                    fill: ink,
+                    fontWeight: bead.tone === 'ember' || bead.tone === 'bold' ? 700 : 400,
+                    fontSize: 12,
+                  }}
+                >
+                  {bead.nights === undefined ? '' : `${bead.nights} · `}
+                  {bead.wants}
+                </text>
+              </g>
+            </g>
+          );
+        })}
+      </svg>
+    </nav>
+  );
+}

@@ -1,0 +1,239 @@
+import { Link } from 'react-router';
+import { MarkIcon } from '../draw/mark';
+import { groundPath } from '../draw/rough';
+import { useBook, useLine } from '../lib/queries';
+import { clock, day, dueWords } from '../lib/time';
+import type { Book, LineView, SetView } from '../lib/types.gen';
+import { trim } from '../lib/units';
+import { capital, count } from '../lib/words';
+
+/** The sets that still have to be seen today, in running order, the late ones first. */
+export function toSee(view: LineView): SetView[] {
+  const endOfToday = (s: SetView) =>
+    s.bead.due !== null && Date.parse(s.bead.due) - Date.parse(view.now) <= 24 * 3600_000;
+  return view.sets
+    .filter((s) => s.bead.state !== 'down' && endOfToday(s))
+    .sort((a, b) => Number(b.bead.late) - Number(a.bead.late));
+}
+
+export function TodayPage() {
+  const { data: view } = useLine();
+  const { data: book } = useBook();
+  if (!view) return null;
+  return (
+    <main className="page">
+      <div className="two">
+        <BeforeLight view={view} />
+        <section>
+          <h2>What the night did</h2>
+          <p>
+            No weather is kept yet, so what frost, rain and wind did to the sets is not known. Look at covers yourself.
+          </p>
+          <h2>Worth doing</h2>
+          <WorthDoing view={view} />
+        </section>
+      </div>
+      <svg
+        className="ground-line"
+        viewBox="0 0 1224 8"
+        preserveAspectRatio="none"
+        aria-hidden="true"
+        style={{ margin: '18px 0', width: '100%' }}
+      >
+        <path
+          d={groundPath(0, 1224, 4, 3, 5, 22)}
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth={1.8}
+          vectorEffect="non-scaling-stroke"
+        />
+      </svg>
+      {book && <Season book={book} view={view} />}
+    </main>
+  );
+}
+
+function BeforeLight({ view }: { view: LineView }) {
+  const { zone, id } = view.line;
+  const due = toSee(view);
+  const late = due.filter((s) => s.bead.late).length;
+  const spot = new Map(view.spots.map((s) => [s.id, s]));
+  const { firstLight, sunrise } = view.light;
+  return (
+    <section>
+      <h2>Before light</h2>
+      {view.sets.length === 0 ? (
+        <p>
+          Nothing stands yet. <Link to={`/line/${id}/ground`}>Mark a spot on the ground</Link>, then build a set there
+          on the bench.
+        </p>
+      ) : (
+        <p>
+          {due.length === 0
+            ? 'Every set has been seen; nothing is due before tomorrow.'
+            : `${capital(count(due.length))} ${due.length === 1 ? 'set' : 'sets'} to see by midnight`}
+          {due.length > 0 &&
+            (late === 0 ? (
+              ', none late.'
+            ) : (
+              <>
+                ,{' '}
+                <b className="ember">
+                  {due.length === 1
+                    ? 'and it is late'
+                    : late === 1
+                      ? 'one of them late'
+                      : `${count(late)} of them late`}
+                </b>
+                .
+              </>
+            ))}{' '}
+          A look every calendar day is our habit, not a rule.{' '}
+          {firstLight && sunrise ? (
+            <>
+              First light <b>{clock(firstLight, zone)}</b>, sunrise {clock(sunrise, zone)}.
+            </>
+          ) : (
+            'The sun neither rises nor sets here today.'
+          )}
+        </p>
+      )}
+      <ul className="rows">
+        {due.map((s) => (
+          <li key={s.set.id}>
+            <Link className="due" to={`/line/${id}/round/${s.set.id}`}>
+              <MarkIcon kind={s.make.layout.kind} />
+              <b>{s.set.number}</b>
+              <span>
+                {spot.get(s.set.spotId)?.name}{' '}
+                <span className="quiet">
+                  ·{' '}
+                  {s.make.layout.anchor.kind === 'drag'
+                    ? 'drag: look first'
+                    : `last seen ${day(s.bead.last, zone)} ${clock(s.bead.last, zone)}`}
+                </span>
+              </span>
+              <b className={s.bead.late ? 'ember' : undefined}>{s.bead.due && dueWords(s.bead.due, view.now, zone)}</b>
+            </Link>
+          </li>
+        ))}
+      </ul>
+      {due[0] && (
+        <div className="build">
+          <Link className="btn btn-primary" to={`/line/${id}/round/${due[0].set.id}`}>
+            Start the round
+          </Link>
+          <Link to={`/line/${id}/round`}>the whole round, in order</Link>
+        </div>
+      )}
+    </section>
+  );
+}
+
+/** What the record itself asks for: what waits to be remade, designed or begun. */
+function WorthDoing({ view }: { view: LineView }) {
+  const line = `/line/${view.line.id}`;
+  const spot = new Map(view.spots.map((s) => [s.id, s.name]));
+  const taken = new Set([...view.sets.map((s) => s.set.spotId), ...view.designs.map((d) => d.spotId)]);
+  const items = [
+    ...view.sets
+      .filter((s) => s.bead.state === 'open')
+      .map((s) => ({
+        to: `${line}/round/${s.set.id}`,
+        what: `Remake set ${s.set.number}, or pull it`,
+        why: 'it was found sprung, holding or gone, and earns nothing as it is',
+      })),
+    ...view.designs
+      .filter((d) => d.setId === null)
+      .map((d) => ({
+        to: `${line}/bench/${d.id}`,
+        what: `Build the set designed at ${spot.get(d.spotId) ?? ''}`,
+        why: 'it lies on the bench and is not in the ground',
+      })),
+    ...view.spots
+      .filter((s) => !taken.has(s.id))
+      .map((s) => ({
+        to: `${line}/ground?spot=${s.id}`,
+        what: `Begin a set at ${s.name}`,
+        why: 'the spot is marked and nothing stands there',
+      })),
+  ];
+  if (items.length === 0)
+    return <p>Nothing waits. Leave quiet sets alone; a coyote set earns from the third to the sixth night.</p>;
+  return (
+    <ul className="rows">
+      {items.map((item) => (
+        <li key={item.to}>
+          <Link to={item.to}>
+            <b>{item.what}</b>
+          </Link>
+          <div className="quiet">{item.why}</div>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function Season({ book, view }: { book: Book; view: LineView }) {
+  if (book.since === null) return null;
+  const { total } = book;
+  return (
+    <div className="two">
+      <div>
+        <div className="quiet">the season so far, {day(book.since, view.line.zone)} to today</div>
+        <div className="season">
+          {trim(total.trapNights, 1)} trap-nights, {total.catches} target {total.catches === 1 ? 'animal' : 'animals'}
+          {total.rate && (
+            <>
+              : <b>{trim(total.rate.per100, 1)} in 100 nights</b>, likely between {trim(total.rate.low, 1)} and{' '}
+              {trim(total.rate.high, 1)}
+            </>
+          )}
+          .{' '}
+          {book.others === 0
+            ? 'No others.'
+            : `${capital(count(book.others))} ${book.others === 1 ? 'other' : 'others'}.`}
+        </div>
+      </div>
+      <SeasonDrawing book={book} />
+    </div>
+  );
+}
+
+/** Every night since the first set: a bar as high as the traps standing, a square for each animal held. */
+function SeasonDrawing({ book }: { book: Book }) {
+  const nights = book.nights;
+  const width = 584;
+  const step = Math.min(15, width / Math.max(1, nights.length));
+  const most = Math.max(1, ...nights.map((n) => n.traps));
+  const unit = 34 / most;
+  return (
+    <svg
+      viewBox={`0 0 ${width} 84`}
+      width="100%"
+      role="img"
+      aria-label={`${nights.length} nights, ${nights.reduce((sum, n) => sum + n.held, 0)} animals held`}
+    >
+      <text className="quiet-text" x={width} y={11} textAnchor="end">
+        height: traps standing; square: an animal held
+      </text>
+      {nights.map((n, i) => (
+        <g key={n.evening}>
+          <rect x={i * step} y={64 - n.traps * unit} width={step * 0.52} height={n.traps * unit} fill="var(--rule)" />
+          {Array.from({ length: n.held }, (_, k) => (
+            <rect key={k} x={i * step - 0.5} y={55 - k * 11} width={8} height={8} fill="var(--ink)" />
+          ))}
+          {(i === 0 || (i % 7 === 0 && nights.length - i > 3)) && (
+            <text className="quiet-text" x={i * step} y={80}>
+              {new Date(n.evening).toLocaleDateString('en-GB', {
+                day: 'numeric',
+                month: i === 0 || Number(n.evening.slice(8)) <= 7 ? 'short' : undefined,
+                timeZone: 'UTC',
+              })}
+            </text>
+          )}
+        </g>
+      ))}
+    </svg>
+  );
+}
