@@ -153,3 +153,94 @@ func BenchmarkQuickRun(b *testing.B) {
 		}
 	}
 }
+
+// The map counted in bits must be, cell for cell, what measuring every distance gives.
+func TestCellsAgreeWithMeasuring(t *testing.T) {
+	feet := [][]foot{
+		{{x: 0, y: 229}, {x: 31, y: 233}, {x: 2000, y: 0}},
+		{{x: -244, y: -96}, {x: 249, y: 599}},
+		{{x: 5, y: 225}},
+		{},
+	}
+	for _, approach := range []string{Stand, Pass} {
+		c := newCells(approach)
+		const reach = 40.5
+		want := make([]int, c.cols*c.rows)
+		for _, visit := range feet {
+			c.visit(visit, reach)
+			for i := range want {
+				x, y := c.x0+cellMm*float64(i%c.cols), c.y0+cellMm*float64(i/c.cols)
+				for _, f := range visit {
+					if math.Hypot(f.x-x, f.y-y) <= reach {
+						want[i]++
+						break
+					}
+				}
+			}
+		}
+		c.flush()
+		if !reflect.DeepEqual(c.total, want) {
+			t.Errorf("%s: the counts differ", approach)
+		}
+	}
+}
+
+func TestBestTakesTheLowerOfEquals(t *testing.T) {
+	m := Map{X0Mm: -5, Y0Mm: 100, CellMm: 10, Cols: 2, Rows: 2, Chance: []float64{.1, .3, .3, .3}}
+	if best := m.best(); best != (Best{5, 100, .3}) {
+		t.Errorf("%+v", best)
+	}
+}
+
+// Left and right are alike when the lead is; a right-footed lead moves the best place to the right.
+func TestMapIsAsEvenAsTheFeet(t *testing.T) {
+	in := coyote(60000)
+	in.Map = true
+	even, _ := Simulate(in)
+	if a, b := even.Map.at(-75, 225), even.Map.at(75, 225); math.Abs(a-b) > .012 {
+		t.Errorf("left %.3f, right %.3f", a, b)
+	}
+	in.LeadRight = 1
+	right, _ := Simulate(in)
+	if a, b := right.Map.at(-65, 205), right.Map.at(65, 205); b <= a {
+		t.Errorf("right-footed: left %.3f, right %.3f", a, b)
+	}
+}
+
+func TestTrail(t *testing.T) {
+	trail := func(change func(*Input)) Output {
+		in := Defaults()
+		in.Species, in.Approach, in.TrailWidthMm = "coyote", Pass, 380
+		in.Pans = []Pan{{0, 0, 60}}
+		change(&in)
+		out, err := Simulate(in)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return out
+	}
+	open := trail(func(*Input) {})
+	sticks := trail(func(in *Input) { in.SticksMm = []float64{-150, 150} })
+	if sticks.Step < 2*open.Step {
+		t.Errorf("stepping sticks: %.3f beside %.3f", sticks.Step, open.Step)
+	}
+	wide := trail(func(in *Input) { in.TrailWidthMm = 2000 })
+	if wide.Step >= open.Step {
+		t.Errorf("a wide trail: %.3f beside %.3f", wide.Step, open.Step)
+	}
+	staggered := trail(func(in *Input) { in.Pans = []Pan{{-150, 50, 60}, {150, -50, 60}} })
+	if staggered.Step <= open.Step {
+		t.Errorf("two pans: %.3f beside %.3f", staggered.Step, open.Step)
+	}
+}
+
+func TestTrenchGathersFeet(t *testing.T) {
+	in := coyote(20000)
+	in.Pans[0].YMm = 240
+	open, _ := Simulate(in)
+	in.ConfineMm = 178
+	trench, _ := Simulate(in)
+	if trench.Step <= open.Step {
+		t.Errorf("a trench: %.3f beside %.3f", trench.Step, open.Step)
+	}
+}

@@ -126,7 +126,7 @@ export function Drawing({ layout, target, soil, answer, map, onMove, onRest }: P
       <text x={6} y={14}>
         <tspan className="heading">From above</tspan>
         <tspan dx={9} className="quiet-text">
-          darker stipple: more {plural(target)} would put a foot there
+          denser stipple: more {plural(target)} would put a foot there
         </tspan>
       </text>
       <text className="halo slate" x={across(view, 616)} y={up(view, -112)} style={{ fill: 'var(--slate)' }}>

@@ -79,7 +79,7 @@ export function Recipe({ design, spot, answer, problems, onEdit }: Props) {
     {
       title: 'Trap and pan',
       parts: ['trap', 'pan'],
-      summary: `${l.trap.name || 'Trap'}, ${show('length', l.trap.jawSpreadMm, system)}; ${show('force', l.pan.gaugeN, system)} measured${answer ? `, ${show('force', answer.effectiveN, system)} with cover` : ''}`,
+      summary: `${l.trap.name || 'Trap'}, ${show('length', l.trap.jawSpreadMm, system)}; ${show('force', l.pan.gaugeN, system)} measured${answer && problems.length === 0 ? `, ${show('force', answer.effectiveN, system)} with cover` : ''}`,
       fields: (
         <>
           <Measure

@@ -1,0 +1,98 @@
+package e2e
+
+import (
+	"encoding/json"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+)
+
+// command runs the program to its end.
+func command(t *testing.T, stdin string, args ...string) (stdout, stderr string, status int) {
+	t.Helper()
+	cmd := exec.Command(binary, args...)
+	var out, wrong strings.Builder
+	cmd.Stdin, cmd.Stdout, cmd.Stderr = strings.NewReader(stdin), &out, &wrong
+	if err := cmd.Run(); err != nil && cmd.ProcessState == nil {
+		t.Fatal(err)
+	}
+	return out.String(), wrong.String(), cmd.ProcessState.ExitCode()
+}
+
+func TestCalcOnTheCommandLine(t *testing.T) {
+	out, _, status := command(t, `{"catches":3,"trapNights":120}`, "calc", "rate")
+	var rate struct{ Per100 float64 }
+	if err := json.Unmarshal([]byte(out), &rate); err != nil || status != 0 || rate.Per100 != 2.5 {
+		t.Errorf("%s, status %d, %v", out, status, err)
+	}
+	for _, c := range []struct{ in, name, says string }{
+		{`{"catches":-1,"trapNights":120}`, "rate", "catches"},
+		{`nonsense`, "rate", "one JSON object"},
+		{`{}`, "fly", "footfall"},
+	} {
+		out, wrong, status := command(t, c.in, "calc", c.name)
+		if status != 2 || out != "" || strings.Count(wrong, "\n") != 1 || !strings.Contains(wrong, c.says) {
+			t.Errorf("calc %s of %s: status %d, %q, %q", c.name, c.in, status, out, wrong)
+		}
+	}
+}
+
+func TestSchemaIsPrinted(t *testing.T) {
+	out, _, status := command(t, "", "schema")
+	var schema struct {
+		Defs map[string]any `json:"$defs"`
+	}
+	if err := json.Unmarshal([]byte(out), &schema); err != nil || status != 0 || schema.Defs["Make"] == nil {
+		t.Errorf("status %d, %v, %d definitions", status, err, len(schema.Defs))
+	}
+}
+
+func TestWrongCommandsAreRefused(t *testing.T) {
+	for _, args := range [][]string{
+		{"serve"}, {"calc"}, {"fly"},
+		{"serve", "--data", filepath.Join(t.TempDir(), "no", "such", "folder", "x.db")},
+		{"serve", "--data", filepath.Join(t.TempDir(), "x.db"), "--listen", "nowhere"},
+	} {
+		if _, wrong, status := command(t, "", args...); status != 2 || strings.Count(wrong, "\n") != 1 {
+			t.Errorf("%v: status %d, %q", args, status, wrong)
+		}
+	}
+}
+
+func TestFreshSetsTheOldDemoAside(t *testing.T) {
+	folder := t.TempDir()
+	data := filepath.Join(folder, "demo.db")
+	first := run(t, "demo", "--data", data)
+	first.kill()
+	again := run(t, "demo", "--fresh", "--data", data)
+	again.kill()
+	kept, err := filepath.Glob(data + ".*.old")
+	if err != nil || len(kept) != 1 {
+		t.Errorf("kept aside: %v, %v", kept, err)
+	}
+}
+
+// A demo started again goes on from where its clock was.
+func TestDemoClockGoesOn(t *testing.T) {
+	p := demoLine(t)
+	w := p.at("/", 1280, 800)
+	w.click("move on a night")
+	w.see("Saturday 5 December, 05:50")
+	w.see("Five sets to see by midnight, five of them late.")
+	p.kill()
+	p.start()
+	w.open("/")
+	w.see("Saturday 5 December, 05:50")
+}
+
+func TestServeHasNoDemo(t *testing.T) {
+	p := run(t, "serve", "--data", filepath.Join(t.TempDir(), "own.db"))
+	w := p.at("/", 1280, 800)
+	w.see("This data file is empty")
+	w.fill("its name", "My line")
+	w.fill("clock", "UTC")
+	w.click("Begin the line")
+	w.see("A new spot")
+	w.gone("move on a night")
+}
