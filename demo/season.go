@@ -4,12 +4,14 @@ package demo
 
 import (
 	"fmt"
+	"math"
 	"math/rand/v2"
 	"time"
 
 	"github.com/oklog/ulid/v2"
 
 	"oldburrow/core/footfall"
+	"oldburrow/core/ground"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
@@ -24,6 +26,8 @@ type Season struct {
 	Line       line.Line
 	Properties []line.Property
 	Spots      []line.Spot
+	Features   []line.Feature
+	Falls      []line.Fall
 	Signs      []line.Sign
 	Designs    []line.Design
 	Makes      []line.Make
@@ -55,11 +59,11 @@ type place struct {
 
 var (
 	middleLat, middleLon = 46.8, -105.3
-	properties           = []struct{ name, permission string }{
-		{"Alder Slough hayfield", "asked in September, good to 31 March; shut both gates"},
-		{"Upper Breaks pasture", "asked in September, good to 31 March; cattle out from November"},
-		{"Quarry Road section", "asked in October, good to the end of the season"},
-		{"Two Culverts", "asked in October; call before driving in"},
+	properties           = []struct{ name, permission, asked, until string }{
+		{"Alder Slough hayfield", "shut both gates", "2026-09-12", "2027-03-31"},
+		{"Upper Breaks pasture", "cattle out from November", "2026-09-12", "2027-03-31"},
+		{"Quarry Road section", "keep off the feed ground", "2026-10-03", "2026-12-20"},
+		{"Two Culverts", "call before driving in", "2026-10-05", ""},
 	}
 )
 
@@ -80,7 +84,55 @@ func places() []place {
 			l.Cover.Material, l.Pan.GaugeN = "peat", 16.5
 		}},
 		{"Two Culverts", "North culvert", -180, 840, 10, 700, "soft_clay", "wet", "", time.Time{}, time.Time{}, nil},
+		{"Alder Slough hayfield", "Bale row", -150, -400, 90, 2500, "loam", "moist", "", time.Time{}, time.Time{}, nil},
+		{"Alder Slough hayfield", "Creek crossing", -330, -700, 75, 900, "soft_clay", "wet", "", time.Time{}, time.Time{}, nil},
+		{"Upper Breaks pasture", "West saddle", 432, -650, 160, 800, "shale", "dry", "", time.Time{}, time.Time{}, nil},
+		{"Upper Breaks pasture", "Juniper edge", 470, -330, 60, 600, "shale", "dry", "", time.Time{}, time.Time{}, nil},
+		{"Upper Breaks pasture", "Breaks trail junction", 318, 20, 80, 500, "firm_clay", "moist", "", time.Time{}, time.Time{}, nil},
+		{"Quarry Road section", "Bone flat", -420, 560, 40, 4000, "firm_sand", "dry", "", time.Time{}, time.Time{}, nil},
+		{"Quarry Road section", "Pit rim", 330, 640, 20, 1200, "loose_sand", "dry", "", time.Time{}, time.Time{}, nil},
+		{"Two Culverts", "South culvert", -330, 900, 175, 700, "soft_clay", "wet", "", time.Time{}, time.Time{}, nil},
+		{"Two Culverts", "Pond edge", 60, 1005, 120, 900, "muck", "wet", "", time.Time{}, time.Time{}, nil},
 	}
+}
+
+// Walk is the way past the line's spots that the stand-in receiver walks.
+func Walk() []ground.Fix {
+	var walk []ground.Fix
+	for _, p := range places() {
+		lat, lon := p.at()
+		walk = append(walk, ground.Fix{LatDeg: lat, LonDeg: lon})
+	}
+	return walk
+}
+
+// known is what is known of some spots beside where they lie.
+var known = map[string]func(*line.Spot){
+	"North culvert":         func(s *line.Spot) { s.Swirls = true },
+	"South culvert":         func(s *line.Spot) { s.Swirls = true },
+	"Gate gap":              func(s *line.Spot) { s.WaysMeet = 2 },
+	"Breaks trail junction": func(s *line.Spot) { s.WaysMeet = 3 },
+	"Two-track bend": func(s *line.Spot) {
+		s.Surface, s.SeenBy = "bare", "anybody on Quarry Road"
+	},
+	"Pit rim": func(s *line.Spot) {
+		s.Shy, s.Surface = true, "bare"
+		s.Met = []line.Met{{What: "others_set", Note: "an open hole, pulled", On: "2026-11-10"}}
+	},
+}
+
+func (p place) at() (lat, lon float64) {
+	return onGlobe(p.north, p.east)
+}
+
+// offset is how far north and east of the line's middle a spot lies, metres.
+func offset(s line.Spot) (north, east float64) {
+	return (s.LatDeg - middleLat) * ground.MetresPerDegree, (s.LonDeg - middleLon) * ground.MetresPerDegree * math.Cos(middleLat*math.Pi/180)
+}
+
+// onGlobe turns metres north and east of the line's middle into degrees.
+func onGlobe(north, east float64) (lat, lon float64) {
+	return middleLat + north/ground.MetresPerDegree, middleLon + east/(ground.MetresPerDegree*math.Cos(middleLat*math.Pi/180))
 }
 
 // maker draws the season. Its ids come from the script's times and one seeded source, so that they never change.
@@ -98,13 +150,17 @@ func Build() (Season, error) {
 	for i, p := range properties {
 		id := m.id(opening.Add(time.Duration(i) * time.Minute))
 		propertyID[p.name] = id
-		m.season.Properties = append(m.season.Properties, line.Property{ID: id, LineID: m.season.Line.ID, Name: p.name, Permission: p.permission})
+		m.season.Properties = append(m.season.Properties, line.Property{ID: id, LineID: m.season.Line.ID, Name: p.name, Permission: p.permission, Asked: p.asked, Until: p.until})
 	}
 	for i, p := range places() {
+		lat, lon := p.at()
 		spot := line.Spot{
 			ID: m.id(opening.Add(time.Duration(10+i) * time.Minute)), LineID: m.season.Line.ID, PropertyID: propertyID[p.property], Name: p.name,
-			LatDeg: middleLat + p.north/111200, LonDeg: middleLon + p.east/76200,
-			TravelBearingDeg: p.bearing, TravelWidthMm: p.width, Soil: p.soil, Wetness: p.wetness,
+			LatDeg: lat, LonDeg: lon,
+			TravelBearingDeg: p.bearing, TravelWidthMm: p.width, Soil: p.soil, Wetness: p.wetness, Surface: "grass", WaysMeet: 1, Met: []line.Met{},
+		}
+		if know := known[p.name]; know != nil {
+			know(&spot)
 		}
 		m.season.Spots = append(m.season.Spots, spot)
 		if p.target == "" {
@@ -114,7 +170,10 @@ func Build() (Season, error) {
 			return m.season, fmt.Errorf("%s: %w", p.name, err)
 		}
 	}
-	m.signs()
+	m.land(propertyID, opening.Add(time.Hour))
+	for _, one := range signs() {
+		m.season.Signs = append(m.season.Signs, m.sign(one))
+	}
 	return m.season, nil
 }
 
@@ -270,27 +329,4 @@ func (m *maker) caught(t time.Time, visitID, species string, pad bool) line.Catc
 		c.Hold = "pad"
 	}
 	return c
-}
-
-func (m *maker) signs() {
-	for _, s := range []struct {
-		spot              int
-		what, animal, age string
-		seen              time.Time
-		note              string
-	}{
-		{0, "scat", "coyote", "week", at(time.October, 22, 16, 30), "on the ditch bank"},
-		{1, "tracks", "coyote", "last_night", at(time.October, 23, 8, 10), "both ways along the stack"},
-		{2, "tracks", "bobcat", "three_days", at(time.October, 25, 9, 0), "along the foot of the breaks, toward the east"},
-		{3, "fence_gap", "red_fox", "older", at(time.October, 29, 15, 20), "hair on the lowest wire, weeds clear"},
-		{4, "scat", "coyote", "three_days", at(time.November, 4, 11, 45), "in the bend of the two-track"},
-		{5, "tracks", "bobcat", "last_night", at(time.December, 3, 9, 40), "in and out of the north pipe"},
-		{2, "scat", line.Unsure, "week", at(time.December, 2, 8, 20), "fox or coyote"},
-		{4, "tracks", "coyote", "last_night", at(time.December, 2, 8, 50), "crossing toward the hay bottom"},
-	} {
-		m.season.Signs = append(m.season.Signs, line.Sign{
-			ID: m.id(s.seen), LineID: m.season.Line.ID, SpotID: m.season.Spots[s.spot].ID,
-			What: s.what, Animal: s.animal, Age: s.age, SeenAt: s.seen, Note: s.note,
-		})
-	}
 }

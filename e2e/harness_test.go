@@ -224,7 +224,7 @@ func (w *page) press(el *rod.Element) {
 // field finds the input under a label.
 func (w *page) field(label string) *rod.Element {
 	w.t.Helper()
-	return w.find(fmt.Sprintf(`//*[(self::input or self::select) and @id = //label[starts-with(normalize-space(.), %q)]/@for]`, label))
+	return w.find(fmt.Sprintf(`//*[(self::input or self::select) and (@id = //label[starts-with(normalize-space(.), %q)]/@for or @aria-label = %q)]`, label, label))
 }
 
 // fill writes into the field under a label and leaves it.

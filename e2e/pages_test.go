@@ -52,12 +52,13 @@ func TestStringIsWalkedWithTheArrows(t *testing.T) {
 	w := demoLine(t).at("/", 1280, 800)
 	w.part("set 1,").MustFocus()
 	w.key(input.ArrowRight, 2)
-	if got := w.MustEval(`() => document.activeElement.getAttribute('aria-label')`).String(); !strings.HasPrefix(got, "set 3,") {
+	w.key(input.ArrowLeft, 1)
+	if got := w.MustEval(`() => document.activeElement.getAttribute('aria-label')`).String(); !strings.HasPrefix(got, "set 2,") {
 		t.Errorf("the focus is on %q", got)
 	}
 	w.key(input.Enter, 1)
-	w.see("Set 3, Foot of the breaks")
-	w.see("bobcat")
+	w.see("Set 2, Stack yard")
+	w.see("Drag on 6 ft of chain")
 	w.part("spot North culvert").MustFocus()
 	w.key(input.Enter, 1)
 	w.see("in and out of the north pipe")
@@ -115,7 +116,7 @@ func TestPagesInTheHand(t *testing.T) {
 	p := demoLine(t)
 	hand := p.at("/", 390, 844)
 	for _, step := range []struct{ click, see string }{
-		{"Today", "Before light"}, {"Ground", "Alder Slough hayfield"}, {"Add a spot", "A new spot"}, {"Round", "The round"}, {"Book", "What was held"},
+		{"Today", "Before light"}, {"Ground", "Alder Slough hayfield"}, {"add a spot", "A new spot"}, {"Round", "The round"}, {"Book", "What was held"},
 		{"Bench", "Begin a set at"}, {"1Ditch mouth", "steps on the pan"}, {"3Trap and pan", "setback"},
 	} {
 		hand.click(step.click)
@@ -130,20 +131,4 @@ func TestPagesInTheHand(t *testing.T) {
 	before := hand.figure("fires it")
 	hand.fill("pan tension", "15 lb")
 	hand.until("the odds follow", func() bool { return hand.figure("fires it") < before-.1 })
-}
-
-func TestGroundByKeyboard(t *testing.T) {
-	w := demoLine(t).at("/", 1280, 800)
-	w.click("Ground")
-	w.see("Touch one on the ground")
-	w.part("spot Gate gap").MustFocus()
-	w.key(input.Enter, 1)
-	w.see("hair on the lowest wire, weeds clear")
-	w.click("add sign")
-	w.click("no sign")
-	w.click("Add the sign")
-	w.see("No sign · seen 4 Dec 05:50")
-	w.click("set 4")
-	w.see("Set 4, Gate gap")
-	w.noErrors()
 }

@@ -71,13 +71,13 @@ func markSpot(w *page) {
 	w.wrong("degrees north", "touch its place")
 	w.fill("name", "Willow crossing")
 	w.fill("property", "Home place")
-	w.fill("permission", "mine")
+	w.fill("permission, in your words", "mine")
 	w.fill("travel way runs", "75")
 	w.fill("travel way, wide", "4 ft 6 in")
 	w.choose("soil", "firm clay")
 	w.open(w.MustInfo().URL[len("http://"+w.address):]) // what was typed outlives a reload
 	w.until("the form is as it was left", func() bool { return w.field("name").MustProperty("value").String() == "Willow crossing" })
-	w.find(`//div[contains(@class,"map")]//*[local-name()='svg']`).MustClick()
+	w.touch(0.5, 0.5)
 	w.click("Mark the spot")
 	w.see("way 4.5 ft wide, running east-north-east (75°); moist firm clay")
 	w.see("mine")
@@ -85,19 +85,31 @@ func markSpot(w *page) {
 
 func addSign(w *page) {
 	w.t.Helper()
-	w.click("add sign")
-	w.click("Add the sign")
-	w.see("is missing: choose one of tracks")
+	w.click("Add sign")
 	w.click("tracks")
-	w.choose("which animal", "red fox")
+	w.see("Where is it?")
+	w.choose("or at a spot", "Willow crossing")
+	w.see("Its place is marked")
+	w.click("red fox")
+	w.click("tracks")
+	w.see("Tracks, red fox")
 	w.setTime("seen at", "2026-12-05T09:00")
-	w.click("Add the sign")
+	w.click("Keep")
 	w.wrong("seen at", "lies in the future")
 	w.setTime("seen at", "2026-12-03T16:30")
 	w.fill("note", "into the willows")
-	w.click("Add the sign")
-	w.see("Tracks, red fox last night · seen 3 Dec 16:30")
+	w.click("Keep")
+	w.see("seen 3 Dec 16:30")
+	w.click("Willow crossing")
 	w.see("into the willows")
+}
+
+// touch clicks on the ground, at shares of its width and height.
+func (w *page) touch(x, y float64) {
+	w.t.Helper()
+	box := w.find(`//div[contains(@class,"map")]/*[local-name()='svg']`).MustShape().Box()
+	w.Mouse.MustMoveTo(box.X+x*box.Width, box.Y+y*box.Height)
+	w.Mouse.MustClick(proto.InputMouseButtonLeft)
 }
 
 // setTime writes into a date and time field.

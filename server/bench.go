@@ -92,9 +92,8 @@ func (s *Server) defaults(c *gin.Context) {
 }
 
 func (s *Server) calc(c *gin.Context) {
-	raw, err := c.GetRawData()
-	if err != nil {
-		fail(c, refuse.Field("body", "cannot be read: %s", err))
+	raw, ok := body(c, largestBody, "request")
+	if !ok {
 		return
 	}
 	out, err := calc.Run(c.Param("name"), raw)
@@ -116,34 +115,21 @@ func (s *Server) design(c *gin.Context) {
 
 // putDesign saves a design as it stands on the bench, also one that cannot be built as it is: the bench says what is wrong.
 func (s *Server) putDesign(c *gin.Context) {
-	var x line.Design
-	if !read(c, &x) {
-		return
-	}
-	x.ID, x.LineID = c.Param("id"), theLine(c).ID
-	if err := x.CheckDraft(); err != nil {
-		fail(c, err)
-		return
-	}
-	s.write(c, func(t *store.Tx) (any, error) { return t.PutDesign(x) })
+	putOne(s, c, (*store.Tx).PutDesign, func(x *line.Design) error {
+		x.ID, x.LineID = c.Param("id"), theLine(c).ID
+		return x.CheckDraft()
+	})
 }
 
 func (s *Server) putMake(c *gin.Context) {
-	var x line.Make
-	if !read(c, &x) {
-		return
-	}
-	x.ID, x.LineID, x.PulledAt = c.Param("id"), theLine(c).ID, nil
-	if err := x.Check(); err != nil {
-		fail(c, err)
-		return
-	}
-	x.Flags = s.oddTime(x.BuiltAt)
-	found, err := odds.Of(x.Layout, x.Target, 20000, false)
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	x.Step, x.Fire = found.Step, found.Fire
-	s.write(c, func(t *store.Tx) (any, error) { return t.PutMake(x) })
+	putOne(s, c, (*store.Tx).PutMake, func(x *line.Make) error {
+		x.ID, x.LineID, x.PulledAt = c.Param("id"), theLine(c).ID, nil
+		if err := x.Check(); err != nil {
+			return err
+		}
+		x.Flags = s.oddTime(x.BuiltAt)
+		found, err := odds.Of(x.Layout, x.Target, 20000, false)
+		x.Step, x.Fire = found.Step, found.Fire
+		return err
+	})
 }

@@ -32,6 +32,12 @@ func putSeason(t *store.Tx, season demo.Season) error {
 	if err := putAll(season.Spots, t.PutSpot); err != nil {
 		return err
 	}
+	if err := putAll(season.Features, t.PutFeature); err != nil {
+		return err
+	}
+	if err := putAll(season.Falls, t.PutFall); err != nil {
+		return err
+	}
 	if err := putAll(season.Signs, t.PutSign); err != nil {
 		return err
 	}

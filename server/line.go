@@ -17,11 +17,12 @@ type About struct {
 	Demo   bool        `json:"demo"`
 	Now    time.Time   `json:"now"`
 	Still  bool        `json:"still"`
+	GPS    bool        `json:"gps"`
 	Lines  []line.Line `json:"lines"`
 }
 
 func (s *Server) about(c *gin.Context) {
-	a := About{Demo: s.Demo != nil, Now: s.Clock.Now().UTC(), Still: s.Demo != nil && s.Demo.still}
+	a := About{Demo: s.Demo != nil, Now: s.Clock.Now().UTC(), Still: s.Demo != nil && s.Demo.still, GPS: s.GPS != nil}
 	var err error
 	if a.FileID, err = s.Store.Fact("id"); err == nil {
 		if a.Epoch, err = s.Store.Fact("epoch"); err == nil {

@@ -8,23 +8,31 @@ import (
 
 	"github.com/invopop/jsonschema"
 
+	"oldburrow/core/ground"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
+	"oldburrow/exchange"
 )
 
 // wire is everything that crosses between the program and the browser.
 type wire struct {
-	About    About        `json:"about"`
-	LineView LineView     `json:"lineView"`
-	Ground   Ground       `json:"ground"`
-	Book     Book         `json:"book"`
-	Sign     line.Sign    `json:"sign"`
-	Visit    line.Visit   `json:"visit"`
-	Question Question     `json:"question"`
-	Answer   odds.Answer  `json:"answer"`
-	Others   []odds.Other `json:"others"`
-	Problem  Problem      `json:"problem"`
-	Moment   Moment       `json:"moment"`
+	About    About           `json:"about"`
+	LineView LineView        `json:"lineView"`
+	Ground   Ground          `json:"ground"`
+	Book     Book            `json:"book"`
+	Sign     line.Sign       `json:"sign"`
+	Visit    line.Visit      `json:"visit"`
+	Question Question        `json:"question"`
+	Answer   odds.Answer     `json:"answer"`
+	Others   []odds.Other    `json:"others"`
+	Problem  Problem         `json:"problem"`
+	Moment   Moment          `json:"moment"`
+	Kinds    []ground.Kind   `json:"kinds"`
+	Photo    line.Photo      `json:"photo"`
+	Place    PlaceRead       `json:"place"`
+	Report   exchange.Report `json:"report"`
+	Bring    Bring           `json:"bring"`
+	Brought  Brought         `json:"brought"`
 }
 
 // Schema is the JSON Schema of everything that crosses the wire. The interface's types are generated from it.

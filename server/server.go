@@ -3,6 +3,7 @@
 package server
 
 import (
+	"bytes"
 	"encoding/json"
 	"errors"
 	"io"
@@ -25,6 +26,7 @@ type Server struct {
 	Clock Clock
 	Demo  *DemoClock
 	Dist  fs.FS
+	GPS   *Receiver // nil when none is connected
 	runs  *runs
 }
 
@@ -39,11 +41,12 @@ func (s *Server) Handler() http.Handler {
 	s.runs = newRuns()
 	r := gin.New()
 	r.Use(gin.Recovery(), headers, gzip.Gzip(gzip.DefaultCompression))
-	api := r.Group("/api", limitBody, noStore)
+	api := r.Group("/api", noStore)
 	api.GET("/about", s.about)
 	api.POST("/calc/:name", s.calc)
 	api.POST("/demo/night", s.moveOnNight)
 	api.GET("/defaults/:target", s.defaults)
+	api.GET("/kinds", s.kinds)
 	api.POST("/bench", s.bench)
 	api.POST("/bench/others", s.others)
 	api.PUT("/lines/:line", s.putLine)
@@ -53,6 +56,8 @@ func (s *Server) Handler() http.Handler {
 	of.PUT("/properties/:id", s.putProperty)
 	of.PUT("/spots/:id", s.putSpot)
 	of.PUT("/signs/:id", s.putSign)
+	of.PUT("/features/:id", s.putFeature)
+	of.PUT("/falls/:id", s.putFall)
 	of.GET("/designs/:id", s.design)
 	of.PUT("/designs/:id", s.putDesign)
 	of.PUT("/makes/:id", s.putMake)
@@ -60,6 +65,12 @@ func (s *Server) Handler() http.Handler {
 	of.PUT("/visits/:id", s.putVisit)
 	of.PUT("/visits/:id/undo", s.undoVisit)
 	of.GET("/book", s.book)
+	of.PUT("/photos/:id", s.putPhoto)
+	of.GET("/photos/:id", s.photo)
+	of.POST("/import/preview", s.preview)
+	of.PUT("/import/:id", s.bring)
+	of.GET("/export/:format", s.export)
+	api.GET("/place", s.place)
 	r.NoRoute(s.frontEnd)
 	return r
 }
@@ -70,10 +81,6 @@ func headers(c *gin.Context) {
 	h.Set("X-Content-Type-Options", "nosniff")
 	h.Set("Referrer-Policy", "same-origin")
 	h.Set("Cross-Origin-Opener-Policy", "same-origin")
-}
-
-func limitBody(c *gin.Context) {
-	c.Request.Body = http.MaxBytesReader(c.Writer, c.Request.Body, largestBody)
 }
 
 func noStore(c *gin.Context) { c.Header("Cache-Control", "no-store") }
@@ -115,25 +122,32 @@ func theLine(c *gin.Context) line.Line { return c.MustGet("line").(line.Line) }
 
 // read decodes the request's JSON, or answers with what is wrong with it and gives false.
 func read(c *gin.Context, into any) bool {
-	reader := json.NewDecoder(c.Request.Body)
+	raw, ok := body(c, largestBody, "request")
+	if !ok {
+		return false
+	}
+	if err := strict(raw, into); err != nil {
+		fail(c, err)
+		return false
+	}
+	return true
+}
+
+// strict decodes JSON and refuses what it does not know.
+func strict(raw []byte, into any) error {
+	reader := json.NewDecoder(bytes.NewReader(raw))
 	reader.DisallowUnknownFields()
 	err := reader.Decode(into)
-	if err == nil {
-		return true
-	}
-	var large *http.MaxBytesError
 	var wrong *json.UnmarshalTypeError
 	switch {
-	case errors.As(err, &large):
-		answer(c, Problem{Title: "Too large", Status: http.StatusRequestEntityTooLarge, Detail: "A request may be at most 1 MB."})
+	case err == nil:
+		return nil
 	case errors.As(err, &wrong):
-		fail(c, refuse.Field(wrong.Field, "cannot be %s", wrong.Value))
+		return refuse.Field(wrong.Field, "cannot be %s", wrong.Value)
 	case errors.Is(err, io.EOF):
-		fail(c, refuse.Field("body", "is missing: one JSON object is wanted"))
-	default:
-		fail(c, refuse.Field("body", "cannot be read: %s", err))
+		return refuse.Field("body", "is missing: one JSON object is wanted")
 	}
-	return false
+	return refuse.Field("body", "cannot be read: %s", err)
 }
 
 // write does a change under the request's mutation id and answers with the result.
@@ -155,4 +169,17 @@ func (s *Server) write(c *gin.Context, change func(*store.Tx) (any, error)) {
 		}
 	}
 	c.Data(http.StatusOK, "application/json", result)
+}
+
+// putOne reads a record, has it completed and checked, and keeps it.
+func putOne[T any](s *Server, c *gin.Context, keep func(*store.Tx, T) (T, error), check func(*T) error) {
+	var x T
+	if !read(c, &x) {
+		return
+	}
+	if err := check(&x); err != nil {
+		fail(c, err)
+		return
+	}
+	s.write(c, func(t *store.Tx) (any, error) { return keep(t, x) })
 }

@@ -127,7 +127,7 @@ func (x *site) spot() string {
 	x.t.Helper()
 	property, spot := id(), id()
 	x.put(x.of("properties", property), line.Property{Name: "Alder Slough hayfield"}, nil)
-	x.put(x.of("spots", spot), line.Spot{PropertyID: property, Name: "Gate", LatDeg: 46.8, LonDeg: -105.3, TravelWidthMm: 600, Soil: "loam", Wetness: "moist"}, nil)
+	x.put(x.of("spots", spot), line.Spot{PropertyID: property, Name: "Gate", LatDeg: 46.8, LonDeg: -105.3, TravelWidthMm: 600, WaysMeet: 1, Soil: "loam", Wetness: "moist", Surface: "grass"}, nil)
 	return spot
 }
 
@@ -247,8 +247,8 @@ func TestRefusalsNameTheField(t *testing.T) {
 	x.refused("PUT", x.of("visits", id()), "", visit, 422, "Mutation")
 	visit.MakeID = id()
 	x.refused("PUT", x.of("visits", id()), id(), visit, 404, "")
-	x.refused("PUT", x.of("signs", id()), id(), line.Sign{SpotID: spot, What: "tracks", Animal: "coyote", Age: "week", SeenAt: x.clock.at.Add(time.Hour)}, 422, "seenAt")
-	x.refused("PUT", x.of("signs", id()), id(), line.Sign{SpotID: id(), What: "tracks", Animal: "coyote", Age: "week", SeenAt: x.clock.at}, 422, "spotId")
+	x.refused("PUT", x.of("signs", id()), id(), sign(spot, x.clock.at.Add(time.Hour)), 422, "seenAt")
+	x.refused("PUT", x.of("signs", id()), id(), sign(id(), x.clock.at), 422, "spotId")
 	bad := made
 	bad.Layout.Hole.AngleDeg = 5
 	x.refused("PUT", x.of("makes", id()), id(), bad, 422, "layout.hole.angleDeg")
@@ -326,9 +326,96 @@ func TestDemoIsTheSameEverywhere(t *testing.T) {
 	if found["catch"] < 4 || found["quiet"] < 80 || found["locked"] == 0 || found["stood"] == 0 {
 		t.Errorf("findings: %v", found)
 	}
+	if len(a.Spots) != 15 || len(a.Properties) != 4 {
+		t.Errorf("%d spots on %d properties", len(a.Spots), len(a.Properties))
+	}
+	for _, f := range a.Features {
+		if err := f.Check(); err != nil {
+			t.Errorf("a feature of the demo: %v", err)
+		}
+	}
+	for _, s := range a.Signs {
+		if err := s.Check(demo.Start()); err != nil {
+			t.Errorf("a sign of the demo: %v", err)
+		}
+	}
+	for _, s := range a.Spots {
+		if err := s.Check(); err != nil {
+			t.Errorf("a spot of the demo: %v", err)
+		}
+	}
 	for _, v := range a.Visits {
 		if err := v.Check(); err != nil {
 			t.Fatalf("a visit of the demo: %v", err)
 		}
+	}
+}
+
+// sign is a coyote's tracks at a spot.
+func sign(spot string, seen time.Time) line.Sign {
+	return line.Sign{SpotID: &spot, What: "tracks", Animal: "coyote", Age: "week", Holds: "well", SeenAt: seen}
+}
+
+func TestImportIsAllOrNothingAndBounded(t *testing.T) {
+	x := newSite(t)
+	preview := "/lines/" + x.line + "/import/preview"
+	x.refused("POST", preview, "", "<html/>", 422, "file")
+	x.refused("POST", preview, "", strings.Repeat("<", 21<<20), 413, "")
+	point := `{"form":"point","kind":"gate","type":"","name":"a","note":"","known":false,"points":[[-105.3,46.8]]}`
+	lineOf := strings.Replace(point, "gate", "fence", 1)
+	bring := func(things string) string { return `{"things":[` + things + `],"property":"Home"}` }
+	x.refused("PUT", x.of("import", id()), id(), bring(point+","+lineOf), 422, "things[1].points")
+	x.refused("PUT", x.of("import", id()), id(), bring(""), 422, "things")
+	x.refused("PUT", x.of("import", id()), id(), bring(strings.Replace(point, "gate", "moat", 1)), 422, "things[0].kind")
+	var g Ground
+	x.get("/lines/"+x.line+"/ground", &g)
+	if len(g.Features) != 0 {
+		t.Errorf("half an import stays: %+v", g.Features)
+	}
+	var brought Brought
+	mutation := id()
+	for range 2 { // the second is a repeat of the first
+		x.decode(&brought)(x.do("PUT", x.of("import", id()), mutation, bring(point+","+strings.Replace(point, "gate", "spot", 1)+","+strings.Replace(point, "gate", "sign", 1))))
+	}
+	x.get("/lines/"+x.line+"/ground", &g)
+	if brought != (Brought{1, 1, 1}) || len(g.Features) != 1 || len(g.Spots) != 1 || len(g.Signs) != 1 || g.Properties[0].Name != "Home" {
+		t.Errorf("brought %+v, there are %+v", brought, g)
+	}
+}
+
+func TestPlaceAndPhotoRefusals(t *testing.T) {
+	x := newSite(t)
+	x.refused("GET", "/place?seconds=1", "", "", 404, "")
+	x.server.GPS = &Receiver{Address: "127.0.0.1:1"}
+	x.refused("GET", "/place?seconds=99", "", "", 422, "seconds")
+	x.refused("GET", "/place?seconds=1", "", "", 404, "")
+	x.refused("PUT", x.of("photos", id()), id(), "no picture", 422, "photo")
+	x.refused("GET", x.of("photos", id()), "", "", 404, "")
+	x.refused("GET", "/lines/"+x.line+"/export/kml", "", "", 404, "")
+}
+
+func TestWhatIsUsedIsNotDeleted(t *testing.T) {
+	x := newSite(t)
+	x.built()
+	var g Ground
+	x.get("/lines/"+x.line+"/ground", &g)
+	property, spot := g.Properties[0], g.Spots[0]
+	property.Deleted, spot.Deleted = true, true
+	x.refused("PUT", x.of("properties", property.ID), id(), property, 422, "deleted")
+	x.refused("PUT", x.of("spots", spot.ID), id(), spot, 422, "deleted")
+	way := line.Feature{Kind: "travel_way", Points: [][2]float64{{-105.3, 46.8}, {-105.2, 46.8}}}
+	way.ID = id()
+	x.put(x.of("features", way.ID), way, &way)
+	way.Deleted = true
+	x.put(x.of("features", way.ID), way, &way)
+	x.get("/lines/"+x.line+"/ground", &g)
+	if len(g.Features) != 0 || way.Version != 2 {
+		t.Errorf("deleted: %+v", way)
+	}
+	way.Deleted = false // taken back
+	x.put(x.of("features", way.ID), way, nil)
+	x.get("/lines/"+x.line+"/ground", &g)
+	if len(g.Features) != 1 {
+		t.Error("what was taken back is not there again")
 	}
 }

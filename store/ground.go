@@ -1,7 +1,11 @@
 package store
 
 import (
+	"encoding/json"
+	"errors"
 	"fmt"
+
+	"github.com/jmoiron/sqlx"
 
 	"oldburrow/core/line"
 	"oldburrow/core/refuse"
@@ -19,22 +23,82 @@ func (s *Store) Line(id string) (line.Line, error) {
 	return found, one(s.db, &found, `SELECT * FROM lines WHERE id = ?`, id)
 }
 
-// Properties lists the properties of a line, by name.
+// Properties lists the properties of a line that are not deleted, by name.
 func (s *Store) Properties(lineID string) ([]line.Property, error) {
 	found := []line.Property{}
-	return found, s.db.Select(&found, `SELECT * FROM properties WHERE line_id = ? ORDER BY name, id`, lineID)
+	return found, s.db.Select(&found, `SELECT * FROM properties WHERE line_id = ? AND NOT deleted ORDER BY name, id`, lineID)
 }
 
-// Spots lists the spots of a line in the order they were marked.
+// Spots lists the spots of a line that are not deleted, in the order they were marked.
 func (s *Store) Spots(lineID string) ([]line.Spot, error) {
-	found := []line.Spot{}
-	return found, s.db.Select(&found, `SELECT * FROM spots WHERE line_id = ? ORDER BY id`, lineID)
+	return listed(s.db, spotRow.entity, `SELECT * FROM spots WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
 }
 
-// Signs lists the sign of a line, newest first.
+// Signs lists the sign of a line that is not deleted, newest first.
 func (s *Store) Signs(lineID string) ([]line.Sign, error) {
-	found := []line.Sign{}
-	return found, s.db.Select(&found, `SELECT * FROM signs WHERE line_id = ? ORDER BY seen_at DESC, id DESC`, lineID)
+	return listed(s.db, signRow.entity, `SELECT * FROM signs WHERE line_id = ? AND NOT deleted ORDER BY seen_at DESC, id DESC`, lineID)
+}
+
+// Features lists what is drawn on a line's map and not deleted, in the order it was drawn.
+func (s *Store) Features(lineID string) ([]line.Feature, error) {
+	return listed(s.db, featureRow.entity, `SELECT * FROM features WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
+}
+
+// Falls lists the snowfalls and rains of a line, newest first.
+func (s *Store) Falls(lineID string) ([]line.Fall, error) {
+	found := []line.Fall{}
+	return found, s.db.Select(&found, `SELECT * FROM falls WHERE line_id = ? AND NOT deleted ORDER BY ended DESC`, lineID)
+}
+
+// Photo finds a photo's JPEG.
+func (s *Store) Photo(lineID, id string) ([]byte, error) {
+	var jpeg []byte
+	return jpeg, one(s.db, &jpeg, `SELECT jpeg FROM photos WHERE id = ? AND line_id = ?`, id, lineID)
+}
+
+// What is nested in an entity is one JSON column each.
+type spotRow struct {
+	line.Spot
+	MetJSON string `db:"met"`
+}
+
+func (r spotRow) entity() (line.Spot, error) {
+	return r.Spot, json.Unmarshal([]byte(r.MetJSON), &r.Spot.Met)
+}
+
+type signRow struct {
+	line.Sign
+	CandidatesJSON string `db:"candidates"`
+}
+
+func (r signRow) entity() (line.Sign, error) {
+	return r.Sign, json.Unmarshal([]byte(r.CandidatesJSON), &r.Sign.Candidates)
+}
+
+type featureRow struct {
+	line.Feature
+	PointsJSON string `db:"points"`
+}
+
+func (r featureRow) entity() (line.Feature, error) {
+	return r.Feature, json.Unmarshal([]byte(r.PointsJSON), &r.Feature.Points)
+}
+
+// listed selects rows and gives their entities.
+func listed[R, T any](q sqlx.Queryer, entity func(R) (T, error), query string, args ...any) ([]T, error) {
+	var rows []R
+	if err := sqlx.Select(q, &rows, query, args...); err != nil {
+		return nil, err
+	}
+	found := make([]T, 0, len(rows))
+	for _, row := range rows {
+		x, err := entity(row)
+		if err != nil {
+			return nil, fmt.Errorf("decode a row: %w", err)
+		}
+		found = append(found, x)
+	}
+	return found, nil
 }
 
 // PutLine keeps a new line, or a change to one.
@@ -43,29 +107,128 @@ func (t *Tx) PutLine(x line.Line) (line.Line, error) {
 	return x, err
 }
 
-// PutProperty keeps a new property, or a change to one.
+// PutProperty keeps a new property, or a change to one. One that still has spots cannot be deleted.
 func (t *Tx) PutProperty(x line.Property) (line.Property, error) {
+	if err := t.unused(x.Deleted, "spots", "property_id", x.ID, "still has spots: delete or move those first"); err != nil {
+		return x, err
+	}
 	err := edit(t, "properties", x.ID, &x, func(p *line.Property) *int { return &p.Version })
 	return x, err
 }
 
-// PutSpot keeps a new spot, or a change to one, on a property of its line.
+// PutSpot keeps a new spot, or a change to one, on a property of its line. One where a set was built cannot be deleted.
 func (t *Tx) PutSpot(x line.Spot) (line.Spot, error) {
 	if err := t.belongs("properties", "propertyId", x.PropertyID, x.LineID); err != nil {
 		return x, err
 	}
-	err := edit(t, "spots", x.ID, &x, func(s *line.Spot) *int { return &s.Version })
+	if x.Deleted {
+		var n int
+		if err := t.tx.Get(&n, `SELECT count(*) FROM sets WHERE spot_id = ?`, x.ID); err != nil {
+			return x, err
+		}
+		if n > 0 {
+			return x, refuse.Field("deleted", "cannot be: a set stands or stood here, and its record stays")
+		}
+	}
+	if x.Met == nil {
+		x.Met = []line.Met{}
+	}
+	row := spotRow{Spot: x}
+	err := editNested(t, "spots", x.ID, &row, x.Met, &row.MetJSON, spotRow.entity, func(r *spotRow) *int { return &r.Version })
+	x.Version = row.Version
 	return x, err
 }
 
-// PutSign keeps a new sign, or a change to one, at a spot of its line.
+// PutSign keeps a new sign, or a change to one.
 func (t *Tx) PutSign(x line.Sign) (line.Sign, error) {
-	if err := t.belongs("spots", "spotId", x.SpotID, x.LineID); err != nil {
-		return x, err
+	for _, ref := range []struct {
+		table, field string
+		id           *string
+	}{{"spots", "spotId", x.SpotID}, {"falls", "youngerThan", x.YoungerThan}, {"photos", "photoId", x.PhotoID}} {
+		if ref.id == nil {
+			continue
+		}
+		if err := t.belongs(ref.table, ref.field, *ref.id, x.LineID); err != nil {
+			return x, err
+		}
 	}
 	x.SeenAt = x.SeenAt.UTC()
-	err := edit(t, "signs", x.ID, &x, func(s *line.Sign) *int { return &s.Version })
+	if x.Candidates == nil {
+		x.Candidates = []string{}
+	}
+	row := signRow{Sign: x}
+	err := editNested(t, "signs", x.ID, &row, x.Candidates, &row.CandidatesJSON, signRow.entity, func(r *signRow) *int { return &r.Version })
+	x.Version = row.Version
 	return x, err
+}
+
+// PutFeature keeps a new thing on the map, or a change to one.
+func (t *Tx) PutFeature(x line.Feature) (line.Feature, error) {
+	if x.PropertyID != nil {
+		if err := t.belongs("properties", "propertyId", *x.PropertyID, x.LineID); err != nil {
+			return x, err
+		}
+	}
+	x.MadeAt = x.MadeAt.UTC()
+	row := featureRow{Feature: x}
+	err := editNested(t, "features", x.ID, &row, x.Points, &row.PointsJSON, featureRow.entity, func(r *featureRow) *int { return &r.Version })
+	x.Version = row.Version
+	return x, err
+}
+
+// PutFall keeps a snowfall or rain, or a change to one.
+func (t *Tx) PutFall(x line.Fall) (line.Fall, error) {
+	x.Ended = x.Ended.UTC()
+	err := edit(t, "falls", x.ID, &x, func(f *line.Fall) *int { return &f.Version })
+	return x, err
+}
+
+// PutPhoto keeps a photo. One that is already kept stays as it is.
+func (t *Tx) PutPhoto(x line.Photo, jpeg []byte) (line.Photo, error) {
+	var before line.Photo
+	err := one(t.tx, &before, `SELECT id, line_id, width, height, lat_deg, lon_deg, taken_at FROM photos WHERE id = ?`, x.ID)
+	if err == nil || !errors.Is(err, ErrUnknown) {
+		return before, err
+	}
+	row := struct {
+		line.Photo
+		JPEG []byte `db:"jpeg"`
+	}{x, jpeg}
+	return x, upsert(t.tx, "photos", row)
+}
+
+// editNested is edit for an entity with one nested value that is kept as JSON; a conflict shows the entity.
+func editNested[R, T any](t *Tx, table, id string, row *R, nested any, into *string, entity func(R) (T, error), version func(*R) *int) error {
+	raw, err := json.Marshal(nested)
+	if err != nil {
+		return err
+	}
+	*into = string(raw)
+	err = edit(t, table, id, row, version)
+	var conflict Conflict
+	if errors.As(err, &conflict) {
+		theirs, err := entity(conflict.Theirs.(R))
+		if err != nil {
+			return err
+		}
+		return Conflict{Theirs: theirs}
+	}
+	return err
+}
+
+// unused refuses to delete what other rows still refer to.
+func (t *Tx) unused(deleted bool, table, column, id, says string) error {
+	if !deleted {
+		return nil
+	}
+	var n int
+	if err := t.tx.Get(&n, fmt.Sprintf(`SELECT count(*) FROM %s WHERE %s = ? AND NOT deleted`, table, column), id); err != nil {
+		return err
+	}
+	if n > 0 {
+		return refuse.Field("deleted", "%s", says)
+	}
+	return nil
 }
 
 // belongs refuses a reference to a row that the line does not have, by the name of the field that refers to it.

@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"time"
 
-	"oldburrow/core/layout"
 	"oldburrow/core/line"
 )
 
@@ -21,24 +20,12 @@ type makeRow struct {
 	LayoutJSON string `db:"layout"`
 }
 
-func (r designRow) design() (line.Design, error) {
-	return r.Design, decodeLayout(r.LayoutJSON, &r.Design.Layout)
+func (r designRow) entity() (line.Design, error) {
+	return r.Design, json.Unmarshal([]byte(r.LayoutJSON), &r.Design.Layout)
 }
 
-func (r makeRow) make() (line.Make, error) {
-	return r.Make, decodeLayout(r.LayoutJSON, &r.Make.Layout)
-}
-
-func encodeLayout(l layout.Layout) (string, error) {
-	raw, err := json.Marshal(l)
-	return string(raw), err
-}
-
-func decodeLayout(raw string, into *layout.Layout) error {
-	if err := json.Unmarshal([]byte(raw), into); err != nil {
-		return fmt.Errorf("decode a layout: %w", err)
-	}
-	return nil
+func (r makeRow) entity() (line.Make, error) {
+	return r.Make, json.Unmarshal([]byte(r.LayoutJSON), &r.Make.Layout)
 }
 
 // Sets lists the sets of a line by number.
@@ -53,37 +40,17 @@ func (s *Store) Design(lineID, id string) (line.Design, error) {
 	if err := one(s.db, &row, `SELECT * FROM designs WHERE id = ? AND line_id = ?`, id, lineID); err != nil {
 		return line.Design{}, err
 	}
-	return row.design()
+	return row.entity()
 }
 
 // Designs lists the designs of a line in the order they were begun.
 func (s *Store) Designs(lineID string) ([]line.Design, error) {
-	var rows []designRow
-	if err := s.db.Select(&rows, `SELECT * FROM designs WHERE line_id = ? ORDER BY id`, lineID); err != nil {
-		return nil, err
-	}
-	return decodeAll(rows, designRow.design)
+	return listed(s.db, designRow.entity, `SELECT * FROM designs WHERE line_id = ? ORDER BY id`, lineID)
 }
 
 // Makes lists the makes of a line in the order they were built.
 func (s *Store) Makes(lineID string) ([]line.Make, error) {
-	var rows []makeRow
-	if err := s.db.Select(&rows, `SELECT * FROM makes WHERE line_id = ? ORDER BY built_at, id`, lineID); err != nil {
-		return nil, err
-	}
-	return decodeAll(rows, makeRow.make)
-}
-
-func decodeAll[R, T any](rows []R, decode func(R) (T, error)) ([]T, error) {
-	found := make([]T, 0, len(rows))
-	for _, row := range rows {
-		x, err := decode(row)
-		if err != nil {
-			return nil, err
-		}
-		found = append(found, x)
-	}
-	return found, nil
+	return listed(s.db, makeRow.entity, `SELECT * FROM makes WHERE line_id = ? ORDER BY built_at, id`, lineID)
 }
 
 // PutDesign keeps a new design, or a change to one, at a spot of its line.
@@ -91,20 +58,8 @@ func (t *Tx) PutDesign(x line.Design) (line.Design, error) {
 	if err := t.belongs("spots", "spotId", x.SpotID, x.LineID); err != nil {
 		return x, err
 	}
-	raw, err := encodeLayout(x.Layout)
-	if err != nil {
-		return x, err
-	}
-	row := designRow{Design: x, LayoutJSON: raw}
-	err = edit(t, "designs", x.ID, &row, func(r *designRow) *int { return &r.Version })
-	var conflict Conflict
-	if errors.As(err, &conflict) {
-		theirs, err := conflict.Theirs.(designRow).design()
-		if err != nil {
-			return x, err
-		}
-		return x, Conflict{Theirs: theirs}
-	}
+	row := designRow{Design: x}
+	err := editNested(t, "designs", x.ID, &row, x.Layout, &row.LayoutJSON, designRow.entity, func(r *designRow) *int { return &r.Version })
 	x.Version = row.Version
 	return x, err
 }
@@ -114,7 +69,7 @@ func (t *Tx) PutMake(x line.Make) (line.Make, error) {
 	var row makeRow
 	err := one(t.tx, &row, `SELECT * FROM makes WHERE id = ?`, x.ID)
 	if err == nil {
-		return row.make()
+		return row.entity()
 	}
 	if !errors.Is(err, ErrUnknown) {
 		return x, fmt.Errorf("look for the make: %w", err)
@@ -130,9 +85,11 @@ func (t *Tx) PutMake(x line.Make) (line.Make, error) {
 			return x, err
 		}
 	}
-	if row.LayoutJSON, err = encodeLayout(x.Layout); err != nil {
+	raw, err := json.Marshal(x.Layout)
+	if err != nil {
 		return x, err
 	}
+	row.LayoutJSON = string(raw)
 	x.BuiltAt = x.BuiltAt.UTC()
 	row.Make = x
 	if err := upsert(t.tx, "makes", row); err != nil {
@@ -181,5 +138,5 @@ func (t *Tx) Make(lineID, id string) (line.Make, error) {
 	if err := one(t.tx, &row, `SELECT * FROM makes WHERE id = ? AND line_id = ?`, id, lineID); err != nil {
 		return line.Make{}, err
 	}
-	return row.make()
+	return row.entity()
 }

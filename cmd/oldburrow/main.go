@@ -20,6 +20,7 @@ import (
 	"oldburrow/core/calc"
 	"oldburrow/core/round"
 	"oldburrow/demo"
+	"oldburrow/instrument/gps"
 	"oldburrow/server"
 	"oldburrow/store"
 	"oldburrow/web"
@@ -38,17 +39,25 @@ func main() {
 }
 
 func serveCommand() *cobra.Command {
-	var data, listen string
+	var data, listen, receiver string
 	c := &cobra.Command{Use: "serve", Short: "Serve your own line from a data file", Args: cobra.NoArgs, RunE: func(*cobra.Command, []string) error {
 		s, err := store.Open(data)
 		if err != nil {
 			return err
 		}
 		defer s.Close()
-		return run(&server.Server{Store: s, Clock: server.WallClock{}, Dist: web.Dist()}, listen)
+		own := &server.Server{Store: s, Clock: server.WallClock{}, Dist: web.Dist()}
+		if receiver == standIn {
+			return runWithStandIn(own, listen)
+		}
+		if receiver != "" {
+			own.GPS = &server.Receiver{Address: receiver}
+		}
+		return run(own, listen)
 	}}
 	c.Flags().StringVar(&data, "data", "", "the data file; it is made when it is not there")
 	c.Flags().StringVar(&listen, "listen", "127.0.0.1:8417", "the address to listen on")
+	c.Flags().StringVar(&receiver, "gps", "", "a GPS receiver's TCP address (NMEA 0183), or stand-in for a made-up one")
 	if err := c.MarkFlagRequired("data"); err != nil {
 		panic(err)
 	}
@@ -82,7 +91,7 @@ func demoCommand() *cobra.Command {
 		if err != nil {
 			return err
 		}
-		return run(&server.Server{Store: s, Clock: clock, Demo: clock, Dist: web.Dist()}, listen)
+		return runWithStandIn(&server.Server{Store: s, Clock: clock, Demo: clock, Dist: web.Dist()}, listen)
 	}}
 	c.Flags().StringVar(&data, "data", "demo.db", "the demo's data file")
 	c.Flags().StringVar(&listen, "listen", "127.0.0.1:8416", "the address to listen on")
@@ -90,6 +99,20 @@ func demoCommand() *cobra.Command {
 	c.Flags().BoolVar(&still, "still", false, "let the demo's clock stand still")
 	c.Flags().BoolVar(&empty, "empty", false, "begin without the demo line, with the demo's clock")
 	return c
+}
+
+// standIn is the name under which the made-up receiver is asked for.
+const standIn = "stand-in"
+
+// runWithStandIn serves with the made-up receiver, which walks the demo line's spots.
+func runWithStandIn(s *server.Server, listen string) error {
+	walker, err := gps.NewStandIn(demo.Walk(), 100*time.Millisecond)
+	if err != nil {
+		return err
+	}
+	defer walker.Close()
+	s.GPS = &server.Receiver{Address: walker.Address(), StandIn: true}
+	return run(s, listen)
 }
 
 // setAside renames a data file and what belongs to it; nothing is deleted.

@@ -9,7 +9,6 @@ import (
 	"time"
 
 	"oldburrow/core/animal"
-	"oldburrow/core/ground"
 	"oldburrow/core/layout"
 	"oldburrow/core/refuse"
 	"oldburrow/core/round"
@@ -34,94 +33,6 @@ func (l Line) Check() error {
 		p = append(p, err.(refuse.Problems)...)
 	}
 	checkPlace(&p, l.LatDeg, l.LonDeg)
-	return p.Err()
-}
-
-// Property is land that the trapper may be on, with the permission in the user's own words.
-type Property struct {
-	ID         string `json:"id" db:"id"`
-	LineID     string `json:"lineId" db:"line_id"`
-	Name       string `json:"name" db:"name"`
-	Permission string `json:"permission" db:"permission"`
-	Version    int    `json:"version" db:"version"`
-}
-
-// Check refuses a property without a name.
-func (x Property) Check() error {
-	var p refuse.Problems
-	checkID(&p, "id", x.ID)
-	p.Text("name", x.Name, 80)
-	checkNote(&p, "permission", x.Permission)
-	return p.Err()
-}
-
-// Spot is a place where a set can stand: the travel way that passes it and the ground it lies on.
-type Spot struct {
-	ID               string  `json:"id" db:"id"`
-	LineID           string  `json:"lineId" db:"line_id"`
-	PropertyID       string  `json:"propertyId" db:"property_id"`
-	Name             string  `json:"name" db:"name"`
-	LatDeg           float64 `json:"latDeg" db:"lat_deg"`
-	LonDeg           float64 `json:"lonDeg" db:"lon_deg"`
-	TravelBearingDeg float64 `json:"travelBearingDeg" db:"travel_bearing_deg"` // of the travel way, from north
-	TravelWidthMm    float64 `json:"travelWidthMm" db:"travel_width_mm"`
-	Soil             string  `json:"soil" db:"soil"`
-	Wetness          string  `json:"wetness" db:"wetness"`
-	Version          int     `json:"version" db:"version"`
-}
-
-// Check refuses a spot without a name, a property, a place, a travel way that can be, or a known soil.
-func (x Spot) Check() error {
-	var p refuse.Problems
-	checkID(&p, "id", x.ID)
-	checkID(&p, "propertyId", x.PropertyID)
-	p.Text("name", x.Name, 80)
-	checkPlace(&p, x.LatDeg, x.LonDeg)
-	p.Within("travelBearingDeg", x.TravelBearingDeg, 0, 360, "°")
-	p.Within("travelWidthMm", x.TravelWidthMm, 50, 20000, " mm")
-	p.OneOf("soil", x.Soil, ground.Soils())
-	p.OneOf("wetness", x.Wetness, ground.Wetnesses())
-	return p.Err()
-}
-
-// Sign is what an animal left at a spot.
-type Sign struct {
-	ID      string    `json:"id" db:"id"`
-	LineID  string    `json:"lineId" db:"line_id"`
-	SpotID  string    `json:"spotId" db:"spot_id"`
-	What    string    `json:"what" db:"what"`
-	Animal  string    `json:"animal" db:"animal"`
-	Age     string    `json:"age" db:"age"`
-	SeenAt  time.Time `json:"seenAt" db:"seen_at"`
-	Note    string    `json:"note" db:"note"`
-	Version int       `json:"version" db:"version"`
-}
-
-// SignKinds are what can be seen; "none" is ground that holds a track and shows none.
-func SignKinds() []string {
-	return []string{"tracks", "scat", "scratched", "fence_gap", "worn_trail", "den", "kill", "hair", "bed", "none"}
-}
-
-// SignAges are the age brackets, freshest first.
-func SignAges() []string { return []string{"last_night", "three_days", "week", "older"} }
-
-// Unsure is the animal of a sign that cannot be told.
-const Unsure = "unsure"
-
-// Check refuses a sign that says nothing known, or that was seen after now.
-func (x Sign) Check(now time.Time) error {
-	var p refuse.Problems
-	checkID(&p, "id", x.ID)
-	checkID(&p, "spotId", x.SpotID)
-	p.OneOf("what", x.What, SignKinds())
-	p.OneOf("animal", x.Animal, append([]string{Unsure}, animal.Keys()...))
-	p.OneOf("age", x.Age, SignAges())
-	if x.SeenAt.IsZero() {
-		p.Add("seenAt", "is missing: when was it seen")
-	} else if x.SeenAt.After(now) {
-		p.Add("seenAt", "lies in the future: sign is seen at a time up to now")
-	}
-	checkNote(&p, "note", x.Note)
 	return p.Err()
 }
 

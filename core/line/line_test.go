@@ -2,6 +2,7 @@ package line
 
 import (
 	"errors"
+	"math"
 	"strings"
 	"testing"
 	"time"
@@ -31,8 +32,12 @@ func TestChecks(t *testing.T) {
 		t.Fatal(err)
 	}
 	aLine := Line{ID: idA, Name: "Kettle Fork line", Zone: "America/Denver", LatDeg: 46.8, LonDeg: -105.3}
-	spot := Spot{ID: idA, PropertyID: idB, Name: "Gate gap", LatDeg: 46.8, LonDeg: -105.3, TravelBearingDeg: 90, TravelWidthMm: 600, Soil: "loam", Wetness: "moist"}
-	sign := Sign{ID: idA, SpotID: idB, What: "tracks", Animal: "coyote", Age: "week", SeenAt: noon}
+	spot := Spot{ID: idA, PropertyID: idB, Name: "Gate gap", LatDeg: 46.8, LonDeg: -105.3, TravelBearingDeg: 90, TravelWidthMm: 600, WaysMeet: 1, Soil: "loam", Wetness: "moist", Surface: "grass"}
+	at := idB
+	sign := Sign{ID: idA, SpotID: &at, What: "tracks", Animal: "coyote", Age: "week", Holds: "well", SeenAt: noon}
+	way := Feature{ID: idA, Kind: "travel_way", Points: [][2]float64{{-105.3, 46.8}, {-105.2, 46.8}}, WidthMm: 600}
+	fall := Fall{ID: idA, Kind: "snow", Ended: noon}
+	bad := "x"
 	design := Design{ID: idA, SpotID: idB, Target: "coyote", Layout: l}
 	made := Make{ID: idA, SetID: idB, DesignID: idB, Target: "coyote", Layout: l, BuiltAt: noon}
 	caught := Catch{ID: idB, Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}
@@ -41,7 +46,27 @@ func TestChecks(t *testing.T) {
 		want string
 		got  error
 	}{
-		{"", aLine.Check()}, {"", spot.Check()}, {"", sign.Check(noon)}, {"", design.CheckDraft()}, {"", made.Check()}, {"", visit.Check()},
+		{"", aLine.Check()}, {"", spot.Check()}, {"", sign.Check(noon)}, {"", design.CheckDraft()}, {"", made.Check()}, {"", visit.Check()}, {"", way.Check()}, {"", fall.Check(noon)},
+		{"asked", Property{ID: idA, Name: "A", Asked: "yesterday"}.Check()},
+		{"until", Property{ID: idA, Name: "A", Asked: "2026-09-10", Until: "2026-09-09"}.Check()},
+		{"waysMeet", with(spot, func(x *Spot) { x.WaysMeet = 0 }).Check()},
+		{"surface", with(spot, func(x *Spot) { x.Surface = "" }).Check()},
+		{"met[0].what", with(spot, func(x *Spot) { x.Met = []Met{{What: "ghost"}} }).Check()},
+		{"met[0].on", with(spot, func(x *Spot) { x.Met = []Met{{What: "lure", On: "soon"}} }).Check()},
+		{"spotId", with(sign, func(x *Sign) { x.SpotID = &bad }).Check(noon)},
+		{"candidates[0]", with(sign, func(x *Sign) { x.Candidates = []string{"yeti"} }).Check(noon)},
+		{"count", with(sign, func(x *Sign) { x.Count = -1 }).Check(noon)},
+		{"directionDeg", with(sign, func(x *Sign) { d := 361.0; x.DirectionDeg = &d }).Check(noon)},
+		{"holds", with(sign, func(x *Sign) { x.Holds = "maybe" }).Check(noon)},
+		{"kind", with(way, func(x *Feature) { x.Kind = "moat" }).Check()},
+		{"points", with(way, func(x *Feature) { x.Points = x.Points[:1] }).Check()},
+		{"points", with(way, func(x *Feature) { x.Kind = "gate" }).Check()},
+		{"points", with(way, func(x *Feature) { x.Kind = "hay" }).Check()},
+		{"points", with(way, func(x *Feature) { x.Points = [][2]float64{{-200, 0}, {0, 0}} }).Check()},
+		{"points", with(way, func(x *Feature) { x.Points = [][2]float64{{math.NaN(), 0}, {0, 0}} }).Check()},
+		{"widthMm", with(way, func(x *Feature) { x.WidthMm = -1 }).Check()},
+		{"kind", with(fall, func(x *Fall) { x.Kind = "hail" }).Check(noon)},
+		{"ended", fall.Check(noon.Add(-time.Hour))},
 		{"name", with(aLine, func(x *Line) { x.Name = "  " }).Check()},
 		{"name", with(aLine, func(x *Line) { x.Name = strings.Repeat("a", 81) }).Check()},
 		{"zone", with(aLine, func(x *Line) { x.Zone = "Mountain" }).Check()},

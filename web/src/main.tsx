@@ -10,6 +10,7 @@ import { Shell } from './app';
 import { BenchPage } from './bench/bench';
 import { BookPage } from './book/book';
 import { GroundPage } from './ground/ground';
+import { ImportPage } from './ground/import';
 import { Refused } from './lib/api';
 import { SettingsProvider } from './lib/settings';
 import { FirstPage } from './first';
@@ -30,6 +31,7 @@ const router = createBrowserRouter([
       { index: true, element: <Navigate to="today" replace /> },
       { path: 'today', element: <TodayPage /> },
       { path: 'ground', element: <GroundPage /> },
+      { path: 'import', element: <ImportPage /> },
       {
         path: 'shed',
         element: (

@@ -1,146 +1,517 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { useNavigate, useSearchParams } from 'react-router';
+import { Link, useNavigate, useSearchParams } from 'react-router';
 import { beginDesign } from '../bench/bench';
-import { Link } from 'react-router';
-import { useGround, useLine } from '../lib/queries';
+import { MarkIcon } from '../draw/mark';
+import { useGround, useKinds, useLine } from '../lib/queries';
 import { useSettings } from '../lib/settings';
-import { clock, day, daysBetween } from '../lib/time';
-import type { Ground, LineView, Sign, Spot } from '../lib/types.gen';
+import { day, daysBetween } from '../lib/time';
+import type { Feature, FieldProblem, Ground, Kind, LineView, Property, Sign, Spot } from '../lib/types.gen';
 import { show } from '../lib/units';
+import { ulid } from '../lib/ulid';
 import { bearing, capital, word } from '../lib/words';
-import { GroundMap } from './map';
-import { toGlobe, toPlane } from './plane';
-import { SignForm } from './signform';
-import { SpotForm, useSpotDraft } from './spotform';
+import { objections, useChanges, type Changes } from './change';
+import { FeaturePanel, PropertyPanel } from './featureform';
+import { GroundMap, type Chosen } from './map';
+import { toGlobe, toPlace, toPlane, type Point } from './plane';
+import { AddSign, fallWords, SignPanel } from './signform';
+import { SpotFields, SpotForm, useSpotDraft } from './spotform';
+import { GroundTable } from './table';
+import { DateSlider, useAges } from './slider';
+import { WrongFields, Text } from '../lib/fields';
 
-/** The ground: what is marked, where it lies, and the two things that are added to it, spots and sign. */
+/** The ground: what is marked, where it lies, and what is added to it. */
 export function GroundPage() {
   const { data: view } = useLine();
   const { data: ground } = useGround();
-  if (!view || !ground) return null;
-  return <Open view={view} ground={ground} />;
+  const { data: kinds } = useKinds();
+  if (!view || !ground || !kinds) return null;
+  return <Open view={view} ground={ground} kinds={kinds} />;
 }
 
-function Open({ view, ground }: { view: LineView; ground: Ground }) {
+/** What the hand is at: looking, or adding something. */
+type Doing = 'look' | 'sign' | 'spot' | 'property' | 'table' | { draw: string };
+
+const chosenIn = (params: URLSearchParams): Chosen => {
+  for (const what of ['spot', 'sign', 'feature'] as const) {
+    const id = params.get(what);
+    if (id) return { what, id };
+  }
+  return null;
+};
+
+function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: Kind[] }) {
   const [params, setParams] = useSearchParams();
+  const changes = useChanges();
   const draft = useSpotDraft(view.line);
-  const chosen = ground.spots.find((s) => s.id === params.get('spot'));
-  const adding = params.has('add') || ground.spots.length === 0;
-  const go = (next: Record<string, string>) => setParams(next, { replace: true });
+  const [begun, setDoing] = useState<Doing | null>(null);
+  const empty = ground.spots.length === 0 && ground.features.length === 0;
+  const doing = begun ?? (empty ? 'spot' : 'look');
+  const [place, setPlace] = useState<Point | null>(null);
+  const [points, setPoints] = useState<Point[]>([]);
+  const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const ages = useAges(view, ground);
+  const chosen = chosenIn(params);
+  const choose = (c: Chosen) => setParams(c ? { [c.what]: c.id } : {}, { replace: true });
+  const start = (what: Doing) => {
+    setDoing(what);
+    setPlace(null);
+    setPoints([]);
+    setProblems([]);
+    choose(null);
+  };
+  const line = view.line;
+  const drawKind = typeof doing === 'object' ? kinds.find((k) => k.key === doing.draw) : undefined;
+
+  const finish = async (all: Point[]) => {
+    if (!drawKind) return;
+    // A double click has marked the last point twice.
+    const clean = all.filter(
+      (p, i) => i === 0 || Math.hypot(p.x - (all[i - 1]?.x ?? 0), p.y - (all[i - 1]?.y ?? 0)) > 0.5,
+    );
+    const feature: Feature = {
+      id: ulid(),
+      lineId: line.id,
+      kind: drawKind.key,
+      name: '',
+      note: '',
+      points: clean.map((p) => toPlace(line, p)),
+      widthMm: drawKind.key === 'travel_way' ? 900 : 0,
+      propertyId: null,
+      madeAt: view.now,
+      deleted: false,
+      version: 0,
+    };
+    try {
+      await changes.change('features', null, feature, `${word(drawKind.key)} drawn`);
+      start('look');
+      choose({ what: 'feature', id: feature.id });
+    } catch (error) {
+      setProblems(objections(error));
+    }
+  };
+  const onPlace = (p: Point) => {
+    if (doing === 'sign') setPlace(p);
+    else if (doing === 'spot')
+      draft.set({ ...draft.value, placed: true, spot: { ...draft.value.spot, ...toGlobe(line, p) } });
+    else if (drawKind?.form === 'point') void finish([p]);
+    else if (drawKind) setPoints((all) => [...all, p]);
+  };
+  const onMove = (index: number, p: Point) => {
+    if (chosen?.what === 'feature') {
+      const f = ground.features.find((one) => one.id === chosen.id);
+      if (f)
+        void changes.change(
+          'features',
+          f,
+          { ...f, points: f.points.map((old, i) => (i === index ? toPlace(line, p) : old)) },
+          `${word(f.kind)} moved`,
+        );
+    } else if (chosen?.what === 'spot') {
+      const s = ground.spots.find((one) => one.id === chosen.id);
+      if (s) void changes.change('spots', s, { ...s, ...toGlobe(line, p) }, `${s.name} moved`);
+    } else {
+      const s = ground.signs.find((one) => one.id === chosen?.id);
+      if (s) void changes.change('signs', s, { ...s, ...toGlobe(line, p) }, `${word(s.what)} moved`);
+    }
+  };
+  const placing = doing === 'sign' || doing === 'spot' || drawKind !== undefined;
+  const marked =
+    doing === 'sign' && place
+      ? [place]
+      : doing === 'spot' && draft.value.placed
+        ? [toPlane(line, draft.value.spot.latDeg, draft.value.spot.lonDeg)]
+        : points;
   return (
     <main className="page ground-page">
-      <Spots
-        view={view}
-        ground={ground}
-        chosen={chosen?.id ?? null}
-        onChoose={(id) => go({ spot: id })}
-        onAdd={() => go({ add: 'spot' })}
-      />
-      <GroundMap
-        view={view}
-        ground={ground}
-        chosen={chosen?.id ?? null}
-        placing={
-          adding && draft.value.placed ? toPlane(view.line, draft.value.spot.latDeg, draft.value.spot.lonDeg) : null
-        }
-        onPlace={
-          adding
-            ? (p) =>
-                draft.set({ ...draft.value, placed: true, spot: { ...draft.value.spot, ...toGlobe(view.line, p) } })
-            : null
-        }
-        onChoose={(id) => go({ spot: id })}
-      />
+      <div className="ground-left">
+        <div className="build" style={{ marginTop: 0 }}>
+          <Button onClick={() => start('sign')}>Add sign</Button>
+          <DrawMenu kinds={kinds} onKind={(draw) => start({ draw })} />
+        </div>
+        <div className="words">
+          <button type="button" className="word" onClick={() => start('spot')}>
+            add a spot
+          </button>
+          <button type="button" className="word" onClick={() => start('property')}>
+            a property
+          </button>
+          <button type="button" className="word" onClick={() => start(doing === 'table' ? 'look' : 'table')}>
+            {doing === 'table' ? 'as a map' : 'as a table'}
+          </button>
+          <button
+            type="button"
+            className="word"
+            disabled={!changes.last}
+            onClick={() => void changes.undo()}
+            title={changes.last}
+          >
+            undo{changes.last ? `: ${changes.last}` : ''}
+          </button>
+        </div>
+        <Places
+          view={view}
+          ground={ground}
+          chosen={chosen}
+          onChoose={(c) => {
+            start('look');
+            choose(c);
+          }}
+        />
+        <DateSlider view={view} ground={ground} ages={ages} changes={changes} />
+        <div className="words">
+          <Link to={`/line/${line.id}/import`}>bring in a file</Link>
+          <a href={`/api/lines/${line.id}/export/gpx`} download>
+            as GPX
+          </a>
+          <a href={`/api/lines/${line.id}/export/geojson`} download>
+            as GeoJSON
+          </a>
+        </div>
+      </div>
+      {doing === 'table' ? (
+        <GroundTable view={view} ground={ground} kinds={kinds} changes={changes} />
+      ) : (
+        <GroundMap
+          view={view}
+          ground={ground}
+          ageOf={ages.ageOf}
+          chosen={chosen}
+          onChoose={choose}
+          drawing={marked}
+          drawingKind={drawKind?.key ?? null}
+          onPlace={placing ? onPlace : null}
+          onFinish={() => void finish(points)}
+          onBack={() => setPoints(points.slice(0, -1))}
+          onMove={onMove}
+        />
+      )}
       <div>
-        {adding ? (
-          <SpotForm key={draft.value.spot.id} view={view} draft={draft} onDone={(id) => go({ spot: id })} />
-        ) : chosen ? (
-          <ChosenSpot
-            key={chosen.id}
+        {doing === 'sign' && (
+          <AddSign
             view={view}
-            spot={chosen}
-            signs={ground.signs.filter((s) => s.spotId === chosen.id)}
+            ground={ground}
+            place={place}
+            onPlace={setPlace}
+            changes={changes}
+            onDone={(s) => {
+              start('look');
+              choose({ what: 'sign', id: s.id });
+            }}
           />
-        ) : (
-          <>
-            <h2>Choose a spot</h2>
-            <p>Touch one on the ground to see its sign and what stands there, or add one.</p>
-          </>
+        )}
+        {doing === 'spot' && (
+          <SpotForm
+            key={draft.value.spot.id}
+            view={view}
+            draft={draft}
+            changes={changes}
+            onDone={(id) => {
+              start('look');
+              choose({ what: 'spot', id });
+            }}
+          />
+        )}
+        {doing === 'property' && (
+          <PropertyPanel property={newProperty(line.id)} changes={changes} onGone={() => start('look')} />
+        )}
+        {drawKind && (
+          <Drawing
+            kind={drawKind}
+            points={points}
+            problems={problems}
+            onFinish={() => void finish(points)}
+            onStop={() => start('look')}
+          />
+        )}
+        {(doing === 'look' || doing === 'table') && (
+          <ChosenPanel
+            view={view}
+            ground={ground}
+            kinds={kinds}
+            chosen={chosen}
+            changes={changes}
+            onGone={() => choose(null)}
+          />
         )}
       </div>
     </main>
   );
 }
 
-function Spots({
-  view,
-  ground,
-  chosen,
-  onChoose,
-  onAdd,
+const newProperty = (lineID: string): Property => ({
+  id: ulid(),
+  lineId: lineID,
+  name: '',
+  permission: '',
+  asked: '',
+  until: '',
+  deleted: false,
+  version: 0,
+});
+
+function DrawMenu({ kinds, onKind }: { kinds: Kind[]; onKind: (key: string) => void }) {
+  const groups = [
+    ['land', 'the land'],
+    ['gathers', 'what gathers travel'],
+    ['hazards', 'hazards'],
+    ['watchers', 'who would see'],
+  ] as const;
+  return (
+    <select className="form-select draw-menu" aria-label="draw" value="" onChange={(e) => onKind(e.target.value)}>
+      <option value="">Draw</option>
+      {groups.map(([key, name]) => (
+        <optgroup key={key} label={name}>
+          {kinds
+            .filter((k) => k.group === key)
+            .map((k) => (
+              <option key={k.key} value={k.key}>
+                {word(k.key)}
+              </option>
+            ))}
+        </optgroup>
+      ))}
+    </select>
+  );
+}
+
+function Drawing({
+  kind,
+  points,
+  problems,
+  onFinish,
+  onStop,
 }: {
-  view: LineView;
-  ground: Ground;
-  chosen: string | null;
-  onChoose: (id: string) => void;
-  onAdd: () => void;
+  kind: Kind;
+  points: Point[];
+  problems: FieldProblem[];
+  onFinish: () => void;
+  onStop: () => void;
 }) {
-  const properties = ground.properties.filter((p) => ground.spots.some((s) => s.propertyId === p.id));
+  const least = { point: 1, line: 2, area: 3 }[kind.form] ?? 1;
   return (
     <div>
-      {properties.map((p) => (
-        <section key={p.id} style={{ marginBottom: 10 }}>
-          <h3>{p.name}</h3>
-          <div className="quiet">{p.permission || 'no permission noted'}</div>
-          <ul className="rows">
-            {ground.spots
-              .filter((s) => s.propertyId === p.id)
-              .map((s) => {
-                const newest = ground.signs.find((g) => g.spotId === s.id);
-                return (
-                  <li key={s.id}>
-                    <button
-                      type="button"
-                      className="word"
-                      aria-current={s.id === chosen}
-                      onClick={() => onChoose(s.id)}
-                      style={{ fontWeight: s.id === chosen ? 700 : 400 }}
-                    >
-                      {s.name}
-                    </button>{' '}
-                    <span className="quiet">{newest ? signWords(newest, view) : 'no sign yet'}</span>
-                  </li>
-                );
-              })}
-          </ul>
-        </section>
+      <h2>{capital(word(kind.key))}</h2>
+      <p>
+        {kind.form === 'point'
+          ? 'Touch its place on the ground.'
+          : `Touch the ground point by point along ${kind.form === 'area' ? 'its edge; it closes by itself' : 'it'}. A double touch ends it; Backspace takes the last point back.`}
+      </p>
+      {kind.form !== 'point' && (
+        <div className="build">
+          <Button onClick={onFinish} disabled={points.length < least}>
+            Done, {points.length} points
+          </Button>
+        </div>
+      )}
+      <p>
+        <button type="button" className="word" onClick={onStop}>
+          stop drawing
+        </button>
+      </p>
+      {problems.map((p) => (
+        <div key={p.field} className="wrong" role="alert">
+          {p.field} {p.says}
+        </div>
       ))}
-      <div className="build">
-        <Button onClick={onAdd}>Add a spot</Button>
-      </div>
     </div>
   );
 }
 
-function signWords(sign: Sign, view: LineView): string {
-  const what = sign.what === 'none' ? 'no sign' : `${word(sign.what)}, ${word(sign.animal)}`;
-  const days = daysBetween(sign.seenAt, view.now, view.line.zone);
-  return `${what} · ${days === 0 ? 'today' : days === 1 ? 'yesterday' : day(sign.seenAt, view.line.zone)}`;
+function Places({
+  view,
+  ground,
+  chosen,
+  onChoose,
+}: {
+  view: LineView;
+  ground: Ground;
+  chosen: Chosen;
+  onChoose: (c: Chosen) => void;
+}) {
+  const [open, setOpen] = useState<string | null>(null);
+  const now = view.now.slice(0, 10);
+  return (
+    <div className="places">
+      {ground.properties.map((p) => {
+        const over = p.until !== '' && p.until < now;
+        const spots = ground.spots.filter((s) => s.propertyId === p.id);
+        return (
+          <section key={p.id}>
+            <h3>
+              <button
+                type="button"
+                className="word plain"
+                aria-expanded={open === p.id}
+                onClick={() => setOpen(open === p.id ? null : p.id)}
+              >
+                {p.name}
+              </button>
+            </h3>
+            <div className={over ? 'wrong' : 'quiet'}>{permissionWords(p, over)}</div>
+            {open === p.id && <PropertyInPlace property={p} />}
+            <div>
+              {spots.map((s) => (
+                <button
+                  key={s.id}
+                  type="button"
+                  className="word place"
+                  aria-current={chosen?.id === s.id}
+                  onClick={() => onChoose({ what: 'spot', id: s.id })}
+                >
+                  {s.name}
+                </button>
+              ))}
+            </div>
+          </section>
+        );
+      })}
+    </div>
+  );
 }
 
-function ChosenSpot({ view, spot, signs }: { view: LineView; spot: Spot; signs: Sign[] }) {
+function PropertyInPlace({ property }: { property: Property }) {
+  const changes = useChanges();
+  return <PropertyPanel key={property.version} property={property} changes={changes} onGone={() => undefined} />;
+}
+
+function permissionWords(p: Property, over: boolean): string {
+  const date = (d: string) =>
+    new Date(d).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', timeZone: 'UTC' });
+  const parts = [
+    p.until !== ''
+      ? over
+        ? `permission ended ${date(p.until)}: ask again`
+        : `permission to ${date(p.until)}`
+      : p.asked !== ''
+        ? 'permission, no end said'
+        : 'no permission noted',
+    p.asked !== '' ? `asked ${date(p.asked)}` : '',
+    p.permission,
+  ];
+  return parts.filter(Boolean).join('; ');
+}
+
+interface ChosenProps {
+  view: LineView;
+  ground: Ground;
+  kinds: Kind[];
+  chosen: Chosen;
+  changes: Changes;
+  onGone: () => void;
+}
+
+function ChosenPanel({ view, ground, kinds, chosen, changes, onGone }: ChosenProps) {
+  const spot = chosen?.what === 'spot' ? ground.spots.find((s) => s.id === chosen.id) : undefined;
+  const sign = chosen?.what === 'sign' ? ground.signs.find((s) => s.id === chosen.id) : undefined;
+  const feature = chosen?.what === 'feature' ? ground.features.find((f) => f.id === chosen.id) : undefined;
+  if (spot)
+    return (
+      <ChosenSpot
+        key={`${spot.id} ${spot.version}`}
+        view={view}
+        ground={ground}
+        spot={spot}
+        changes={changes}
+        onGone={onGone}
+      />
+    );
+  if (sign)
+    return (
+      <SignPanel
+        key={`${sign.id} ${sign.version}`}
+        view={view}
+        ground={ground}
+        sign={sign}
+        changes={changes}
+        onGone={onGone}
+      />
+    );
+  if (feature)
+    return (
+      <FeaturePanel
+        key={`${feature.id} ${feature.version}`}
+        view={view}
+        kinds={kinds}
+        feature={feature}
+        changes={changes}
+        onGone={onGone}
+      />
+    );
+  return (
+    <>
+      <h2>Choose something</h2>
+      <p>Touch a spot, a sign or a line on the ground to see what is known of it.</p>
+      <h3>Sign, newest first</h3>
+      <SignList view={view} ground={ground} signs={ground.signs.slice(0, 9)} />
+    </>
+  );
+}
+
+function SignList({ view, ground, signs }: { view: LineView; ground: Ground; signs: Sign[] }) {
+  const spot = new Map(ground.spots.map((s) => [s.id, s.name]));
+  return (
+    <ul className="rows">
+      {signs.map((s) => {
+        const days = daysBetween(s.seenAt, view.now, view.line.zone);
+        return (
+          <li key={s.id}>
+            <Link to={`?sign=${s.id}`} className="plain">
+              <b>
+                {s.what === 'none'
+                  ? 'No sign'
+                  : `${capital(word(s.what))}, ${s.candidates.length > 0 ? s.candidates.map(word).join(' or ') + '?' : word(s.animal)}`}
+              </b>
+            </Link>{' '}
+            <span className="quiet">
+              {days === 0 ? 'today' : days === 1 ? 'yesterday' : day(s.seenAt, view.line.zone)}
+              {s.youngerThan
+                ? `, younger than the ${fallWords(ground, s.youngerThan, view.line.zone)}`
+                : s.what === 'none'
+                  ? ''
+                  : `, ${word(s.age)}`}
+            </span>
+            <div className="quiet">
+              {[
+                s.spotId ? spot.get(s.spotId) : '',
+                s.directionDeg === null ? '' : `going ${bearing(s.directionDeg)}`,
+                s.note,
+              ]
+                .filter(Boolean)
+                .join('; ')}
+            </div>
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+function ChosenSpot({
+  view,
+  ground,
+  spot,
+  changes,
+  onGone,
+}: {
+  view: LineView;
+  ground: Ground;
+  spot: Spot;
+  changes: Changes;
+  onGone: () => void;
+}) {
   const { system } = useSettings();
   const navigate = useNavigate();
-  const [adding, setAdding] = useState(false);
-  const [failed, setFailed] = useState(false);
+  const [editing, setEditing] = useState(false);
+  const [failed, setFailed] = useState('');
   const designs = view.designs.filter((d) => d.spotId === spot.id);
-  const number = new Map(view.sets.map((s) => [s.set.id, s.set.number]));
+  const sets = view.sets.filter((s) => s.set.spotId === spot.id);
+  const signs = ground.signs.filter((s) => s.spotId === spot.id);
   const bench = async () => {
     try {
       void navigate(`/line/${view.line.id}/bench/${await beginDesign(view.line.id, spot.id)}`);
     } catch {
-      setFailed(true);
+      setFailed('The program does not answer. Try again in a moment.');
     }
   };
   return (
@@ -148,43 +519,123 @@ function ChosenSpot({ view, spot, signs }: { view: LineView; spot: Spot; signs: 
       <h2>{spot.name}</h2>
       <div className="quiet">
         way {show('ground', spot.travelWidthMm, system)} wide, running {bearing(spot.travelBearingDeg)} (
-        {show('angle', spot.travelBearingDeg, system)}); {spot.wetness} {word(spot.soil)}
+        {show('angle', spot.travelBearingDeg, system)}); {spot.wetness} {word(spot.soil)}, {word(spot.surface)}
+        {spot.waysMeet > 1 && `; ${spot.waysMeet} ways meet`}
+        {spot.seenBy && `; seen by ${spot.seenBy}`}
       </div>
+      {spot.swirls && <div className="dun">Wind swirls here: it cannot be played, use a loud scent.</div>}
+      {spot.shy && <div className="dun">Animals are shy here.</div>}
       <div className="build">
         <Button onClick={() => void bench()}>To the bench</Button>
-        <button type="button" className="word" onClick={() => setAdding(!adding)} aria-expanded={adding}>
-          add sign
+        <button type="button" className="word" aria-expanded={editing} onClick={() => setEditing(!editing)}>
+          change it
         </button>
       </div>
-      {failed && <p className="wrong">The program does not answer. Try again in a moment.</p>}
+      {failed && <p className="wrong">{failed}</p>}
+      {editing && <EditSpot view={view} spot={spot} changes={changes} onGone={onGone} />}
       {designs.length > 0 && (
-        <p style={{ marginTop: 8, marginBottom: 0 }}>
+        <p style={{ margin: '8px 0 0' }}>
           {designs.map((d) => (
-            <span key={d.id}>
-              <Link to={`/line/${view.line.id}/bench/${d.id}`}>
-                {d.setId ? `set ${number.get(d.setId) ?? ''}` : 'a design, not built yet'}
-              </Link>{' '}
-            </span>
+            <Link key={d.id} to={`/line/${view.line.id}/bench/${d.id}`} style={{ marginRight: 10 }}>
+              {d.setId ? `set ${sets.find((s) => s.set.id === d.setId)?.set.number ?? ''}` : 'a design, not built yet'}
+            </Link>
           ))}
         </p>
       )}
-      {adding && <SignForm view={view} spot={spot} onDone={() => setAdding(false)} />}
-      <h3 style={{ marginTop: 14 }}>Sign, newest first</h3>
-      <ul className="rows">
-        {signs.map((s) => (
-          <li key={s.id}>
-            <b>{s.what === 'none' ? 'No sign' : `${capital(word(s.what))}, ${word(s.animal)}`}</b>{' '}
-            <span className="quiet">
-              {s.what === 'none' ? '' : word(s.age)} · seen {day(s.seenAt, view.line.zone)}{' '}
-              {clock(s.seenAt, view.line.zone)}
-            </span>
-            {s.note && <div>{s.note}</div>}
-          </li>
-        ))}
-      </ul>
+      <h3 style={{ marginTop: 12 }}>What it has met</h3>
+      <MetList view={view} spot={spot} />
+      <h3 style={{ marginTop: 12 }}>Sign, newest first</h3>
+      <SignList view={view} ground={ground} signs={signs} />
       {signs.length === 0 && (
         <p className="quiet">None yet. What is there, or that nothing is, decides which set belongs here.</p>
       )}
     </div>
+  );
+}
+
+/** What animals may remember of a place: this line's own sets and lures from the record, and what the user wrote down. */
+function MetList({ view, spot }: { view: LineView; spot: Spot }) {
+  const own = view.sets.filter((s) => s.set.spotId === spot.id);
+  const zone = view.line.zone;
+  if (own.length === 0 && spot.met.length === 0) return <p className="quiet">Nothing that is known of.</p>;
+  return (
+    <ul className="rows">
+      {own.map((s) => (
+        <li key={s.set.id} className="met">
+          <MarkIcon kind={s.make.layout.kind} height={14} />
+          <span>
+            set {s.set.number}, {word(s.make.layout.kind)},{' '}
+            {[s.make.layout.attractant.bait, s.make.layout.attractant.lure, s.make.layout.attractant.urine]
+              .filter(Boolean)
+              .join(', ')}{' '}
+            <span className="quiet">since {day(s.make.builtAt, zone)}</span>
+          </span>
+        </li>
+      ))}
+      {spot.met.map((m, i) => (
+        <li key={i} className="met">
+          <span />
+          <span>
+            {word(m.what)}
+            {m.note && `: ${m.note}`} <span className="quiet">{m.on && day(m.on + 'T12:00:00Z', zone)}</span>
+          </span>
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+function EditSpot({
+  view,
+  spot,
+  changes,
+  onGone,
+}: {
+  view: LineView;
+  spot: Spot;
+  changes: Changes;
+  onGone: () => void;
+}) {
+  const [x, setX] = useState(spot);
+  const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const set = (change: Partial<Spot>) => setX({ ...x, ...change });
+  const keep = async (next: Spot, what: string, then?: () => void) => {
+    try {
+      await changes.change('spots', spot, next, what);
+      setProblems([]);
+      then?.();
+    } catch (error) {
+      setProblems(objections(error));
+    }
+  };
+  const wrong = problems.find((p) => p.field === 'deleted');
+  return (
+    <WrongFields problems={problems}>
+      <form
+        className="notice form-grid"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void keep(x, `${x.name} changed`);
+        }}
+      >
+        <Text label="name" path="name" wide value={x.name} onValue={(name) => set({ name })} />
+        <SpotFields spot={x} set={set} />
+        <div className="build wide">
+          <Button type="submit">Keep</Button>
+          <button
+            type="button"
+            className="word"
+            onClick={() => void keep({ ...x, deleted: true }, `${x.name} deleted`, onGone)}
+          >
+            delete
+          </button>
+        </div>
+        {wrong && (
+          <div className="wrong wide" role="alert">
+            {view.line.name}: it {wrong.says}
+          </div>
+        )}
+      </form>
+    </WrongFields>
   );
 }

@@ -1,198 +1,489 @@
-import type { MouseEvent } from 'react';
+import { select } from 'd3-selection';
+import { zoom, zoomIdentity, type D3ZoomEvent, type ZoomBehavior } from 'd3-zoom';
+import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { Mark } from '../draw/mark';
-import { rough } from '../draw/rough';
 import { useSettings } from '../lib/settings';
-import type { Ground, LineView, Spot } from '../lib/types.gen';
+import type { Feature, Ground, Line, LineView, Sign, Spot } from '../lib/types.gen';
 import { showDistance } from '../lib/units';
-import { toPlane, type Point } from './plane';
+import { word } from '../lib/words';
+import { placeLabels, type Label } from './labels';
+import { fit, fromPlace, metres, pixel, toPlane, type Point, type Window } from './plane';
+import { Shape, SignMark } from './shapes';
 
-const width = 664;
-const height = 600;
+/** What on the map is chosen. */
+export type Chosen = { what: 'spot' | 'sign' | 'feature'; id: string } | null;
 
 interface Props {
   view: LineView;
   ground: Ground;
-  chosen: string | null;
-  /** A place being marked, and what a touch on the map does with it. */
-  placing: Point | null;
+  /** How old each sign is at the date shown, in days; sign that was not there yet is left out. */
+  ageOf: (sign: Sign) => number | null;
+  chosen: Chosen;
+  onChoose: (chosen: Chosen) => void;
+  /** A place being marked, or the points of what is being drawn. */
+  drawing: Point[];
+  drawingKind: string | null;
+  /** What a touch on the ground does; null: nothing but choosing. */
   onPlace: ((p: Point) => void) | null;
-  onChoose: (spotID: string) => void;
+  onFinish: () => void;
+  onBack: () => void;
+  /** A point of what is chosen was moved. */
+  onMove: (index: number, p: Point) => void;
 }
 
-/** The line's land as far as it is marked: spots with their travel ways and sign, sets as plan marks. North is up. */
-export function GroundMap({ view, ground, chosen, placing, onPlace, onChoose }: Props) {
-  const { system } = useSettings();
-  const points = ground.spots.map((s) => toPlane(view.line, s.latDeg, s.lonDeg));
-  const frame = fit(points);
-  const px = (p: Point) => ({
-    x: width / 2 + (p.x - frame.middle.x) * frame.scale,
-    y: height / 2 - (p.y - frame.middle.y) * frame.scale,
-  });
-  const place = (e: MouseEvent<SVGSVGElement>) => {
-    const matrix = e.currentTarget.getScreenCTM()?.inverse();
-    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix);
-    onPlace?.({
-      x: frame.middle.x + (p.x - width / 2) / frame.scale,
-      y: frame.middle.y - (p.y - height / 2) / frame.scale,
-    });
-  };
-  const mark = placing && px(placing);
+const middle = { x: 0, y: 0 };
+
+/** The line's land from the user's own lines, north up: it pans, zooms, and takes touches, mouse and keys. */
+export function GroundMap(props: Props) {
+  const frame = useRef<HTMLDivElement>(null);
+  const [size, setSize] = useState<{ width: number; height: number } | null>(null);
+  useLayoutEffect(() => {
+    const box = frame.current;
+    if (!box) return;
+    const measure = () => setSize({ width: box.clientWidth, height: box.clientHeight });
+    measure();
+    const watch = new ResizeObserver(measure);
+    watch.observe(box);
+    return () => watch.disconnect();
+  }, []);
   return (
-    <div className={onPlace ? 'map placing' : 'map'}>
-      <svg
-        viewBox={`0 0 ${width} ${height}`}
-        preserveAspectRatio="xMidYMid meet"
-        onClick={onPlace ? place : undefined}
-        role="group"
-        aria-label="the ground, north up"
-      >
-        {ground.spots.map((s, i) => (
-          <Way key={s.id} spot={s} at={px(points[i] ?? { x: 0, y: 0 })} />
-        ))}
-        {ground.spots.map((s, i) => (
-          <SpotMark
-            key={s.id}
-            spot={s}
-            at={px(points[i] ?? { x: 0, y: 0 })}
-            view={view}
-            signs={ground.signs.filter((g) => g.spotId === s.id && g.what !== 'none').length}
-            chosen={s.id === chosen}
-            onChoose={onPlace ? null : onChoose}
-          />
-        ))}
-        {mark && (
-          <path d={`M${mark.x - 9} ${mark.y}h18M${mark.x} ${mark.y - 9}v18`} stroke="var(--ember)" strokeWidth={2.4} />
-        )}
-        <ScaleBar scale={frame.scale} system={system} />
-        {ground.spots.length === 0 && !placing && (
-          <text x={width / 2} y={height / 2} textAnchor="middle">
-            nothing is marked yet; add a spot and touch its place here
-          </text>
-        )}
-      </svg>
+    <div className={props.onPlace ? 'map placing' : 'map'} ref={frame}>
+      {size && size.width > 0 && <Sheet {...props} width={size.width} height={size.height} />}
     </div>
   );
 }
 
-/** The frame that shows all points with room about them, never closer than some hundred metres. */
-function fit(points: Point[]): { middle: Point; scale: number } {
-  const xs = points.map((p) => p.x);
-  const ys = points.map((p) => p.y);
-  const [west, east, south, north] =
-    points.length === 0 ? [-400, 400, -400, 400] : [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
-  const scale = Math.min((width - 190) / Math.max(400, east - west), (height - 150) / Math.max(400, north - south));
-  return { middle: { x: (west + east) / 2, y: (south + north) / 2 }, scale };
+function everything(line: Line, ground: Ground): Point[] {
+  return [
+    ...ground.spots.map((s) => toPlane(line, s.latDeg, s.lonDeg)),
+    ...ground.features.flatMap((f) => f.points.map((p) => fromPlace(line, p))),
+  ];
 }
 
-/** The travel way that passes a spot: a band along its bearing, dotted along its middle. */
-function Way({ spot, at }: { spot: Spot; at: Point }) {
-  const next = rough(spot.id.charCodeAt(25) + spot.id.charCodeAt(24) * 3);
-  const turn = (spot.travelBearingDeg * Math.PI) / 180;
-  const [dx, dy] = [Math.sin(turn), -Math.cos(turn)];
-  const points = [-1, -0.5, 0, 0.5, 1].map((t) => {
-    const aside = t === 0 ? 0 : (next() - 0.5) * 9;
-    return `${(at.x + dx * 62 * t - dy * aside).toFixed(1)} ${(at.y + dy * 62 * t + dx * aside).toFixed(1)}`;
+function Sheet({ width, height, ...props }: Props & { width: number; height: number }) {
+  const { view, ground, chosen, drawing, onPlace } = props;
+  const { system } = useSettings();
+  const [start] = useState(() => fit(everything(view.line, ground), width, height));
+  const [win, setWin] = useState<Window>(start);
+  const [cross, setCross] = useState<Point | null>(null);
+  const svg = useRef<SVGSVGElement>(null);
+  const layer = useRef<SVGGElement>(null);
+  const behaviour = useRef<ZoomBehavior<SVGSVGElement, unknown> | null>(null);
+  const painted = useRef(win);
+  const tells = useRef({ place: onPlace, finish: props.onFinish });
+  useEffect(() => {
+    painted.current = win;
+    tells.current = { place: onPlace, finish: props.onFinish };
+    layer.current?.removeAttribute('transform');
   });
-  const path = `M${points.join('L')}`;
-  const band = Math.min(16, 7 + spot.travelWidthMm / 250);
+
+  // While it moves only the painted layer is shifted; when it rests everything is drawn anew, marks at their own size.
+  useEffect(() => {
+    const node = svg.current;
+    if (!node) return;
+    const windowOf = (t: { k: number; x: number; y: number }): Window => ({ k: t.k, x: t.x, y: t.y });
+    const z = zoom<SVGSVGElement, unknown>()
+      .scaleExtent([0.01, 40])
+      .filter((e: Event) => {
+        const inPart = (e.target as Element).closest('.handle') !== null;
+        return !inPart && !(e.type === 'dblclick' && tells.current.place !== null) && (e as MouseEvent).button !== 2;
+      })
+      .on('zoom', (e: D3ZoomEvent<SVGSVGElement, unknown>) => {
+        const from = painted.current;
+        const s = e.transform.k / from.k;
+        layer.current?.setAttribute(
+          'transform',
+          `translate(${e.transform.x - from.x * s} ${e.transform.y - from.y * s}) scale(${s})`,
+        );
+      })
+      .on('end', (e: D3ZoomEvent<SVGSVGElement, unknown>) => setWin(windowOf(e.transform)));
+    behaviour.current = z;
+    const s = select(node);
+    s.call(z);
+    s.call(z.transform, zoomIdentity.translate(start.x, start.y).scale(start.k));
+    return () => void s.on('.zoom', null);
+  }, [start]);
+
+  const move = (act: (z: ZoomBehavior<SVGSVGElement, unknown>) => void) => behaviour.current && act(behaviour.current);
+  const whole = () => {
+    const w = fit(everything(view.line, ground), width, height);
+    move((z) => svg.current && select(svg.current).call(z.transform, zoomIdentity.translate(w.x, w.y).scale(w.k)));
+  };
+  const at = (e: { clientX: number; clientY: number }): Point => {
+    const box = svg.current?.getBoundingClientRect();
+    return metres(win, { x: e.clientX - (box?.left ?? 0), y: e.clientY - (box?.top ?? 0) });
+  };
+  const arrows: Record<string, Point> = {
+    ArrowLeft: { x: -1, y: 0 },
+    ArrowRight: { x: 1, y: 0 },
+    ArrowUp: { x: 0, y: -1 },
+    ArrowDown: { x: 0, y: 1 },
+  };
+
+  /** Arrows move a cross while something is being placed, and the ground otherwise. */
+  const onKeyDown = (e: KeyboardEvent<SVGSVGElement>) => {
+    if (e.target !== e.currentTarget) return;
+    const arrow = arrows[e.key];
+    const node = select(e.currentTarget);
+    if (arrow && onPlace) {
+      const from = cross ?? { x: width / 2, y: height / 2 };
+      const step = e.shiftKey ? 40 : 8;
+      setCross({
+        x: Math.max(0, Math.min(width, from.x + arrow.x * step)),
+        y: Math.max(0, Math.min(height, from.y + arrow.y * step)),
+      });
+    } else if (arrow) move((z) => node.call(z.translateBy, (-arrow.x * 60) / win.k, (-arrow.y * 60) / win.k));
+    else if (e.key === '+' || e.key === '=') move((z) => node.call(z.scaleBy, 1.4));
+    else if (e.key === '-') move((z) => node.call(z.scaleBy, 1 / 1.4));
+    else if (e.key === '0') whole();
+    else if (e.key === 'Enter' && onPlace && cross) onPlace(metres(win, cross));
+    else if (e.key === 'Enter' && onPlace && drawing.length > 0) props.onFinish();
+    else if ((e.key === 'f' || e.key === 'F') && onPlace) props.onFinish();
+    else if (e.key === 'Backspace' && onPlace) props.onBack();
+    else if (e.key === 'Escape') setCross(null);
+    else return;
+    e.preventDefault();
+  };
+  const drawn = drawing.map((p) => pixel(win, p));
   return (
-    <g fill="none" strokeLinecap="round" strokeLinejoin="round" aria-hidden="true">
-      <path d={path} stroke="var(--way)" strokeWidth={band} />
-      <path d={path} stroke="var(--dun)" strokeWidth={1.6} strokeDasharray="0 7" />
-    </g>
+    <>
+      <svg
+        ref={svg}
+        width={width}
+        height={height}
+        tabIndex={0}
+        role="group"
+        aria-label={
+          onPlace
+            ? 'the ground, north up; arrows move the cross, Enter marks its place, F finishes, Backspace takes the last point back'
+            : 'the ground, north up; arrows move it, plus and minus zoom, 0 shows the whole line'
+        }
+        onKeyDown={onKeyDown}
+        onClick={(e) => {
+          if (onPlace) onPlace(at(e));
+          else if (e.target === e.currentTarget) props.onChoose(null);
+        }}
+        onDoubleClick={onPlace ? props.onFinish : undefined}
+      >
+        <g ref={layer}>
+          <Things {...props} win={win} width={width} height={height} />
+          {chosen && <Handles {...props} win={win} svg={svg} />}
+          {drawn.length > 0 && props.drawingKind !== null && (
+            <g pointerEvents="none">
+              <path
+                d={`M${drawn.map((p) => `${p.x} ${p.y}`).join('L')}`}
+                fill="none"
+                stroke="var(--ember)"
+                strokeWidth={2}
+                strokeDasharray="6 3"
+              />
+              {drawn.map((p, i) => (
+                <circle key={i} cx={p.x} cy={p.y} r={4} fill="var(--paper)" stroke="var(--ember)" strokeWidth={2} />
+              ))}
+            </g>
+          )}
+          {drawn[0] && props.drawingKind === null && (
+            <path
+              d={`M${drawn[0].x - 10} ${drawn[0].y}h20M${drawn[0].x} ${drawn[0].y - 10}v20`}
+              stroke="var(--ember)"
+              strokeWidth={2.6}
+              pointerEvents="none"
+            />
+          )}
+        </g>
+        {cross && onPlace && (
+          <path
+            d={`M${cross.x - 16} ${cross.y}h32M${cross.x} ${cross.y - 16}v32`}
+            stroke="var(--ember)"
+            strokeWidth={1.4}
+            pointerEvents="none"
+          />
+        )}
+        <ScaleBar k={win.k} height={height} system={system} />
+      </svg>
+      <button type="button" className="word whole" onClick={whole}>
+        whole line
+      </button>
+    </>
   );
 }
 
-function SpotMark({
-  spot,
-  at,
+/** Everything on the ground, drawn for one window; what lies far outside is left out. */
+function Things({
   view,
-  signs,
+  ground,
+  ageOf,
   chosen,
   onChoose,
-}: {
+  onPlace,
+  win,
+  width,
+  height,
+}: Props & { win: Window; width: number; height: number }) {
+  const line = view.line;
+  const features = useMemo(
+    () =>
+      ground.features
+        .map((feature) => ({ feature, points: feature.points.map((p) => pixel(win, fromPlace(line, p))) }))
+        .filter(({ points }) => {
+          const xs = points.map((p) => p.x);
+          const ys = points.map((p) => p.y);
+          return (
+            Math.max(...xs) > -width &&
+            Math.min(...xs) < 2 * width &&
+            Math.max(...ys) > -height &&
+            Math.min(...ys) < 2 * height
+          );
+        })
+        .sort((a, b) => layerOf(a.feature.kind) - layerOf(b.feature.kind)),
+    [ground.features, win, line, width, height],
+  );
+  const spots = ground.spots.map((spot) => ({ spot, at: pixel(win, toPlane(line, spot.latDeg, spot.lonDeg)) }));
+  const signs = ground.signs.flatMap((sign) => {
+    const age = ageOf(sign);
+    return age === null ? [] : [{ sign, age, at: pixel(win, toPlane(line, sign.latDeg, sign.lonDeg)) }];
+  });
+  const choose = onPlace ? null : onChoose;
+  const labels: Label[] = [
+    ...spots.map(({ spot, at }) => ({ key: spot.id, text: spot.name, at, off: 22, bold: chosen?.id === spot.id })),
+    ...features
+      .filter(({ feature }) => labelOf(feature) !== '')
+      .map(({ feature, points }) => ({
+        key: feature.id,
+        text: labelOf(feature),
+        at: labelAt(feature, points),
+        off: 12,
+      })),
+  ];
+  const box = (p: Point, r: number) => ({ x0: p.x - r, y0: p.y - r, x1: p.x + r, y1: p.y + r });
+  const marks = [...spots.map(({ at }) => box(at, 15)), ...signs.map(({ at }) => box(at, 6))];
+  const placed = placeLabels(labels, marks, width, height);
+  return (
+    <>
+      {features.map(({ feature, points }) => (
+        <g
+          key={feature.id}
+          {...part(choose && (() => choose({ what: 'feature', id: feature.id })), chosen?.id === feature.id)}
+          aria-label={nameOf(feature)}
+        >
+          <path
+            d={`M${points.map((p) => `${p.x} ${p.y}`).join('L')}`}
+            fill="none"
+            stroke="transparent"
+            strokeWidth={14}
+          />
+          <Shape
+            kind={feature.kind}
+            points={points}
+            k={win.k}
+            widthMm={feature.widthMm}
+            seed={feature.id.charCodeAt(25)}
+          />
+        </g>
+      ))}
+      {signs.map(({ sign, age, at }) => (
+        <g
+          key={sign.id}
+          transform={`translate(${at.x} ${at.y})`}
+          opacity={Math.max(0.3, 1 - age / 30)}
+          {...part(choose && (() => choose({ what: 'sign', id: sign.id })), chosen?.id === sign.id)}
+          aria-label={`${word(sign.what)}, ${word(sign.animal)}`}
+        >
+          <circle r={11} fill={chosen?.id === sign.id ? 'var(--chosen)' : 'transparent'} />
+          <SignMark what={sign.what} directionDeg={sign.directionDeg} />
+        </g>
+      ))}
+      {spots.map(({ spot, at }) => (
+        <SpotMark key={spot.id} spot={spot} at={at} view={view} chosen={chosen?.id === spot.id} choose={choose} />
+      ))}
+      <g aria-hidden="true" pointerEvents="none">
+        {placed.map((l) => (
+          <text
+            key={l.key}
+            className="halo"
+            x={l.x}
+            y={l.y}
+            textAnchor={l.anchor}
+            style={{ fontWeight: l.bold ? 700 : 400 }}
+          >
+            {l.text}
+          </text>
+        ))}
+      </g>
+    </>
+  );
+}
+
+/** How something that can be chosen answers to mouse and keys. */
+function part(choose: (() => void) | null, pressed: boolean) {
+  if (!choose) return { role: 'img' };
+  return {
+    className: 'spot-mark',
+    role: 'button',
+    tabIndex: 0,
+    'aria-pressed': pressed,
+    style: { cursor: 'pointer' },
+    onClick: choose,
+    onKeyDown: (e: KeyboardEvent) => {
+      if (e.key === 'Enter' || e.key === ' ') {
+        e.preventDefault();
+        choose();
+      }
+    },
+  };
+}
+
+const order = [
+  'hay',
+  'cover',
+  'livestock',
+  'boundary',
+  'pond',
+  'deep_water',
+  'travel_way',
+  'stream',
+  'breaks',
+  'two_track',
+  'road',
+  'public_road',
+  'fence',
+];
+const layerOf = (kind: string) => (order.includes(kind) ? order.indexOf(kind) : order.length);
+
+export const nameOf = (f: Feature) => (f.name === '' ? word(f.kind) : f.name);
+const labelOf = (f: Feature) => (f.points.length === 1 ? nameOf(f) : f.name);
+
+function labelAt(feature: Feature, points: Point[]): Point {
+  if (feature.kind === 'boundary') return points.reduce((a, b) => (b.x + b.y < a.x + a.y ? b : a), points[0] ?? middle);
+  return points[Math.floor((points.length - 1) / 2)] ?? middle;
+}
+
+interface SpotMarkProps {
   spot: Spot;
   at: Point;
   view: LineView;
-  signs: number;
   chosen: boolean;
-  onChoose: ((id: string) => void) | null;
-}) {
+  choose: ((chosen: Chosen) => void) | null;
+}
+
+function SpotMark({ spot, at, view, chosen, choose }: SpotMarkProps) {
   const sets = view.sets.filter((s) => s.set.spotId === spot.id);
-  const late = sets.some((s) => s.bead.late);
-  const ink = late ? 'var(--ember)' : 'var(--ink)';
+  const ink = sets.some((s) => s.bead.late) ? 'var(--ember)' : 'var(--ink)';
+  const ground = chosen ? 'var(--chosen)' : 'var(--paper)';
   return (
-    <g
-      transform={`translate(${at.x} ${at.y})`}
-      style={{ color: ink, cursor: onChoose ? 'pointer' : undefined }}
-      onClick={onChoose ? () => onChoose(spot.id) : undefined}
-    >
-      <g
-        className="spot-mark"
-        tabIndex={onChoose ? 0 : undefined}
-        role={onChoose ? 'button' : 'img'}
-        aria-label={`spot ${spot.name}`}
-        aria-pressed={onChoose ? chosen : undefined}
-        onKeyDown={(e) => e.key === 'Enter' && onChoose?.(spot.id)}
-      >
-        <circle className="ring" r={24} strokeWidth={1.4} />
+    <g transform={`translate(${at.x} ${at.y})`} style={{ color: ink }}>
+      <g {...part(choose && (() => choose({ what: 'spot', id: spot.id })), chosen)} aria-label={`spot ${spot.name}`}>
+        <circle className="ring" r={21} strokeWidth={1.4} />
         {sets.length === 0 && <path d="M-6 -6l12 12m0 -12l-12 12" stroke={ink} strokeWidth={2} />}
         {sets.map((s, i) => (
           <g key={s.set.id} transform={`translate(0 ${i * 22})`}>
-            <rect x={-17} y={-10} width={34} height={20} fill={chosen ? 'var(--chosen)' : 'var(--paper)'} />
+            <rect x={-16} y={-9} width={32} height={18} fill={ground} />
             <Mark kind={s.make.layout.kind} />
           </g>
         ))}
       </g>
-      <g aria-hidden="true">
-        {sets.map((s, i) => (
-          <text
-            key={s.set.id}
-            x={-20}
-            y={i * 22 - 8}
-            textAnchor="end"
-            className="halo"
-            style={{ fontFamily: 'Aleo', fontSize: 15, fill: ink }}
-          >
-            {s.set.number}
-          </text>
-        ))}
-        {Array.from({ length: Math.min(signs, 4) }, (_, i) => (
-          <g key={i} transform={`translate(${-18 + i * 12} 21) rotate(${-20 + i * 17})`} fill="var(--ink)">
-            <ellipse rx={2.6} ry={3} cy={1.6} />
-            <circle cx={-3} cy={-2.4} r={1.2} />
-            <circle cx={-1} cy={-4} r={1.2} />
-            <circle cx={1.4} cy={-4} r={1.2} />
-            <circle cx={3.2} cy={-2.2} r={1.2} />
-          </g>
-        ))}
+      {sets.map((s, i) => (
         <text
+          key={s.set.id}
+          aria-hidden="true"
           className="halo"
-          x={at.x > width * 0.78 ? -26 : 26}
-          y={5}
-          textAnchor={at.x > width * 0.78 ? 'end' : 'start'}
-          style={{ fill: ink, fontWeight: chosen ? 700 : 400 }}
+          x={-16}
+          y={i * 22 - 9}
+          textAnchor="end"
+          style={{ fontFamily: 'Aleo', fontSize: 15, fill: ink }}
         >
-          {spot.name}
+          {s.set.number}
         </text>
-      </g>
+      ))}
     </g>
   );
 }
 
-function ScaleBar({ scale, system }: { scale: number; system: 'us' | 'metric' }) {
-  const unit = system === 'us' ? 0.9144 : 1;
-  const wanted = 110 / scale / unit;
-  const round = [10, 20, 50, 100, 200, 400, 800, 1600, 3200].find((n) => n >= wanted) ?? 5000;
-  const long = round * unit * scale;
+/** The points of what is chosen, to be moved. */
+function Handles({
+  view,
+  ground,
+  chosen,
+  onMove,
+  win,
+  svg,
+}: Props & { win: Window; svg: { current: SVGSVGElement | null } }) {
+  const [moving, setMoving] = useState<{ index: number; to: Point } | null>(null);
+  const line = view.line;
+  const spot = chosen?.what === 'spot' ? ground.spots.find((s) => s.id === chosen.id) : undefined;
+  const sign = chosen?.what === 'sign' ? ground.signs.find((s) => s.id === chosen.id) : undefined;
+  const feature = chosen?.what === 'feature' ? ground.features.find((f) => f.id === chosen.id) : undefined;
+  const single = spot ?? sign;
+  const points = single
+    ? [toPlane(line, single.latDeg, single.lonDeg)]
+    : (feature?.points.map((p) => fromPlace(line, p)) ?? []);
+  if (points.length > 400) return null;
+  const at = (e: PointerEvent): Point => {
+    const box = svg.current?.getBoundingClientRect();
+    return metres(win, { x: e.clientX - (box?.left ?? 0), y: e.clientY - (box?.top ?? 0) });
+  };
   return (
-    <g aria-hidden="true">
+    <g>
+      {points.map((p, i) => {
+        const px = pixel(win, moving?.index === i ? moving.to : p);
+        // A single point is held by a grip below it, so that its own mark stays in sight.
+        const grip = points.length === 1 ? { x: px.x, y: px.y + 30 } : px;
+        return (
+          <g
+            key={i}
+            className="handle"
+            role="button"
+            tabIndex={0}
+            aria-label={`move point ${i + 1}; arrows move it`}
+            style={{ cursor: 'move' }}
+            onClick={(e) => e.stopPropagation()}
+            onPointerDown={(e) => {
+              e.stopPropagation();
+              e.currentTarget.setPointerCapture(e.pointerId);
+              setMoving({ index: i, to: p });
+            }}
+            onPointerMove={(e) => {
+              if (moving?.index !== i) return;
+              const to = at(e);
+              setMoving({ index: i, to: points.length === 1 ? { x: to.x, y: to.y + 30 / win.k } : to });
+            }}
+            onPointerUp={() => {
+              if (moving?.index === i && (moving.to.x !== p.x || moving.to.y !== p.y)) onMove(i, moving.to);
+              setMoving(null);
+            }}
+            onKeyDown={(e) => {
+              const step = (e.shiftKey ? 20 : 4) / win.k;
+              const by = { ArrowLeft: [-1, 0], ArrowRight: [1, 0], ArrowUp: [0, 1], ArrowDown: [0, -1] }[e.key];
+              if (!by) return;
+              e.preventDefault();
+              e.stopPropagation();
+              onMove(i, { x: p.x + (by[0] ?? 0) * step, y: p.y + (by[1] ?? 0) * step });
+            }}
+          >
+            {points.length === 1 && (
+              <path d={`M${px.x} ${px.y + 12}V${grip.y}`} stroke="var(--ember)" strokeWidth={1.4} />
+            )}
+            <circle cx={grip.x} cy={grip.y} r={6.5} fill="var(--paper)" stroke="var(--ember)" strokeWidth={2.2} />
+          </g>
+        );
+      })}
+    </g>
+  );
+}
+
+function ScaleBar({ k, height, system }: { k: number; height: number; system: 'us' | 'metric' }) {
+  const unit = system === 'us' ? 0.9144 : 1;
+  const wanted = 90 / k / unit;
+  const round = [1, 2, 5, 10, 20, 50, 100, 200, 400, 800, 1600, 3200, 8000, 16000].find((n) => n >= wanted) ?? 50000;
+  const long = round * unit * k;
+  return (
+    <g aria-hidden="true" pointerEvents="none">
       <path
-        d={`M18 ${height - 20}h${long}M18 ${height - 25}v10M${18 + long} ${height - 25}v10`}
+        d={`M16 ${height - 16}h${long}M16 ${height - 21}v10M${16 + long} ${height - 21}v10`}
         stroke="var(--ink)"
         strokeWidth={1.6}
       />
-      <text x={18 + long / 2} y={height - 26} textAnchor="middle" className="halo">
+      <text x={16 + long / 2} y={height - 22} textAnchor="middle" className="halo">
         {showDistance(round * unit, system)}
       </text>
     </g>

@@ -1,120 +1,370 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Refused } from '../lib/api';
-import { useDraft } from '../lib/draft';
-import { Choice, Pick, Text, WrongFields } from '../lib/fields';
-import { write } from '../lib/outbox';
-import { instant, localInput } from '../lib/time';
-import type { FieldProblem, LineView, Sign, Spot } from '../lib/types.gen';
+import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
+import { clock, day, instant, localInput } from '../lib/time';
+import type { FieldProblem, Ground, LineView, Photo, Sign } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { animals, signAges, signKinds, word } from '../lib/words';
+import { animals, bearing, capital, signAges, signKinds, word } from '../lib/words';
+import { objections, type Changes } from './change';
+import { toGlobe, toPlane, type Point } from './plane';
+import { HereButton } from './whereabouts';
 
-interface Draft {
-  id: string;
-  what: string;
-  animal: string;
-  age: string;
-  /** As typed, on the line's clock; blank is now. */
-  seen: string;
-  note: string;
+export const newSign = (view: LineView, place: { latDeg: number; lonDeg: number }, spotID: string | null): Sign => ({
+  id: ulid(),
+  lineId: view.line.id,
+  spotId: spotID,
+  ...place,
+  what: '',
+  animal: localStorage.getItem('last-animal') ?? 'unsure',
+  candidates: [],
+  count: 1,
+  directionDeg: null,
+  age: 'last_night',
+  youngerThan: null,
+  holds: 'unknown',
+  photoId: null,
+  seenAt: view.now,
+  note: '',
+  deleted: false,
+  version: 0,
+});
+
+/** Sign this near a spot belongs to it. */
+const belongsM = 60;
+
+export function nearestSpot(view: LineView, ground: Ground, p: Point): string | null {
+  let found: string | null = null;
+  let nearest = belongsM;
+  for (const s of ground.spots) {
+    const at = toPlane(view.line, s.latDeg, s.lonDeg);
+    const far = Math.hypot(at.x - p.x, at.y - p.y);
+    if (far < nearest) [found, nearest] = [s.id, far];
+  }
+  return found;
 }
 
-/** Adding a sign: what it is, whose, how old, when seen. */
-export function SignForm({ view, spot, onDone }: { view: LineView; spot: Spot; onDone: () => void }) {
-  const { zone } = view.line;
-  const [draft, set, clear] = useDraft<Draft>(`sign:${spot.id}`, () => ({
-    id: ulid(),
-    what: '',
-    animal: '',
-    age: 'last_night',
-    seen: localInput(view.now, zone),
-    note: '',
-  }));
-  const [problems, setProblems] = useState<FieldProblem[]>([]);
-  const change = (part: Partial<Draft>) => set({ ...draft, ...part });
+interface AddProps {
+  view: LineView;
+  ground: Ground;
+  place: Point | null;
+  onPlace: (p: Point) => void;
+  changes: Changes;
+  onDone: (sign: Sign) => void;
+}
 
-  const add = async () => {
-    const seen = instant(draft.seen, zone);
-    if (Number.isNaN(seen)) {
-      setProblems([{ field: 'seenAt', says: 'is no date and time: choose when it was seen' }]);
+/** Adding sign is two touches: where, on the ground, and what, here. Everything else can be said after it is kept. */
+export function AddSign({ view, ground, place, onPlace, changes, onDone }: AddProps) {
+  const [animal, setAnimal] = useState(() => localStorage.getItem('last-animal') ?? 'unsure');
+  const [problem, setProblem] = useState('');
+  const add = async (what: string) => {
+    if (!place) {
+      setProblem('Where is it? Touch its place on the ground first, or choose a spot.');
       return;
     }
-    const sign: Sign = {
-      id: draft.id,
-      lineId: view.line.id,
-      spotId: spot.id,
-      what: draft.what,
-      animal: draft.what === 'none' ? 'unsure' : draft.animal,
-      age: draft.age,
-      seenAt: new Date(seen).toISOString(),
-      note: draft.note,
-      version: 0,
+    localStorage.setItem('last-animal', animal);
+    const sign = {
+      ...newSign(view, toGlobe(view.line, place), nearestSpot(view, ground, place)),
+      what,
+      animal: what === 'none' ? 'unsure' : animal,
+      count: what === 'none' ? 0 : 1,
     };
     try {
-      await write(`/lines/${view.line.id}/signs/${sign.id}`, sign, `sign at ${spot.name}`);
-      clear();
-      onDone();
+      await changes.change('signs', null, sign, `${word(what)}, ${word(animal)}`);
+      onDone(sign);
     } catch (error) {
-      if (error instanceof Refused) setProblems(error.problem.fields ?? []);
+      setProblem(error instanceof Refused ? error.problem.detail : 'The program does not answer.');
     }
   };
+  return (
+    <div>
+      <h2>Add sign</h2>
+      <p className={place ? 'quiet' : undefined}>
+        {place ? 'Its place is marked. What is it?' : 'Touch where it lies on the ground.'}
+      </p>
+      <div className="form-grid">
+        <Pick
+          label="or at a spot"
+          path="spotId"
+          wide
+          value=""
+          blank="choose"
+          options={ground.spots.map((s) => s.id)}
+          name={(id) => ground.spots.find((s) => s.id === id)?.name ?? ''}
+          onValue={(id) => {
+            const s = ground.spots.find((one) => one.id === id);
+            if (s) onPlace(toPlane(view.line, s.latDeg, s.lonDeg));
+          }}
+        />
+        <HereButton onPlace={(lat, lon) => onPlace(toPlane(view.line, lat, lon))} />
+        <Choice
+          label="whose"
+          path="animal"
+          value={animal}
+          options={['unsure', ...animals]}
+          name={word}
+          onValue={setAnimal}
+        />
+        <Choice
+          label="what; a touch keeps it"
+          path="what"
+          value=""
+          options={signKinds}
+          name={(k) => (k === 'none' ? 'no sign' : word(k))}
+          onValue={(what) => void add(what)}
+        />
+      </div>
+      {problem && (
+        <div className="wrong" role="alert">
+          {problem}
+        </div>
+      )}
+    </div>
+  );
+}
 
+const younger = 14 * 86_400_000;
+
+/** What is known of a sign; changes are kept when they are said to be right. */
+export function SignPanel({
+  view,
+  ground,
+  sign,
+  changes,
+  onGone,
+}: {
+  view: LineView;
+  ground: Ground;
+  sign: Sign;
+  changes: Changes;
+  onGone: () => void;
+}) {
+  const { zone } = view.line;
+  const [x, setX] = useState(sign);
+  const [seen, setSeen] = useState(() => localInput(sign.seenAt, zone));
+  const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const [said, setSaid] = useState('');
+  const set = (change: Partial<Sign>) => {
+    setX({ ...x, ...change });
+    setSaid('');
+  };
+  const falls = ground.falls.filter(
+    (f) => Date.parse(f.ended) < Date.parse(x.seenAt) && Date.parse(x.seenAt) - Date.parse(f.ended) < younger,
+  );
+
+  const keep = async (next: Sign, what: string) => {
+    const at = instant(seen, zone);
+    if (Number.isNaN(at)) {
+      setProblems([{ field: 'seenAt', says: 'is no date and time: choose when it was seen' }]);
+      return false;
+    }
+    try {
+      await changes.change('signs', sign, { ...next, seenAt: new Date(at).toISOString() }, what);
+      setProblems([]);
+      setSaid('Kept.');
+      return true;
+    } catch (error) {
+      setProblems(objections(error));
+      return false;
+    }
+  };
+  const picture = async (file: File) => {
+    setSaid('');
+    const id = ulid();
+    try {
+      const response = await fetch(`/api/lines/${view.line.id}/photos/${id}`, {
+        method: 'PUT',
+        body: file,
+        headers: { Mutation: ulid() },
+      });
+      const answer = (await response.json()) as Photo & { detail?: string };
+      if (!response.ok) {
+        setProblems([{ field: 'photo', says: answer.detail?.replace(/^photo: /, '') ?? 'was not accepted' }]);
+        return;
+      }
+      setProblems([]);
+      set({ photoId: id });
+      if (answer.latDeg !== null && answer.lonDeg !== null)
+        setOffered({ latDeg: answer.latDeg, lonDeg: answer.lonDeg });
+    } catch {
+      setProblems([
+        { field: 'photo', says: 'could not be sent: the program does not answer; choose it again when it does' },
+      ]);
+    }
+  };
+  const [offered, setOffered] = useState<{ latDeg: number; lonDeg: number } | null>(null);
+  const photoWrong = problems.find((p) => p.field === 'photo');
   return (
     <WrongFields problems={problems}>
       <form
-        className="notice"
         onSubmit={(e) => {
           e.preventDefault();
-          void add();
+          void keep(x, `${word(x.what)} changed`);
         }}
       >
+        <h2>{x.what === 'none' ? 'No sign' : `${capital(word(x.what))}, ${word(x.animal)}`}</h2>
+        <div className="quiet">
+          seen {day(sign.seenAt, zone)} {clock(sign.seenAt, zone)}
+          {x.directionDeg !== null && `, going ${bearing(x.directionDeg)}`}
+          {x.youngerThan && `, younger than the ${fallWords(ground, x.youngerThan, zone)}`}
+        </div>
+        {x.photoId && (
+          <img
+            className="photo"
+            src={`/api/lines/${view.line.id}/photos/${x.photoId}`}
+            alt={`${word(x.what)}, as photographed`}
+          />
+        )}
         <div className="form-grid">
-          <Choice
+          <Pick
             label="what"
             path="what"
-            value={draft.what}
+            value={x.what}
             options={signKinds}
             name={(k) => (k === 'none' ? 'no sign' : word(k))}
-            onValue={(what) => change({ what })}
+            onValue={(what) => set({ what })}
           />
-          {draft.what !== 'none' && (
-            <>
-              <Pick
-                label="which animal"
-                path="animal"
-                value={draft.animal}
-                blank="choose"
-                options={['unsure', ...animals]}
-                name={word}
-                onValue={(animal) => change({ animal })}
-              />
-              <Pick
-                label="how old"
-                path="age"
-                value={draft.age}
-                options={signAges}
-                name={word}
-                onValue={(age) => change({ age })}
-              />
-            </>
+          <Pick
+            label="whose"
+            path="animal"
+            value={x.animal}
+            options={['unsure', ...animals]}
+            name={word}
+            onValue={(animal) => set({ animal })}
+          />
+          {x.animal === 'unsure' && x.what !== 'none' && (
+            <div className="wide" role="group" aria-label="it could be">
+              <div className="form-label">it could be</div>
+              <div className="choice">
+                {animals.map((a) => (
+                  <button
+                    key={a}
+                    type="button"
+                    aria-pressed={x.candidates.includes(a)}
+                    onClick={() =>
+                      set({
+                        candidates: x.candidates.includes(a)
+                          ? x.candidates.filter((c) => c !== a)
+                          : [...x.candidates, a],
+                      })
+                    }
+                  >
+                    {word(a)}
+                  </button>
+                ))}
+              </div>
+            </div>
           )}
+          <Pick
+            label="how old"
+            path="age"
+            value={x.age}
+            options={signAges}
+            name={word}
+            onValue={(age) => set({ age })}
+          />
+          <Text
+            label="how many"
+            path="count"
+            type="number"
+            value={String(x.count)}
+            onValue={(n) => set({ count: Math.round(Number(n)) })}
+          />
+          {falls.map((f) => (
+            <label key={f.id} className="wide">
+              <input
+                type="checkbox"
+                className="form-check-input"
+                checked={x.youngerThan === f.id}
+                onChange={(e) => set({ youngerThan: e.target.checked ? f.id : null })}
+              />{' '}
+              younger than the {fallWords(ground, f.id, zone)}
+            </label>
+          ))}
+          {x.what === 'tracks' && (
+            <Measure
+              label="going, from north"
+              path="directionDeg"
+              kind="angle"
+              value={x.directionDeg ?? 0}
+              onValue={(directionDeg) => set({ directionDeg })}
+            />
+          )}
+          <Pick
+            label="the ground holds a track"
+            path="holds"
+            value={x.holds}
+            options={['well', 'poorly', 'not', 'unknown']}
+            name={(k) => (k === 'not' ? 'not at all' : k)}
+            onValue={(holds) => set({ holds })}
+          />
           <Text
             label="seen at"
             path="seenAt"
             type="datetime-local"
             wide
-            value={draft.seen}
-            onValue={(seen) => change({ seen })}
+            value={seen}
+            onValue={(v) => {
+              setSeen(v);
+              setSaid('');
+            }}
           />
-          <Text label="note" path="note" wide value={draft.note} onValue={(note) => change({ note })} />
+          <Text label="note" path="note" wide value={x.note} onValue={(note) => set({ note })} />
+          <div className="wide">
+            <label className="word" htmlFor={`photo-${sign.id}`}>
+              {x.photoId ? 'another photo' : 'a photo'}
+            </label>
+            <input
+              id={`photo-${sign.id}`}
+              className="visually-hidden"
+              type="file"
+              accept="image/*"
+              onChange={(e) => {
+                const f = e.target.files?.[0];
+                if (f) void picture(f);
+              }}
+            />
+            {photoWrong && (
+              <div className="wrong" role="alert">
+                The photo {photoWrong.says}
+              </div>
+            )}
+            {offered && (
+              <div className="quiet">
+                The photo says where it was taken.{' '}
+                <button
+                  type="button"
+                  className="word"
+                  onClick={() => {
+                    set(offered);
+                    setOffered(null);
+                  }}
+                >
+                  put the sign there
+                </button>
+              </div>
+            )}
+          </div>
         </div>
         <div className="build">
-          <Button type="submit">Add the sign</Button>
-          <button type="button" className="word" onClick={onDone}>
-            not now
+          <Button type="submit">Keep</Button>
+          <button
+            type="button"
+            className="word"
+            onClick={() => void keep({ ...x, deleted: true }, `${word(x.what)} deleted`).then((ok) => ok && onGone())}
+          >
+            delete
           </button>
+          <span className="quiet" role="status">
+            {said}
+          </span>
         </div>
       </form>
     </WrongFields>
   );
+}
+
+export function fallWords(ground: Ground, id: string, zone: string): string {
+  const f = ground.falls.find((one) => one.id === id);
+  return f ? `${f.kind} of ${day(f.ended, zone)}` : 'fall';
 }

@@ -1,12 +1,13 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { Refused } from '../lib/api';
+import Form from 'react-bootstrap/Form';
 import { useDraft } from '../lib/draft';
 import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
-import { write } from '../lib/outbox';
 import type { FieldProblem, Line, LineView, Property, Spot } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { soils, wetnesses, word } from '../lib/words';
+import { soils, surfaces, wetnesses, word } from '../lib/words';
+import { objections, type Changes } from './change';
+import { HereButton } from './whereabouts';
 
 interface Draft {
   spot: Spot;
@@ -33,8 +34,15 @@ const beginSpot = (line: Line): Draft => ({
     lonDeg: line.lonDeg,
     travelBearingDeg: 0,
     travelWidthMm: 609.6,
+    waysMeet: 1,
     soil: 'loam',
     wetness: 'moist',
+    surface: 'grass',
+    swirls: false,
+    shy: false,
+    seenBy: '',
+    met: [],
+    deleted: false,
     version: 0,
   },
   property: '',
@@ -55,19 +63,23 @@ export function useSpotDraft(line: Line): SpotDraft {
   };
 }
 
+/** A new spot: its name and place first, what is known of it below. */
 export function SpotForm({
   view,
   draft,
+  changes,
   onDone,
 }: {
   view: LineView;
   draft: SpotDraft;
+  changes: Changes;
   onDone: (spotID: string) => void;
 }) {
   const { spot, property, permission, placed, newPropertyID } = draft.value;
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const [kept, setKept] = useState(false);
   const set = (change: Partial<Spot>) => draft.set({ ...draft.value, spot: { ...spot, ...change } });
+  const place = (change: Partial<Spot>) => draft.set({ ...draft.value, placed: true, spot: { ...spot, ...change } });
   const known = view.properties.find((p) => p.name.toLowerCase() === property.trim().toLowerCase());
 
   const add = async () => {
@@ -84,20 +96,19 @@ export function SpotForm({
       lineId: view.line.id,
       name: property.trim(),
       permission,
+      asked: '',
+      until: '',
+      deleted: false,
       version: 0,
     };
     try {
-      if (!known) await write(`/lines/${view.line.id}/properties/${of.id}`, of, `the property ${of.name}`);
-      const sent = await write(
-        `/lines/${view.line.id}/spots/${spot.id}`,
-        { ...spot, propertyId: of.id },
-        `the spot ${spot.name}`,
-      );
+      if (!known) await changes.change('properties', null, of, `the property ${of.name}`);
+      const sent = await changes.change('spots', null, { ...spot, propertyId: of.id }, `the spot ${spot.name}`);
       draft.clear();
-      if (sent.sent) onDone(spot.id);
+      if (sent) onDone(spot.id);
       else setKept(true);
     } catch (error) {
-      if (error instanceof Refused) setProblems(error.problem.fields ?? []);
+      setProblems(objections(error));
     }
   };
 
@@ -126,7 +137,7 @@ export function SpotForm({
           />
           {property.trim() !== '' && !known && (
             <Text
-              label="permission: asked when, until when"
+              label="permission, in your words"
               path="permission"
               wide
               value={permission}
@@ -138,63 +149,121 @@ export function SpotForm({
             path="latDeg"
             kind="degrees"
             value={spot.latDeg}
-            onValue={(latDeg) => draft.set({ ...draft.value, placed: true, spot: { ...spot, latDeg } })}
+            onValue={(latDeg) => place({ latDeg })}
           />
           <Measure
             label="degrees east, west is minus"
             path="lonDeg"
             kind="degrees"
             value={spot.lonDeg}
-            onValue={(lonDeg) => draft.set({ ...draft.value, placed: true, spot: { ...spot, lonDeg } })}
+            onValue={(lonDeg) => place({ lonDeg })}
           />
-          <Measure
-            label="travel way runs, from north"
-            path="travelBearingDeg"
-            kind="angle"
-            value={spot.travelBearingDeg}
-            onValue={(travelBearingDeg) => set({ travelBearingDeg })}
-          />
-          <Measure
-            label="travel way, wide"
-            path="travelWidthMm"
-            kind="ground"
-            value={spot.travelWidthMm}
-            onValue={(travelWidthMm) => set({ travelWidthMm })}
-          />
-          <Pick
-            label="soil"
-            path="soil"
-            value={spot.soil}
-            options={soils}
-            name={word}
-            onValue={(soil) => set({ soil })}
-          />
-          <Choice
-            label="how it lies"
-            path="wetness"
-            value={spot.wetness}
-            options={wetnesses}
-            name={word}
-            onValue={(wetness) => set({ wetness })}
-          />
+          <HereButton onPlace={(latDeg, lonDeg) => place({ latDeg, lonDeg })} />
+          <SpotFields spot={spot} set={set} />
         </div>
         <div className="build">
           <Button type="submit">Mark the spot</Button>
         </div>
-        {problems.some(
-          (p) =>
-            !['name', 'property', 'latDeg', 'lonDeg', 'travelBearingDeg', 'travelWidthMm', 'soil', 'wetness'].includes(
-              p.field,
-            ),
-        ) && (
-          <div className="wrong" role="alert">
-            {problems.map((p) => `${p.field} ${p.says}`).join('; ')}
-          </div>
-        )}
         {kept && (
           <p className="ember">Kept in this browser: the program does not answer. It is sent as soon as it does.</p>
         )}
       </form>
     </WrongFields>
+  );
+}
+
+/** What is known of a spot beside its name and place. */
+export function SpotFields({ spot, set }: { spot: Spot; set: (change: Partial<Spot>) => void }) {
+  const met = spot.met;
+  return (
+    <>
+      <Measure
+        label="travel way runs, from north"
+        path="travelBearingDeg"
+        kind="angle"
+        value={spot.travelBearingDeg}
+        onValue={(travelBearingDeg) => set({ travelBearingDeg })}
+      />
+      <Measure
+        label="travel way, wide"
+        path="travelWidthMm"
+        kind="ground"
+        value={spot.travelWidthMm}
+        onValue={(travelWidthMm) => set({ travelWidthMm })}
+      />
+      <Choice
+        label="ways that meet here"
+        path="waysMeet"
+        value={String(spot.waysMeet)}
+        options={['1', '2', '3', '4']}
+        name={(n) => n}
+        onValue={(n) => set({ waysMeet: Number(n) })}
+      />
+      <Pick label="soil" path="soil" value={spot.soil} options={soils} name={word} onValue={(soil) => set({ soil })} />
+      <Pick
+        label="on it"
+        path="surface"
+        value={spot.surface}
+        options={surfaces}
+        name={word}
+        onValue={(surface) => set({ surface })}
+      />
+      <Choice
+        label="how it lies"
+        path="wetness"
+        value={spot.wetness}
+        options={wetnesses}
+        name={word}
+        onValue={(wetness) => set({ wetness })}
+      />
+      <Form.Check
+        className="wide"
+        id={`swirls-${spot.id}`}
+        label="wind swirls here: it cannot be played"
+        checked={spot.swirls}
+        onChange={(e) => set({ swirls: e.target.checked })}
+      />
+      <Form.Check
+        className="wide"
+        id={`shy-${spot.id}`}
+        label="animals are shy here"
+        checked={spot.shy}
+        onChange={(e) => set({ shy: e.target.checked })}
+      />
+      <Text label="who sees it" path="seenBy" wide value={spot.seenBy} onValue={(seenBy) => set({ seenBy })} />
+      {met.map((m, i) => (
+        <div className="wide form-grid" key={i}>
+          <Pick
+            label="it has met"
+            path={`met[${i}].what`}
+            value={m.what}
+            options={['others_set', 'own_set', 'lure', 'catch']}
+            name={word}
+            onValue={(what) => set({ met: met.map((o, k) => (k === i ? { ...o, what } : o)) })}
+          />
+          <Text
+            label="on"
+            path={`met[${i}].on`}
+            type="date"
+            value={m.on}
+            onValue={(on) => set({ met: met.map((o, k) => (k === i ? { ...o, on } : o)) })}
+          />
+          <Text
+            label="what it was"
+            path={`met[${i}].note`}
+            wide
+            value={m.note}
+            onValue={(note) => set({ met: met.map((o, k) => (k === i ? { ...o, note } : o)) })}
+          />
+        </div>
+      ))}
+      <button
+        type="button"
+        className="word wide"
+        onClick={() => set({ met: [...met, { what: 'others_set', note: '', on: '' }] })}
+      >
+        it has met something more
+      </button>
+    </>
   );
 }

@@ -3,7 +3,7 @@ import { useEffect } from 'react';
 import { useParams } from 'react-router';
 import { get } from './api';
 import { onSent } from './outbox';
-import type { About, Book, Ground, LineView } from './types.gen';
+import type { About, Book, Ground, Kind, LineView } from './types.gen';
 
 /** The id of the line in the address. */
 export function useLineID(): string {
@@ -29,6 +29,10 @@ export function useGround() {
   const id = useLineID();
   return useQuery({ queryKey: ['line', id, 'ground'], queryFn: () => get<Ground>(`/lines/${id}/ground`) });
 }
+
+/** What can be drawn on the ground. */
+export const useKinds = () =>
+  useQuery({ queryKey: ['kinds'], queryFn: () => get<Kind[]>('/kinds'), staleTime: Infinity });
 
 export function useBook() {
   const id = useLineID();

@@ -17,6 +17,12 @@ export interface Schema {
   others: Other[];
   problem: Problem;
   moment: Moment;
+  kinds: Kind[];
+  photo: Photo;
+  place: PlaceRead;
+  report: Report;
+  bring: Bring;
+  brought: Brought;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -28,6 +34,7 @@ export interface About {
   demo: boolean;
   now: string;
   still: boolean;
+  gps: boolean;
   lines: Line[];
 }
 /**
@@ -74,6 +81,9 @@ export interface Property {
   lineId: string;
   name: string;
   permission: string;
+  asked: string;
+  until: string;
+  deleted: boolean;
   version: number;
 }
 /**
@@ -89,9 +99,25 @@ export interface Spot {
   lonDeg: number;
   travelBearingDeg: number;
   travelWidthMm: number;
+  waysMeet: number;
   soil: string;
   wetness: string;
+  surface: string;
+  swirls: boolean;
+  shy: boolean;
+  seenBy: string;
+  met: Met[];
+  deleted: boolean;
   version: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Met".
+ */
+export interface Met {
+  what: string;
+  note: string;
+  on: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -284,6 +310,8 @@ export interface Ground {
   properties: Property[];
   spots: Spot[];
   signs: Sign[];
+  features: Feature[];
+  falls: Fall[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -292,12 +320,50 @@ export interface Ground {
 export interface Sign {
   id: string;
   lineId: string;
-  spotId: string;
+  spotId: string | null;
+  latDeg: number;
+  lonDeg: number;
   what: string;
   animal: string;
+  candidates: string[];
+  count: number;
+  directionDeg: number | null;
   age: string;
+  youngerThan: string | null;
+  holds: string;
+  photoId: string | null;
   seenAt: string;
   note: string;
+  deleted: boolean;
+  version: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Feature".
+ */
+export interface Feature {
+  id: string;
+  lineId: string;
+  kind: string;
+  name: string;
+  note: string;
+  points: [number, number][];
+  widthMm: number;
+  propertyId: string | null;
+  madeAt: string;
+  deleted: boolean;
+  version: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Fall".
+ */
+export interface Fall {
+  id: string;
+  lineId: string;
+  kind: string;
+  ended: string;
+  deleted: boolean;
   version: number;
 }
 /**
@@ -487,6 +553,104 @@ export interface Moment {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Kind".
+ */
+export interface Kind {
+  key: string;
+  form: string;
+  group: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Photo".
+ */
+export interface Photo {
+  id: string;
+  lineId: string;
+  width: number;
+  height: number;
+  latDeg: number | null;
+  lonDeg: number | null;
+  takenAt: string | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "PlaceRead".
+ */
+export interface PlaceRead {
+  latDeg: number;
+  lonDeg: number;
+  spreadM: number;
+  used: number;
+  fixes: number;
+  noFix: number;
+  damaged: number;
+  standIn: boolean;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Report".
+ */
+export interface Report {
+  things: Thing[];
+  ignored: Ignored[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Thing".
+ */
+export interface Thing {
+  form: string;
+  kind: string;
+  type: string;
+  name: string;
+  note: string;
+  time?: string;
+  known: boolean;
+  spot?: Spot;
+  sign?: Sign;
+  widthMm?: number;
+  land?: Land;
+  points: [number, number][];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Land".
+ */
+export interface Land {
+  name: string;
+  permission: string;
+  asked: string;
+  until: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Ignored".
+ */
+export interface Ignored {
+  what: string;
+  why: string;
+  count: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Bring".
+ */
+export interface Bring {
+  things: Thing[];
+  property: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Brought".
+ */
+export interface Brought {
+  features: number;
+  spots: number;
+  signs: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "wire".
  */
 export interface Wire {
@@ -501,4 +665,10 @@ export interface Wire {
   others: Other[];
   problem: Problem;
   moment: Moment;
+  kinds: Kind[];
+  photo: Photo;
+  place: PlaceRead;
+  report: Report;
+  bring: Bring;
+  brought: Brought;
 }

@@ -36,6 +36,19 @@ const words: Record<string, string> = {
   snow_crust: 'snow crust',
   hulls: 'hulls',
   clippings: 'grass clippings',
+  boundary: 'property boundary',
+  two_track: 'two-track',
+  pond: 'pond or water',
+  breaks: 'breaks',
+  road_bend: 'bend of a road',
+  trail_meets_road: 'trail joins a road',
+  crawl_under: 'crawl-under',
+  peoples_trail: 'trail used by people',
+  others_set: 'somebody else’s set',
+  own_set: 'a set of mine',
+  seen_from: 'where a held animal would be seen from',
+  litter: 'leaf litter',
+  bare: 'bare ground',
   loose_sand: 'loose sand',
   firm_sand: 'firm sand',
   firm_clay: 'firm clay',
@@ -83,6 +96,7 @@ export const animals = [...targets, 'raccoon', 'skunk', 'opossum', 'badger', 'do
 export const pets = ['dog', 'cat'];
 export const soils = ['loose_sand', 'firm_sand', 'loam', 'firm_clay', 'soft_clay', 'shale', 'muck'];
 export const wetnesses = ['dry', 'moist', 'wet'];
+export const surfaces = ['bare', 'grass', 'litter'];
 export const signKinds = [
   'tracks',
   'scat',

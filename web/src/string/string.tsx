@@ -76,7 +76,9 @@ function beadsOf(view: LineView): Bead[] {
       dashed: true,
       property: placeOf(d.spotId),
     }));
-  return [...sets, ...knots, ...designs];
+  // What hangs on one property hangs together, in the order in which properties are first met.
+  const order = [...new Set([...sets, ...knots, ...designs].map((b) => b.property))];
+  return order.flatMap((name) => [...sets, ...knots, ...designs].filter((b) => b.property === name));
 }
 
 const gap = 94;

@@ -1,0 +1,256 @@
+package line
+
+import (
+	"fmt"
+	"slices"
+	"time"
+
+	"oldburrow/core/animal"
+	"oldburrow/core/ground"
+	"oldburrow/core/refuse"
+)
+
+// Property is land that the trapper may be on. Asked and Until are dates ("2026-09-14") or blank; Permission is a note in
+// the user's own words. What is Deleted is kept and no longer shown.
+type Property struct {
+	ID         string `json:"id" db:"id"`
+	LineID     string `json:"lineId" db:"line_id"`
+	Name       string `json:"name" db:"name"`
+	Permission string `json:"permission" db:"permission"`
+	Asked      string `json:"asked" db:"asked"`
+	Until      string `json:"until" db:"until"`
+	Deleted    bool   `json:"deleted" db:"deleted"`
+	Version    int    `json:"version" db:"version"`
+}
+
+// Check refuses a property without a name, and dates that are none or the wrong way round.
+func (x Property) Check() error {
+	var p refuse.Problems
+	checkID(&p, "id", x.ID)
+	p.Text("name", x.Name, 80)
+	checkNote(&p, "permission", x.Permission)
+	asked, until := checkDate(&p, "asked", x.Asked), checkDate(&p, "until", x.Until)
+	if !asked.IsZero() && !until.IsZero() && until.Before(asked) {
+		p.Add("until", "lies before it was asked: permission ends after it is given")
+	}
+	return p.Err()
+}
+
+// Spot is a place where a set can stand: the travel way that passes it, the ground it lies on, who sees it, and what it has
+// met beside this line's own sets.
+type Spot struct {
+	ID               string  `json:"id" db:"id"`
+	LineID           string  `json:"lineId" db:"line_id"`
+	PropertyID       string  `json:"propertyId" db:"property_id"`
+	Name             string  `json:"name" db:"name"`
+	LatDeg           float64 `json:"latDeg" db:"lat_deg"`
+	LonDeg           float64 `json:"lonDeg" db:"lon_deg"`
+	TravelBearingDeg float64 `json:"travelBearingDeg" db:"travel_bearing_deg"` // of the travel way, from north
+	TravelWidthMm    float64 `json:"travelWidthMm" db:"travel_width_mm"`
+	WaysMeet         int     `json:"waysMeet" db:"ways_meet"` // how many travel ways join here
+	Soil             string  `json:"soil" db:"soil"`
+	Wetness          string  `json:"wetness" db:"wetness"`
+	Surface          string  `json:"surface" db:"surface"`
+	Swirls           bool    `json:"swirls" db:"swirls"` // wind cannot be played here
+	Shy              bool    `json:"shy" db:"shy"`       // animals are known to be shy here
+	SeenBy           string  `json:"seenBy" db:"seen_by"`
+	Met              []Met   `json:"met" db:"-"`
+	Deleted          bool    `json:"deleted" db:"deleted"`
+	Version          int     `json:"version" db:"version"`
+}
+
+// Met is one thing that a place has met and animals may remember: somebody's set, a lure, a catch. On is a date or blank.
+type Met struct {
+	What string `json:"what"`
+	Note string `json:"note"`
+	On   string `json:"on"`
+}
+
+// MetKinds are the kinds of things that a place can have met.
+func MetKinds() []string { return []string{"others_set", "own_set", "lure", "catch"} }
+
+// Check refuses a spot without a name, a property, a place, a travel way that can be, or a known soil.
+func (x Spot) Check() error {
+	var p refuse.Problems
+	checkID(&p, "id", x.ID)
+	checkID(&p, "propertyId", x.PropertyID)
+	p.Text("name", x.Name, 80)
+	checkPlace(&p, x.LatDeg, x.LonDeg)
+	p.Within("travelBearingDeg", x.TravelBearingDeg, 0, 360, "°")
+	p.Within("travelWidthMm", x.TravelWidthMm, 50, 20000, " mm")
+	p.Within("waysMeet", float64(x.WaysMeet), 1, 5, "")
+	p.OneOf("soil", x.Soil, ground.Soils())
+	p.OneOf("wetness", x.Wetness, ground.Wetnesses())
+	p.OneOf("surface", x.Surface, ground.Surfaces())
+	checkNote(&p, "seenBy", x.SeenBy)
+	if len(x.Met) > 200 {
+		p.Add("met", "is too long: at most 200 things, not %d", len(x.Met))
+	}
+	for i, m := range x.Met {
+		p.OneOf(fmt.Sprintf("met[%d].what", i), m.What, MetKinds())
+		checkNote(&p, fmt.Sprintf("met[%d].note", i), m.Note)
+		checkDate(&p, fmt.Sprintf("met[%d].on", i), m.On)
+	}
+	return p.Err()
+}
+
+// Sign is what an animal left somewhere, or that there is none on ground that would show it. SpotID is nil for sign that
+// lies at no spot; Candidates are the animals it could be when it is not sure; YoungerThan is the fall of snow or rain that
+// it must be younger than.
+type Sign struct {
+	ID           string    `json:"id" db:"id"`
+	LineID       string    `json:"lineId" db:"line_id"`
+	SpotID       *string   `json:"spotId" db:"spot_id" jsonschema:"nullable"`
+	LatDeg       float64   `json:"latDeg" db:"lat_deg"`
+	LonDeg       float64   `json:"lonDeg" db:"lon_deg"`
+	What         string    `json:"what" db:"what"`
+	Animal       string    `json:"animal" db:"animal"`
+	Candidates   []string  `json:"candidates" db:"-"`
+	Count        int       `json:"count" db:"count"`
+	DirectionDeg *float64  `json:"directionDeg" db:"direction_deg" jsonschema:"nullable"` // of travel, from north
+	Age          string    `json:"age" db:"age"`
+	YoungerThan  *string   `json:"youngerThan" db:"younger_than" jsonschema:"nullable"`
+	Holds        string    `json:"holds" db:"holds"` // how well the ground holds a track
+	PhotoID      *string   `json:"photoId" db:"photo_id" jsonschema:"nullable"`
+	SeenAt       time.Time `json:"seenAt" db:"seen_at"`
+	Note         string    `json:"note" db:"note"`
+	Deleted      bool      `json:"deleted" db:"deleted"`
+	Version      int       `json:"version" db:"version"`
+}
+
+// SignKinds are what can be seen; "none" is ground that holds a track and shows none.
+func SignKinds() []string {
+	return []string{"tracks", "scat", "scratched", "fence_gap", "worn_trail", "den", "kill", "hair", "bed", "none"}
+}
+
+// SignAges are the age brackets, freshest first.
+func SignAges() []string { return []string{"last_night", "three_days", "week", "older"} }
+
+// HoldsTrack are how well ground holds a track: on hard ground the absence of tracks means nothing.
+func HoldsTrack() []string { return []string{"well", "poorly", "not", "unknown"} }
+
+// Unsure is the animal of a sign that cannot be told.
+const Unsure = "unsure"
+
+// Check refuses a sign that says nothing known, or that was seen after now.
+func (x Sign) Check(now time.Time) error {
+	var p refuse.Problems
+	checkID(&p, "id", x.ID)
+	for field, id := range map[string]*string{"spotId": x.SpotID, "photoId": x.PhotoID, "youngerThan": x.YoungerThan} {
+		if id != nil {
+			checkID(&p, field, *id)
+		}
+	}
+	checkPlace(&p, x.LatDeg, x.LonDeg)
+	p.OneOf("what", x.What, SignKinds())
+	p.OneOf("animal", x.Animal, append([]string{Unsure}, animal.Keys()...))
+	for i, one := range x.Candidates {
+		p.OneOf(fmt.Sprintf("candidates[%d]", i), one, animal.Keys())
+	}
+	p.Within("count", float64(x.Count), 0, 1000, "")
+	if x.DirectionDeg != nil {
+		p.Within("directionDeg", *x.DirectionDeg, 0, 360, "°")
+	}
+	p.OneOf("age", x.Age, SignAges())
+	p.OneOf("holds", x.Holds, HoldsTrack())
+	if x.SeenAt.IsZero() {
+		p.Add("seenAt", "is missing: when was it seen")
+	} else if x.SeenAt.After(now) {
+		p.Add("seenAt", "lies in the future: sign is seen at a time up to now")
+	}
+	checkNote(&p, "note", x.Note)
+	return p.Err()
+}
+
+// Feature is a thing drawn on the map: points as [longitude, latitude] in order, one for a point, the ring of an area
+// without its first point again. WidthMm is a travel way's; PropertyID is the property that a boundary encloses.
+type Feature struct {
+	ID         string       `json:"id" db:"id"`
+	LineID     string       `json:"lineId" db:"line_id"`
+	Kind       string       `json:"kind" db:"kind"`
+	Name       string       `json:"name" db:"name"`
+	Note       string       `json:"note" db:"note"`
+	Points     [][2]float64 `json:"points" db:"-"`
+	WidthMm    float64      `json:"widthMm" db:"width_mm"`
+	PropertyID *string      `json:"propertyId" db:"property_id" jsonschema:"nullable"`
+	MadeAt     time.Time    `json:"madeAt" db:"made_at"`
+	Deleted    bool         `json:"deleted" db:"deleted"`
+	Version    int          `json:"version" db:"version"`
+}
+
+// mostPoints is as many points as a line or ring may have.
+const mostPoints = 5000
+
+// Check refuses an unknown kind, too few or too many points for its form, and points off the globe.
+func (x Feature) Check() error {
+	var p refuse.Problems
+	checkID(&p, "id", x.ID)
+	p.OneOf("kind", x.Kind, ground.KindKeys())
+	if n := len([]rune(x.Name)); n > 80 {
+		p.Add("name", "is too long: at most 80 characters, not %d", n)
+	}
+	checkNote(&p, "note", x.Note)
+	if kind, ok := ground.KindOf(x.Kind); ok {
+		least := map[string]int{ground.Point: 1, ground.Line: 2, ground.Area: 3}[kind.Form]
+		if len(x.Points) < least || kind.Form == ground.Point && len(x.Points) > 1 || len(x.Points) > mostPoints {
+			p.Add("points", "do not make a %s: it takes %s, not %d", kind.Form, map[string]string{ground.Point: "one point", ground.Line: "at least two", ground.Area: "at least three"}[kind.Form], len(x.Points))
+		}
+	}
+	if slices.ContainsFunc(x.Points, func(at [2]float64) bool { return !(at[0] >= -180 && at[0] <= 180 && at[1] >= -90 && at[1] <= 90) }) {
+		p.Add("points", "lie off the globe: longitude is from -180° to 180°, latitude from -90° to 90°")
+	}
+	p.Within("widthMm", x.WidthMm, 0, 100000, " mm")
+	if x.PropertyID != nil {
+		checkID(&p, "propertyId", *x.PropertyID)
+	}
+	return p.Err()
+}
+
+// Fall is a snowfall or a heavy rain that dates the sign lying on it. Ended is when it stopped.
+type Fall struct {
+	ID      string    `json:"id" db:"id"`
+	LineID  string    `json:"lineId" db:"line_id"`
+	Kind    string    `json:"kind" db:"kind"`
+	Ended   time.Time `json:"ended" db:"ended"`
+	Deleted bool      `json:"deleted" db:"deleted"`
+	Version int       `json:"version" db:"version"`
+}
+
+// FallKinds are what falls and dates sign.
+func FallKinds() []string { return []string{"snow", "rain"} }
+
+// Check refuses an unknown fall and one that has not ended.
+func (x Fall) Check(now time.Time) error {
+	var p refuse.Problems
+	checkID(&p, "id", x.ID)
+	p.OneOf("kind", x.Kind, FallKinds())
+	if x.Ended.IsZero() {
+		p.Add("ended", "is missing: when did it stop")
+	} else if x.Ended.After(now) {
+		p.Add("ended", "lies in the future: it dates sign from when it stopped")
+	}
+	return p.Err()
+}
+
+// Photo is a picture kept in the data file. Place and time are those the picture itself carried, when it did.
+type Photo struct {
+	ID      string     `json:"id" db:"id"`
+	LineID  string     `json:"lineId" db:"line_id"`
+	Width   int        `json:"width" db:"width"`
+	Height  int        `json:"height" db:"height"`
+	LatDeg  *float64   `json:"latDeg" db:"lat_deg" jsonschema:"nullable"`
+	LonDeg  *float64   `json:"lonDeg" db:"lon_deg" jsonschema:"nullable"`
+	TakenAt *time.Time `json:"takenAt" db:"taken_at" jsonschema:"nullable"`
+}
+
+// checkDate refuses what is no date; a blank is none and no mistake.
+func checkDate(p *refuse.Problems, field, text string) time.Time {
+	if text == "" {
+		return time.Time{}
+	}
+	t, err := time.Parse(time.DateOnly, text)
+	if err != nil {
+		p.Add(field, "%q is no date: write one such as 2026-11-30", text)
+	}
+	return t
+}

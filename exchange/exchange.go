@@ -1,0 +1,209 @@
+// Package exchange reads and writes the ground in open formats: GPX 1.1 and GeoJSON. Reading is bounded in size and depth,
+// expands nothing, and says what it did not understand.
+package exchange
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"oldburrow/core/ground"
+	"oldburrow/core/line"
+)
+
+// Thing is one thing of a file: a point, line or area with what the file says of it, and the kind that it will most likely
+// become. Points are [longitude, latitude].
+type Thing struct {
+	Form  string       `json:"form"`
+	Kind  string       `json:"kind"`
+	Type  string       `json:"type"` // what the file itself calls it
+	Name  string       `json:"name"`
+	Note  string       `json:"note"`
+	Time  *time.Time   `json:"time,omitempty"`
+	Known bool         `json:"known"` // the line has it already
+	Spot  *line.Spot   `json:"spot,omitempty"`
+	Sign  *line.Sign   `json:"sign,omitempty"`
+	Width float64      `json:"widthMm,omitempty"`
+	Land  *Land        `json:"land,omitempty"`
+	At    [][2]float64 `json:"points"`
+}
+
+// Land is the property that a spot or boundary belongs to.
+type Land struct {
+	Name       string `json:"name"`
+	Permission string `json:"permission"`
+	Asked      string `json:"asked"`
+	Until      string `json:"until"`
+}
+
+// Ignored is what was not understood, how often, and why.
+type Ignored struct {
+	What  string `json:"what"`
+	Why   string `json:"why"`
+	Count int    `json:"count"`
+}
+
+// Report is what a file holds.
+type Report struct {
+	Things  []Thing   `json:"things"`
+	Ignored []Ignored `json:"ignored"`
+}
+
+// Kinds that a thing can become beside those of package ground.
+const (
+	SpotKind = "spot"
+	SignKind = "sign"
+)
+
+// Limits of what is read.
+const (
+	MostBytes   = 20 << 20
+	mostDepth   = 40
+	mostThings  = 50000
+	mostPoints  = 500000
+	longestText = 500
+)
+
+func (r *Report) ignore(what, why string) {
+	for i := range r.Ignored {
+		if r.Ignored[i].What == what && r.Ignored[i].Why == why {
+			r.Ignored[i].Count++
+			return
+		}
+	}
+	if len(r.Ignored) < 50 {
+		r.Ignored = append(r.Ignored, Ignored{What: what, Why: why, Count: 1})
+	}
+}
+
+// add takes a thing in, when its points make something, and guesses its kind from what the file calls it.
+func (r *Report) add(t Thing) error {
+	least := map[string]int{ground.Point: 1, ground.Line: 2, ground.Area: 3}[t.Form]
+	if len(t.At) < least {
+		r.ignore(t.Form, "has too few points on the globe")
+		return nil
+	}
+	if len(r.Things) >= mostThings {
+		return fmt.Errorf("the file holds more than %d things", mostThings)
+	}
+	t.Name, t.Note, t.Type = cut(t.Name), cut(t.Note), cut(t.Type)
+	if t.Kind == "" {
+		t.Kind = guess(t)
+	}
+	r.Things = append(r.Things, t)
+	return nil
+}
+
+// guess reads the kind from the file's own word for the thing, then from its name, else takes the likeliest of its form.
+func guess(t Thing) string {
+	if t.Type == SignKind || strings.HasPrefix(t.Type, SignKind+"/") {
+		return SignKind
+	}
+	if t.Type == SpotKind {
+		return SpotKind
+	}
+	if kind, ok := ground.KindOf(t.Type); ok && kind.Form == t.Form {
+		return kind.Key
+	}
+	for _, text := range []string{t.Type, t.Name} {
+		text = "_" + strings.ReplaceAll(strings.ToLower(text), " ", "_") + "_"
+		for _, kind := range ground.Kinds {
+			if kind.Form == t.Form && strings.Contains(text, "_"+kind.Key+"_") {
+				return kind.Key
+			}
+		}
+	}
+	return map[string]string{ground.Point: SpotKind, ground.Line: "travel_way", ground.Area: "boundary"}[t.Form]
+}
+
+// signOf reads "sign/tracks/coyote/week", the type that sign is written with where there is no room for its fields.
+func signOf(kind string) *line.Sign {
+	parts := strings.Split(kind, "/")
+	if len(parts) != 4 || parts[0] != SignKind {
+		return nil
+	}
+	return &line.Sign{What: parts[1], Animal: parts[2], Age: parts[3], Holds: "unknown"}
+}
+
+func typeOfSign(s line.Sign) string {
+	return strings.Join([]string{SignKind, s.What, s.Animal, s.Age}, "/")
+}
+
+func cut(text string) string {
+	text = strings.ToValidUTF8(strings.TrimSpace(text), "")
+	if r := []rune(text); len(r) > longestText {
+		return string(r[:longestText])
+	}
+	return text
+}
+
+func onGlobe(lon, lat float64) bool {
+	return lon >= -180 && lon <= 180 && lat >= -90 && lat <= 90
+}
+
+// Ground is what is written: everything on a line's land.
+type Ground struct {
+	Line       line.Line
+	Properties []line.Property
+	Spots      []line.Spot
+	Signs      []line.Sign
+	Features   []line.Feature
+}
+
+// things puts the ground as things, in an order that does not change: features, spots, sign, each as the ground lists them.
+func (g Ground) things() []Thing {
+	land := map[string]*Land{}
+	for _, p := range g.Properties {
+		land[p.ID] = &Land{p.Name, p.Permission, p.Asked, p.Until}
+	}
+	var all []Thing
+	for _, f := range g.Features {
+		kind, ok := ground.KindOf(f.Kind)
+		if !ok {
+			continue
+		}
+		t := Thing{Form: kind.Form, Kind: f.Kind, Type: f.Kind, Name: f.Name, Note: f.Note, Time: &f.MadeAt, Width: f.WidthMm, At: f.Points}
+		if f.PropertyID != nil {
+			t.Land = land[*f.PropertyID]
+		}
+		all = append(all, t)
+	}
+	for _, s := range g.Spots {
+		all = append(all, Thing{Form: ground.Point, Kind: SpotKind, Type: SpotKind, Name: s.Name, Spot: &s, Land: land[s.PropertyID], At: [][2]float64{{s.LonDeg, s.LatDeg}}})
+	}
+	for _, s := range g.Signs {
+		all = append(all, Thing{Form: ground.Point, Kind: SignKind, Type: typeOfSign(s), Note: s.Note, Time: &s.SeenAt, Sign: &s, At: [][2]float64{{s.LonDeg, s.LatDeg}}})
+	}
+	return all
+}
+
+// Mark notes which things the line has already: the same kind and form within two metres, and for what has a name the same
+// name.
+func (r *Report) Mark(have Ground) {
+	there := map[string][]Thing{}
+	for _, t := range have.things() {
+		there[t.Kind] = append(there[t.Kind], t)
+	}
+	for i := range r.Things {
+		t := &r.Things[i]
+		t.Known = slices.ContainsFunc(there[t.Kind], func(other Thing) bool { return same(*t, other) })
+	}
+}
+
+const nearM = 2.0
+
+func same(a, b Thing) bool {
+	if a.Form != b.Form || a.Name != b.Name || len(a.At) != len(b.At) {
+		return false
+	}
+	if a.Kind == SignKind && (a.Type != b.Type || a.Time == nil || b.Time == nil || a.Time.Unix() != b.Time.Unix()) {
+		return false
+	}
+	for i := range a.At {
+		if ground.Metres(ground.Fix{LatDeg: a.At[i][1], LonDeg: a.At[i][0]}, ground.Fix{LatDeg: b.At[i][1], LonDeg: b.At[i][0]}) > nearM {
+			return false
+		}
+	}
+	return true
+}

@@ -1,0 +1,201 @@
+package server
+
+import (
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"slices"
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"oldburrow/core/ground"
+	"oldburrow/core/line"
+	"oldburrow/core/refuse"
+	"oldburrow/exchange"
+	"oldburrow/instrument/gps"
+	"oldburrow/store"
+)
+
+// Receiver is where places are read from. StandIn says that it is made up.
+type Receiver struct {
+	Address string
+	StandIn bool
+}
+
+// PlaceRead is a place averaged from what a receiver said.
+type PlaceRead struct {
+	ground.Average
+	Fixes   int  `json:"fixes"`
+	NoFix   int  `json:"noFix"`
+	Damaged int  `json:"damaged"`
+	StandIn bool `json:"standIn"`
+}
+
+const (
+	longestRead = 10.0 // seconds
+	fewestFixes = 3
+)
+
+// place listens to the receiver for some seconds and averages.
+func (s *Server) place(c *gin.Context) {
+	if s.GPS == nil {
+		answer(c, Problem{Title: "No receiver", Status: http.StatusNotFound, Detail: "No GPS receiver is connected: start with --gps, use this device's own place, or touch the map."})
+		return
+	}
+	var ask struct {
+		Seconds float64 `form:"seconds"`
+	}
+	if err := c.ShouldBindQuery(&ask); err != nil || !(ask.Seconds > 0 && ask.Seconds <= longestRead) {
+		fail(c, refuse.Field("seconds", "must be above 0 and at most %g", longestRead))
+		return
+	}
+	reading, err := gps.Read(c.Request.Context(), s.GPS.Address, time.Duration(ask.Seconds*float64(time.Second)))
+	if err != nil {
+		answer(c, Problem{Title: "The receiver does not answer", Status: http.StatusNotFound, Detail: "The GPS receiver cannot be reached. Is it on and connected?"})
+		return
+	}
+	if len(reading.Fixes) < fewestFixes {
+		answer(c, Problem{Title: "No fix", Status: http.StatusNotFound, Detail: fmt.Sprintf("The receiver gave %d usable places in %g seconds, %d without a fix, %d damaged. Stand clear of cover and try again.", len(reading.Fixes), ask.Seconds, reading.NoFix, reading.Damaged)})
+		return
+	}
+	average, err := ground.AverageOf(reading.Fixes)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, PlaceRead{Average: average, Fixes: len(reading.Fixes), NoFix: reading.NoFix, Damaged: reading.Damaged, StandIn: s.GPS.StandIn})
+}
+
+// body reads the whole request within a limit, or answers that it is too large.
+func body(c *gin.Context, limit int64, what string) ([]byte, bool) {
+	raw, err := io.ReadAll(http.MaxBytesReader(c.Writer, c.Request.Body, limit))
+	var large *http.MaxBytesError
+	if errors.As(err, &large) {
+		answer(c, Problem{Title: "Too large", Status: http.StatusRequestEntityTooLarge, Detail: fmt.Sprintf("A %s may be at most %d MB.", what, limit>>20)})
+		return nil, false
+	}
+	if err != nil {
+		fail(c, refuse.Field("body", "cannot be read: %s", err))
+		return nil, false
+	}
+	return raw, true
+}
+
+const largestUpload = 25 << 20
+
+func (s *Server) putPhoto(c *gin.Context) {
+	raw, ok := body(c, largestUpload, "photo")
+	if !ok {
+		return
+	}
+	x := line.Photo{ID: c.Param("id"), LineID: theLine(c).ID}
+	if !line.IsID(x.ID) {
+		fail(c, refuse.Field("id", "%q is not an id: 26 letters and figures are wanted", x.ID))
+		return
+	}
+	photo, err := exchange.ReadPhoto(raw)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	x.Width, x.Height, x.LatDeg, x.LonDeg, x.TakenAt = photo.Width, photo.Height, photo.LatDeg, photo.LonDeg, photo.TakenAt
+	s.write(c, func(t *store.Tx) (any, error) { return t.PutPhoto(x, photo.JPEG) })
+}
+
+func (s *Server) photo(c *gin.Context) {
+	jpeg, err := s.Store.Photo(theLine(c).ID, c.Param("id"))
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	c.Header("Cache-Control", "private, max-age=31536000, immutable")
+	c.Data(http.StatusOK, "image/jpeg", jpeg)
+}
+
+// preview says what each thing of a file will become; nothing is changed.
+func (s *Server) preview(c *gin.Context) {
+	raw, ok := body(c, exchange.MostBytes, "file")
+	if !ok {
+		return
+	}
+	read := exchange.ReadGeoJSON
+	if first := slices.IndexFunc(raw, func(b byte) bool { return b == '<' || b == '{' || b == '[' || b >= 0xFE }); first >= 0 && raw[first] != '{' && raw[first] != '[' {
+		read = exchange.ReadGPX
+	}
+	report, err := read(raw)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	have, err := s.groundOf(theLine(c).ID)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	report.Mark(exchangeGround(theLine(c), have))
+	c.JSON(http.StatusOK, report)
+}
+
+func exchangeGround(l line.Line, g Ground) exchange.Ground {
+	return exchange.Ground{Line: l, Properties: g.Properties, Spots: g.Spots, Signs: g.Signs, Features: g.Features}
+}
+
+// Bring is what of a file is to be taken in. Ids are made for the things in order after First; Property takes spots that
+// name none.
+type Bring struct {
+	Things   []exchange.Thing `json:"things"`
+	Property string           `json:"property"`
+}
+
+// Brought says how many things were taken in.
+type Brought struct {
+	Features int `json:"features"`
+	Spots    int `json:"spots"`
+	Signs    int `json:"signs"`
+}
+
+// bring takes in the things of a file, all or none.
+func (s *Server) bring(c *gin.Context) {
+	raw, ok := body(c, 2*exchange.MostBytes, "file")
+	if !ok {
+		return
+	}
+	var b Bring
+	if err := strict(raw, &b); err != nil {
+		fail(c, err)
+		return
+	}
+	l, now := theLine(c), s.Clock.Now()
+	s.write(c, func(t *store.Tx) (any, error) {
+		have, err := s.Store.Properties(l.ID)
+		if err != nil {
+			return nil, err
+		}
+		return (&bringing{tx: t, line: l, now: now, properties: have, fallback: b.Property}).all(b.Things)
+	})
+}
+
+func (s *Server) export(c *gin.Context) {
+	have, err := s.groundOf(theLine(c).ID)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	write, kind := exchange.WriteGPX, "application/gpx+xml"
+	name := "ground.gpx"
+	if c.Param("format") == "geojson" {
+		write, kind, name = exchange.WriteGeoJSON, "application/geo+json", "ground.geojson"
+	} else if c.Param("format") != "gpx" {
+		fail(c, store.ErrUnknown)
+		return
+	}
+	raw, err := write(exchangeGround(theLine(c), have))
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	c.Header("Content-Disposition", `attachment; filename="`+name+`"`)
+	c.Data(http.StatusOK, kind, raw)
+}

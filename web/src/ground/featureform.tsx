@@ -1,0 +1,241 @@
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { Measure, Pick, Text, WrongFields } from '../lib/fields';
+import type { Feature, FieldProblem, Kind, LineView, Property } from '../lib/types.gen';
+import { word } from '../lib/words';
+import { objections, type Changes } from './change';
+import { nameOf } from './map';
+
+/** The kinds with the form of one kind, which it can become without drawing it anew. */
+export const sameForm = (kinds: Kind[], key: string) => {
+  const form = kinds.find((k) => k.key === key)?.form;
+  return kinds.filter((k) => k.form === form).map((k) => k.key);
+};
+
+const places = (points: [number, number][]) =>
+  points.map(([lon, lat]) => `${lat.toFixed(6)}, ${lon.toFixed(6)}`).join('\n');
+
+/** Reads "46.8, -105.3" line by line; undefined when a line is none. */
+export function readPlaces(text: string): [number, number][] | undefined {
+  const found: [number, number][] = [];
+  for (const row of text
+    .split('\n')
+    .map((r) => r.trim())
+    .filter(Boolean)) {
+    const parts = row
+      .replace(/−/g, '-')
+      .split(/[\s,;]+/)
+      .map(Number);
+    const [lat, lon] = parts;
+    if (parts.length !== 2 || lat === undefined || lon === undefined || Number.isNaN(lat) || Number.isNaN(lon))
+      return undefined;
+    found.push([lon, lat]);
+  }
+  return found;
+}
+
+interface Props {
+  view: LineView;
+  kinds: Kind[];
+  feature: Feature;
+  changes: Changes;
+  onGone: () => void;
+}
+
+/** A thing on the map in words and numbers: what it is, its name, its points. */
+export function FeaturePanel({ view, kinds, feature, changes, onGone }: Props) {
+  const [x, setX] = useState(feature);
+  const [typed, setTyped] = useState(() => places(feature.points));
+  const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const [said, setSaid] = useState('');
+  const set = (change: Partial<Feature>) => {
+    setX({ ...x, ...change });
+    setSaid('');
+  };
+  const keep = async (next: Feature, what: string) => {
+    const points = readPlaces(typed);
+    if (!points) {
+      setProblems([
+        { field: 'points', says: 'are not all places: write one on each line, such as 46.8012, -105.3045' },
+      ]);
+      return false;
+    }
+    try {
+      await changes.change(
+        'features',
+        feature,
+        { ...next, points: places(points) === places(feature.points) ? feature.points : points },
+        what,
+      );
+      setProblems([]);
+      setSaid('Kept.');
+      return true;
+    } catch (error) {
+      setProblems(objections(error));
+      return false;
+    }
+  };
+  const wrong = problems.find((p) => p.field === 'points');
+  return (
+    <WrongFields problems={problems}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void keep(x, `${nameOf(x)} changed`);
+        }}
+      >
+        <h2>{nameOf(x)}</h2>
+        <div className="quiet">{word(x.kind)}; drag its points on the ground, or change them here</div>
+        <div className="form-grid">
+          <Pick
+            label="what it is"
+            path="kind"
+            value={x.kind}
+            options={sameForm(kinds, x.kind)}
+            name={word}
+            onValue={(kind) => set({ kind })}
+          />
+          <Text label="name" path="name" value={x.name} onValue={(name) => set({ name })} />
+          {x.kind === 'travel_way' && (
+            <Measure
+              label="wide"
+              path="widthMm"
+              kind="ground"
+              value={x.widthMm}
+              onValue={(widthMm) => set({ widthMm })}
+            />
+          )}
+          {x.kind === 'boundary' && (
+            <Pick
+              label="of the property"
+              path="propertyId"
+              value={x.propertyId ?? ''}
+              blank="none"
+              options={view.properties.map((p) => p.id)}
+              name={(id) => view.properties.find((p) => p.id === id)?.name ?? ''}
+              onValue={(id) => set({ propertyId: id === '' ? null : id })}
+            />
+          )}
+          <Text label="note" path="note" wide value={x.note} onValue={(note) => set({ note })} />
+          <div className="wide">
+            <label className="form-label" htmlFor={`points-${x.id}`}>
+              its points: degrees north, east, one on a line
+            </label>
+            <textarea
+              id={`points-${x.id}`}
+              className={wrong ? 'form-control is-invalid' : 'form-control'}
+              rows={Math.min(6, x.points.length + 1)}
+              value={typed}
+              onChange={(e) => {
+                setTyped(e.target.value);
+                setSaid('');
+              }}
+            />
+            {wrong && (
+              <div className="wrong" role="alert">
+                {wrong.says}
+              </div>
+            )}
+          </div>
+        </div>
+        <div className="build">
+          <Button type="submit">Keep</Button>
+          <button
+            type="button"
+            className="word"
+            onClick={() => void keep({ ...x, deleted: true }, `${nameOf(x)} deleted`).then((ok) => ok && onGone())}
+          >
+            delete
+          </button>
+          <span className="quiet" role="status">
+            {said}
+          </span>
+        </div>
+      </form>
+    </WrongFields>
+  );
+}
+
+/** A property: its name and its permission, asked when and until when. */
+export function PropertyPanel({
+  property,
+  changes,
+  onGone,
+}: {
+  property: Property;
+  changes: Changes;
+  onGone: () => void;
+}) {
+  const [x, setX] = useState(property);
+  const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const [said, setSaid] = useState('');
+  const set = (change: Partial<Property>) => {
+    setX({ ...x, ...change });
+    setSaid('');
+  };
+  const keep = async (next: Property, what: string) => {
+    try {
+      await changes.change('properties', property.version === 0 ? null : property, next, what);
+      setProblems([]);
+      setSaid('Kept.');
+      return true;
+    } catch (error) {
+      setProblems(objections(error));
+      return false;
+    }
+  };
+  const wrong = problems.find((p) => p.field === 'deleted');
+  return (
+    <WrongFields problems={problems}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void keep(x, `the property ${x.name}`).then((ok) => ok && property.version === 0 && onGone());
+        }}
+      >
+        <h2>{property.version === 0 ? 'A new property' : property.name}</h2>
+        <p className="quiet">Ask the landowner first, and write down what was said.</p>
+        <div className="form-grid">
+          <Text label="name" path="name" wide value={x.name} onValue={(name) => set({ name })} />
+          <Text
+            label="permission asked on"
+            path="asked"
+            type="date"
+            value={x.asked}
+            onValue={(asked) => set({ asked })}
+          />
+          <Text label="good until" path="until" type="date" value={x.until} onValue={(until) => set({ until })} />
+          <Text
+            label="what was said"
+            path="permission"
+            wide
+            value={x.permission}
+            onValue={(permission) => set({ permission })}
+          />
+        </div>
+        <div className="build">
+          <Button type="submit">Keep</Button>
+          {property.version > 0 && (
+            <button
+              type="button"
+              className="word"
+              onClick={() =>
+                void keep({ ...x, deleted: true }, `the property ${x.name} deleted`).then((ok) => ok && onGone())
+              }
+            >
+              delete
+            </button>
+          )}
+          <span className="quiet" role="status">
+            {said}
+          </span>
+        </div>
+        {wrong && (
+          <div className="wrong" role="alert">
+            It {wrong.says}
+          </div>
+        )}
+      </form>
+    </WrongFields>
+  );
+}

@@ -1,0 +1,136 @@
+import { useState } from 'react';
+import { date, day, daysBetween, instant } from '../lib/time';
+import type { Fall, Ground, LineView, Sign } from '../lib/types.gen';
+import { Choice, Text, WrongFields } from '../lib/fields';
+import type { FieldProblem } from '../lib/types.gen';
+import { ulid } from '../lib/ulid';
+import { objections, type Changes } from './change';
+
+const dayMs = 86_400_000;
+/** Sign older than this is no longer drawn. */
+const forgottenDays = 60;
+
+export interface Ages {
+  first: string;
+  days: number;
+  /** Days from the first; the last is today. */
+  shown: number;
+  setShown: (n: number) => void;
+  ageOf: (sign: Sign) => number | null;
+}
+
+/** The date that the ground is shown at, and how old each sign was then. */
+export function useAges(view: LineView, ground: Ground): Ages {
+  const { zone } = view.line;
+  const firstSeen = ground.signs.reduce((a, s) => (s.seenAt < a ? s.seenAt : a), view.now);
+  const days = Math.max(1, daysBetween(firstSeen, view.now, zone));
+  const [back, setBack] = useState(0);
+  const shown = Math.max(0, days - back);
+  const ageOf = (sign: Sign) => {
+    const age = shown - daysBetween(firstSeen, sign.seenAt, zone);
+    return age < 0 || age > forgottenDays ? null : age;
+  };
+  return { first: firstSeen, days, shown, setShown: (n) => setBack(days - n), ageOf };
+}
+
+/** Replays sign as it appeared; falls of snow and rain stand on it, and can be added. */
+export function DateSlider({
+  view,
+  ground,
+  ages,
+  changes,
+}: {
+  view: LineView;
+  ground: Ground;
+  ages: Ages;
+  changes: Changes;
+}) {
+  const { zone } = view.line;
+  const at = new Date(Date.parse(ages.first) + ages.shown * dayMs).toISOString();
+  const [adding, setAdding] = useState(false);
+  const x = (iso: string) => (daysBetween(ages.first, iso, zone) / ages.days) * 100;
+  return (
+    <div className="slider">
+      <label className="quiet" htmlFor="date-slider">
+        sign as it was on <b>{ages.shown === ages.days ? `${day(view.now, zone)}, today` : day(at, zone)}</b>
+      </label>
+      <div className="track">
+        {ground.falls.map((f) => (
+          <span
+            key={f.id}
+            className="fall"
+            style={{ left: `${Math.max(0, x(f.ended))}%` }}
+            title={`${f.kind}, ${day(f.ended, zone)}`}
+          >
+            {f.kind}
+          </span>
+        ))}
+        <input
+          id="date-slider"
+          type="range"
+          min={0}
+          max={ages.days}
+          value={ages.shown}
+          aria-valuetext={day(at, zone)}
+          onChange={(e) => ages.setShown(Number(e.target.value))}
+        />
+      </div>
+      <button type="button" className="word quiet" aria-expanded={adding} onClick={() => setAdding(!adding)}>
+        snow or heavy rain fell
+      </button>
+      {adding && <FallForm view={view} changes={changes} onDone={() => setAdding(false)} />}
+    </div>
+  );
+}
+
+function FallForm({ view, changes, onDone }: { view: LineView; changes: Changes; onDone: () => void }) {
+  const { zone } = view.line;
+  const [kind, setKind] = useState('snow');
+  const [ended, setEnded] = useState(() => `${date(view.now, zone)}T00:00`);
+  const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const add = async () => {
+    const at = instant(ended, zone);
+    if (Number.isNaN(at)) {
+      setProblems([{ field: 'ended', says: 'is no date and time: choose when it stopped' }]);
+      return;
+    }
+    const fall: Fall = {
+      id: ulid(),
+      lineId: view.line.id,
+      kind,
+      ended: new Date(at).toISOString(),
+      deleted: false,
+      version: 0,
+    };
+    try {
+      await changes.change('falls', null, fall, `${kind} of ${day(fall.ended, zone)}`);
+      onDone();
+    } catch (error) {
+      setProblems(objections(error));
+    }
+  };
+  return (
+    <WrongFields problems={problems}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void add();
+        }}
+      >
+        <Choice
+          label="what fell"
+          path="kind"
+          hide
+          value={kind}
+          options={['snow', 'rain']}
+          name={(k) => k}
+          onValue={setKind}
+        />
+        <Text label="it stopped at" path="ended" type="datetime-local" value={ended} onValue={setEnded} />
+        <button type="submit" className="word">
+          keep it
+        </button>
+      </form>
+    </WrongFields>
+  );
+}
