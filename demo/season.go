@@ -78,7 +78,7 @@ func places() []place {
 			l.Look, l.Hole.AngleDeg = "subtle", 50
 		}},
 		{"Upper Breaks pasture", "Gate gap", 340, 210, 170, 350, "loam", "moist", "red_fox", at(time.October, 30, 16, 5), friday, func(l *layout.Layout) {
-			l.Backing = "tuft"
+			l.Backing, l.Cover.Material = "tuft", "damp_packed"
 		}},
 		{"Quarry Road section", "Two-track bend", 90, 560, 115, 1500, "firm_sand", "dry", "coyote", at(time.November, 5, 14, 30), at(time.December, 3, 0, 0), func(l *layout.Layout) {
 			l.Cover.Material, l.Pan.GaugeN = "peat", 16.5

@@ -20,12 +20,12 @@ type Book struct {
 	Others  int            `json:"others"`
 	Sets    []RateRow      `json:"sets"`
 	Catches []CaughtAnimal `json:"catches"` // newest first
-	Nights  []Night        `json:"nights"`  // every night since the first make
+	Nights  []BookNight    `json:"nights"`  // every night since the first make
 }
 
-// Night is one night of the line, by the date of its evening: the traps that stood through it, and what was held in the
+// BookNight is one night of the line, by the date of its evening: the traps that stood through it, and what was held in the
 // morning.
-type Night struct {
+type BookNight struct {
 	Evening string `json:"evening"`
 	Traps   int    `json:"traps"`
 	Held    int    `json:"held"`
@@ -113,8 +113,8 @@ func (r *RateRow) work() error {
 }
 
 // nights counts each night's traps and what the next day's looks found held.
-func (r record) nights() []Night {
-	nights := []Night{}
+func (r record) nights() []BookNight {
+	nights := []BookNight{}
 	if len(r.makes) == 0 {
 		return nights
 	}
@@ -124,7 +124,7 @@ func (r record) nights() []Night {
 		if ends.After(r.now) {
 			return nights
 		}
-		night := Night{Evening: time.Date(y, m, d, 0, 0, 0, 0, time.UTC).Format(time.DateOnly)}
+		night := BookNight{Evening: time.Date(y, m, d, 0, 0, 0, 0, time.UTC).Format(time.DateOnly)}
 		for _, made := range r.makes {
 			if made.BuiltAt.Before(ends) && (made.PulledAt == nil || made.PulledAt.After(ends)) {
 				night.Traps++

@@ -2,6 +2,7 @@ package server
 
 import (
 	"encoding/json"
+	"fmt"
 	"path"
 	"reflect"
 	"strings"
@@ -16,29 +17,45 @@ import (
 
 // wire is everything that crosses between the program and the browser.
 type wire struct {
-	About    About           `json:"about"`
-	LineView LineView        `json:"lineView"`
-	Ground   Ground          `json:"ground"`
-	Book     Book            `json:"book"`
-	Sign     line.Sign       `json:"sign"`
-	Visit    line.Visit      `json:"visit"`
-	Question Question        `json:"question"`
-	Answer   odds.Answer     `json:"answer"`
-	Others   []odds.Other    `json:"others"`
-	Problem  Problem         `json:"problem"`
-	Moment   Moment          `json:"moment"`
-	Kinds    []ground.Kind   `json:"kinds"`
-	Photo    line.Photo      `json:"photo"`
-	Place    PlaceRead       `json:"place"`
-	Report   exchange.Report `json:"report"`
-	Bring    Bring           `json:"bring"`
-	Brought  Brought         `json:"brought"`
+	About         About           `json:"about"`
+	LineView      LineView        `json:"lineView"`
+	Ground        Ground          `json:"ground"`
+	Book          Book            `json:"book"`
+	Sign          line.Sign       `json:"sign"`
+	Visit         line.Visit      `json:"visit"`
+	Question      Question        `json:"question"`
+	Answer        odds.Answer     `json:"answer"`
+	Others        []odds.Other    `json:"others"`
+	Problem       Problem         `json:"problem"`
+	Moment        Moment          `json:"moment"`
+	Kinds         []ground.Kind   `json:"kinds"`
+	Photo         line.Photo      `json:"photo"`
+	Place         PlaceRead       `json:"place"`
+	Report        exchange.Report `json:"report"`
+	Bring         Bring           `json:"bring"`
+	Brought       Brought         `json:"brought"`
+	Weather       WeatherView     `json:"weather"`
+	PlaceQuestion PlaceQuestion   `json:"placeQuestion"`
+	PlaceAnswer   PlaceAnswer     `json:"placeAnswer"`
+	LogPreview    LogPreview      `json:"logPreview"`
 }
 
 // Schema is the JSON Schema of everything that crosses the wire. The interface's types are generated from it.
 func Schema() ([]byte, error) {
-	reflector := jsonschema.Reflector{Anonymous: true, Namer: wireName}
+	named := map[string]reflect.Type{}
+	var twice error
+	reflector := jsonschema.Reflector{Anonymous: true, Namer: func(t reflect.Type) string {
+		name := wireName(t)
+		if before, ok := named[name]; ok && before != t && name != "" {
+			twice = fmt.Errorf("two types are called %s on the wire: %s and %s", name, before, t)
+		}
+		named[name] = t
+		return name
+	}}
 	schema := reflector.Reflect(wire{})
+	if twice != nil {
+		return nil, twice
+	}
 	schema.ID = ""
 	raw, err := json.MarshalIndent(schema, "", "  ")
 	return append(raw, '\n'), err

@@ -17,6 +17,7 @@ import (
 
 	"oldburrow/core/line"
 	"oldburrow/core/refuse"
+	"oldburrow/instrument/weather"
 	"oldburrow/store"
 )
 
@@ -27,7 +28,9 @@ type Server struct {
 	Demo  *DemoClock
 	Dist  fs.FS
 	GPS   *Receiver // nil when none is connected
-	runs  *runs
+	// Weather is nil when no service is asked: then weather is what was entered by hand, or not known.
+	Weather *weather.Client
+	runs    *runs
 }
 
 const (
@@ -71,6 +74,11 @@ func (s *Server) Handler() http.Handler {
 	of.PUT("/import/:id", s.bring)
 	of.GET("/export/:format", s.export)
 	api.GET("/place", s.place)
+	of.GET("/weather", s.weather)
+	of.POST("/place", s.placeIt)
+	of.PUT("/readings/:id", s.putReading)
+	of.POST("/weather/preview", s.previewLog)
+	of.PUT("/weather/:id", s.bringLog)
 	r.NoRoute(s.frontEnd)
 	return r
 }

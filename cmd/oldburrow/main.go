@@ -21,6 +21,7 @@ import (
 	"oldburrow/core/round"
 	"oldburrow/demo"
 	"oldburrow/instrument/gps"
+	"oldburrow/instrument/weather"
 	"oldburrow/server"
 	"oldburrow/store"
 	"oldburrow/web"
@@ -31,7 +32,7 @@ func main() {
 		Use: "oldburrow", Short: "Keeps and computes a predator trapline",
 		SilenceUsage: true, SilenceErrors: true,
 	}
-	root.AddCommand(serveCommand(), demoCommand(), calcCommand(), schemaCommand())
+	root.AddCommand(serveCommand(), demoCommand(), calcCommand(), schemaCommand(), standInCommand())
 	if err := root.Execute(); err != nil {
 		fmt.Fprintln(os.Stderr, strings.ReplaceAll(err.Error(), "\n", " "))
 		os.Exit(2)
@@ -39,7 +40,7 @@ func main() {
 }
 
 func serveCommand() *cobra.Command {
-	var data, listen, receiver string
+	var data, listen, receiver, office string
 	c := &cobra.Command{Use: "serve", Short: "Serve your own line from a data file", Args: cobra.NoArgs, RunE: func(*cobra.Command, []string) error {
 		s, err := store.Open(data)
 		if err != nil {
@@ -47,17 +48,17 @@ func serveCommand() *cobra.Command {
 		}
 		defer s.Close()
 		own := &server.Server{Store: s, Clock: server.WallClock{}, Dist: web.Dist()}
-		if receiver == standIn {
-			return runWithStandIn(own, listen)
+		stop, err := connect(own, receiver, office)
+		if err != nil {
+			return err
 		}
-		if receiver != "" {
-			own.GPS = &server.Receiver{Address: receiver}
-		}
+		defer stop()
 		return run(own, listen)
 	}}
 	c.Flags().StringVar(&data, "data", "", "the data file; it is made when it is not there")
 	c.Flags().StringVar(&listen, "listen", "127.0.0.1:8417", "the address to listen on")
 	c.Flags().StringVar(&receiver, "gps", "", "a GPS receiver's TCP address (NMEA 0183), or stand-in for a made-up one")
+	c.Flags().StringVar(&office, "weather", "", "a weather service's URL, or stand-in for a made-up one")
 	if err := c.MarkFlagRequired("data"); err != nil {
 		panic(err)
 	}
@@ -65,7 +66,7 @@ func serveCommand() *cobra.Command {
 }
 
 func demoCommand() *cobra.Command {
-	var data, listen string
+	var data, listen, office string
 	var fresh, still, empty bool
 	c := &cobra.Command{Use: "demo", Short: "Show the made-up Kettle Fork line", Args: cobra.NoArgs, RunE: func(*cobra.Command, []string) error {
 		if fresh {
@@ -91,28 +92,78 @@ func demoCommand() *cobra.Command {
 		if err != nil {
 			return err
 		}
-		return runWithStandIn(&server.Server{Store: s, Clock: clock, Demo: clock, Dist: web.Dist()}, listen)
+		shown := &server.Server{Store: s, Clock: clock, Demo: clock, Dist: web.Dist()}
+		stop, err := connect(shown, standIn, office)
+		if err != nil {
+			return err
+		}
+		defer stop()
+		return run(shown, listen)
 	}}
 	c.Flags().StringVar(&data, "data", "demo.db", "the demo's data file")
 	c.Flags().StringVar(&listen, "listen", "127.0.0.1:8416", "the address to listen on")
+	c.Flags().StringVar(&office, "weather", standIn, "a weather service's URL, stand-in for the made-up one, or blank for none")
 	c.Flags().BoolVar(&fresh, "fresh", false, "set the old data file aside and begin anew")
 	c.Flags().BoolVar(&still, "still", false, "let the demo's clock stand still")
 	c.Flags().BoolVar(&empty, "empty", false, "begin without the demo line, with the demo's clock")
 	return c
 }
 
-// standIn is the name under which the made-up receiver is asked for.
+// standIn is the name under which a made-up receiver or weather service is asked for.
 const standIn = "stand-in"
 
-// runWithStandIn serves with the made-up receiver, which walks the demo line's spots.
-func runWithStandIn(s *server.Server, listen string) error {
-	walker, err := gps.NewStandIn(demo.Walk(), 100*time.Millisecond)
-	if err != nil {
-		return err
+// connect joins the server to a receiver and a weather service, starts those that are made up, and gives what stops them.
+func connect(s *server.Server, receiver, office string) (stop func(), err error) {
+	var stops []func() error
+	stop = func() {
+		for _, one := range stops {
+			_ = one()
+		}
 	}
-	defer walker.Close()
-	s.GPS = &server.Receiver{Address: walker.Address(), StandIn: true}
-	return run(s, listen)
+	switch receiver {
+	case "":
+	case standIn:
+		walker, err := gps.NewStandIn(demo.Walk(), 100*time.Millisecond)
+		if err != nil {
+			return stop, err
+		}
+		stops = append(stops, walker.Close)
+		s.GPS = &server.Receiver{Address: walker.Address(), StandIn: true}
+	default:
+		s.GPS = &server.Receiver{Address: receiver}
+	}
+	switch office {
+	case "":
+	case standIn:
+		service, err := weather.NewStandIn("127.0.0.1:0", demo.Hour)
+		if err != nil {
+			return stop, err
+		}
+		stops = append(stops, service.Close)
+		s.Weather = weather.NewClient(service.URL())
+	default:
+		s.Weather = weather.NewClient(office)
+	}
+	return stop, nil
+}
+
+// standInCommand runs the made-up weather service by itself.
+func standInCommand() *cobra.Command {
+	var listen string
+	c := &cobra.Command{Use: "stand-in", Short: "Run the made-up weather service by itself", Args: cobra.NoArgs, RunE: func(*cobra.Command, []string) error {
+		service, err := weather.NewStandIn(listen, demo.Hour)
+		if err != nil {
+			return err
+		}
+		defer service.Close()
+		fmt.Printf("The made-up weather service is at %s\n", service.URL())
+		stop, cancel := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+		defer cancel()
+		<-stop.Done()
+		return nil
+	}}
+	c.Flags().StringVar(&listen, "listen", "127.0.0.1:8415", "the address to listen on")
+	return c
 }
 
 // setAside renames a data file and what belongs to it; nothing is deleted.

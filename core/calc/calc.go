@@ -14,10 +14,12 @@ import (
 
 	"oldburrow/core/bed"
 	"oldburrow/core/footfall"
+	"oldburrow/core/ground"
 	"oldburrow/core/hole"
 	"oldburrow/core/pan"
 	"oldburrow/core/refuse"
 	"oldburrow/core/round"
+	"oldburrow/core/scent"
 	"oldburrow/core/tally"
 )
 
@@ -32,6 +34,8 @@ var calculators = map[string]func([]byte) (any, error){
 	"bed":      from(bed.Defaults, bed.Of),
 	"rate":     from(tally.RateDefaults, tally.Rate),
 	"due":      from(nothing[round.DueInput], round.Due),
+	"scent":    from(nothing[scent.Input], scent.Coverage),
+	"frost":    from(nothing[ground.FrostInput], ground.Frost),
 }
 
 // Names lists the calculators.

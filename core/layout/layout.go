@@ -30,6 +30,7 @@ type Layout struct {
 	Anchor     Anchor     `json:"anchor"`
 	Attractant Attractant `json:"attractant"`
 	Guides     []Guide    `json:"guides"`
+	FacingDeg  *float64   `json:"facingDeg,omitempty"` // from the attractor to the travel way, from north
 }
 
 // Hole is a dirt hole: its diameter, its length along the slant, and its angle below horizontal.
@@ -178,6 +179,9 @@ func (l Layout) Check() error {
 	}
 	p.Within("anchor.chainMm", l.Anchor.ChainMm, 50, 4000, " mm")
 	p.OneOf("attractant.plug", l.Attractant.Plug, Plugs())
+	if l.FacingDeg != nil {
+		p.Within("facingDeg", *l.FacingDeg, 0, 360, "°")
+	}
 	l.checkGuides(&p)
 	if len(p) == 0 {
 		l.checkPanInBed(&p)

@@ -1,6 +1,7 @@
 package round
 
 import (
+	"math"
 	"testing"
 	"time"
 )
@@ -101,5 +102,62 @@ func TestPolarDayAndNight(t *testing.T) {
 	}
 	if _, err := Daylight(time.Now(), oslo, 91, 0); err == nil {
 		t.Error("a latitude of 91 degrees is accepted")
+	}
+}
+
+// altitude is the height of the sun's centre, degrees, by the low-precision formulas of the almanac offices: another way to
+// the sun than the one that Daylight takes.
+func altitude(t time.Time, lat, lon float64) float64 {
+	d := float64(t.Unix())/86400 + 2440587.5 - 2451545
+	g, q := 357.529+0.98560028*d, 280.459+0.98564736*d
+	long := q + 1.915*sinDeg(g) + 0.020*sinDeg(2*g)
+	tilt := 23.439 - 0.00000036*d
+	rightAscension := math.Atan2(cosDeg(tilt)*sinDeg(long), cosDeg(long)) * 180 / math.Pi
+	declination := math.Asin(sinDeg(tilt)*sinDeg(long)) * 180 / math.Pi
+	hourAngle := 15*(18.697374558+24.06570982441908*d) + lon - rightAscension
+	return math.Asin(sinDeg(lat)*sinDeg(declination)+cosDeg(lat)*cosDeg(declination)*cosDeg(hourAngle)) * 180 / math.Pi
+}
+
+// At the times given the sun must stand where they say it does: a minute is at most a quarter of a degree.
+func TestTenPlacesAgreeWithTheSun(t *testing.T) {
+	for _, c := range []struct {
+		zone     string
+		lat, lon float64
+		day      string
+	}{
+		{"America/Denver", 46.8, -105.3, "2026-12-04"}, {"America/Denver", 39.7, -105.0, "2026-03-08"}, {"America/New_York", 40.7, -74.0, "2026-11-01"},
+		{"America/Anchorage", 61.2, -149.9, "2026-12-21"}, {"America/Regina", 50.4, -104.6, "2027-01-15"}, {"America/Chicago", 29.8, -95.4, "2026-06-21"},
+		{"Europe/Stockholm", 59.3, 18.1, "2026-02-10"}, {"Australia/Hobart", -42.9, 147.3, "2026-07-04"}, {"Africa/Nairobi", -1.3, 36.8, "2026-09-23"},
+		{"Pacific/Auckland", -36.8, 174.8, "2026-04-05"},
+	} {
+		zone, err := time.LoadLocation(c.zone)
+		if err != nil {
+			t.Fatal(err)
+		}
+		day, err := time.ParseInLocation("2006-01-02", c.day, zone)
+		if err != nil {
+			t.Fatal(err)
+		}
+		light, err := Daylight(day.Add(9*time.Hour), zone, c.lat, c.lon)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for name, want := range map[string]struct {
+			at     *time.Time
+			height float64
+		}{"first light": {light.FirstLight, -6}, "sunrise": {light.Sunrise, -0.833}, "sunset": {light.Sunset, -0.833}, "last light": {light.LastLight, -6}} {
+			if want.at == nil {
+				t.Errorf("%s: no %s", c.zone, name)
+				continue
+			}
+			// How fast the sun rises or sinks there turns a minute into degrees.
+			minute := math.Abs(altitude(want.at.Add(30*time.Second), c.lat, c.lon) - altitude(want.at.Add(-30*time.Second), c.lat, c.lon))
+			if off := math.Abs(altitude(*want.at, c.lat, c.lon) - want.height); off > minute {
+				t.Errorf("%s %s: at %s %s the sun stands %.2f° off", c.zone, c.day, name, want.at.In(zone).Format("15:04"), off)
+			}
+			if got := want.at.In(zone).Format("2006-01-02"); got != c.day {
+				t.Errorf("%s: %s of %s comes on %s", c.zone, name, c.day, got)
+			}
+		}
 	}
 }

@@ -11,6 +11,7 @@ import { BenchPage } from './bench/bench';
 import { BookPage } from './book/book';
 import { GroundPage } from './ground/ground';
 import { ImportPage } from './ground/import';
+import { WeatherPage } from './ground/weather';
 import { Refused } from './lib/api';
 import { SettingsProvider } from './lib/settings';
 import { FirstPage } from './first';
@@ -32,6 +33,7 @@ const router = createBrowserRouter([
       { path: 'today', element: <TodayPage /> },
       { path: 'ground', element: <GroundPage /> },
       { path: 'import', element: <ImportPage /> },
+      { path: 'weather', element: <WeatherPage /> },
       {
         path: 'shed',
         element: (

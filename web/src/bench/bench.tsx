@@ -5,7 +5,7 @@ import { MarkIcon } from '../draw/mark';
 import { get } from '../lib/api';
 import { WrongFields } from '../lib/fields';
 import { write } from '../lib/outbox';
-import { useLine, useLineID } from '../lib/queries';
+import { useLine, useLineID, useWeather } from '../lib/queries';
 import type { Design, Layout, LineView } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 import { word } from '../lib/words';
@@ -17,8 +17,9 @@ import { Odds } from './odds';
 import { Recipe } from './recipe';
 
 /** Begins a design at a spot and gives its id; the recipe starts with the trade's defaults for a coyote. */
-export async function beginDesign(lineID: string, spotID: string): Promise<string> {
-  const layout = await get<Layout>('/defaults/coyote');
+export async function beginDesign(lineID: string, spotID: string, facingDeg?: number): Promise<string> {
+  const defaults = await get<Layout>('/defaults/coyote');
+  const layout = facingDeg === undefined ? defaults : { ...defaults, facingDeg };
   const id = ulid();
   const design: Design = { id, lineId: lineID, spotId: spotID, setId: null, target: 'coyote', layout, version: 0 };
   const sent = await write(`/lines/${lineID}/designs/${id}`, design, 'a new design');
@@ -121,6 +122,8 @@ function Open({ design, view, saving, onEdit, onSettle }: OpenProps) {
   const layout = moving?.layout ?? design.layout;
   const found = useAnswer(layout, design.target, moving?.what ?? null);
   const spot = view.spots.find((s) => s.id === design.spotId);
+  const { data: weather } = useWeather();
+  const frost = weather?.spots.find((w) => w.spotId === design.spotId);
   const set = view.sets.find((s) => s.set.id === design.setId);
   const problems = saving.state === 'refused' ? [...found.problems, ...saving.problems] : found.problems;
   return (
@@ -150,6 +153,7 @@ function Open({ design, view, saving, onEdit, onSettle }: OpenProps) {
             soil={spot ? `${spot.wetness} ${word(spot.soil)}` : 'the ground'}
             answer={found.answer}
             map={found.map}
+            frostMm={frost && (frost.mornings[0]?.depthMm ?? frost.depthMm)}
             onMove={(next, what) => {
               moved.current = next;
               setMoving({ layout: next, what });

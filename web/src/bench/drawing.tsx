@@ -24,6 +24,8 @@ interface Props {
   soil: string;
   answer: Answer | undefined;
   map: FootfallMap | undefined;
+  /** Depth of frost by tomorrow morning; undefined where the weather is not known. */
+  frostMm: number | undefined;
   onMove: (layout: Layout, moving: Moving) => void;
   onRest: () => void;
 }
@@ -46,7 +48,7 @@ const moveHole = (l: Layout, d: Shift): Layout => {
 };
 
 /** The set to scale, from above and cut through, on one ruler. Trap, hole and guides can be dragged or nudged. */
-export function Drawing({ layout, target, soil, answer, map, onMove, onRest }: Props) {
+export function Drawing({ layout, target, soil, answer, map, frostMm, onMove, onRest }: Props) {
   const { system } = useSettings();
   // While the hole is dragged the rest stays where it lies on the ground; the ruler goes with the hole.
   const [held, setHeld] = useState<Shift>({ x: 0, y: 0 });
@@ -133,7 +135,7 @@ export function Drawing({ layout, target, soil, answer, map, onMove, onRest }: P
         {word(target)}, walking in
       </text>
       <Ruler view={view} y={rulerY} system={system} />
-      {bed && <CutThrough layout={layout} bed={bed} soil={soil} view={view} system={system} />}
+      {bed && <CutThrough layout={layout} bed={bed} soil={soil} view={view} system={system} frostMm={frostMm} />}
       <text className="halo" x={across(view, 425)} y={384}>
         <tspan className="heading">Cut through</tspan>
       </text>

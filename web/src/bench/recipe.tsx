@@ -27,7 +27,7 @@ export function Recipe({ design, spot, answer, problems, onEdit }: Props) {
     {
       title: 'Spot and target',
       parts: ['target'],
-      summary: `${spot?.name ?? ''}, ${word(design.target)}; way ${spot ? bearing(spot.travelBearingDeg) : ''}`,
+      summary: `${spot?.name ?? ''}, ${word(design.target)}; ${l.facingDeg === undefined ? `way ${spot ? bearing(spot.travelBearingDeg) : ''}` : `facing ${bearing(l.facingDeg)}`}`,
       fields: <TargetFields design={design} onEdit={onEdit} />,
     },
     {

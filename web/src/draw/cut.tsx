@@ -10,10 +10,11 @@ interface Props {
   soil: string;
   view: View;
   system: System;
+  frostMm?: number | undefined;
 }
 
 /** The set cut through along its axis, on the plan's own ruler: what shows above the ground line and what lies hidden below. */
-export function CutThrough({ layout, bed, soil, view, system }: Props) {
+export function CutThrough({ layout, bed, soil, view, system, frostMm }: Props) {
   const { hole, cover, anchor } = layout;
   const y = view.groundY;
   const left = 4;
@@ -76,6 +77,7 @@ export function CutThrough({ layout, bed, soil, view, system }: Props) {
           .join(', ')}{' '}
         · {show('length', hole.depthMm, system)} deep, {show('angle', hole.angleDeg, system)}
       </text>
+      {frostMm !== undefined && frostMm > 4 && <FrostLine frostMm={frostMm} view={view} system={system} />}
       <AnchorCut layout={layout} bed={bed} soil={soil} view={view} system={system} />
       <TrapCut layout={layout} bed={bed} view={view} left={bedLeft} right={bedRight} />
       <g stroke="var(--ink)" fill="none" strokeWidth={1.1} aria-hidden="true">
@@ -89,6 +91,19 @@ export function CutThrough({ layout, bed, soil, view, system }: Props) {
           {show('length', cover.thicknessMm, system)} of {word(cover.material)} over
         </tspan>
         {anchor.kind === 'drag' && <tspan dx={5}>· on a drag</tspan>}
+      </text>
+    </g>
+  );
+}
+
+/** How deep the ground is frozen by tomorrow morning. */
+function FrostLine({ frostMm, view, system }: { frostMm: number; view: View; system: System }) {
+  const y = Math.min(view.groundY + frostMm * view.scale, view.height - 8);
+  return (
+    <g>
+      <path d={`M4 ${y}H${view.width - 4}`} stroke="var(--slate)" strokeWidth={1.6} strokeDasharray="7 4" />
+      <text className="halo" x={view.width - 8} y={y - 6} textAnchor="end" style={{ fill: 'var(--slate)' }}>
+        frost by morning about {show('length', frostMm, system)}
       </text>
     </g>
   );

@@ -3,10 +3,22 @@ import Button from 'react-bootstrap/Button';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { beginDesign } from '../bench/bench';
 import { MarkIcon } from '../draw/mark';
-import { useGround, useKinds, useLine } from '../lib/queries';
+import { WindStrip } from '../draw/windstrip';
+import { useGround, useKinds, useLine, useWeather } from '../lib/queries';
+import { PlacePanel, usePlaceIt } from './placeit';
 import { useSettings } from '../lib/settings';
 import { day, daysBetween } from '../lib/time';
-import type { Feature, FieldProblem, Ground, Kind, LineView, Property, Sign, Spot } from '../lib/types.gen';
+import type {
+  Feature,
+  FieldProblem,
+  Ground,
+  Kind,
+  LineView,
+  Property,
+  Sign,
+  Spot,
+  WeatherView,
+} from '../lib/types.gen';
 import { show } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { bearing, capital, word } from '../lib/words';
@@ -30,7 +42,7 @@ export function GroundPage() {
 }
 
 /** What the hand is at: looking, or adding something. */
-type Doing = 'look' | 'sign' | 'spot' | 'property' | 'table' | { draw: string };
+type Doing = 'look' | 'sign' | 'spot' | 'property' | 'place' | 'table' | { draw: string };
 
 const chosenIn = (params: URLSearchParams): Chosen => {
   for (const what of ['spot', 'sign', 'feature'] as const) {
@@ -51,6 +63,8 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
   const [points, setPoints] = useState<Point[]>([]);
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const ages = useAges(view, ground);
+  const placeIt = usePlaceIt(view);
+  const { data: weather } = useWeather();
   const chosen = chosenIn(params);
   const choose = (c: Chosen) => setParams(c ? { [c.what]: c.id } : {}, { replace: true });
   const start = (what: Doing) => {
@@ -58,6 +72,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
     setPlace(null);
     setPoints([]);
     setProblems([]);
+    placeIt.clear();
     choose(null);
   };
   const line = view.line;
@@ -92,6 +107,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
   };
   const onPlace = (p: Point) => {
     if (doing === 'sign') setPlace(p);
+    else if (doing === 'place') placeIt.point(p);
     else if (doing === 'spot')
       draft.set({ ...draft.value, placed: true, spot: { ...draft.value.spot, ...toGlobe(line, p) } });
     else if (drawKind?.form === 'point') void finish([p]);
@@ -115,7 +131,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
       if (s) void changes.change('signs', s, { ...s, ...toGlobe(line, p) }, `${word(s.what)} moved`);
     }
   };
-  const placing = doing === 'sign' || doing === 'spot' || drawKind !== undefined;
+  const placing = doing === 'sign' || doing === 'spot' || doing === 'place' || drawKind !== undefined;
   const marked =
     doing === 'sign' && place
       ? [place]
@@ -130,6 +146,9 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
           <DrawMenu kinds={kinds} onKind={(draw) => start({ draw })} />
         </div>
         <div className="words">
+          <button type="button" className="word" onClick={() => start('place')}>
+            place it
+          </button>
           <button type="button" className="word" onClick={() => start('spot')}>
             add a spot
           </button>
@@ -159,6 +178,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
           }}
         />
         <DateSlider view={view} ground={ground} ages={ages} changes={changes} />
+        <NightWind weather={weather} />
         <div className="words">
           <Link to={`/line/${line.id}/import`}>bring in a file</Link>
           <a href={`/api/lines/${line.id}/export/gpx`} download>
@@ -184,9 +204,22 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
           onFinish={() => void finish(points)}
           onBack={() => setPoints(points.slice(0, -1))}
           onMove={onMove}
+          weather={weather}
+          sides={doing === 'place' ? (placeIt.answer?.sides ?? []) : []}
         />
       )}
       <div>
+        {doing === 'place' && (
+          <PlacePanel
+            view={view}
+            place={placeIt}
+            changes={changes}
+            onSpot={(id) => {
+              start('look');
+              choose({ what: 'spot', id });
+            }}
+          />
+        )}
         {doing === 'sign' && (
           <AddSign
             view={view}
@@ -236,6 +269,20 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
         )}
       </div>
     </main>
+  );
+}
+
+/** The wind of the nights on record, and of the coming one. */
+function NightWind({ weather }: { weather: WeatherView | undefined }) {
+  if (!weather) return null;
+  if (!weather.known) return <div className="quiet">Night wind is not known: no weather is entered.</div>;
+  return (
+    <div>
+      <div className="quiet">
+        night wind, last {weather.nights} nights; <span className="ember">tonight</span>
+      </div>
+      <WindStrip record={weather.nightWind} tonight={weather.tonightWind} />
+    </div>
   );
 }
 

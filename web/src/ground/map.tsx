@@ -2,8 +2,9 @@ import { select } from 'd3-selection';
 import { zoom, zoomIdentity, type D3ZoomEvent, type ZoomBehavior } from 'd3-zoom';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { Mark } from '../draw/mark';
+import { rough } from '../draw/rough';
 import { useSettings } from '../lib/settings';
-import type { Feature, Ground, Line, LineView, Sign, Spot } from '../lib/types.gen';
+import type { Feature, Ground, Line, LineView, PlaceSide, Sign, Spot, WeatherView } from '../lib/types.gen';
 import { showDistance } from '../lib/units';
 import { word } from '../lib/words';
 import { placeLabels, type Label } from './labels';
@@ -27,6 +28,9 @@ interface Props {
   onPlace: ((p: Point) => void) | null;
   onFinish: () => void;
   onBack: () => void;
+  weather: WeatherView | undefined;
+  /** The places found beside a travel way, the best first. */
+  sides: PlaceSide[];
   /** A point of what is chosen was moved. */
   onMove: (index: number, p: Point) => void;
 }
@@ -167,6 +171,7 @@ function Sheet({ width, height, ...props }: Props & { width: number; height: num
       >
         <g ref={layer}>
           <Things {...props} win={win} width={width} height={height} />
+          <Sides {...props} win={win} />
           {chosen && <Handles {...props} win={win} svg={svg} />}
           {drawn.length > 0 && props.drawingKind !== null && (
             <g pointerEvents="none">
@@ -212,6 +217,7 @@ function Sheet({ width, height, ...props }: Props & { width: number; height: num
 function Things({
   view,
   ground,
+  weather,
   ageOf,
   chosen,
   onChoose,
@@ -281,6 +287,7 @@ function Things({
           />
         </g>
       ))}
+      <Drift view={view} ground={ground} weather={weather} win={win} />
       {signs.map(({ sign, age, at }) => (
         <g
           key={sign.id}
@@ -311,6 +318,71 @@ function Things({
         ))}
       </g>
     </>
+  );
+}
+
+/** Scent as it drifts from each standing attractor by the night wind of the record: strokes that lie downwind. */
+function Drift({ view, ground, weather, win }: Pick<Props, 'view' | 'ground' | 'weather'> & { win: Window }) {
+  const winds = weather?.nightWind ?? [];
+  const total = winds.reduce((a, b) => a + b, 0);
+  if (total === 0 || !weather) return null;
+  const standing = new Set(weather.sets.map((s) => s.setId));
+  let path = '';
+  for (const set of view.sets.filter((s) => standing.has(s.set.id))) {
+    const spot = ground.spots.find((s) => s.id === set.set.spotId);
+    if (!spot || spot.swirls) continue;
+    const at = pixel(win, toPlane(view.line, spot.latDeg, spot.lonDeg));
+    const next = rough(set.set.number + 40);
+    winds.forEach((n, sector) => {
+      for (let i = 0; i < Math.round((n / total) * 26); i++) {
+        const turn = ((sector + next() - 0.5) / 16) * 2 * Math.PI + Math.PI;
+        const far = 22 + next() * 46;
+        const [dx, dy] = [Math.sin(turn), -Math.cos(turn)];
+        path += `M${(at.x + dx * far).toFixed(1)} ${(at.y + dy * far).toFixed(1)}l${(dx * 9).toFixed(1)} ${(dy * 9).toFixed(1)}`;
+      }
+    });
+  }
+  return (
+    <path
+      d={path}
+      stroke="var(--slate)"
+      strokeWidth={1.3}
+      fill="none"
+      opacity={0.75}
+      aria-hidden="true"
+      pointerEvents="none"
+    />
+  );
+}
+
+/** The places found for an attractor, with the share of night hours that their scent lies across the way. */
+function Sides({ view, sides, win }: Pick<Props, 'view' | 'sides'> & { win: Window }) {
+  return (
+    <g aria-hidden="true" pointerEvents="none">
+      {sides.map((side, i) => {
+        const p = pixel(win, toPlane(view.line, side.latDeg, side.lonDeg));
+        const ink = i === 0 ? 'var(--ember)' : 'var(--ink)';
+        const turn = (side.compassDeg * Math.PI) / 180;
+        const at = { x: p.x + Math.sin(turn) * 26, y: p.y - Math.cos(turn) * 26 };
+        const below = Math.cos(turn) < 0;
+        return (
+          <g key={side.compassDeg}>
+            <path d={`M${at.x} ${at.y}L${p.x} ${p.y}`} stroke={ink} strokeWidth={1.6} strokeDasharray="4 3" />
+            <circle cx={at.x} cy={at.y} r={7} fill="var(--paper)" stroke={ink} strokeWidth={2.4} />
+            <text
+              className="halo"
+              x={at.x}
+              y={at.y + (below ? 24 : -14)}
+              textAnchor="middle"
+              style={{ fill: ink, fontWeight: i === 0 ? 700 : 400 }}
+            >
+              {i === 0 ? 'this side' : 'far side'}: {Math.round(side.record * 100)} %
+              {i === 0 && ` of night hours, tonight ${Math.round(side.tonight * 100)} %`}
+            </text>
+          </g>
+        );
+      })}
+    </g>
   );
 }
 

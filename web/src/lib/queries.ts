@@ -3,7 +3,7 @@ import { useEffect } from 'react';
 import { useParams } from 'react-router';
 import { get } from './api';
 import { onSent } from './outbox';
-import type { About, Book, Ground, Kind, LineView } from './types.gen';
+import type { About, Book, Ground, Kind, LineView, WeatherView } from './types.gen';
 
 /** The id of the line in the address. */
 export function useLineID(): string {
@@ -28,6 +28,15 @@ export function useLine() {
 export function useGround() {
   const id = useLineID();
   return useQuery({ queryKey: ['line', id, 'ground'], queryFn: () => get<Ground>(`/lines/${id}/ground`) });
+}
+
+export function useWeather() {
+  const id = useLineID();
+  return useQuery({
+    queryKey: ['line', id, 'weather'],
+    queryFn: () => get<WeatherView>(`/lines/${id}/weather`),
+    refetchInterval: 5 * minute,
+  });
 }
 
 /** What can be drawn on the ground. */

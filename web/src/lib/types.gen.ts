@@ -23,6 +23,10 @@ export interface Schema {
   report: Report;
   bring: Bring;
   brought: Brought;
+  weather: WeatherView;
+  placeQuestion: PlaceQuestion;
+  placeAnswer: PlaceAnswer;
+  logPreview: LogPreview;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -173,6 +177,7 @@ export interface Layout {
   anchor: Anchor;
   attractant: Attractant;
   guides: Guide[];
+  facingDeg?: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -376,7 +381,7 @@ export interface Book {
   others: number;
   sets: RateRow[];
   catches: CaughtAnimal[];
-  nights: Night[];
+  nights: BookNight[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -416,9 +421,9 @@ export interface CaughtAnimal {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "Night".
+ * via the `definition` "BookNight".
  */
-export interface Night {
+export interface BookNight {
   evening: string;
   traps: number;
   held: number;
@@ -651,6 +656,145 @@ export interface Brought {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "WeatherView".
+ */
+export interface WeatherView {
+  known: boolean;
+  connected: boolean;
+  standIn: boolean;
+  fetchedAt: string | null;
+  stale: boolean;
+  trouble: string;
+  lastNight: Night | null;
+  tonight: Night | null;
+  nights: number;
+  nightWind: number[];
+  tonightWind: number[];
+  spots: SpotWeather[];
+  sets: SetWeather[];
+  readings: Reading[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Night".
+ */
+export interface Night {
+  from: string;
+  to: string;
+  hours: Hour[];
+  coldestC: number;
+  frozeAgain: boolean;
+  rainMm: number;
+  snowCm: number;
+  windFromDeg: number;
+  windSteady: number;
+  windMs: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Hour".
+ */
+export interface Hour {
+  at: string;
+  tempC: number;
+  windFromDeg: number;
+  windMs: number;
+  rainMm: number;
+  snowCm: number;
+  snowDepthCm: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "SpotWeather".
+ */
+export interface SpotWeather {
+  spotId: string;
+  depthMm: number;
+  probed: boolean;
+  mornings: Morning[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Morning".
+ */
+export interface Morning {
+  date: string;
+  depthMm: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "SetWeather".
+ */
+export interface SetWeather {
+  setId: string;
+  locked: string;
+  swirls: boolean;
+  record: number;
+  tonight: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Reading".
+ */
+export interface Reading {
+  id: string;
+  lineId: string;
+  kind: string;
+  spotId: string | null;
+  at: string;
+  value: number;
+  deleted: boolean;
+  version: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "PlaceQuestion".
+ */
+export interface PlaceQuestion {
+  latDeg: number;
+  lonDeg: number;
+  class: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "PlaceAnswer".
+ */
+export interface PlaceAnswer {
+  sides: PlaceSide[];
+  nights: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "PlaceSide".
+ */
+export interface PlaceSide {
+  latDeg: number;
+  lonDeg: number;
+  compassDeg: number;
+  facingDeg: number;
+  bearingDeg: number;
+  offM: number;
+  record: number;
+  tonight: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "LogPreview".
+ */
+export interface LogPreview {
+  hours: Hour[];
+  wrong: WrongRow[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "WrongRow".
+ */
+export interface WrongRow {
+  row: number;
+  says: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "wire".
  */
 export interface Wire {
@@ -671,4 +815,8 @@ export interface Wire {
   report: Report;
   bring: Bring;
   brought: Brought;
+  weather: WeatherView;
+  placeQuestion: PlaceQuestion;
+  placeAnswer: PlaceAnswer;
+  logPreview: LogPreview;
 }

@@ -6,6 +6,7 @@ import { clock, day, dueWords } from '../lib/time';
 import type { Book, LineView, SetView } from '../lib/types.gen';
 import { trim } from '../lib/units';
 import { capital, count } from '../lib/words';
+import { WhatTheNightDid } from './night';
 
 /** The sets that still have to be seen today, in running order, the late ones first. */
 export function toSee(view: LineView): SetView[] {
@@ -25,10 +26,7 @@ export function TodayPage() {
       <div className="two">
         <BeforeLight view={view} />
         <section>
-          <h2>What the night did</h2>
-          <p>
-            No weather is kept yet, so what frost, rain and wind did to the sets is not known. Look at covers yourself.
-          </p>
+          <WhatTheNightDid view={view} />
           <h2>Worth doing</h2>
           <WorthDoing view={view} />
         </section>
@@ -130,6 +128,32 @@ function BeforeLight({ view }: { view: LineView }) {
   );
 }
 
+/** The spots where nothing stands: the one, or all of them in one line. */
+function emptySpots(view: LineView, taken: Set<string>) {
+  const empty = view.spots.filter((s) => !taken.has(s.id));
+  const [first] = empty;
+  if (!first) return [];
+  if (empty.length === 1) {
+    return [
+      {
+        to: `/line/${view.line.id}/ground?spot=${first.id}`,
+        what: `Begin a set at ${first.name}`,
+        why: 'the spot is marked and nothing stands there',
+      },
+    ];
+  }
+  return [
+    {
+      to: `/line/${view.line.id}/bench`,
+      what: `Begin a set at one of ${count(empty.length)} marked spots`,
+      why: `nothing stands at ${empty
+        .slice(0, 3)
+        .map((s) => s.name)
+        .join(', ')}${empty.length > 3 ? ' and others' : ''}`,
+    },
+  ];
+}
+
 /** What the record itself asks for: what waits to be remade, designed or begun. */
 function WorthDoing({ view }: { view: LineView }) {
   const line = `/line/${view.line.id}`;
@@ -150,13 +174,7 @@ function WorthDoing({ view }: { view: LineView }) {
         what: `Build the set designed at ${spot.get(d.spotId) ?? ''}`,
         why: 'it lies on the bench and is not in the ground',
       })),
-    ...view.spots
-      .filter((s) => !taken.has(s.id))
-      .map((s) => ({
-        to: `${line}/ground?spot=${s.id}`,
-        what: `Begin a set at ${s.name}`,
-        why: 'the spot is marked and nothing stands there',
-      })),
+    ...emptySpots(view, taken),
   ];
   if (items.length === 0)
     return <p>Nothing waits. Leave quiet sets alone; a coyote set earns from the third to the sixth night.</p>;

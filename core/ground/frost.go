@@ -1,0 +1,106 @@
+package ground
+
+import (
+	"fmt"
+	"math"
+
+	"oldburrow/core/refuse"
+)
+
+// soil is what a soil is worth to frost: the conductivity of the frozen soil in W/mK, its dry density in kg/m³, and the
+// share of water by dry weight: dry, moist, wet.
+type soil struct {
+	frozenK, density float64
+	water            [3]float64
+}
+
+var soils = map[string]soil{
+	"loose_sand": {1.6, 1500, [3]float64{.06, .08, .20}},
+	"firm_sand":  {1.9, 1700, [3]float64{.07, .10, .18}},
+	"loam":       {1.4, 1400, [3]float64{.10, .20, .32}},
+	"firm_clay":  {1.3, 1500, [3]float64{.12, .22, .32}},
+	"soft_clay":  {1.2, 1300, [3]float64{.18, .30, .42}},
+	"shale":      {2.0, 1900, [3]float64{.06, .08, .10}},
+	"muck":       {0.6, 400, [3]float64{.6, 1.2, 2.0}},
+}
+
+// surfaces is how much of the air's cold reaches the ground.
+var surfaces = map[string]float64{"bare": .9, "grass": .5, "litter": .35}
+
+// FrostInput is a soil as it lies and the weather day by day: the mean temperature and the depth of snow.
+type FrostInput struct {
+	Soil       string    `json:"soil"`
+	Wetness    string    `json:"wetness"`
+	Surface    string    `json:"surface"`
+	DailyMeanC []float64 `json:"dailyMeanC"`
+	SnowCm     []float64 `json:"snowCm"`
+}
+
+// FrostOutput is the freezing index, degree-days, and the depth of frost after the last day.
+type FrostOutput struct {
+	FreezingIndex float64 `json:"freezingIndex"`
+	DepthMm       float64 `json:"depthMm"`
+}
+
+const (
+	snowShieldCm = 15.0
+	storedHeat   = 0.6 // for the warmth that the ground itself still holds
+	daySeconds   = 86400.0
+	fusionJPerKg = 334000.0
+)
+
+// Frost is Stefan's depth of frost, with 0.6 for the ground's stored heat: each day below zero adds its degrees, damped by
+// surface and snow, and each above takes them off. It refuses unknown soils and surfaces and lists of unequal length.
+func Frost(in FrostInput) (FrostOutput, error) {
+	days, err := FrostDays(in)
+	if err != nil {
+		return FrostOutput{}, err
+	}
+	if len(days) == 0 {
+		return FrostOutput{}, nil
+	}
+	return days[len(days)-1], nil
+}
+
+// FrostDays is Frost after each of the days.
+func FrostDays(in FrostInput) ([]FrostOutput, error) {
+	if err := in.check(); err != nil {
+		return nil, err
+	}
+	s := soils[in.Soil]
+	wet := 0
+	for i, word := range Wetnesses() {
+		if word == in.Wetness {
+			wet = i
+		}
+	}
+	days := make([]FrostOutput, len(in.DailyMeanC))
+	index := 0.0
+	for i, mean := range in.DailyMeanC {
+		if mean < 0 {
+			index += surfaces[in.Surface] * math.Exp(-in.SnowCm[i]/snowShieldCm) * -mean
+		} else {
+			index = math.Max(0, index-mean)
+		}
+		depth := storedHeat * math.Sqrt(2*s.frozenK*index*daySeconds/(fusionJPerKg*s.density*s.water[wet]))
+		days[i] = FrostOutput{FreezingIndex: index, DepthMm: 1000 * depth}
+	}
+	return days, nil
+}
+
+func (in FrostInput) check() error {
+	var p refuse.Problems
+	p.OneOf("soil", in.Soil, Soils())
+	p.OneOf("wetness", in.Wetness, Wetnesses())
+	p.OneOf("surface", in.Surface, Surfaces())
+	if len(in.DailyMeanC) != len(in.SnowCm) {
+		p.Add("snowCm", "must have as many days as dailyMeanC: %d, not %d", len(in.DailyMeanC), len(in.SnowCm))
+	}
+	for i, c := range in.DailyMeanC {
+		p.Within(fmt.Sprintf("dailyMeanC[%d]", i), c, -90, 60, " °C")
+	}
+	for i, cm := range in.SnowCm {
+		p.Within(fmt.Sprintf("snowCm[%d]", i), cm, 0, 2000, " cm")
+	}
+	return p.Err()
+}

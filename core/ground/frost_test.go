@@ -1,0 +1,99 @@
+package ground
+
+import (
+	"errors"
+	"testing"
+
+	"oldburrow/core/refuse"
+)
+
+func cold(n int) (means, snow []float64) {
+	for range n {
+		means, snow = append(means, -6), append(snow, 0)
+	}
+	return means, snow
+}
+
+func depth(t *testing.T, change func(*FrostInput)) float64 {
+	t.Helper()
+	in := FrostInput{Soil: "loam", Wetness: "moist", Surface: "grass"}
+	in.DailyMeanC, in.SnowCm = cold(10)
+	change(&in)
+	out, err := Frost(in)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return out.DepthMm
+}
+
+func TestWhatKeepsFrostOut(t *testing.T) {
+	plain := depth(t, func(*FrostInput) {})
+	for name, change := range map[string]func(*FrostInput){
+		"litter": func(in *FrostInput) { in.Surface = "litter" },
+		"water":  func(in *FrostInput) { in.Wetness = "wet" },
+		"snow": func(in *FrostInput) {
+			for i := range in.SnowCm {
+				in.SnowCm[i] = 20
+			}
+		},
+		"a thaw": func(in *FrostInput) { in.DailyMeanC[7], in.DailyMeanC[8] = 4, 5 },
+		"muck":   func(in *FrostInput) { in.Soil = "muck" },
+	} {
+		if got := depth(t, change); got >= plain {
+			t.Errorf("%s: %.0f mm, no less than %.0f", name, got, plain)
+		}
+	}
+	if bare := depth(t, func(in *FrostInput) { in.Surface = "bare" }); bare <= plain {
+		t.Errorf("bare ground freezes to %.0f mm, under grass to %.0f", bare, plain)
+	}
+	if warm := depth(t, func(in *FrostInput) { in.DailyMeanC, in.SnowCm = []float64{3, 4}, []float64{0, 0} }); warm != 0 {
+		t.Errorf("warm days freeze %.0f mm", warm)
+	}
+}
+
+func TestFrostRefusals(t *testing.T) {
+	for field, change := range map[string]func(*FrostInput){
+		"soil": func(in *FrostInput) { in.Soil = "gold" }, "wetness": func(in *FrostInput) { in.Wetness = "" },
+		"surface": func(in *FrostInput) { in.Surface = "tin" }, "snowCm": func(in *FrostInput) { in.SnowCm = in.SnowCm[:3] },
+		"dailyMeanC[2]": func(in *FrostInput) { in.DailyMeanC[2] = -400 }, "snowCm[1]": func(in *FrostInput) { in.SnowCm[1] = -1 },
+	} {
+		in := FrostInput{Soil: "loam", Wetness: "moist", Surface: "grass"}
+		in.DailyMeanC, in.SnowCm = cold(10)
+		change(&in)
+		_, err := Frost(in)
+		var p refuse.Problems
+		if !errors.As(err, &p) || p[0].Field != field {
+			t.Errorf("%s: %v", field, err)
+		}
+	}
+}
+
+func TestPlane(t *testing.T) {
+	plane := Plane{Middle: Fix{LatDeg: 46.8, LonDeg: -105.3}}
+	for _, f := range []Fix{{46.8, -105.3}, {46.81, -105.29}, {46.75, -105.4}} {
+		if back := plane.Fix(plane.At(f)); Metres(f, back) > .01 {
+			t.Errorf("%+v came back as %+v", f, back)
+		}
+	}
+	way := [][2]float64{{0, 0}, {10, 0}, {10, 10}}
+	for at, want := range map[[2]float64]float64{{5, 3}: 3, {-4, 3}: 5, {13, 5}: 3, {10, 10}: 0} {
+		if got := FromWay(at, way); got != want {
+			t.Errorf("%v lies %g from the way, want %g", at, got, want)
+		}
+	}
+}
+
+func TestEveryKindHasAForm(t *testing.T) {
+	seen := map[string]bool{}
+	for _, k := range Kinds {
+		if seen[k.Key] || k.Form != Point && k.Form != Line && k.Form != Area || k.Group == "" {
+			t.Errorf("%+v", k)
+		}
+		seen[k.Key] = true
+	}
+	for _, s := range Soils() {
+		if _, ok := soils[s]; !ok {
+			t.Errorf("%s has no frost figures", s)
+		}
+	}
+}

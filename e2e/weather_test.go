@@ -1,0 +1,104 @@
+package e2e
+
+import (
+	"bufio"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+)
+
+func TestPlaceItGoesToTheBench(t *testing.T) {
+	w := demoLine(t).ground(t)
+	w.see("night wind, last 10 nights")
+	w.click("place it")
+	w.touch(.9, .05)
+	w.see("That is not at a travel way: draw one, then point at it")
+	w.touch(.30, .325)
+	w.see("Stand it on the south side")
+	w.see("of night hours, tonight")
+	w.click("urine")
+	w.see("facing north")
+	w.fill("name of the spot", "Under the breaks")
+	w.choose("property", "Upper Breaks pasture")
+	w.click("To the bench")
+	w.see("A new set, Under the breaks")
+	w.see("coyote; facing north")
+	w.see("frost by morning about")
+	w.noErrors()
+}
+
+func TestOwnWeatherLogAndProbe(t *testing.T) {
+	own := run(t, "demo", "--still", "--weather", "", "--data", filepath.Join(t.TempDir(), "own.db"))
+	w := own.at("/", 1280, 800)
+	w.see("No weather is known for last night")
+	w.click("Ground")
+	w.see("Night wind is not known")
+	w.click("place it")
+	w.touch(.30, .325)
+	w.see("is not known for any night hour")
+	w.click("Today")
+	w.click("enter the weather")
+	w.see("No weather service is asked")
+
+	log := filepath.Join(t.TempDir(), "log.csv")
+	rows := []string{"time,temp_c,wind_from_deg,wind_ms,rain_mm,snow_cm"}
+	for _, night := range []string{"2026-12-02", "2026-12-03"} {
+		for _, hour := range []string{"17", "18", "19", "20", "21", "22", "23"} {
+			rows = append(rows, night+" "+hour+":00,-9,200,3,0,0")
+		}
+	}
+	rows = append(rows, "2026-12-03 29:00,-9,200,3,0,0", "2026-12-04 01:00,minus nine,200,3,0,0", "2026-12-04 02:00,-11,200,3,0,0")
+	if err := os.WriteFile(log, []byte(strings.Join(rows, "\n")), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	w.find(`//input[@id="log"]`).MustSetFiles(log)
+	w.see("row 16: time:")
+	w.see(`row 17: temp_c: "minus nine" is no number`)
+	w.see("15 hours, 2 Dec to 4 Dec; 2 rows are left out")
+	w.click("Take in 15 hours")
+	w.see("Taken in: 15 hours.")
+	w.see("Ditch mouth about 3 ⅝ in") // Stefan's depth under grass in moist loam after two days at −9 °C
+
+	w.choose("at the spot", "Ditch mouth")
+	w.fill("deep", "4 in")
+	w.click("Keep the reading")
+	w.see("Ditch mouth by probe")
+	w.see("frost 4 in deep at Ditch mouth")
+	w.click("take back")
+	w.gone("by probe")
+	w.click("Today")
+	w.see("Entered by hand")
+	w.see("Wind south-south-west all night")
+	w.noErrors()
+}
+
+func TestDeadWeatherServiceIsSaidToBeStale(t *testing.T) {
+	office := exec.Command(binary, "stand-in", "--listen", "127.0.0.1:0")
+	out, err := office.StdoutPipe()
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := office.Start(); err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { _ = office.Process.Kill() })
+	said, err := bufio.NewReader(out).ReadString('\n')
+	if err != nil {
+		t.Fatal(err)
+	}
+	url := said[strings.Index(said, "http://"):]
+	p := run(t, "demo", "--still", "--weather", strings.TrimSpace(url), "--data", filepath.Join(t.TempDir(), "own.db"))
+	w := p.at("/", 1280, 800)
+	w.see("Dry, to 9°F.")
+	w.see("Set 4 is bedded under damp cover: it may be frozen.")
+	w.see("Made-up weather, from the stand-in service. Read 05:50 on 4 Dec.")
+	_ = office.Process.Kill()
+	_ = office.Wait()
+	w.click("move on a night")
+	w.see("Stale: read 05:50 on 4 Dec.")
+	w.see("The weather service gives no usable answer")
+	w.see("What stands here is from before.")
+	w.noErrors()
+}

@@ -1,0 +1,111 @@
+// Package weather reads hourly observations and a forecast from a service that speaks JSON over HTTP, and ships a stand-in.
+package weather
+
+import (
+	"context"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"net/http"
+	"net/url"
+	"time"
+
+	"oldburrow/core/weather"
+)
+
+// Report is what a service says: the hours observed, and those that it expects.
+type Report struct {
+	Issued   time.Time      `json:"issued"`
+	StandIn  bool           `json:"standIn"`
+	Observed []weather.Hour `json:"observed"`
+	Forecast []weather.Hour `json:"forecast"`
+}
+
+// Client asks a service at an address.
+type Client struct {
+	URL  string
+	HTTP *http.Client
+}
+
+// NewClient asks the service at a URL, with a time limit for each try.
+func NewClient(address string) *Client {
+	return &Client{URL: address, HTTP: &http.Client{Timeout: 3 * time.Second}}
+}
+
+const (
+	tries        = 3
+	firstPause   = 150 * time.Millisecond
+	largestReply = 4 << 20
+	longestReply = 24 * 500 // hours
+	farAhead     = 10 * 24 * time.Hour
+)
+
+// errLying marks a reply that came and cannot be true or read: asking again would not help.
+var errLying = errors.New("the service's reply cannot be used")
+
+// Get asks for the hours from a time on, as of now. It tries again, with growing pauses, when the service is out of reach;
+// a broken or lying reply is refused at once.
+func (c *Client) Get(ctx context.Context, latDeg, lonDeg float64, from, now time.Time) (Report, error) {
+	query := url.Values{
+		"lat": {fmt.Sprintf("%.4f", latDeg)}, "lon": {fmt.Sprintf("%.4f", lonDeg)},
+		"from": {from.UTC().Format(time.RFC3339)}, "now": {now.UTC().Format(time.RFC3339)},
+	}
+	var err error
+	for try, pause := 0, firstPause; try < tries; try, pause = try+1, 2*pause {
+		if try > 0 {
+			select {
+			case <-ctx.Done():
+				return Report{}, ctx.Err()
+			case <-time.After(pause):
+			}
+		}
+		var r Report
+		if r, err = c.once(ctx, c.URL+"/hourly?"+query.Encode()); err == nil {
+			return r, check(r, now)
+		}
+		if errors.Is(err, errLying) {
+			break
+		}
+	}
+	return Report{}, err
+}
+
+func (c *Client) once(ctx context.Context, address string) (Report, error) {
+	request, err := http.NewRequestWithContext(ctx, http.MethodGet, address, nil)
+	if err != nil {
+		return Report{}, fmt.Errorf("ask the weather service: %w", err)
+	}
+	response, err := c.HTTP.Do(request)
+	if err != nil {
+		return Report{}, fmt.Errorf("reach the weather service: %w", err)
+	}
+	defer response.Body.Close()
+	if response.StatusCode != http.StatusOK {
+		return Report{}, fmt.Errorf("the weather service answers %s", response.Status)
+	}
+	var r Report
+	if err := json.NewDecoder(io.LimitReader(response.Body, largestReply)).Decode(&r); err != nil {
+		return Report{}, fmt.Errorf("%w: %s", errLying, "it is broken or cut off")
+	}
+	return r, nil
+}
+
+// check refuses hours that cannot be: out of order, impossible, observed in the future or forecast for the far future.
+func check(r Report, now time.Time) error {
+	if len(r.Observed)+len(r.Forecast) == 0 || len(r.Observed)+len(r.Forecast) > longestReply {
+		return fmt.Errorf("%w: it holds %d hours", errLying, len(r.Observed)+len(r.Forecast))
+	}
+	for name, hours := range map[string][]weather.Hour{"observed": r.Observed, "forecast": r.Forecast} {
+		if err := weather.Ordered(hours); err != nil {
+			return fmt.Errorf("%w: %s %s", errLying, name, err)
+		}
+	}
+	if n := len(r.Observed); n > 0 && r.Observed[n-1].At.After(now.Add(time.Hour)) {
+		return fmt.Errorf("%w: it has observed the future", errLying)
+	}
+	if n := len(r.Forecast); n > 0 && r.Forecast[n-1].At.After(now.Add(farAhead)) {
+		return fmt.Errorf("%w: its forecast has no end", errLying)
+	}
+	return nil
+}

@@ -1,0 +1,80 @@
+package store
+
+import (
+	"fmt"
+
+	"oldburrow/core/line"
+	"oldburrow/core/weather"
+)
+
+// Hours lists the hours of a line's record, or of its newest forecast, in order.
+func (s *Store) Hours(lineID string, forecast bool) ([]weather.Hour, error) {
+	found := []weather.Hour{}
+	return found, s.db.Select(&found, `
+		SELECT at, temp_c, wind_from_deg, wind_ms, rain_mm, snow_cm, snow_depth_cm
+		FROM weather_hours WHERE line_id = ? AND forecast = ? ORDER BY at`, lineID, forecast)
+}
+
+// Readings lists a line's readings by hand, oldest first.
+func (s *Store) Readings(lineID string) ([]line.Reading, error) {
+	found := []line.Reading{}
+	return found, s.db.Select(&found, `SELECT * FROM readings WHERE line_id = ? AND NOT deleted ORDER BY at`, lineID)
+}
+
+// PutReading keeps a reading by hand, or a change to one.
+func (t *Tx) PutReading(x line.Reading) (line.Reading, error) {
+	if x.SpotID != nil {
+		if err := t.belongs("spots", "spotId", *x.SpotID, x.LineID); err != nil {
+			return x, err
+		}
+	}
+	x.At = x.At.UTC()
+	err := edit(t, "readings", x.ID, &x, func(r *line.Reading) *int { return &r.Version })
+	return x, err
+}
+
+// PutHours keeps hours of the record; own ones come from the user's log and are not overwritten by a service's.
+func (t *Tx) PutHours(lineID string, hours []weather.Hour, own bool) error {
+	keep := `WHERE excluded.own OR NOT weather_hours.own`
+	return t.putHours(lineID, hours, false, own, keep)
+}
+
+// PutForecast keeps a forecast in the place of the one before.
+func (t *Tx) PutForecast(lineID string, hours []weather.Hour) error {
+	if _, err := t.tx.Exec(`DELETE FROM weather_hours WHERE line_id = ? AND forecast`, lineID); err != nil {
+		return fmt.Errorf("drop the old forecast: %w", err)
+	}
+	return t.putHours(lineID, hours, true, false, "")
+}
+
+func (t *Tx) putHours(lineID string, hours []weather.Hour, forecast, own bool, keep string) error {
+	statement, err := t.tx.Prepare(`
+		INSERT INTO weather_hours (line_id, at, forecast, temp_c, wind_from_deg, wind_ms, rain_mm, snow_cm, snow_depth_cm, own)
+		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
+		ON CONFLICT (line_id, forecast, at) DO UPDATE SET temp_c = excluded.temp_c, wind_from_deg = excluded.wind_from_deg,
+			wind_ms = excluded.wind_ms, rain_mm = excluded.rain_mm, snow_cm = excluded.snow_cm,
+			snow_depth_cm = excluded.snow_depth_cm, own = excluded.own ` + keep)
+	if err != nil {
+		return fmt.Errorf("keep the weather: %w", err)
+	}
+	defer statement.Close()
+	for _, h := range hours {
+		if _, err := statement.Exec(lineID, h.At.UTC(), forecast, h.TempC, h.WindFromDeg, h.WindMs, h.RainMm, h.SnowCm, h.SnowDepthCm, own); err != nil {
+			return fmt.Errorf("keep the weather of %s: %w", h.At, err)
+		}
+	}
+	return nil
+}
+
+// Keep does a change that no person made, and that needs no mutation.
+func (s *Store) Keep(change func(*Tx) error) error {
+	tx, err := s.db.Beginx()
+	if err != nil {
+		return fmt.Errorf("begin: %w", err)
+	}
+	defer tx.Rollback()
+	if err := change(&Tx{tx}); err != nil {
+		return err
+	}
+	return tx.Commit()
+}

@@ -1,0 +1,68 @@
+import { scaleLinear } from 'd3-scale';
+import { clock } from '../lib/time';
+import type { Night } from '../lib/types.gen';
+import type { System } from '../lib/units';
+
+/** A temperature the way the system writes it. */
+export const degrees = (celsius: number, system: System) =>
+  (system === 'us' ? `${Math.round(celsius * 1.8 + 32)}°F` : `${Math.round(celsius)}°C`).replace('-', '−');
+
+/** A night from dusk to an hour after sunrise: its temperature against freezing, its wind as strokes, rain and snow under them. */
+export function NightDrawing({ night, zone, system }: { night: Night; zone: string; system: System }) {
+  const hours = night.hours;
+  const temps = hours.map((h) => h.tempC);
+  const x = scaleLinear()
+    .domain([0, Math.max(1, hours.length - 1)])
+    .range([18, 590]);
+  const y = scaleLinear()
+    .domain([Math.min(-2, ...temps), Math.max(2, ...temps)])
+    .range([86, 18]);
+  const coldest = temps.indexOf(Math.min(...temps));
+  const line = hours.map((h, i) => `${x(i).toFixed(1)} ${y(h.tempC).toFixed(1)}`).join('L');
+  return (
+    <svg
+      viewBox="0 0 610 138"
+      width="100%"
+      role="img"
+      aria-label={`the night, coldest ${degrees(night.coldestC, system)}`}
+    >
+      <path d={`M0 ${y(0)}H610`} stroke="var(--slate)" strokeDasharray="6 4" />
+      <text x={610} y={y(0) - 4} textAnchor="end" style={{ fill: 'var(--slate)' }}>
+        freezing
+      </text>
+      <path d={`M${line}`} fill="none" stroke="var(--ink)" strokeWidth={2.6} strokeLinejoin="round" />
+      <text className="halo" x={x(0)} y={y(temps[0] ?? 0) - 8}>
+        {degrees(temps[0] ?? 0, system)}
+      </text>
+      {coldest > 0 && (
+        <text className="halo heading" x={x(coldest)} y={y(temps[coldest] ?? 0) + 16} textAnchor="middle">
+          {degrees(night.coldestC, system)}
+        </text>
+      )}
+      {hours.map((h, i) => {
+        const to = ((h.windFromDeg + 180) * Math.PI) / 180;
+        const long = 3 + Math.min(9, h.windMs * 1.5);
+        return (
+          <g key={h.at}>
+            {h.windMs >= 0.5 && (
+              <path
+                d={`M${x(i) - Math.sin(to) * long} ${110 + Math.cos(to) * long}l${2 * Math.sin(to) * long} ${-2 * Math.cos(to) * long}`}
+                stroke="var(--slate)"
+                strokeWidth={2}
+              />
+            )}
+            {h.rainMm > 0 && <path d={`M${x(i) - 3} 92l-3 8m6 -8l-3 8`} stroke="var(--slate)" strokeWidth={1.4} />}
+            {h.snowCm > 0 && (
+              <path d={`M${x(i) - 4} 95h8m-6 -4l4 8m0 -8l-4 8`} stroke="var(--slate)" strokeWidth={1.2} />
+            )}
+            {i % 2 === 0 && (
+              <text className="quiet-text" x={x(i)} y={134} textAnchor="middle">
+                {Number(clock(h.at, zone).slice(0, 2))}
+              </text>
+            )}
+          </g>
+        );
+      })}
+    </svg>
+  );
+}

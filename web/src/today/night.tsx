@@ -1,0 +1,120 @@
+import { Fragment } from 'react';
+import { Link } from 'react-router';
+import { degrees, NightDrawing } from '../draw/night';
+import { useWeather } from '../lib/queries';
+import { useSettings } from '../lib/settings';
+import { clock, day } from '../lib/time';
+import type { LineView, WeatherView } from '../lib/types.gen';
+import { show } from '../lib/units';
+import { bearing, capital, count } from '../lib/words';
+
+const locks: Record<string, string> = {
+  frozen: 'is bedded under damp cover: it may be frozen',
+  crusted: 'took rain and then frost: its cover may be crusted',
+  snowed_under: 'may be snowed under',
+};
+
+/** Under this share of the night hours a set's scent was not across its travel way. */
+const poor = 0.35;
+
+/** What the night did to the sets: drawn, and said in sentences, with where it is known from. */
+export function WhatTheNightDid({ view }: { view: LineView }) {
+  const { data: weather } = useWeather();
+  const line = `/line/${view.line.id}`;
+  return (
+    <>
+      <h2>What the night did</h2>
+      {!weather ? null : weather.lastNight ? (
+        <Told view={view} weather={weather} />
+      ) : (
+        <p>
+          No weather is known for last night, so what frost, rain and wind did to the sets is not known. Look at covers
+          yourself, or <Link to={`${line}/weather`}>enter the weather</Link>.
+        </p>
+      )}
+    </>
+  );
+}
+
+function Told({ view, weather }: { view: LineView; weather: WeatherView }) {
+  const { system } = useSettings();
+  const night = weather.lastNight;
+  if (!night) return null;
+  const number = new Map(view.sets.map((s) => [s.set.id, s.set.number]));
+  const locked = weather.sets.filter((s) => s.locked !== '');
+  const off = weather.sets.filter((s) => !s.swirls && s.record < poor);
+  const swirls = weather.sets.filter((s) => s.swirls).length;
+  const deepest = weather.spots.reduce((a, b) => (b.depthMm > a ? b.depthMm : a), 0);
+  const next = weather.spots.reduce((a, b) => Math.max(a, b.mornings[0]?.depthMm ?? 0), 0);
+  const frozenIn = view.sets.filter(
+    (s) =>
+      s.bead.state !== 'down' &&
+      s.make.layout.anchor.kind !== 'drag' &&
+      (weather.spots.find((w) => w.spotId === s.set.spotId)?.depthMm ?? 0) > 50,
+  );
+  const sky = [
+    night.snowCm > 0 ? `Snow, ${show('length', night.snowCm * 10, system)}: tracks on it are younger` : '',
+    night.rainMm > 0 ? `Rain, ${show('length', night.rainMm, system)}` : '',
+    night.snowCm + night.rainMm === 0 ? 'Dry' : '',
+  ]
+    .filter(Boolean)
+    .join('. ');
+  const wind =
+    night.windSteady < 0.4
+      ? 'Wind from every side'
+      : `Wind ${bearing(night.windFromDeg)} ${night.windSteady > 0.8 ? 'all night' : 'most of the night'}`;
+  return (
+    <>
+      <NightDrawing night={night} zone={view.line.zone} system={system} />
+      <p className="told">
+        {sky}, to {degrees(night.coldestC, system)}.{' '}
+        {deepest > 5 ? (
+          <>
+            Frost is down to about <b>{show('length', deepest, system)}</b> where it goes deepest, by tomorrow about{' '}
+            {show('length', next, system)}.{' '}
+          </>
+        ) : (
+          'No frost in the ground. '
+        )}
+        {wind}
+        {weather.sets.length > 0 &&
+          `, so the scent lay across the travel way at ${count(weather.sets.length - off.length - swirls)} sets of ${count(weather.sets.length)}`}
+        .{' '}
+        {locked.map((s) => (
+          <Fragment key={s.setId}>
+            <b className="dun">Set {number.get(s.setId)}</b> {locks[s.locked] ?? 'may be locked'}.{' '}
+          </Fragment>
+        ))}
+        {off.length > 0 && (
+          <>
+            <b className="dun">
+              {off.length === 1 ? 'Set' : 'Sets'} {off.map((s) => number.get(s.setId)).join(', ')}
+            </b>{' '}
+            {off.length === 1 ? 'stands' : 'stand'} on the wrong side for this wind.{' '}
+          </>
+        )}
+        {frozenIn.length > 0 &&
+          `${capital(count(frozenIn.length))} ${frozenIn.length === 1 ? 'anchor is' : 'anchors are'} frozen in until thaw.`}
+      </p>
+      <Source weather={weather} view={view} />
+    </>
+  );
+}
+
+/** Where the weather is known from, and how old it is. */
+export function Source({ weather, view }: { weather: WeatherView; view: LineView }) {
+  const { zone, id } = view.line;
+  const at = weather.fetchedAt;
+  return (
+    <div className={weather.stale || weather.trouble ? 'wrong' : 'quiet'}>
+      {weather.standIn && 'Made-up weather, from the stand-in service. '}
+      {at
+        ? `${weather.stale ? 'Stale: read' : 'Read'} ${clock(at, zone)} on ${day(at, zone)}. `
+        : weather.connected
+          ? 'The service has not answered yet. '
+          : 'Entered by hand. '}
+      {weather.trouble && `${weather.trouble}. What stands here is from before. `}
+      <Link to={`/line/${id}/weather`}>weather, by hand</Link>
+    </div>
+  );
+}
