@@ -12,32 +12,33 @@ import (
 	"oldburrow/core/ground"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
+	"oldburrow/core/outlook"
 	"oldburrow/exchange"
 )
 
 // wire is everything that crosses between the program and the browser.
 type wire struct {
-	About         About           `json:"about"`
-	LineView      LineView        `json:"lineView"`
-	Ground        Ground          `json:"ground"`
-	Book          Book            `json:"book"`
-	Sign          line.Sign       `json:"sign"`
-	Visit         line.Visit      `json:"visit"`
-	Question      Question        `json:"question"`
-	Answer        odds.Answer     `json:"answer"`
-	Others        []odds.Other    `json:"others"`
-	Problem       Problem         `json:"problem"`
-	Moment        Moment          `json:"moment"`
-	Kinds         []ground.Kind   `json:"kinds"`
-	Photo         line.Photo      `json:"photo"`
-	Place         PlaceRead       `json:"place"`
-	Report        exchange.Report `json:"report"`
-	Bring         Bring           `json:"bring"`
-	Brought       Brought         `json:"brought"`
-	Weather       WeatherView     `json:"weather"`
-	PlaceQuestion PlaceQuestion   `json:"placeQuestion"`
-	PlaceAnswer   PlaceAnswer     `json:"placeAnswer"`
-	LogPreview    LogPreview      `json:"logPreview"`
+	About         About            `json:"about"`
+	LineView      LineView         `json:"lineView"`
+	Ground        Ground           `json:"ground"`
+	Book          Book             `json:"book"`
+	Sign          line.Sign        `json:"sign"`
+	Visit         line.Visit       `json:"visit"`
+	Question      Question         `json:"question"`
+	Answer        odds.Answer      `json:"answer"`
+	Others        []odds.Other     `json:"others"`
+	Problem       Problem          `json:"problem"`
+	Moment        Moment           `json:"moment"`
+	Kinds         []ground.Kind    `json:"kinds"`
+	Photo         line.Photo       `json:"photo"`
+	Place         PlaceRead        `json:"place"`
+	Report        exchange.Report  `json:"report"`
+	Bring         Bring            `json:"bring"`
+	Brought       Brought          `json:"brought"`
+	Weather       WeatherView      `json:"weather"`
+	PlaceQuestion outlook.Question `json:"placeQuestion"`
+	PlaceAnswer   outlook.Places   `json:"placeAnswer"`
+	LogPreview    LogPreview       `json:"logPreview"`
 }
 
 // Schema is the JSON Schema of everything that crosses the wire. The interface's types are generated from it.
@@ -68,6 +69,10 @@ func wireName(t reflect.Type) string {
 	case "Output", "Map", "Set":
 		of := path.Base(t.PkgPath())
 		return strings.ToUpper(of[:1]) + of[1:] + name
+	case "Spot", "Question":
+		if path.Base(t.PkgPath()) == "outlook" {
+			return "Outlook" + name
+		}
 	case "Problem":
 		if path.Base(t.PkgPath()) == "refuse" {
 			return "FieldProblem"

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"oldburrow/core/line"
+	"oldburrow/core/outlook"
 	"oldburrow/demo"
 	"oldburrow/instrument/weather"
 )
@@ -36,11 +37,11 @@ func TestWithoutASourceNothingIsKnown(t *testing.T) {
 	if v.Known || v.Connected || v.LastNight != nil || len(v.Spots) != 0 || len(v.Sets) != 0 {
 		t.Errorf("%+v", v)
 	}
-	x.refused("POST", "/lines/"+x.line+"/place", "", PlaceQuestion{46.8, -105.3, "gland"}, 422, "latDeg")
+	x.refused("POST", "/lines/"+x.line+"/place", "", outlook.Question{LatDeg: 46.8, LonDeg: -105.3, Class: "gland"}, 422, "latDeg")
 	way := line.Feature{Kind: "travel_way", Points: [][2]float64{{-105.302, 46.8}, {-105.298, 46.8}}}
 	x.put(x.of("features", id()), way, nil)
-	x.refused("POST", "/lines/"+x.line+"/place", "", PlaceQuestion{46.8, -105.3, "gland"}, 422, "wind")
-	x.refused("POST", "/lines/"+x.line+"/place", "", PlaceQuestion{46.8, -105.3, "roses"}, 422, "class")
+	x.refused("POST", "/lines/"+x.line+"/place", "", outlook.Question{LatDeg: 46.8, LonDeg: -105.3, Class: "gland"}, 422, "wind")
+	x.refused("POST", "/lines/"+x.line+"/place", "", outlook.Question{LatDeg: 46.8, LonDeg: -105.3, Class: "roses"}, 422, "class")
 }
 
 func TestWeatherIsKeptWhenTheServiceDies(t *testing.T) {
@@ -95,8 +96,8 @@ func TestPlacement(t *testing.T) {
 	x.weather()
 	way := line.Feature{Kind: "travel_way", Points: [][2]float64{{-105.3, 46.795}, {-105.3, 46.805}}} // south to north
 	x.put(x.of("features", id()), way, nil)
-	var found PlaceAnswer
-	x.decode(&found)(x.do("POST", "/lines/"+x.line+"/place", "", PlaceQuestion{46.8, -105.30005, "gland"}))
+	var found outlook.Places
+	x.decode(&found)(x.do("POST", "/lines/"+x.line+"/place", "", outlook.Question{LatDeg: 46.8, LonDeg: -105.30005, Class: "gland"}))
 	best, far := found.Sides[0], found.Sides[1]
 	if best.CompassDeg < 250 || best.CompassDeg > 290 || best.FacingDeg < 70 || best.FacingDeg > 110 {
 		t.Errorf("the wind comes from west-south-west; stand it on the west side facing east: %+v", best)

@@ -23,8 +23,7 @@ export function Shell() {
       <div className="page">
         <h1>This line is not in the file</h1>
         <p>
-          Nothing stands under this address, or the program does not answer.{' '}
-          <Link to="/">See which lines there are.</Link>
+          Nothing stands under this address, or the program does not answer. <Link to="/">See which lines there are.</Link>
         </p>
       </div>
     );
@@ -49,13 +48,7 @@ export function Shell() {
         </nav>
         <Where />
         <svg className="ground-line" viewBox="0 0 1280 8" preserveAspectRatio="none" aria-hidden="true">
-          <path
-            d={groundPath(0, 1280, 4, 3, 7, 22)}
-            fill="none"
-            stroke="var(--ink)"
-            strokeWidth={2.2}
-            vectorEffect="non-scaling-stroke"
-          />
+          <path d={groundPath(0, 1280, 4, 3, 7, 22)} fill="none" stroke="var(--ink)" strokeWidth={2.2} vectorEffect="non-scaling-stroke" />
         </svg>
       </header>
       <Outlet />
@@ -111,12 +104,7 @@ function MoveOn() {
   return (
     <>
       {' · '}
-      <button
-        type="button"
-        className="word"
-        onClick={() => void move()}
-        title="demo: moves the made-up clock to the next morning"
-      >
+      <button type="button" className="word" onClick={() => void move()} title="demo: moves the made-up clock to the next morning">
         {failed ? 'no answer; try again' : 'move on a night'}
       </button>
     </>

@@ -13,10 +13,7 @@ export function FirstPage() {
   useFreshness();
   const about = useAbout();
   const lines = about.data?.lines;
-  if (about.isError)
-    return (
-      <main className="page ember">The program does not answer. Is it running? This page asks again by itself.</main>
-    );
+  if (about.isError) return <main className="page ember">The program does not answer. Is it running? This page asks again by itself.</main>;
   if (!lines) return null;
   const only = lines[0];
   if (only && lines.length === 1) return <Navigate to={`/line/${only.id}/today`} replace />;
@@ -33,9 +30,7 @@ export function FirstPage() {
             ))}
           </ul>
         ) : (
-          <p>
-            This data file is empty. Name your line and say where it lies; its clock and its light are taken from there.
-          </p>
+          <p>This data file is empty. Name your line and say where it lies; its clock and its light are taken from there.</p>
         )}
       </section>
       <NewLine />
@@ -78,14 +73,7 @@ function NewLine() {
         <h2>A new line</h2>
         <div className="form-grid">
           <Text label="its name" path="name" wide value={line.name} onValue={(name) => set({ name })} />
-          <Text
-            label="clock (time zone)"
-            path="zone"
-            wide
-            value={line.zone}
-            list={zones}
-            onValue={(zone) => set({ zone })}
-          />
+          <Text label="clock (time zone)" path="zone" wide value={line.zone} list={zones} onValue={(zone) => set({ zone })} />
           <Measure
             label="middle of the line, degrees north"
             path="latDeg"
@@ -104,9 +92,7 @@ function NewLine() {
         <div className="build">
           <Button type="submit">Begin the line</Button>
         </div>
-        {kept && (
-          <p className="ember">Kept in this browser: the program does not answer. It is sent as soon as it does.</p>
-        )}
+        {kept && <p className="ember">Kept in this browser: the program does not answer. It is sent as soon as it does.</p>}
       </form>
     </WrongFields>
   );

@@ -36,9 +36,7 @@ const router = createBrowserRouter([
       { path: 'weather', element: <WeatherPage /> },
       {
         path: 'shed',
-        element: (
-          <NotYet page="Shed" will="Traps on their rack, the gauge, mixes and tomorrow’s kit will be kept here." />
-        ),
+        element: <NotYet page="Shed" will="Traps on their rack, the gauge, mixes and tomorrow’s kit will be kept here." />,
       },
       { path: 'bench', element: <BenchPage /> },
       { path: 'bench/:design', element: <BenchPage /> },

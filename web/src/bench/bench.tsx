@@ -65,9 +65,7 @@ function Choose({ view }: { view: LineView }) {
             </li>
           ))}
         </ul>
-        {view.designs.length === 0 && (
-          <p className="quiet">Nothing yet. Choose a spot on the right and a set is begun there.</p>
-        )}
+        {view.designs.length === 0 && <p className="quiet">Nothing yet. Choose a spot on the right and a set is begun there.</p>}
       </section>
       <section>
         <h2>Begin a set at</h2>
@@ -137,13 +135,7 @@ function Open({ design, view, saving, onEdit, onSettle }: OpenProps) {
             {set ? `standing ${set.bead.nights} nights` : 'not built yet'} · <SavingWords saving={saving} />
           </div>
           {saving.state === 'conflict' && <Conflict theirs={saving.theirs} onSettle={onSettle} />}
-          <Recipe
-            design={{ ...design, layout }}
-            spot={spot}
-            answer={found.answer}
-            problems={problems}
-            onEdit={onEdit}
-          />
+          <Recipe design={{ ...design, layout }} spot={spot} answer={found.answer} problems={problems} onEdit={onEdit} />
           <Build design={design} view={view} ready={problems.length === 0} />
         </div>
         <div className="drawing">

@@ -60,16 +60,8 @@ export function Build({ design, view, ready }: Props) {
       flags: '',
     };
     try {
-      const sent = await write<Make>(
-        `/lines/${design.lineId}/makes/${make.id}`,
-        make,
-        `${verb.toLowerCase()}: ${design.target}`,
-      );
-      setBuilt(
-        sent.sent
-          ? { state: 'built', make: sent.answer, layout: design.layout }
-          : { state: 'kept', layout: design.layout },
-      );
+      const sent = await write<Make>(`/lines/${design.lineId}/makes/${make.id}`, make, `${verb.toLowerCase()}: ${design.target}`);
+      setBuilt(sent.sent ? { state: 'built', make: sent.answer, layout: design.layout } : { state: 'kept', layout: design.layout });
       setTyped(null);
       makeID.current = ulid();
       void client.invalidateQueries({ queryKey: ['design', design.lineId, design.id] });
@@ -83,8 +75,7 @@ export function Build({ design, view, ready }: Props) {
 
   // Once it is built, building again needs a change on the bench, or another place on the screen.
   if ((built.state === 'built' || built.state === 'kept') && built.layout === design.layout) {
-    const number =
-      built.state === 'built' ? view.sets.find((s) => s.set.id === built.make.setId)?.set.number : undefined;
+    const number = built.state === 'built' ? view.sets.find((s) => s.set.id === built.make.setId)?.set.number : undefined;
     return (
       <div className="notice" role="status">
         {built.state === 'kept' ? (

@@ -6,9 +6,7 @@ import type { Design, FieldProblem } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 
 export type Saving =
-  | { state: 'saved' | 'saving' | 'kept' }
-  | { state: 'refused'; problems: FieldProblem[] }
-  | { state: 'conflict'; theirs: Design };
+  { state: 'saved' | 'saving' | 'kept' } | { state: 'refused'; problems: FieldProblem[] } | { state: 'conflict'; theirs: Design };
 
 interface Snapshot {
   design: Design | null;
@@ -118,9 +116,7 @@ class Desk {
 export function useDesign(id: string) {
   const line = useLineID();
   const client = useQueryClient();
-  const [desk] = useState(
-    () => new Desk(line, id, () => void client.invalidateQueries({ queryKey: ['line', line], exact: true })),
-  );
+  const [desk] = useState(() => new Desk(line, id, () => void client.invalidateQueries({ queryKey: ['line', line], exact: true })));
   const { design, saving } = useSyncExternalStore(desk.subscribe, desk.snapshot);
   const stored = useQuery({
     queryKey: ['design', line, id],

@@ -238,23 +238,13 @@ function Dimensions({ layout, view, system }: { layout: Layout; view: View; syst
   const y = Math.min(below, rulerY - 24);
   return (
     <g pointerEvents="none">
-      <path
-        d={`M${x0} ${y}H${x1}M${x0} ${y - 6}v12M${x1} ${y - 6}v12`}
-        stroke="var(--ink)"
-        strokeWidth={1.1}
-        fill="none"
-      />
+      <path d={`M${x0} ${y}H${x1}M${x0} ${y - 6}v12M${x1} ${y - 6}v12`} stroke="var(--ink)" strokeWidth={1.1} fill="none" />
       <text className="halo heading" x={(x0 + x1) / 2} y={y + 5} textAnchor="middle">
         {show('length', pan.yMm, system)}
       </text>
       {Math.abs(pan.xMm) >= 1 && (
         <>
-          <path
-            d={`M${x1} ${up(view, 0)}V${panY}M${x1 - 6} ${up(view, 0)}h12`}
-            stroke="var(--ink)"
-            strokeWidth={1.1}
-            fill="none"
-          />
+          <path d={`M${x1} ${up(view, 0)}V${panY}M${x1 - 6} ${up(view, 0)}h12`} stroke="var(--ink)" strokeWidth={1.1} fill="none" />
           <text className="halo heading" x={x1 + 12} y={(up(view, 0) + panY) / 2 + 4}>
             {side(pan.xMm, system)}
           </text>

@@ -18,23 +18,18 @@ export function Odds({ found, layout, target }: Props) {
   return (
     <div>
       <h2>The odds</h2>
-      {unanswered && (
-        <p className="ember">The program does not answer. What you see is from before; it asks again by itself.</p>
-      )}
+      {unanswered && <p className="ember">The program does not answer. What you see is from before; it asks again by itself.</p>}
       {problems.length > 0 && (
         <p className="ember">
-          {problems.length === 1 ? 'One thing has' : `${capital(count(problems.length))} things have`} to be put right,
-          marked on the left. What stands here is from before.
+          {problems.length === 1 ? 'One thing has' : `${capital(count(problems.length))} things have`} to be put right, marked on the left.
+          What stands here is from before.
         </p>
       )}
       {answer && (
         <>
           <div className="quiet">
-            of {plural(target)} that work the set, about <b className="figure">{trim(answer.fire * 100, 0)} in 100</b>{' '}
-            fire it
-            {answer.spooked > 0 && (
-              <span className="ember">; {trim(answer.spooked * 100, 0)} feel the bed give and leave</span>
-            )}
+            of {plural(target)} that work the set, about <b className="figure">{trim(answer.fire * 100, 0)} in 100</b> fire it
+            {answer.spooked > 0 && <span className="ember">; {trim(answer.spooked * 100, 0)} feel the bed give and leave</span>}
           </div>
           <OddsChain links={answer.chain} weakest={answer.weakest} />
           <ComputedFrom answer={answer} layout={layout} target={target} />
@@ -83,14 +78,12 @@ function ComputedFrom({ answer, layout, target }: { answer: Answer; layout: Layo
       </button>
       {open && (
         <p>
-          {answer.visits.toLocaleString('en')} visits of a {word(target)}. Its way in spreads{' '}
-          {trim(answer.spreadDeg, 0)}° to either side with{' '}
-          {layout.backing === 'none' ? 'nothing' : `a ${word(layout.backing)}`} behind; it sets a forefoot anew{' '}
-          {trim(answer.work, 1)} times for what the hole holds. The pan meets {show('force', answer.effectiveN, system)}
-          : {show('force', layout.pan.gaugeN, system)} measured and {show('force', answer.coverAddsN, system)} from the
-          cover. {layout.bed.firm ? 'The bed is firm.' : 'The bed gives.'} Of those that fire it,{' '}
-          {chance(answer.padShare)} stand on it with the pad. Judgements of the trade, not measurements; the other links
-          are not computed yet.
+          {answer.visits.toLocaleString('en')} visits of a {word(target)}. Its way in spreads {trim(answer.spreadDeg, 0)}° to either side
+          with {layout.backing === 'none' ? 'nothing' : `a ${word(layout.backing)}`} behind; it sets a forefoot anew {trim(answer.work, 1)}{' '}
+          times for what the hole holds. The pan meets {show('force', answer.effectiveN, system)}:{' '}
+          {show('force', layout.pan.gaugeN, system)} measured and {show('force', answer.coverAddsN, system)} from the cover.{' '}
+          {layout.bed.firm ? 'The bed is firm.' : 'The bed gives.'} Of those that fire it, {chance(answer.padShare)} stand on it with the
+          pad. Judgements of the trade, not measurements; the other links are not computed yet.
         </p>
       )}
     </div>

@@ -87,18 +87,14 @@ export function Recipe({ design, spot, answer, problems, onEdit }: Props) {
             path="pan.yMm"
             kind="length"
             value={l.pan.yMm}
-            onValue={(yMm) =>
-              onEdit((d) => ({ ...d, layout: moveTrap(d.layout, { x: 0, y: yMm - d.layout.pan.yMm }) }))
-            }
+            onValue={(yMm) => onEdit((d) => ({ ...d, layout: moveTrap(d.layout, { x: 0, y: yMm - d.layout.pan.yMm }) }))}
           />
           <Measure
             label="offset, right is plus"
             path="pan.xMm"
             kind="length"
             value={l.pan.xMm}
-            onValue={(xMm) =>
-              onEdit((d) => ({ ...d, layout: moveTrap(d.layout, { x: xMm - d.layout.pan.xMm, y: 0 }) }))
-            }
+            onValue={(xMm) => onEdit((d) => ({ ...d, layout: moveTrap(d.layout, { x: xMm - d.layout.pan.xMm, y: 0 }) }))}
           />
           <Measure
             label="pan tension, measured"
@@ -114,12 +110,7 @@ export function Recipe({ design, spot, answer, problems, onEdit }: Props) {
             value={l.pan.diameterMm}
             onValue={(diameterMm) => lay({ pan: { ...l.pan, diameterMm } })}
           />
-          <Text
-            label="trap"
-            path="trap.name"
-            value={l.trap.name}
-            onValue={(name) => lay({ trap: { ...l.trap, name } })}
-          />
+          <Text label="trap" path="trap.name" value={l.trap.name} onValue={(name) => lay({ trap: { ...l.trap, name } })} />
           <Measure
             label="jaw spread"
             path="trap.jawSpreadMm"
@@ -244,8 +235,7 @@ export function Recipe({ design, spot, answer, problems, onEdit }: Props) {
       parts: ['attractant'],
       summary:
         [
-          l.attractant.bait &&
-            `${l.attractant.bait}${l.attractant.plug === 'none' ? '' : ` under ${l.attractant.plug}`}`,
+          l.attractant.bait && `${l.attractant.bait}${l.attractant.plug === 'none' ? '' : ` under ${l.attractant.plug}`}`,
           l.attractant.lure && `${l.attractant.lure} on the lip`,
           l.attractant.urine && `${l.attractant.urine} behind`,
         ]
@@ -347,23 +337,12 @@ function TargetFields({ design, onEdit }: { design: Design; onEdit: Props['onEdi
   };
   return (
     <>
-      <Choice
-        label="set for"
-        path="target"
-        value={design.target}
-        options={targets}
-        name={word}
-        onValue={(target) => void choose(target)}
-      />
+      <Choice label="set for" path="target" value={design.target} options={targets} name={word} onValue={(target) => void choose(target)} />
       {failed && <div className="wide wrong">The program does not answer; the target stays as it was.</div>}
       {before && before.target !== design.target && (
         <div className="wide quiet">
           The recipe was filled in for {word(design.target)}.{' '}
-          <button
-            type="button"
-            className="word"
-            onClick={() => onEdit((d) => ({ ...d, target: before.target, layout: before.layout }))}
-          >
+          <button type="button" className="word" onClick={() => onEdit((d) => ({ ...d, target: before.target, layout: before.layout }))}>
             undo
           </button>
         </div>
@@ -397,14 +376,7 @@ function GuideFields({ guides, onGuides }: { guides: Guide[]; onGuides: (guides:
       </div>
       {guide && (
         <>
-          <Measure
-            key={`y${chosen}`}
-            label="setback"
-            path={`${at}.yMm`}
-            kind="length"
-            value={guide.yMm}
-            onValue={(yMm) => set({ yMm })}
-          />
+          <Measure key={`y${chosen}`} label="setback" path={`${at}.yMm`} kind="length" value={guide.yMm} onValue={(yMm) => set({ yMm })} />
           <Measure
             key={`x${chosen}`}
             label={`offset, now ${side(guide.xMm, system)}`}

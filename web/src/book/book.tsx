@@ -66,19 +66,13 @@ function Rates({ book, view }: { book: Book; view: LineView }) {
     <section>
       <h2>Held in 100 trap-nights</h2>
       <div className="quiet">
-        target animals, set by set; the line is what the truth may well be (95 of 100 times), its thickness the nights
-        behind it
+        target animals, set by set; the line is what the truth may well be (95 of 100 times), its thickness the nights behind it
       </div>
       {total.rate === null ? (
         <p>No trap-night has been earned yet: a trap earns one when it stands through midnight.</p>
       ) : (
         <>
-          <svg
-            viewBox={`0 0 590 ${rows.length * 40 + 30}`}
-            width="100%"
-            role="img"
-            aria-label="rates with their intervals"
-          >
+          <svg viewBox={`0 0 590 ${rows.length * 40 + 30}`} width="100%" role="img" aria-label="rates with their intervals">
             {x.ticks(4).map((tick) => (
               <g key={tick}>
                 <path d={`M${x(tick)} 4V${rows.length * 40}`} stroke="var(--rule)" />
@@ -118,12 +112,10 @@ function Rates({ book, view }: { book: Book; view: LineView }) {
             })}
           </svg>
           <p>
-            <b>{trim(total.rate.per100, 1)} in 100 trap-nights</b>, likely between {trim(total.rate.low, 1)} and{' '}
-            {trim(total.rate.high, 1)}: {total.catches} target {total.catches === 1 ? 'animal' : 'animals'} in{' '}
-            {trim(total.trapNights, 1)} trap-nights, exact Poisson interval.{' '}
-            {book.others > 0 &&
-              `${capital(count(book.others))} ${book.others === 1 ? 'other was' : 'others were'} held.`}{' '}
-            Nights found sprung, locked by weather or holding count half.
+            <b>{trim(total.rate.per100, 1)} in 100 trap-nights</b>, likely between {trim(total.rate.low, 1)} and {trim(total.rate.high, 1)}:{' '}
+            {total.catches} target {total.catches === 1 ? 'animal' : 'animals'} in {trim(total.trapNights, 1)} trap-nights, exact Poisson
+            interval. {book.others > 0 && `${capital(count(book.others))} ${book.others === 1 ? 'other was' : 'others were'} held.`} Nights
+            found sprung, locked by weather or holding count half.
           </p>
         </>
       )}

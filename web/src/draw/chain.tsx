@@ -12,11 +12,7 @@ export function OddsChain({ links, weakest }: { links: Link[]; weakest: string }
         const stroke = link.known ? 3 + link.chance * 6.5 : 1.3;
         const y = i * step + 24;
         return (
-          <g
-            key={link.key}
-            role="listitem"
-            aria-label={`${word(link.key)}: ${link.known ? chance(link.chance) : 'not known yet'}`}
-          >
+          <g key={link.key} role="listitem" aria-label={`${word(link.key)}: ${link.known ? chance(link.chance) : 'not known yet'}`}>
             <ellipse
               cx={30}
               cy={y}

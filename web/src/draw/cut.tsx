@@ -56,23 +56,10 @@ export function CutThrough({ layout, bed, soil, view, system, frostMm }: Props) 
       )}
       {layout.attractant.bait && <circle cx={bait.x} cy={bait.y} r={7.5} fill="var(--dun)" />}
       {layout.attractant.lure && (
-        <path
-          d={`M${lip + 1} ${y - 3}q5 -6 9 -1`}
-          fill="none"
-          stroke="var(--dun)"
-          strokeWidth={3}
-          strokeLinecap="round"
-        />
+        <path d={`M${lip + 1} ${y - 3}q5 -6 9 -1`} fill="none" stroke="var(--dun)" strokeWidth={3} strokeLinecap="round" />
       )}
-      <text
-        className="halo"
-        x={Math.max(left + 4, Math.min(end.x, endFar.x) - 4)}
-        y={Math.min(bottom - 6, end.y + round * down + 17)}
-      >
-        {[
-          layout.attractant.bait || 'no bait',
-          layout.attractant.plug === 'none' ? '' : `${layout.attractant.plug} over it`,
-        ]
+      <text className="halo" x={Math.max(left + 4, Math.min(end.x, endFar.x) - 4)} y={Math.min(bottom - 6, end.y + round * down + 17)}>
+        {[layout.attractant.bait || 'no bait', layout.attractant.plug === 'none' ? '' : `${layout.attractant.plug} over it`]
           .filter(Boolean)
           .join(', ')}{' '}
         · {show('length', hole.depthMm, system)} deep, {show('angle', hole.angleDeg, system)}
@@ -81,9 +68,7 @@ export function CutThrough({ layout, bed, soil, view, system, frostMm }: Props) 
       <AnchorCut layout={layout} bed={bed} soil={soil} view={view} system={system} />
       <TrapCut layout={layout} bed={bed} view={view} left={bedLeft} right={bedRight} />
       <g stroke="var(--ink)" fill="none" strokeWidth={1.1} aria-hidden="true">
-        <path
-          d={`M${bedRight + 12} ${y}V${y + px(bed.depthMm)}M${bedRight + 8} ${y}h8M${bedRight + 8} ${y + px(bed.depthMm)}h8`}
-        />
+        <path d={`M${bedRight + 12} ${y}V${y + px(bed.depthMm)}M${bedRight + 8} ${y}h8M${bedRight + 8} ${y + px(bed.depthMm)}h8`} />
       </g>
       <text className="halo" x={bedRight + 22} y={y + px(bed.depthMm) / 2 + 5}>
         <tspan fontWeight={700}>{show('length', bed.depthMm, system)}</tspan>
@@ -110,19 +95,7 @@ function FrostLine({ frostMm, view, system }: { frostMm: number; view: View; sys
 }
 
 /** Base, frame, levers, pan and cover in the bed. */
-function TrapCut({
-  layout,
-  bed,
-  view,
-  left,
-  right,
-}: {
-  layout: Layout;
-  bed: BedOutput;
-  view: View;
-  left: number;
-  right: number;
-}) {
+function TrapCut({ layout, bed, view, left, right }: { layout: Layout; bed: BedOutput; view: View; left: number; right: number }) {
   const y = view.groundY;
   const px = (mm: number) => mm * view.scale;
   const floor = y + px(bed.depthMm);
@@ -134,8 +107,7 @@ function TrapCut({
   const next = rough(9);
   let grains = '';
   for (let x = left + 3; x < right - 3; x += 4.5) {
-    for (let g = stand + 2; g < floor - 1; g += 3.5)
-      grains += `M${(x + next() * 3).toFixed(1)} ${(g + next() * 2).toFixed(1)}h0`;
+    for (let g = stand + 2; g < floor - 1; g += 3.5) grains += `M${(x + next() * 3).toFixed(1)} ${(g + next() * 2).toFixed(1)}h0`;
   }
   return (
     <g>
@@ -175,10 +147,7 @@ function AnchorCut({ layout, bed, soil, view, system }: Props) {
     return (
       <g fill="none" stroke="var(--ink)">
         <path d={`M${x} ${from}q4 26 40 ${y - from}h120`} strokeWidth={1.8} strokeDasharray="4 2.5" />
-        <path
-          d={`M${x + 160} ${y}h22m0 0q14 -2 12 -14m-12 14q14 2 12 14m-12 -14q-12 -4 -12 -12m12 12q-12 4 -12 12`}
-          strokeWidth={2.2}
-        />
+        <path d={`M${x + 160} ${y}h22m0 0q14 -2 12 -14m-12 14q14 2 12 14m-12 -14q-12 -4 -12 -12m12 12q-12 4 -12 12`} strokeWidth={2.2} />
         <text className="halo" stroke="none" x={x + 46} y={y + 32}>
           drag on {chain} of chain, in {soil}
         </text>
@@ -193,11 +162,7 @@ function AnchorCut({ layout, bed, soil, view, system }: Props) {
     <g fill="none" stroke="var(--ink)">
       <path d={`M${x} ${from}q7 7 0 14t0 14`} strokeWidth={1.8} strokeDasharray="4 2.5" />
       {lines.map((lean) => (
-        <path
-          key={lean}
-          d={`M${x - lean * 0.4} ${from + 26}L${x + lean} ${end}`}
-          strokeWidth={anchor.kind === 'cable' ? 1.5 : 3.4}
-        />
+        <path key={lean} d={`M${x - lean * 0.4} ${from + 26}L${x + lean} ${end}`} strokeWidth={anchor.kind === 'cable' ? 1.5 : 3.4} />
       ))}
       {anchor.kind === 'cable' && <path d={`M${x - 13} ${end + 7}L${x + 13} ${end - 5}`} strokeWidth={4} />}
       {reach > bottom && <path d={`M${x - 11} ${end - 26}l22 -7M${x - 11} ${end - 19}l22 -7`} strokeWidth={1.3} />}
@@ -213,9 +178,7 @@ function AnchorCut({ layout, bed, soil, view, system }: Props) {
 
 function BackingCut({ kind, x, y, urine }: { kind: string; x: number; y: number; urine: string }) {
   const scent =
-    urine && kind !== 'none' ? (
-      <path d={`M${x - 22} ${y - 40}q-5 9 1 19`} stroke="var(--dun)" strokeWidth={2.4} fill="none" />
-    ) : null;
+    urine && kind !== 'none' ? <path d={`M${x - 22} ${y - 40}q-5 9 1 19`} stroke="var(--dun)" strokeWidth={2.4} fill="none" /> : null;
   switch (kind) {
     case 'none':
       return null;

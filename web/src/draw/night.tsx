@@ -20,12 +20,7 @@ export function NightDrawing({ night, zone, system }: { night: Night; zone: stri
   const coldest = temps.indexOf(Math.min(...temps));
   const line = hours.map((h, i) => `${x(i).toFixed(1)} ${y(h.tempC).toFixed(1)}`).join('L');
   return (
-    <svg
-      viewBox="0 0 610 138"
-      width="100%"
-      role="img"
-      aria-label={`the night, coldest ${degrees(night.coldestC, system)}`}
-    >
+    <svg viewBox="0 0 610 138" width="100%" role="img" aria-label={`the night, coldest ${degrees(night.coldestC, system)}`}>
       <path d={`M0 ${y(0)}H610`} stroke="var(--slate)" strokeDasharray="6 4" />
       <text x={610} y={y(0) - 4} textAnchor="end" style={{ fill: 'var(--slate)' }}>
         freezing
@@ -52,9 +47,7 @@ export function NightDrawing({ night, zone, system }: { night: Night; zone: stri
               />
             )}
             {h.rainMm > 0 && <path d={`M${x(i) - 3} 92l-3 8m6 -8l-3 8`} stroke="var(--slate)" strokeWidth={1.4} />}
-            {h.snowCm > 0 && (
-              <path d={`M${x(i) - 4} 95h8m-6 -4l4 8m0 -8l-4 8`} stroke="var(--slate)" strokeWidth={1.2} />
-            )}
+            {h.snowCm > 0 && <path d={`M${x(i) - 4} 95h8m-6 -4l4 8m0 -8l-4 8`} stroke="var(--slate)" strokeWidth={1.2} />}
             {i % 2 === 0 && (
               <text className="quiet-text" x={x(i)} y={134} textAnchor="middle">
                 {Number(clock(h.at, zone).slice(0, 2))}

@@ -49,9 +49,7 @@ export function PawPrint({ paw, view }: { paw: Paw; view: View }) {
       opacity={paw.standing ? 1 : 0.45}
       aria-hidden="true"
     >
-      <path
-        d={`M${l * 0.02} 0C${l * 0.05} ${-w * 0.42} ${l * 0.5} ${-w * 0.4} ${l * 0.48} 0S${l * 0.05} ${w * 0.42} ${l * 0.02} 0Z`}
-      />
+      <path d={`M${l * 0.02} 0C${l * 0.05} ${-w * 0.42} ${l * 0.5} ${-w * 0.4} ${l * 0.48} 0S${l * 0.05} ${w * 0.42} ${l * 0.02} 0Z`} />
       {[-0.36, -0.13, 0.13, 0.36].map((side) => (
         <ellipse key={side} cx={-l * (0.44 - Math.abs(side) * 0.62)} cy={w * side * 1.1} rx={l * 0.15} ry={w * 0.115} />
       ))}
@@ -70,12 +68,7 @@ export function HolePlan({ layout, view }: { layout: Layout; view: View }) {
   return (
     <g>
       {look === 'dug_out' && (
-        <path
-          d={hatching(view.x0 - 112, behind - 6, y - 92, y + 92, 5)}
-          stroke="var(--rule)"
-          strokeWidth={1.3}
-          aria-hidden="true"
-        />
+        <path d={hatching(view.x0 - 112, behind - 6, y - 92, y + 92, 5)} stroke="var(--rule)" strokeWidth={1.3} aria-hidden="true" />
       )}
       <Backing kind={backing} x={behind + 4} y={y} view={view} />
       <ellipse cx={x - long / 2} cy={y} rx={long / 2} ry={wide / 2} fill="var(--ink)" />
@@ -115,10 +108,7 @@ function Backing({ kind, x, y, view }: { kind: string; x: number; y: number; vie
       {stone && (
         <path
           d={[-0.62, -0.45, -0.3]
-            .map(
-              (at) =>
-                `M${x + size * at} ${y - size * 0.55}q${size * 0.12} ${size * 0.5} ${-size * 0.02} ${size * 1.05}`,
-            )
+            .map((at) => `M${x + size * at} ${y - size * 0.55}q${size * 0.12} ${size * 0.5} ${-size * 0.02} ${size * 1.05}`)
             .join('')}
           fill="none"
           stroke="var(--soft)"
@@ -130,17 +120,7 @@ function Backing({ kind, x, y, view }: { kind: string; x: number; y: number; vie
 }
 
 /** The bed's outline on the ground. */
-export function BedPlan({
-  layout,
-  lengthMm,
-  widthMm,
-  view,
-}: {
-  layout: Layout;
-  lengthMm: number;
-  widthMm: number;
-  view: View;
-}) {
+export function BedPlan({ layout, lengthMm, widthMm, view }: { layout: Layout; lengthMm: number; widthMm: number; view: View }) {
   return (
     <rect
       x={across(view, layout.bed.yMm - widthMm / 2)}
@@ -184,14 +164,7 @@ export function GuidePlan({ guide, seed, view }: { guide: Guide; seed: number; v
   const y = up(view, guide.xMm);
   const r = guide.rMm * view.scale;
   if (guide.kind === 'stick') {
-    return (
-      <path
-        d={`M${x - r * 0.2} ${y - r}L${x + r * 0.25} ${y + r}`}
-        stroke="var(--ink)"
-        strokeWidth={3.5}
-        strokeLinecap="round"
-      />
-    );
+    return <path d={`M${x - r * 0.2} ${y - r}L${x + r * 0.25} ${y + r}`} stroke="var(--ink)" strokeWidth={3.5} strokeLinecap="round" />;
   }
   return (
     <path

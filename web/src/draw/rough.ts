@@ -28,8 +28,7 @@ export function stonePath(cx: number, cy: number, rx: number, ry: number, seed: 
 export function groundPath(x0: number, x1: number, y: number, waver: number, seed: number, step = 16): string {
   const next = rough(seed);
   let path = `M${x0} ${y.toFixed(1)}`;
-  for (let x = x0 + step; x < x1 + step; x += step)
-    path += `L${Math.min(x, x1)} ${(y + (next() - 0.5) * waver).toFixed(1)}`;
+  for (let x = x0 + step; x < x1 + step; x += step) path += `L${Math.min(x, x1)} ${(y + (next() - 0.5) * waver).toFixed(1)}`;
   return path;
 }
 

@@ -12,8 +12,7 @@ export const sameForm = (kinds: Kind[], key: string) => {
   return kinds.filter((k) => k.form === form).map((k) => k.key);
 };
 
-const places = (points: [number, number][]) =>
-  points.map(([lon, lat]) => `${lat.toFixed(6)}, ${lon.toFixed(6)}`).join('\n');
+const places = (points: [number, number][]) => points.map(([lon, lat]) => `${lat.toFixed(6)}, ${lon.toFixed(6)}`).join('\n');
 
 /** Reads "46.8, -105.3" line by line; undefined when a line is none. */
 export function readPlaces(text: string): [number, number][] | undefined {
@@ -27,8 +26,7 @@ export function readPlaces(text: string): [number, number][] | undefined {
       .split(/[\s,;]+/)
       .map(Number);
     const [lat, lon] = parts;
-    if (parts.length !== 2 || lat === undefined || lon === undefined || Number.isNaN(lat) || Number.isNaN(lon))
-      return undefined;
+    if (parts.length !== 2 || lat === undefined || lon === undefined || Number.isNaN(lat) || Number.isNaN(lon)) return undefined;
     found.push([lon, lat]);
   }
   return found;
@@ -55,9 +53,7 @@ export function FeaturePanel({ view, kinds, feature, changes, onGone }: Props) {
   const keep = async (next: Feature, what: string) => {
     const points = readPlaces(typed);
     if (!points) {
-      setProblems([
-        { field: 'points', says: 'are not all places: write one on each line, such as 46.8012, -105.3045' },
-      ]);
+      setProblems([{ field: 'points', says: 'are not all places: write one on each line, such as 46.8012, -105.3045' }]);
       return false;
     }
     try {
@@ -97,13 +93,7 @@ export function FeaturePanel({ view, kinds, feature, changes, onGone }: Props) {
           />
           <Text label="name" path="name" value={x.name} onValue={(name) => set({ name })} />
           {x.kind === 'travel_way' && (
-            <Measure
-              label="wide"
-              path="widthMm"
-              kind="ground"
-              value={x.widthMm}
-              onValue={(widthMm) => set({ widthMm })}
-            />
+            <Measure label="wide" path="widthMm" kind="ground" value={x.widthMm} onValue={(widthMm) => set({ widthMm })} />
           )}
           {x.kind === 'boundary' && (
             <Pick
@@ -157,15 +147,7 @@ export function FeaturePanel({ view, kinds, feature, changes, onGone }: Props) {
 }
 
 /** A property: its name and its permission, asked when and until when. */
-export function PropertyPanel({
-  property,
-  changes,
-  onGone,
-}: {
-  property: Property;
-  changes: Changes;
-  onGone: () => void;
-}) {
+export function PropertyPanel({ property, changes, onGone }: { property: Property; changes: Changes; onGone: () => void }) {
   const [x, setX] = useState(property);
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const [said, setSaid] = useState('');
@@ -197,21 +179,9 @@ export function PropertyPanel({
         <p className="quiet">Ask the landowner first, and write down what was said.</p>
         <div className="form-grid">
           <Text label="name" path="name" wide value={x.name} onValue={(name) => set({ name })} />
-          <Text
-            label="permission asked on"
-            path="asked"
-            type="date"
-            value={x.asked}
-            onValue={(asked) => set({ asked })}
-          />
+          <Text label="permission asked on" path="asked" type="date" value={x.asked} onValue={(asked) => set({ asked })} />
           <Text label="good until" path="until" type="date" value={x.until} onValue={(until) => set({ until })} />
-          <Text
-            label="what was said"
-            path="permission"
-            wide
-            value={x.permission}
-            onValue={(permission) => set({ permission })}
-          />
+          <Text label="what was said" path="permission" wide value={x.permission} onValue={(permission) => set({ permission })} />
         </div>
         <div className="build">
           <Button type="submit">Keep</Button>
@@ -219,9 +189,7 @@ export function PropertyPanel({
             <button
               type="button"
               className="word"
-              onClick={() =>
-                void keep({ ...x, deleted: true }, `the property ${x.name} deleted`).then((ok) => ok && onGone())
-              }
+              onClick={() => void keep({ ...x, deleted: true }, `the property ${x.name} deleted`).then((ok) => ok && onGone())}
             >
               delete
             </button>

@@ -8,17 +8,7 @@ import { useGround, useKinds, useLine, useWeather } from '../lib/queries';
 import { PlacePanel, usePlaceIt } from './placeit';
 import { useSettings } from '../lib/settings';
 import { day, daysBetween } from '../lib/time';
-import type {
-  Feature,
-  FieldProblem,
-  Ground,
-  Kind,
-  LineView,
-  Property,
-  Sign,
-  Spot,
-  WeatherView,
-} from '../lib/types.gen';
+import type { Feature, FieldProblem, Ground, Kind, LineView, Property, Sign, Spot, WeatherView } from '../lib/types.gen';
 import { show } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { bearing, capital, word } from '../lib/words';
@@ -81,9 +71,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
   const finish = async (all: Point[]) => {
     if (!drawKind) return;
     // A double click has marked the last point twice.
-    const clean = all.filter(
-      (p, i) => i === 0 || Math.hypot(p.x - (all[i - 1]?.x ?? 0), p.y - (all[i - 1]?.y ?? 0)) > 0.5,
-    );
+    const clean = all.filter((p, i) => i === 0 || Math.hypot(p.x - (all[i - 1]?.x ?? 0), p.y - (all[i - 1]?.y ?? 0)) > 0.5);
     const feature: Feature = {
       id: ulid(),
       lineId: line.id,
@@ -108,8 +96,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
   const onPlace = (p: Point) => {
     if (doing === 'sign') setPlace(p);
     else if (doing === 'place') placeIt.point(p);
-    else if (doing === 'spot')
-      draft.set({ ...draft.value, placed: true, spot: { ...draft.value.spot, ...toGlobe(line, p) } });
+    else if (doing === 'spot') draft.set({ ...draft.value, placed: true, spot: { ...draft.value.spot, ...toGlobe(line, p) } });
     else if (drawKind?.form === 'point') void finish([p]);
     else if (drawKind) setPoints((all) => [...all, p]);
   };
@@ -158,17 +145,12 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
           <button type="button" className="word" onClick={() => start(doing === 'table' ? 'look' : 'table')}>
             {doing === 'table' ? 'as a map' : 'as a table'}
           </button>
-          <button
-            type="button"
-            className="word"
-            disabled={!changes.last}
-            onClick={() => void changes.undo()}
-            title={changes.last}
-          >
+          <button type="button" className="word" disabled={!changes.last} onClick={() => void changes.undo()} title={changes.last}>
             undo{changes.last ? `: ${changes.last}` : ''}
           </button>
         </div>
-        <Places
+        <PropertyList
+          changes={changes}
           view={view}
           ground={ground}
           chosen={chosen}
@@ -245,27 +227,12 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
             }}
           />
         )}
-        {doing === 'property' && (
-          <PropertyPanel property={newProperty(line.id)} changes={changes} onGone={() => start('look')} />
-        )}
+        {doing === 'property' && <PropertyPanel property={newProperty(line.id)} changes={changes} onGone={() => start('look')} />}
         {drawKind && (
-          <Drawing
-            kind={drawKind}
-            points={points}
-            problems={problems}
-            onFinish={() => void finish(points)}
-            onStop={() => start('look')}
-          />
+          <Drawing kind={drawKind} points={points} problems={problems} onFinish={() => void finish(points)} onStop={() => start('look')} />
         )}
         {(doing === 'look' || doing === 'table') && (
-          <ChosenPanel
-            view={view}
-            ground={ground}
-            kinds={kinds}
-            chosen={chosen}
-            changes={changes}
-            onGone={() => choose(null)}
-          />
+          <ChosenPanel view={view} ground={ground} kinds={kinds} chosen={chosen} changes={changes} onGone={() => choose(null)} />
         )}
       </div>
     </main>
@@ -365,15 +332,17 @@ function Drawing({
   );
 }
 
-function Places({
+function PropertyList({
   view,
   ground,
   chosen,
+  changes,
   onChoose,
 }: {
   view: LineView;
   ground: Ground;
   chosen: Chosen;
+  changes: Changes;
   onChoose: (c: Chosen) => void;
 }) {
   const [open, setOpen] = useState<string | null>(null);
@@ -396,7 +365,7 @@ function Places({
               </button>
             </h3>
             <div className={over ? 'wrong' : 'quiet'}>{permissionWords(p, over)}</div>
-            {open === p.id && <PropertyInPlace property={p} />}
+            {open === p.id && <PropertyInPlace property={p} changes={changes} />}
             <div>
               {spots.map((s) => (
                 <button
@@ -417,14 +386,12 @@ function Places({
   );
 }
 
-function PropertyInPlace({ property }: { property: Property }) {
-  const changes = useChanges();
+function PropertyInPlace({ property, changes }: { property: Property; changes: Changes }) {
   return <PropertyPanel key={property.version} property={property} changes={changes} onGone={() => undefined} />;
 }
 
 function permissionWords(p: Property, over: boolean): string {
-  const date = (d: string) =>
-    new Date(d).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', timeZone: 'UTC' });
+  const date = (d: string) => new Date(d).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', timeZone: 'UTC' });
   const parts = [
     p.until !== ''
       ? over
@@ -453,27 +420,9 @@ function ChosenPanel({ view, ground, kinds, chosen, changes, onGone }: ChosenPro
   const sign = chosen?.what === 'sign' ? ground.signs.find((s) => s.id === chosen.id) : undefined;
   const feature = chosen?.what === 'feature' ? ground.features.find((f) => f.id === chosen.id) : undefined;
   if (spot)
-    return (
-      <ChosenSpot
-        key={`${spot.id} ${spot.version}`}
-        view={view}
-        ground={ground}
-        spot={spot}
-        changes={changes}
-        onGone={onGone}
-      />
-    );
+    return <ChosenSpot key={`${spot.id} ${spot.version}`} view={view} ground={ground} spot={spot} changes={changes} onGone={onGone} />;
   if (sign)
-    return (
-      <SignPanel
-        key={`${sign.id} ${sign.version}`}
-        view={view}
-        ground={ground}
-        sign={sign}
-        changes={changes}
-        onGone={onGone}
-      />
-    );
+    return <SignPanel key={`${sign.id} ${sign.version}`} view={view} ground={ground} sign={sign} changes={changes} onGone={onGone} />;
   if (feature)
     return (
       <FeaturePanel
@@ -519,11 +468,7 @@ function SignList({ view, ground, signs }: { view: LineView; ground: Ground; sig
                   : `, ${word(s.age)}`}
             </span>
             <div className="quiet">
-              {[
-                s.spotId ? spot.get(s.spotId) : '',
-                s.directionDeg === null ? '' : `going ${bearing(s.directionDeg)}`,
-                s.note,
-              ]
+              {[s.spotId ? spot.get(s.spotId) : '', s.directionDeg === null ? '' : `going ${bearing(s.directionDeg)}`, s.note]
                 .filter(Boolean)
                 .join('; ')}
             </div>
@@ -593,9 +538,7 @@ function ChosenSpot({
       <MetList view={view} spot={spot} />
       <h3 style={{ marginTop: 12 }}>Sign, newest first</h3>
       <SignList view={view} ground={ground} signs={signs} />
-      {signs.length === 0 && (
-        <p className="quiet">None yet. What is there, or that nothing is, decides which set belongs here.</p>
-      )}
+      {signs.length === 0 && <p className="quiet">None yet. What is there, or that nothing is, decides which set belongs here.</p>}
     </div>
   );
 }
@@ -612,9 +555,7 @@ function MetList({ view, spot }: { view: LineView; spot: Spot }) {
           <MarkIcon kind={s.make.layout.kind} height={14} />
           <span>
             set {s.set.number}, {word(s.make.layout.kind)},{' '}
-            {[s.make.layout.attractant.bait, s.make.layout.attractant.lure, s.make.layout.attractant.urine]
-              .filter(Boolean)
-              .join(', ')}{' '}
+            {[s.make.layout.attractant.bait, s.make.layout.attractant.lure, s.make.layout.attractant.urine].filter(Boolean).join(', ')}{' '}
             <span className="quiet">since {day(s.make.builtAt, zone)}</span>
           </span>
         </li>
@@ -632,17 +573,7 @@ function MetList({ view, spot }: { view: LineView; spot: Spot }) {
   );
 }
 
-function EditSpot({
-  view,
-  spot,
-  changes,
-  onGone,
-}: {
-  view: LineView;
-  spot: Spot;
-  changes: Changes;
-  onGone: () => void;
-}) {
+function EditSpot({ view, spot, changes, onGone }: { view: LineView; spot: Spot; changes: Changes; onGone: () => void }) {
   const [x, setX] = useState(spot);
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const set = (change: Partial<Spot>) => setX({ ...x, ...change });
@@ -669,11 +600,7 @@ function EditSpot({
         <SpotFields spot={x} set={set} />
         <div className="build wide">
           <Button type="submit">Keep</Button>
-          <button
-            type="button"
-            className="word"
-            onClick={() => void keep({ ...x, deleted: true }, `${x.name} deleted`, onGone)}
-          >
+          <button type="button" className="word" onClick={() => void keep({ ...x, deleted: true }, `${x.name} deleted`, onGone)}>
             delete
           </button>
         </div>

@@ -52,9 +52,7 @@ function Open({ view, kinds }: { view: LineView; kinds: Kind[] }) {
   };
   const bring = async () => {
     if (now.state !== 'read') return;
-    const things = now.report.things
-      .map((t, i) => ({ ...t, kind: now.becomes[i] ?? leave }))
-      .filter((t) => t.kind !== leave);
+    const things = now.report.things.map((t, i) => ({ ...t, kind: now.becomes[i] ?? leave })).filter((t) => t.kind !== leave);
     try {
       const sent = await write<Brought>(
         `/lines/${view.line.id}/import/${ulid()}`,
@@ -72,10 +70,7 @@ function Open({ view, kinds }: { view: LineView; kinds: Kind[] }) {
   return (
     <main className="page">
       <h2>Bring in a file</h2>
-      <p>
-        GPX 1.1 (waypoints, routes, tracks) or GeoJSON, up to 20 MB. You see what each thing will become before anything
-        is changed.
-      </p>
+      <p>GPX 1.1 (waypoints, routes, tracks) or GeoJSON, up to 20 MB. You see what each thing will become before anything is changed.</p>
       <label className="btn btn-outline-primary" htmlFor="file">
         Choose a file
       </label>
@@ -96,9 +91,7 @@ function Open({ view, kinds }: { view: LineView; kinds: Kind[] }) {
           {now.says} Nothing was changed.
         </p>
       )}
-      {now.state === 'kept' && (
-        <p className="ember">Kept in this browser: the program does not answer. It is sent as soon as it does.</p>
-      )}
+      {now.state === 'kept' && <p className="ember">Kept in this browser: the program does not answer. It is sent as soon as it does.</p>}
       {now.state === 'brought' && (
         <p role="status">
           <b>
@@ -146,17 +139,10 @@ function Preview({ view, kinds, report, becomes, onBecomes, property, onProperty
   const options = (t: Thing) => [
     leave,
     ...(t.form === 'point' ? ['spot', 'sign'] : []),
-    ...kinds
-      .filter((k) => k.form === t.form || (t.form === 'line' && k.form === 'area' && t.points.length > 2))
-      .map((k) => k.key),
+    ...kinds.filter((k) => k.form === t.form || (t.form === 'line' && k.form === 'area' && t.points.length > 2)).map((k) => k.key),
   ];
   const select = (t: Thing, value: string, name: string, onChange: (v: string) => void) => (
-    <select
-      className="form-select"
-      aria-label={`${name} becomes`}
-      value={value}
-      onChange={(e) => onChange(e.target.value)}
-    >
+    <select className="form-select" aria-label={`${name} becomes`} value={value} onChange={(e) => onChange(e.target.value)}>
       {value === 'several' && <option value="several">several things</option>}
       {options(t).map((o) => (
         <option key={o} value={o}>
@@ -201,9 +187,7 @@ function Preview({ view, kinds, report, becomes, onBecomes, property, onProperty
             })}
           </tbody>
         </table>
-        {known > 0 && (
-          <p className="quiet">{known} are on this line already, and are left out unless you say otherwise.</p>
-        )}
+        {known > 0 && <p className="quiet">{known} are on this line already, and are left out unless you say otherwise.</p>}
       </div>
       {needsProperty && (
         <Text
@@ -238,9 +222,7 @@ function Preview({ view, kinds, report, becomes, onBecomes, property, onProperty
               <td>{t.time ? day(t.time, view.line.zone) : ''}</td>
               <td>{t.form === 'point' ? 'point' : `${t.form}, ${t.points.length} points`}</td>
               <td>
-                {select(t, becomes[i] ?? leave, t.name || `thing ${i + 1}`, (v) =>
-                  onBecomes(becomes.map((b, k) => (k === i ? v : b))),
-                )}
+                {select(t, becomes[i] ?? leave, t.name || `thing ${i + 1}`, (v) => onBecomes(becomes.map((b, k) => (k === i ? v : b))))}
               </td>
             </tr>
           ))}

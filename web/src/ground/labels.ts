@@ -39,9 +39,7 @@ export function placeLabels(labels: Label[], marks: Box[], width: number, height
     return keys;
   };
   const free = (b: Box) =>
-    cells(b).every((key) =>
-      (grid.get(key) ?? []).every((o) => b.x1 <= o.x0 || b.x0 >= o.x1 || b.y1 <= o.y0 || b.y0 >= o.y1),
-    );
+    cells(b).every((key) => (grid.get(key) ?? []).every((o) => b.x1 <= o.x0 || b.x0 >= o.x1 || b.y1 <= o.y0 || b.y0 >= o.y1));
   const take = (b: Box) => cells(b).forEach((key) => grid.set(key, [...(grid.get(key) ?? []), b]));
   marks.forEach(take);
   const placed: Placed[] = [];

@@ -4,7 +4,7 @@ import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEve
 import { Mark } from '../draw/mark';
 import { rough } from '../draw/rough';
 import { useSettings } from '../lib/settings';
-import type { Feature, Ground, Line, LineView, PlaceSide, Sign, Spot, WeatherView } from '../lib/types.gen';
+import type { Feature, Ground, Line, LineView, Side, Sign, Spot, WeatherView } from '../lib/types.gen';
 import { showDistance } from '../lib/units';
 import { word } from '../lib/words';
 import { placeLabels, type Label } from './labels';
@@ -30,7 +30,7 @@ interface Props {
   onBack: () => void;
   weather: WeatherView | undefined;
   /** The places found beside a travel way, the best first. */
-  sides: PlaceSide[];
+  sides: Side[];
   /** A point of what is chosen was moved. */
   onMove: (index: number, p: Point) => void;
 }
@@ -95,10 +95,7 @@ function Sheet({ width, height, ...props }: Props & { width: number; height: num
       .on('zoom', (e: D3ZoomEvent<SVGSVGElement, unknown>) => {
         const from = painted.current;
         const s = e.transform.k / from.k;
-        layer.current?.setAttribute(
-          'transform',
-          `translate(${e.transform.x - from.x * s} ${e.transform.y - from.y * s}) scale(${s})`,
-        );
+        layer.current?.setAttribute('transform', `translate(${e.transform.x - from.x * s} ${e.transform.y - from.y * s}) scale(${s})`);
       })
       .on('end', (e: D3ZoomEvent<SVGSVGElement, unknown>) => setWin(windowOf(e.transform)));
     behaviour.current = z;
@@ -234,12 +231,7 @@ function Things({
         .filter(({ points }) => {
           const xs = points.map((p) => p.x);
           const ys = points.map((p) => p.y);
-          return (
-            Math.max(...xs) > -width &&
-            Math.min(...xs) < 2 * width &&
-            Math.max(...ys) > -height &&
-            Math.min(...ys) < 2 * height
-          );
+          return Math.max(...xs) > -width && Math.min(...xs) < 2 * width && Math.max(...ys) > -height && Math.min(...ys) < 2 * height;
         })
         .sort((a, b) => layerOf(a.feature.kind) - layerOf(b.feature.kind)),
     [ground.features, win, line, width, height],
@@ -272,19 +264,8 @@ function Things({
           {...part(choose && (() => choose({ what: 'feature', id: feature.id })), chosen?.id === feature.id)}
           aria-label={nameOf(feature)}
         >
-          <path
-            d={`M${points.map((p) => `${p.x} ${p.y}`).join('L')}`}
-            fill="none"
-            stroke="transparent"
-            strokeWidth={14}
-          />
-          <Shape
-            kind={feature.kind}
-            points={points}
-            k={win.k}
-            widthMm={feature.widthMm}
-            seed={feature.id.charCodeAt(25)}
-          />
+          <path d={`M${points.map((p) => `${p.x} ${p.y}`).join('L')}`} fill="none" stroke="transparent" strokeWidth={14} />
+          <Shape kind={feature.kind} points={points} k={win.k} widthMm={feature.widthMm} seed={feature.id.charCodeAt(25)} />
         </g>
       ))}
       <Drift view={view} ground={ground} weather={weather} win={win} />
@@ -305,14 +286,7 @@ function Things({
       ))}
       <g aria-hidden="true" pointerEvents="none">
         {placed.map((l) => (
-          <text
-            key={l.key}
-            className="halo"
-            x={l.x}
-            y={l.y}
-            textAnchor={l.anchor}
-            style={{ fontWeight: l.bold ? 700 : 400 }}
-          >
+          <text key={l.key} className="halo" x={l.x} y={l.y} textAnchor={l.anchor} style={{ fontWeight: l.bold ? 700 : 400 }}>
             {l.text}
           </text>
         ))}
@@ -342,17 +316,7 @@ function Drift({ view, ground, weather, win }: Pick<Props, 'view' | 'ground' | '
       }
     });
   }
-  return (
-    <path
-      d={path}
-      stroke="var(--slate)"
-      strokeWidth={1.3}
-      fill="none"
-      opacity={0.75}
-      aria-hidden="true"
-      pointerEvents="none"
-    />
-  );
+  return <path d={path} stroke="var(--slate)" strokeWidth={1.3} fill="none" opacity={0.75} aria-hidden="true" pointerEvents="none" />;
 }
 
 /** The places found for an attractor, with the share of night hours that their scent lies across the way. */
@@ -472,23 +436,14 @@ function SpotMark({ spot, at, view, chosen, choose }: SpotMarkProps) {
 }
 
 /** The points of what is chosen, to be moved. */
-function Handles({
-  view,
-  ground,
-  chosen,
-  onMove,
-  win,
-  svg,
-}: Props & { win: Window; svg: { current: SVGSVGElement | null } }) {
+function Handles({ view, ground, chosen, onMove, win, svg }: Props & { win: Window; svg: { current: SVGSVGElement | null } }) {
   const [moving, setMoving] = useState<{ index: number; to: Point } | null>(null);
   const line = view.line;
   const spot = chosen?.what === 'spot' ? ground.spots.find((s) => s.id === chosen.id) : undefined;
   const sign = chosen?.what === 'sign' ? ground.signs.find((s) => s.id === chosen.id) : undefined;
   const feature = chosen?.what === 'feature' ? ground.features.find((f) => f.id === chosen.id) : undefined;
   const single = spot ?? sign;
-  const points = single
-    ? [toPlane(line, single.latDeg, single.lonDeg)]
-    : (feature?.points.map((p) => fromPlace(line, p)) ?? []);
+  const points = single ? [toPlane(line, single.latDeg, single.lonDeg)] : (feature?.points.map((p) => fromPlace(line, p)) ?? []);
   if (points.length > 400) return null;
   const at = (e: PointerEvent): Point => {
     const box = svg.current?.getBoundingClientRect();
@@ -532,9 +487,7 @@ function Handles({
               onMove(i, { x: p.x + (by[0] ?? 0) * step, y: p.y + (by[1] ?? 0) * step });
             }}
           >
-            {points.length === 1 && (
-              <path d={`M${px.x} ${px.y + 12}V${grip.y}`} stroke="var(--ember)" strokeWidth={1.4} />
-            )}
+            {points.length === 1 && <path d={`M${px.x} ${px.y + 12}V${grip.y}`} stroke="var(--ember)" strokeWidth={1.4} />}
             <circle cx={grip.x} cy={grip.y} r={6.5} fill="var(--paper)" stroke="var(--ember)" strokeWidth={2.2} />
           </g>
         );
@@ -550,11 +503,7 @@ function ScaleBar({ k, height, system }: { k: number; height: number; system: 'u
   const long = round * unit * k;
   return (
     <g aria-hidden="true" pointerEvents="none">
-      <path
-        d={`M16 ${height - 16}h${long}M16 ${height - 21}v10M${16 + long} ${height - 21}v10`}
-        stroke="var(--ink)"
-        strokeWidth={1.6}
-      />
+      <path d={`M16 ${height - 16}h${long}M16 ${height - 21}v10M${16 + long} ${height - 21}v10`} stroke="var(--ink)" strokeWidth={1.6} />
       <text x={16 + long / 2} y={height - 22} textAnchor="middle" className="halo">
         {showDistance(round * unit, system)}
       </text>

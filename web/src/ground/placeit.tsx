@@ -4,7 +4,7 @@ import { useNavigate } from 'react-router';
 import { beginDesign } from '../bench/bench';
 import { ask, Refused } from '../lib/api';
 import { Choice, Pick, Text } from '../lib/fields';
-import type { LineView, PlaceAnswer, PlaceQuestion, PlaceSide, Spot } from '../lib/types.gen';
+import type { LineView, Places, OutlookQuestion, Side, Spot } from '../lib/types.gen';
 import { useSettings } from '../lib/settings';
 import { show, trim } from '../lib/units';
 import { ulid } from '../lib/ulid';
@@ -20,14 +20,14 @@ export const percent = (share: number) => `${Math.round(share * 100)} %`;
 export function usePlaceIt(view: LineView) {
   const [scentClass, setClass] = useState('gland');
   const [near, setNear] = useState<Point | null>(null);
-  const [answer, setAnswer] = useState<PlaceAnswer | null>(null);
+  const [answer, setAnswer] = useState<Places | null>(null);
   const [wrong, setWrong] = useState('');
   const search = async (p: Point, of: string) => {
     setNear(p);
     setWrong('');
     try {
-      const question: PlaceQuestion = { ...toGlobe(view.line, p), class: of };
-      setAnswer(await ask<PlaceAnswer>(`/lines/${view.line.id}/place`, question));
+      const question: OutlookQuestion = { ...toGlobe(view.line, p), class: of };
+      setAnswer(await ask<Places>(`/lines/${view.line.id}/place`, question));
     } catch (error) {
       setAnswer(null);
       const problem = error instanceof Refused ? error.problem.fields?.[0] : undefined;
@@ -89,7 +89,7 @@ export function PlacePanel({
   const best = place.answer?.sides[0];
   const property = chosen ?? (best ? propertyNear(view, best) : '');
 
-  const mark = async (side: PlaceSide): Promise<string | null> => {
+  const mark = async (side: Side): Promise<string | null> => {
     const spot: Spot = {
       id: ulid(),
       lineId: view.line.id,
@@ -118,7 +118,7 @@ export function PlacePanel({
       return null;
     }
   };
-  const toBench = async (side: PlaceSide) => {
+  const toBench = async (side: Side) => {
     const spot = await mark(side);
     if (spot === null) return;
     try {
@@ -157,8 +157,8 @@ export function PlacePanel({
             </p>
           ))}
           <p className="quiet">
-            By the wind of {trim(place.answer?.nights ?? 0, 0)} nights, dusk to an hour after sunrise. Let hole or tuft
-            be seen from both ways if the wind shifts; in broken ground it swirls, then use a loud scent.
+            By the wind of {trim(place.answer?.nights ?? 0, 0)} nights, dusk to an hour after sunrise. Let hole or tuft be seen from both
+            ways if the wind shifts; in broken ground it swirls, then use a loud scent.
           </p>
           <div className="form-grid">
             <Text label="name of the spot" path="name" value={name} onValue={setName} />
@@ -174,11 +174,7 @@ export function PlacePanel({
           </div>
           <div className="build">
             <Button onClick={() => void toBench(best)}>To the bench</Button>
-            <button
-              type="button"
-              className="word"
-              onClick={() => void mark(best).then((id) => id !== null && onSpot(id))}
-            >
+            <button type="button" className="word" onClick={() => void mark(best).then((id) => id !== null && onSpot(id))}>
               mark a spot only
             </button>
           </div>

@@ -3,9 +3,7 @@ import { rough } from '../draw/rough';
 import type { Point } from './plane';
 
 const d = (points: Point[], closed = false) =>
-  points.length === 0
-    ? ''
-    : `M${points.map((p) => `${p.x.toFixed(1)} ${p.y.toFixed(1)}`).join('L')}${closed ? 'Z' : ''}`;
+  points.length === 0 ? '' : `M${points.map((p) => `${p.x.toFixed(1)} ${p.y.toFixed(1)}`).join('L')}${closed ? 'Z' : ''}`;
 
 /** Short strokes or crosses set along a line every so many pixels. */
 function along(points: Point[], every: number, mark: (at: Point, dir: Point) => string): string {
@@ -35,12 +33,7 @@ function inside(points: Point[], x: number, y: number): boolean {
 }
 
 /** Marks strewn over an area, as many as its size on the drawing asks for, the same at every painting. */
-function strewn(
-  points: Point[],
-  seed: number,
-  room: number,
-  mark: (x: number, y: number, turn: number) => string,
-): string {
+function strewn(points: Point[], seed: number, room: number, mark: (x: number, y: number, turn: number) => string): string {
   const xs = points.map((p) => p.x);
   const ys = points.map((p) => p.y);
   const [x0, x1, y0, y1] = [Math.min(...xs), Math.max(...xs), Math.min(...ys), Math.max(...ys)];
@@ -65,8 +58,7 @@ function levels(points: Point[], every: number): string {
       if (a.y > y !== b.y > y) cuts.push(((b.x - a.x) * (y - a.y)) / (b.y - a.y) + a.x);
     }
     cuts.sort((a, b) => a - b);
-    for (let i = 0; i + 1 < cuts.length; i += 2)
-      path += `M${(cuts[i] ?? 0).toFixed(1)} ${y.toFixed(1)}H${(cuts[i + 1] ?? 0).toFixed(1)}`;
+    for (let i = 0; i + 1 < cuts.length; i += 2) path += `M${(cuts[i] ?? 0).toFixed(1)} ${y.toFixed(1)}H${(cuts[i + 1] ?? 0).toFixed(1)}`;
   }
   return path;
 }
@@ -136,8 +128,7 @@ export const Shape = memo(function Shape({ kind, points, k, widthMm, seed }: Sha
             along(
               points,
               kind === 'breaks' ? 12 : 7,
-              (p, dir) =>
-                `M${p.x.toFixed(1)} ${p.y.toFixed(1)}l${(-dir.y * 9 + dir.x * 1.5).toFixed(1)} ${(dir.x * 9).toFixed(1)}`,
+              (p, dir) => `M${p.x.toFixed(1)} ${p.y.toFixed(1)}l${(-dir.y * 9 + dir.x * 1.5).toFixed(1)} ${(dir.x * 9).toFixed(1)}`,
             )
           }
           fill="none"
@@ -162,12 +153,7 @@ export const Shape = memo(function Shape({ kind, points, k, widthMm, seed }: Sha
     case 'cover':
       return (
         <path
-          d={strewn(
-            points,
-            seed,
-            260,
-            (x, y, turn) => `M${x.toFixed(1)} ${y.toFixed(1)}v-${(6 + turn * 3).toFixed(1)}m-3 3l3 -3l3 3`,
-          )}
+          d={strewn(points, seed, 260, (x, y, turn) => `M${x.toFixed(1)} ${y.toFixed(1)}v-${(6 + turn * 3).toFixed(1)}m-3 3l3 -3l3 3`)}
           fill="none"
           stroke="var(--soft)"
           strokeWidth={1}
@@ -229,13 +215,5 @@ export function SignMark({ what, directionDeg }: { what: string; directionDeg: n
     bed: 'M-8 0a8 5 0 1 0 16 0a8 5 0 1 0 -16 0',
   };
   if (what === 'none') return <circle r={6} fill="none" stroke={ink} strokeDasharray="2.5 2.5" />;
-  return (
-    <path
-      d={marks[what] ?? 'M-4 0h8'}
-      fill={what === 'den' ? ink : 'none'}
-      stroke={ink}
-      strokeWidth={2.2}
-      strokeLinecap="round"
-    />
-  );
+  return <path d={marks[what] ?? 'M-4 0h8'} fill={what === 'den' ? ink : 'none'} stroke={ink} strokeWidth={2.2} strokeLinecap="round" />;
 }

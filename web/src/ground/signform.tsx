@@ -79,9 +79,7 @@ export function AddSign({ view, ground, place, onPlace, changes, onDone }: AddPr
   return (
     <div>
       <h2>Add sign</h2>
-      <p className={place ? 'quiet' : undefined}>
-        {place ? 'Its place is marked. What is it?' : 'Touch where it lies on the ground.'}
-      </p>
+      <p className={place ? 'quiet' : undefined}>{place ? 'Its place is marked. What is it?' : 'Touch where it lies on the ground.'}</p>
       <div className="form-grid">
         <Pick
           label="or at a spot"
@@ -97,14 +95,7 @@ export function AddSign({ view, ground, place, onPlace, changes, onDone }: AddPr
           }}
         />
         <HereButton onPlace={(lat, lon) => onPlace(toPlane(view.line, lat, lon))} />
-        <Choice
-          label="whose"
-          path="animal"
-          value={animal}
-          options={['unsure', ...animals]}
-          name={word}
-          onValue={setAnimal}
-        />
+        <Choice label="whose" path="animal" value={animal} options={['unsure', ...animals]} name={word} onValue={setAnimal} />
         <Choice
           label="what; a touch keeps it"
           path="what"
@@ -184,12 +175,9 @@ export function SignPanel({
       }
       setProblems([]);
       set({ photoId: id });
-      if (answer.latDeg !== null && answer.lonDeg !== null)
-        setOffered({ latDeg: answer.latDeg, lonDeg: answer.lonDeg });
+      if (answer.latDeg !== null && answer.lonDeg !== null) setOffered({ latDeg: answer.latDeg, lonDeg: answer.lonDeg });
     } catch {
-      setProblems([
-        { field: 'photo', says: 'could not be sent: the program does not answer; choose it again when it does' },
-      ]);
+      setProblems([{ field: 'photo', says: 'could not be sent: the program does not answer; choose it again when it does' }]);
     }
   };
   const [offered, setOffered] = useState<{ latDeg: number; lonDeg: number } | null>(null);
@@ -209,11 +197,7 @@ export function SignPanel({
           {x.youngerThan && `, younger than the ${fallWords(ground, x.youngerThan, zone)}`}
         </div>
         {x.photoId && (
-          <img
-            className="photo"
-            src={`/api/lines/${view.line.id}/photos/${x.photoId}`}
-            alt={`${word(x.what)}, as photographed`}
-          />
+          <img className="photo" src={`/api/lines/${view.line.id}/photos/${x.photoId}`} alt={`${word(x.what)}, as photographed`} />
         )}
         <div className="form-grid">
           <Pick
@@ -243,9 +227,7 @@ export function SignPanel({
                     aria-pressed={x.candidates.includes(a)}
                     onClick={() =>
                       set({
-                        candidates: x.candidates.includes(a)
-                          ? x.candidates.filter((c) => c !== a)
-                          : [...x.candidates, a],
+                        candidates: x.candidates.includes(a) ? x.candidates.filter((c) => c !== a) : [...x.candidates, a],
                       })
                     }
                   >
@@ -255,14 +237,7 @@ export function SignPanel({
               </div>
             </div>
           )}
-          <Pick
-            label="how old"
-            path="age"
-            value={x.age}
-            options={signAges}
-            name={word}
-            onValue={(age) => set({ age })}
-          />
+          <Pick label="how old" path="age" value={x.age} options={signAges} name={word} onValue={(age) => set({ age })} />
           <Text
             label="how many"
             path="count"

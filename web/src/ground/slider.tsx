@@ -34,17 +34,7 @@ export function useAges(view: LineView, ground: Ground): Ages {
 }
 
 /** Replays sign as it appeared; falls of snow and rain stand on it, and can be added. */
-export function DateSlider({
-  view,
-  ground,
-  ages,
-  changes,
-}: {
-  view: LineView;
-  ground: Ground;
-  ages: Ages;
-  changes: Changes;
-}) {
+export function DateSlider({ view, ground, ages, changes }: { view: LineView; ground: Ground; ages: Ages; changes: Changes }) {
   const { zone } = view.line;
   const at = new Date(Date.parse(ages.first) + ages.shown * dayMs).toISOString();
   const [adding, setAdding] = useState(false);
@@ -56,12 +46,7 @@ export function DateSlider({
       </label>
       <div className="track">
         {ground.falls.map((f) => (
-          <span
-            key={f.id}
-            className="fall"
-            style={{ left: `${Math.max(0, x(f.ended))}%` }}
-            title={`${f.kind}, ${day(f.ended, zone)}`}
-          >
+          <span key={f.id} className="fall" style={{ left: `${Math.max(0, x(f.ended))}%` }} title={`${f.kind}, ${day(f.ended, zone)}`}>
             {f.kind}
           </span>
         ))}
@@ -117,15 +102,7 @@ function FallForm({ view, changes, onDone }: { view: LineView; changes: Changes;
           void add();
         }}
       >
-        <Choice
-          label="what fell"
-          path="kind"
-          hide
-          value={kind}
-          options={['snow', 'rain']}
-          name={(k) => k}
-          onValue={setKind}
-        />
+        <Choice label="what fell" path="kind" hide value={kind} options={['snow', 'rain']} name={(k) => k} onValue={setKind} />
         <Text label="it stopped at" path="ended" type="datetime-local" value={ended} onValue={setEnded} />
         <button type="submit" className="word">
           keep it

@@ -87,8 +87,7 @@ export function SpotForm({
     if (property.trim() === '')
       missing.push({ field: 'property', says: 'is missing: name the property, so that its permission can be kept' });
     if (spot.name.trim() === '') missing.push({ field: 'name', says: 'is missing: write something here' });
-    if (!placed)
-      missing.push({ field: 'latDeg', says: 'is missing: touch its place on the ground, or write its coordinates' });
+    if (!placed) missing.push({ field: 'latDeg', says: 'is missing: touch its place on the ground, or write its coordinates' });
     setProblems(missing);
     if (missing.length > 0) return;
     const of: Property = known ?? {
@@ -122,8 +121,7 @@ export function SpotForm({
       >
         <h2>A new spot</h2>
         <p className="quiet">
-          Touch its place on the ground, or write its coordinates. What is written here is kept while you look
-          elsewhere.
+          Touch its place on the ground, or write its coordinates. What is written here is kept while you look elsewhere.
         </p>
         <div className="form-grid">
           <Text label="name" path="name" wide value={spot.name} onValue={(name) => set({ name })} />
@@ -144,13 +142,7 @@ export function SpotForm({
               onValue={(text) => draft.set({ ...draft.value, permission: text })}
             />
           )}
-          <Measure
-            label="degrees north"
-            path="latDeg"
-            kind="degrees"
-            value={spot.latDeg}
-            onValue={(latDeg) => place({ latDeg })}
-          />
+          <Measure label="degrees north" path="latDeg" kind="degrees" value={spot.latDeg} onValue={(latDeg) => place({ latDeg })} />
           <Measure
             label="degrees east, west is minus"
             path="lonDeg"
@@ -164,9 +156,7 @@ export function SpotForm({
         <div className="build">
           <Button type="submit">Mark the spot</Button>
         </div>
-        {kept && (
-          <p className="ember">Kept in this browser: the program does not answer. It is sent as soon as it does.</p>
-        )}
+        {kept && <p className="ember">Kept in this browser: the program does not answer. It is sent as soon as it does.</p>}
       </form>
     </WrongFields>
   );
@@ -200,14 +190,7 @@ export function SpotFields({ spot, set }: { spot: Spot; set: (change: Partial<Sp
         onValue={(n) => set({ waysMeet: Number(n) })}
       />
       <Pick label="soil" path="soil" value={spot.soil} options={soils} name={word} onValue={(soil) => set({ soil })} />
-      <Pick
-        label="on it"
-        path="surface"
-        value={spot.surface}
-        options={surfaces}
-        name={word}
-        onValue={(surface) => set({ surface })}
-      />
+      <Pick label="on it" path="surface" value={spot.surface} options={surfaces} name={word} onValue={(surface) => set({ surface })} />
       <Choice
         label="how it lies"
         path="wetness"
@@ -257,11 +240,7 @@ export function SpotFields({ spot, set }: { spot: Spot; set: (change: Partial<Sp
           />
         </div>
       ))}
-      <button
-        type="button"
-        className="word wide"
-        onClick={() => set({ met: [...met, { what: 'others_set', note: '', on: '' }] })}
-      >
+      <button type="button" className="word wide" onClick={() => set({ met: [...met, { what: 'others_set', note: '', on: '' }] })}>
         it has met something more
       </button>
     </>

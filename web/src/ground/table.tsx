@@ -10,17 +10,7 @@ import { objections, type Changes } from './change';
 import { readPlaces } from './featureform';
 
 /** The same ground as a table: every thing can be found, opened beside it, and added by its numbers, with the keyboard alone. */
-export function GroundTable({
-  view,
-  ground,
-  kinds,
-  changes,
-}: {
-  view: LineView;
-  ground: Ground;
-  kinds: Kind[];
-  changes: Changes;
-}) {
+export function GroundTable({ view, ground, kinds, changes }: { view: LineView; ground: Ground; kinds: Kind[]; changes: Changes }) {
   const rows = [
     ...ground.spots.map((s) => ({
       id: s.id,
@@ -86,9 +76,7 @@ function AddByNumbers({ view, kinds, changes }: { view: LineView; kinds: Kind[];
   const add = async () => {
     const read = readPlaces(points);
     if (!read) {
-      setProblems([
-        { field: 'points', says: 'are not all places: write one on each line, such as 46.8012, -105.3045' },
-      ]);
+      setProblems([{ field: 'points', says: 'are not all places: write one on each line, such as 46.8012, -105.3045' }]);
       return;
     }
     const feature: Feature = {

@@ -24,9 +24,7 @@ export function WeatherPage() {
         <h2>Frost</h2>
         <Frost view={view} weather={weather} />
         <Source weather={weather} view={view} />
-        {!weather.connected && (
-          <p>No weather service is asked. Start with --weather and its address, or keep an own log here.</p>
-        )}
+        {!weather.connected && <p>No weather service is asked. Start with --weather and its address, or keep an own log here.</p>}
       </section>
       <section>
         <h2>Read today, by hand</h2>
@@ -165,9 +163,7 @@ function ReadingForm({ view, weather }: { view: LineView; weather: WeatherView }
             <button
               type="button"
               className="word"
-              onClick={() =>
-                void write(`/lines/${view.line.id}/readings/${r.id}`, { ...r, deleted: true }, 'a reading taken back')
-              }
+              onClick={() => void write(`/lines/${view.line.id}/readings/${r.id}`, { ...r, deleted: true }, 'a reading taken back')}
             >
               take back
             </button>
@@ -197,11 +193,7 @@ function LogForm({ view }: { view: LineView }) {
   const bring = async () => {
     if (!preview) return;
     try {
-      await write(
-        `/lines/${view.line.id}/weather/${ulid()}`,
-        { hours: preview.hours },
-        `a weather log of ${preview.hours.length} hours`,
-      );
+      await write(`/lines/${view.line.id}/weather/${ulid()}`, { hours: preview.hours }, `a weather log of ${preview.hours.length} hours`);
       setSaid(`Taken in: ${preview.hours.length} hours.`);
       setPreview(null);
     } catch (error) {
@@ -211,8 +203,8 @@ function LogForm({ view }: { view: LineView }) {
   return (
     <>
       <p className="quiet">
-        CSV, a row an hour. The first row names the columns: time, temp_c, wind_from_deg, wind_ms, and where known
-        rain_mm, snow_cm, snow_depth_cm. Your own hours go over a service’s.
+        CSV, a row an hour. The first row names the columns: time, temp_c, wind_from_deg, wind_ms, and where known rain_mm, snow_cm,
+        snow_depth_cm. Your own hours go over a service’s.
       </p>
       <label className="btn btn-outline-primary" htmlFor="log">
         Choose a log

@@ -5,8 +5,7 @@ import { useSettings } from '../lib/settings';
 import type { PlaceRead } from '../lib/types.gen';
 import { showDistance } from '../lib/units';
 
-type State =
-  { state: 'no' } | { state: 'reading' } | { state: 'read'; says: string } | { state: 'failed'; says: string };
+type State = { state: 'no' } | { state: 'reading' } | { state: 'read'; says: string } | { state: 'failed'; says: string };
 
 const seconds = 4;
 

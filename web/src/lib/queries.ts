@@ -12,8 +12,7 @@ export function useLineID(): string {
 
 const minute = 60_000;
 
-export const useAbout = () =>
-  useQuery({ queryKey: ['about'], queryFn: () => get<About>('/about'), refetchInterval: minute });
+export const useAbout = () => useQuery({ queryKey: ['about'], queryFn: () => get<About>('/about'), refetchInterval: minute });
 
 export function useLine() {
   const id = useLineID();
@@ -40,8 +39,7 @@ export function useWeather() {
 }
 
 /** What can be drawn on the ground. */
-export const useKinds = () =>
-  useQuery({ queryKey: ['kinds'], queryFn: () => get<Kind[]>('/kinds'), staleTime: Infinity });
+export const useKinds = () => useQuery({ queryKey: ['kinds'], queryFn: () => get<Kind[]>('/kinds'), staleTime: Infinity });
 
 export function useBook() {
   const id = useLineID();

@@ -1,10 +1,8 @@
 /** Times as the line's own clock shows them. */
 
-const part = (zone: string, options: Intl.DateTimeFormatOptions) =>
-  new Intl.DateTimeFormat('en-GB', { timeZone: zone, ...options });
+const part = (zone: string, options: Intl.DateTimeFormatOptions) => new Intl.DateTimeFormat('en-GB', { timeZone: zone, ...options });
 
-export const clock = (iso: string, zone: string) =>
-  part(zone, { hour: '2-digit', minute: '2-digit' }).format(new Date(iso));
+export const clock = (iso: string, zone: string) => part(zone, { hour: '2-digit', minute: '2-digit' }).format(new Date(iso));
 
 export const day = (iso: string, zone: string) => part(zone, { day: 'numeric', month: 'short' }).format(new Date(iso));
 
@@ -13,11 +11,7 @@ export const longDay = (iso: string, zone: string) =>
 
 /** The local calendar date, as 2026-12-04. */
 export const date = (iso: string, zone: string) =>
-  part(zone, { year: 'numeric', month: '2-digit', day: '2-digit' })
-    .format(new Date(iso))
-    .split('/')
-    .reverse()
-    .join('-');
+  part(zone, { year: 'numeric', month: '2-digit', day: '2-digit' }).format(new Date(iso)).split('/').reverse().join('-');
 
 /** How many local days b lies after a. */
 export const daysBetween = (a: string, b: string, zone: string) =>

@@ -24,8 +24,8 @@ export interface Schema {
   bring: Bring;
   brought: Brought;
   weather: WeatherView;
-  placeQuestion: PlaceQuestion;
-  placeAnswer: PlaceAnswer;
+  placeQuestion: OutlookQuestion;
+  placeAnswer: Places;
   logPreview: LogPreview;
 }
 /**
@@ -660,18 +660,18 @@ export interface Brought {
  */
 export interface WeatherView {
   known: boolean;
-  connected: boolean;
-  standIn: boolean;
-  fetchedAt: string | null;
-  stale: boolean;
-  trouble: string;
   lastNight: Night | null;
   tonight: Night | null;
   nights: number;
   nightWind: number[];
   tonightWind: number[];
-  spots: SpotWeather[];
-  sets: SetWeather[];
+  spots: OutlookSpot[];
+  sets: OutlookSet[];
+  connected: boolean;
+  standIn: boolean;
+  fetchedAt: string | null;
+  stale: boolean;
+  trouble: string;
   readings: Reading[];
 }
 /**
@@ -705,9 +705,9 @@ export interface Hour {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "SpotWeather".
+ * via the `definition` "OutlookSpot".
  */
-export interface SpotWeather {
+export interface OutlookSpot {
   spotId: string;
   depthMm: number;
   probed: boolean;
@@ -723,12 +723,13 @@ export interface Morning {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "SetWeather".
+ * via the `definition` "OutlookSet".
  */
-export interface SetWeather {
+export interface OutlookSet {
   setId: string;
   locked: string;
   swirls: boolean;
+  way: boolean;
   record: number;
   tonight: number;
 }
@@ -748,26 +749,26 @@ export interface Reading {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "PlaceQuestion".
+ * via the `definition` "OutlookQuestion".
  */
-export interface PlaceQuestion {
+export interface OutlookQuestion {
   latDeg: number;
   lonDeg: number;
   class: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "PlaceAnswer".
+ * via the `definition` "Places".
  */
-export interface PlaceAnswer {
-  sides: PlaceSide[];
+export interface Places {
+  sides: Side[];
   nights: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "PlaceSide".
+ * via the `definition` "Side".
  */
-export interface PlaceSide {
+export interface Side {
   latDeg: number;
   lonDeg: number;
   compassDeg: number;
@@ -816,7 +817,7 @@ export interface Wire {
   bring: Bring;
   brought: Brought;
   weather: WeatherView;
-  placeQuestion: PlaceQuestion;
-  placeAnswer: PlaceAnswer;
+  placeQuestion: OutlookQuestion;
+  placeAnswer: Places;
   logPreview: LogPreview;
 }

@@ -97,18 +97,7 @@ export const pets = ['dog', 'cat'];
 export const soils = ['loose_sand', 'firm_sand', 'loam', 'firm_clay', 'soft_clay', 'shale', 'muck'];
 export const wetnesses = ['dry', 'moist', 'wet'];
 export const surfaces = ['bare', 'grass', 'litter'];
-export const signKinds = [
-  'tracks',
-  'scat',
-  'scratched',
-  'fence_gap',
-  'worn_trail',
-  'den',
-  'kill',
-  'hair',
-  'bed',
-  'none',
-];
+export const signKinds = ['tracks', 'scat', 'scratched', 'fence_gap', 'worn_trail', 'den', 'kill', 'hair', 'bed', 'none'];
 export const signAges = ['last_night', 'three_days', 'week', 'older'];
 export const covers = [
   'dry_soil',

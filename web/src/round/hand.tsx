@@ -132,9 +132,7 @@ export function Hand({ view, open }: { view: LineView; open: SetView }) {
                   key={a.key}
                   type="button"
                   className={a.key === 'quiet' ? 'answer first' : 'answer'}
-                  onClick={() =>
-                    a.findings.length === 1 && a.key === 'quiet' ? void record('quiet', []) : setAnswer(a)
-                  }
+                  onClick={() => (a.findings.length === 1 && a.key === 'quiet' ? void record('quiet', []) : setAnswer(a))}
                 >
                   <b>{a.name}</b>
                   <span>{a.hint}</span>
@@ -246,12 +244,9 @@ function Recorded({
     <>
       <div className="recorded" role="status">
         <b>{word(visit.finding)}</b>
-        {caught && `: ${word(caught.species)}, ${word(caught.foot)}, ${word(caught.hold)}`},{' '}
-        {clock(visit.at, view.line.zone)}
+        {caught && `: ${word(caught.species)}, ${word(caught.foot)}, ${word(caught.hold)}`}, {clock(visit.at, view.line.zone)}
         {kept ? <span className="ember"> · kept on this device, not sent yet</span> : ' · recorded'}
-        {after !== '' && (
-          <div>{after === 'remade' ? 'Remade as it was; its nights begin anew.' : 'Pulled; it is down.'}</div>
-        )}
+        {after !== '' && <div>{after === 'remade' ? 'Remade as it was; its nights begin anew.' : 'Pulled; it is down.'}</div>}
       </div>
       <div className="settling">
         {after === '' && (
@@ -318,11 +313,8 @@ function CatchForm({ view, open, onBack, onRecord, onProblems }: CatchFormProps)
   return (
     <>
       <p>
-        <b>Approach from the far side of its circle</b>, knowing the rig. Dispatch or release as the local code and your
-        training teach.
-        {pets.includes(caught.species) && (
-          <b className="ember"> A pet: keep clear of its teeth, and call its owner first.</b>
-        )}
+        <b>Approach from the far side of its circle</b>, knowing the rig. Dispatch or release as the local code and your training teach.
+        {pets.includes(caught.species) && <b className="ember"> A pet: keep clear of its teeth, and call its owner first.</b>}
       </p>
       <div className="answers" aria-label={`what set ${open.set.number} at ${view.line.name} holds`}>
         <Choice

@@ -44,8 +44,7 @@ function RoundList({ view, chosen }: { view: LineView; chosen: string | undefine
         {due.length === 0
           ? 'Nothing is due before tomorrow.'
           : `${capital(count(due.length))} to see by midnight${late > 0 ? '' : ', none late'}.`}{' '}
-        {late > 0 && <b className="ember">{capital(count(late))} late.</b>} A look every calendar day is our habit, not
-        a rule.{' '}
+        {late > 0 && <b className="ember">{capital(count(late))} late.</b>} A look every calendar day is our habit, not a rule.{' '}
         {firstLight && lastLight && `Light enough from ${clock(firstLight, zone)} to ${clock(lastLight, zone)}.`}
       </p>
       <p className="quiet">Roads, ice, dark, cold, alone: leave a plan of the round with somebody.</p>
@@ -88,9 +87,7 @@ function Row({ view, set, line, chosen }: { view: LineView; set: SetView; line: 
             {bead.state === 'open' ? '; remake or pull it' : ''}
           </span>
         </span>
-        <b className={bead.late ? 'ember' : undefined}>
-          {bead.state === 'down' ? 'down' : bead.due && dueWords(bead.due, view.now, zone)}
-        </b>
+        <b className={bead.late ? 'ember' : undefined}>{bead.state === 'down' ? 'down' : bead.due && dueWords(bead.due, view.now, zone)}</b>
       </Link>
     </li>
   );

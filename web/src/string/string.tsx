@@ -29,8 +29,7 @@ export function wants(set: SetView, zone: string): { words: string; tone: Bead['
   return { words: bead.due ? dueShort(bead.due, zone) : '', tone: 'plain' };
 }
 
-const dueShort = (due: string, zone: string) =>
-  clock(due, zone) === '00:00' ? 'by midnight' : `by ${clock(due, zone)}`;
+const dueShort = (due: string, zone: string) => (clock(due, zone) === '00:00' ? 'by midnight' : `by ${clock(due, zone)}`);
 
 function beadsOf(view: LineView): Bead[] {
   const line = view.line.id;
@@ -40,8 +39,7 @@ function beadsOf(view: LineView): Bead[] {
   const taken = new Set([...view.sets.map((s) => s.set.spotId), ...view.designs.map((d) => d.spotId)]);
   const sets = view.sets.map((s): Bead => {
     const { words, tone } = wants(s, view.line.zone);
-    const tomorrow =
-      words === 'by midnight' && s.bead.due && Date.parse(s.bead.due) - Date.parse(view.now) > 86_400_000;
+    const tomorrow = words === 'by midnight' && s.bead.due && Date.parse(s.bead.due) - Date.parse(view.now) > 86_400_000;
     return {
       key: s.set.id,
       to: `/line/${line}/bench/${s.make.designId}`,
@@ -109,9 +107,7 @@ export function BeadString() {
   const frame = useRef<HTMLDivElement>(null);
   const beads = view ? beadsOf(view) : [];
   const at = places(beads);
-  const here = beads.findIndex(
-    (b) => pathname + search === b.to || (pathname.includes('/round/') && pathname.endsWith(b.key)),
-  );
+  const here = beads.findIndex((b) => pathname + search === b.to || (pathname.includes('/round/') && pathname.endsWith(b.key)));
   const onRound = pathname.startsWith(`/line/${line}/round`);
   const target = (bead: Bead) => (onRound && bead.number !== undefined ? `/line/${line}/round/${bead.key}` : bead.to);
 

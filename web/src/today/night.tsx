@@ -28,8 +28,8 @@ export function WhatTheNightDid({ view }: { view: LineView }) {
         <Told view={view} weather={weather} />
       ) : (
         <p>
-          No weather is known for last night, so what frost, rain and wind did to the sets is not known. Look at covers
-          yourself, or <Link to={`${line}/weather`}>enter the weather</Link>.
+          No weather is known for last night, so what frost, rain and wind did to the sets is not known. Look at covers yourself, or{' '}
+          <Link to={`${line}/weather`}>enter the weather</Link>.
         </p>
       )}
     </>
@@ -42,8 +42,8 @@ function Told({ view, weather }: { view: LineView; weather: WeatherView }) {
   if (!night) return null;
   const number = new Map(view.sets.map((s) => [s.set.id, s.set.number]));
   const locked = weather.sets.filter((s) => s.locked !== '');
-  const off = weather.sets.filter((s) => !s.swirls && s.record < poor);
-  const swirls = weather.sets.filter((s) => s.swirls).length;
+  const told = weather.sets.filter((s) => s.way && !s.swirls);
+  const off = told.filter((s) => s.record < poor);
   const deepest = weather.spots.reduce((a, b) => (b.depthMm > a ? b.depthMm : a), 0);
   const next = weather.spots.reduce((a, b) => Math.max(a, b.mornings[0]?.depthMm ?? 0), 0);
   const frozenIn = view.sets.filter(
@@ -77,9 +77,7 @@ function Told({ view, weather }: { view: LineView; weather: WeatherView }) {
           'No frost in the ground. '
         )}
         {wind}
-        {weather.sets.length > 0 &&
-          `, so the scent lay across the travel way at ${count(weather.sets.length - off.length - swirls)} sets of ${count(weather.sets.length)}`}
-        .{' '}
+        {told.length > 0 && `, so the scent lay across the travel way at ${count(told.length - off.length)} sets of ${count(told.length)}`}.{' '}
         {locked.map((s) => (
           <Fragment key={s.setId}>
             <b className="dun">Set {number.get(s.setId)}</b> {locks[s.locked] ?? 'may be locked'}.{' '}

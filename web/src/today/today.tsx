@@ -10,11 +10,8 @@ import { WhatTheNightDid } from './night';
 
 /** The sets that still have to be seen today, in running order, the late ones first. */
 export function toSee(view: LineView): SetView[] {
-  const endOfToday = (s: SetView) =>
-    s.bead.due !== null && Date.parse(s.bead.due) - Date.parse(view.now) <= 24 * 3600_000;
-  return view.sets
-    .filter((s) => s.bead.state !== 'down' && endOfToday(s))
-    .sort((a, b) => Number(b.bead.late) - Number(a.bead.late));
+  const endOfToday = (s: SetView) => s.bead.due !== null && Date.parse(s.bead.due) - Date.parse(view.now) <= 24 * 3600_000;
+  return view.sets.filter((s) => s.bead.state !== 'down' && endOfToday(s)).sort((a, b) => Number(b.bead.late) - Number(a.bead.late));
 }
 
 export function TodayPage() {
@@ -38,13 +35,7 @@ export function TodayPage() {
         aria-hidden="true"
         style={{ margin: '18px 0', width: '100%' }}
       >
-        <path
-          d={groundPath(0, 1224, 4, 3, 5, 22)}
-          fill="none"
-          stroke="var(--ink)"
-          strokeWidth={1.8}
-          vectorEffect="non-scaling-stroke"
-        />
+        <path d={groundPath(0, 1224, 4, 3, 5, 22)} fill="none" stroke="var(--ink)" strokeWidth={1.8} vectorEffect="non-scaling-stroke" />
       </svg>
       {book && <Season book={book} view={view} />}
     </main>
@@ -62,8 +53,7 @@ function BeforeLight({ view }: { view: LineView }) {
       <h2>Before light</h2>
       {view.sets.length === 0 ? (
         <p>
-          Nothing stands yet. <Link to={`/line/${id}/ground`}>Mark a spot on the ground</Link>, then build a set there
-          on the bench.
+          Nothing stands yet. <Link to={`/line/${id}/ground`}>Mark a spot on the ground</Link>, then build a set there on the bench.
         </p>
       ) : (
         <p>
@@ -77,11 +67,7 @@ function BeforeLight({ view }: { view: LineView }) {
               <>
                 ,{' '}
                 <b className="ember">
-                  {due.length === 1
-                    ? 'and it is late'
-                    : late === 1
-                      ? 'one of them late'
-                      : `${count(late)} of them late`}
+                  {due.length === 1 ? 'and it is late' : late === 1 ? 'one of them late' : `${count(late)} of them late`}
                 </b>
                 .
               </>
@@ -176,8 +162,7 @@ function WorthDoing({ view }: { view: LineView }) {
       })),
     ...emptySpots(view, taken),
   ];
-  if (items.length === 0)
-    return <p>Nothing waits. Leave quiet sets alone; a coyote set earns from the third to the sixth night.</p>;
+  if (items.length === 0) return <p>Nothing waits. Leave quiet sets alone; a coyote set earns from the third to the sixth night.</p>;
   return (
     <ul className="rows">
       {items.map((item) => (
@@ -203,14 +188,10 @@ function Season({ book, view }: { book: Book; view: LineView }) {
           {trim(total.trapNights, 1)} trap-nights, {total.catches} target {total.catches === 1 ? 'animal' : 'animals'}
           {total.rate && (
             <>
-              : <b>{trim(total.rate.per100, 1)} in 100 nights</b>, likely between {trim(total.rate.low, 1)} and{' '}
-              {trim(total.rate.high, 1)}
+              : <b>{trim(total.rate.per100, 1)} in 100 nights</b>, likely between {trim(total.rate.low, 1)} and {trim(total.rate.high, 1)}
             </>
           )}
-          .{' '}
-          {book.others === 0
-            ? 'No others.'
-            : `${capital(count(book.others))} ${book.others === 1 ? 'other' : 'others'}.`}
+          . {book.others === 0 ? 'No others.' : `${capital(count(book.others))} ${book.others === 1 ? 'other' : 'others'}.`}
         </div>
       </div>
       <SeasonDrawing book={book} />

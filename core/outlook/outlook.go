@@ -1,0 +1,349 @@
+// Package outlook says what the weather did and will do to a line: its nights, the frost at its spots, the cover and the
+// scent of its sets, and on which side of a travel way an attractor belongs. It reads hours of a record and a forecast, and
+// lays over them what was read by hand. Depths in mm, distances in m, directions in degrees from north.
+package outlook
+
+import (
+	"math"
+	"time"
+
+	"oldburrow/core/ground"
+	"oldburrow/core/line"
+	"oldburrow/core/refuse"
+	"oldburrow/core/round"
+	"oldburrow/core/scent"
+	"oldburrow/core/weather"
+)
+
+// Line is everything that an outlook is drawn from. Standing are the makes that stand; Observed and Expected are hours in order.
+type Line struct {
+	Line     line.Line
+	Now      time.Time
+	Zone     *time.Location
+	Spots    []line.Spot
+	Features []line.Feature
+	Standing []Standing
+	Readings []line.Reading
+	Observed []weather.Hour
+	Expected []weather.Hour
+}
+
+// Standing is a set that stands, with its newest make.
+type Standing struct {
+	Set  line.Set
+	Make line.Make
+}
+
+// Outlook is what is known of a line's weather and what it does. Where no hour is known, Known is false and the rest is empty.
+type Outlook struct {
+	Known     bool           `json:"known"`
+	LastNight *weather.Night `json:"lastNight" jsonschema:"nullable"`
+	Tonight   *weather.Night `json:"tonight" jsonschema:"nullable"`
+	Nights    int            `json:"nights"`      // of the record that the wind is counted from
+	NightWind []int          `json:"nightWind"`   // hours by sector, north first
+	TonightBy []int          `json:"tonightWind"` // likewise
+	Spots     []Spot         `json:"spots"`
+	Sets      []Set          `json:"sets"`
+}
+
+// Spot is the frost at a spot, now and on the coming mornings; Probed says that a probe corrects it.
+type Spot struct {
+	SpotID   string    `json:"spotId"`
+	DepthMm  float64   `json:"depthMm"`
+	Probed   bool      `json:"probed"`
+	Mornings []Morning `json:"mornings"`
+}
+
+// Morning is the frost expected on a morning.
+type Morning struct {
+	Date    string  `json:"date"`
+	DepthMm float64 `json:"depthMm"`
+}
+
+// Set is what the night did to a set: why its cover may be locked, and over which share of the night hours its scent
+// lies across the travel way, by the record and tonight.
+type Set struct {
+	SetID   string  `json:"setId"`
+	Locked  string  `json:"locked"`
+	Swirls  bool    `json:"swirls"`
+	Way     bool    `json:"way"` // where its travel way runs is known; without it Record and Tonight say nothing
+	Record  float64 `json:"record"`
+	Tonight float64 `json:"tonight"`
+}
+
+// Figures of the outlook, each a habit or a judgement.
+const (
+	recordNights = 10
+	plainScentM  = 25.0
+	baitScentM   = 40.0
+	passesM      = 45.0 // how near a travel way must pass a spot to be the one that it stands at
+	straightM    = 80.0 // where none does, the way is taken to run straight this far either way ...
+	stepM        = 2.0  // ... this far in front of the set
+	pointedM     = 60.0 // how far from the way one may point
+	alongM       = 60.0 // and how far along it a place is looked for
+)
+
+// sky is a line with its hours put together and corrected.
+type sky struct {
+	Line
+	hours []weather.Hour
+}
+
+// Of draws the outlook of a line. It refuses spots whose soil is not known.
+func Of(l Line) (Outlook, error) { return l.sky().view() }
+
+// sky puts record and forecast together and lays over them what was read by hand.
+func (l Line) sky() *sky {
+	w := &sky{Line: l, hours: append([]weather.Hour{}, l.Observed...)}
+	for _, h := range l.Expected {
+		if n := len(w.hours); n == 0 || h.At.After(w.hours[n-1].At) {
+			w.hours = append(w.hours, h)
+		}
+	}
+	for _, r := range w.Readings {
+		switch r.Kind {
+		case line.SnowDepth:
+			w.hours = weather.Deepen(w.hours, r.At, r.Value)
+		case line.WindShift:
+			_, tonight := w.nights(r.At)
+			for i, h := range w.hours {
+				if !h.At.Before(tonight[0].Add(-time.Hour)) && h.At.Before(tonight[1]) {
+					w.hours[i].WindFromDeg = r.Value
+				}
+			}
+		}
+	}
+	return w
+}
+
+// nights are the windows of the night that ends on the morning of a time's local day, and of the one that begins that evening.
+func (w *sky) nights(at time.Time) (last, next [2]time.Time) {
+	window := func(evening time.Time) [2]time.Time {
+		dusk, dawn := evening.Add(6*time.Hour), evening.Add(20*time.Hour) // where the sun does not set or rise
+		if light, err := round.Daylight(evening, w.Zone, w.Line.Line.LatDeg, w.Line.Line.LonDeg); err == nil && light.LastLight != nil {
+			dusk = *light.LastLight
+		}
+		if light, err := round.Daylight(evening.AddDate(0, 0, 1), w.Zone, w.Line.Line.LatDeg, w.Line.Line.LonDeg); err == nil && light.Sunrise != nil {
+			dawn = light.Sunrise.Add(time.Hour)
+		}
+		return [2]time.Time{dusk, dawn}
+	}
+	y, m, d := at.In(w.Zone).Date()
+	noon := time.Date(y, m, d, 12, 0, 0, 0, w.Zone)
+	return window(noon.AddDate(0, 0, -1)), window(noon)
+}
+
+func (w *sky) view() (Outlook, error) {
+	v := Outlook{Known: len(w.hours) > 0, Spots: []Spot{}, Sets: []Set{}, NightWind: []int{}, TonightBy: []int{}}
+	if !v.Known {
+		return v, nil
+	}
+	last, next := w.nights(w.Now)
+	v.LastNight, v.Tonight = weather.NightOf(w.hours, last[0], last[1]), weather.NightOf(w.hours, next[0], next[1])
+	past := w.recordOf(recordNights)
+	v.Nights, v.NightWind = len(past), weather.Rose(past)
+	if v.Tonight != nil {
+		v.TonightBy = weather.Rose([]weather.Night{*v.Tonight})
+	}
+	for _, spot := range w.Spots {
+		frost, err := w.frost(spot)
+		if err != nil {
+			return v, err
+		}
+		v.Spots = append(v.Spots, frost)
+	}
+	v.Sets = w.sets(v, past)
+	return v, nil
+}
+
+// recordOf gives the last nights of the record, the one that has just ended included.
+func (w *sky) recordOf(n int) []weather.Night {
+	var past []weather.Night
+	for i := range n {
+		last, _ := w.nights(w.Now.AddDate(0, 0, -i))
+		if night := weather.NightOf(w.hours, last[0], last[1]); night != nil {
+			past = append(past, *night)
+		}
+	}
+	return past
+}
+
+// frost computes the frost at a spot day by day; a probe scales what comes after it.
+func (w *sky) frost(spot line.Spot) (Spot, error) {
+	days := weather.Days(w.hours, w.Zone)
+	in := ground.FrostInput{Soil: spot.Soil, Wetness: spot.Wetness, Surface: spot.Surface}
+	for _, d := range days {
+		in.DailyMeanC, in.SnowCm = append(in.DailyMeanC, d.MeanC), append(in.SnowCm, d.SnowCm)
+	}
+	depths, err := ground.FrostDays(in)
+	out := Spot{SpotID: spot.ID, Mornings: []Morning{}}
+	if err != nil {
+		return out, err
+	}
+	scale, today := 1.0, w.Now.In(w.Zone).Format(time.DateOnly)
+	for i, d := range days {
+		// The depth on a morning is that after the day before.
+		morning := 0.0
+		if i > 0 {
+			morning = depths[i-1].DepthMm
+		}
+		for _, r := range w.Readings {
+			if r.Kind == line.FrostProbe && *r.SpotID == spot.ID && r.At.In(w.Zone).Format(time.DateOnly) == d.Date && morning > 0 {
+				scale, out.Probed = r.Value/morning, true
+			}
+		}
+		switch {
+		case d.Date == today:
+			out.DepthMm = scale * morning
+		case d.Date > today:
+			out.Mornings = append(out.Mornings, Morning{Date: d.Date, DepthMm: scale * morning})
+		}
+	}
+	return out, nil
+}
+
+func (w *sky) sets(v Outlook, past []weather.Night) []Set {
+	spots := map[string]line.Spot{}
+	for _, s := range w.Spots {
+		spots[s.ID] = s
+	}
+	found := []Set{}
+	record := scent.Plumes(weather.Winds(past), 0, 0)
+	var tonight []scent.Plume
+	if v.Tonight != nil {
+		tonight = scent.Plumes(weather.Winds([]weather.Night{*v.Tonight}), 0, 0)
+	}
+	for _, standing := range w.Standing {
+		set, made := standing.Set, standing.Make
+		spot, known := spots[set.SpotID]
+		if !known {
+			continue
+		}
+		one := Set{SetID: set.ID, Swirls: spot.Swirls}
+		if v.LastNight != nil {
+			one.Locked = weather.Locks(made.Layout.Cover.Material, *v.LastNight)
+		}
+		reach := plainScentM
+		if made.Layout.Attractant.Bait != "" {
+			reach = baitScentM
+		}
+		at := w.plane().At(ground.Fix{LatDeg: spot.LatDeg, LonDeg: spot.LonDeg})
+		if way := w.travelAt(at, spot, made.Layout.FacingDeg); way != nil {
+			pieces := scent.Pieces(way)
+			one.Way, one.Record, one.Tonight = true, shareOf(at, pieces, reach, record), shareOf(at, pieces, reach, tonight)
+		}
+		found = append(found, one)
+	}
+	return found
+}
+
+func (w *sky) plane() ground.Plane {
+	return ground.Plane{Middle: ground.Fix{LatDeg: w.Line.Line.LatDeg, LonDeg: w.Line.Line.LonDeg}}
+}
+
+// travelAt is the travel way drawn nearest to a spot, or a straight one along the spot's bearing, a step in front of a set
+// that is known to face it; nil when neither is known.
+func (w *sky) travelAt(at [2]float64, spot line.Spot, facingDeg *float64) [][2]float64 {
+	if way, off := w.nearestWay(at); off <= passesM {
+		return way
+	}
+	if facingDeg == nil {
+		return nil
+	}
+	fx, fy := bearing(*facingDeg)
+	dx, dy := bearing(spot.TravelBearingDeg)
+	x, y := at[0]+stepM*fx, at[1]+stepM*fy
+	return [][2]float64{{x - straightM*dx, y - straightM*dy}, {x + straightM*dx, y + straightM*dy}}
+}
+
+func shareOf(at [2]float64, pieces [][2]float64, reach float64, plumes []scent.Plume) float64 {
+	if len(plumes) == 0 {
+		return 0
+	}
+	return scent.Share(at, pieces, reach, plumes)
+}
+
+func (w *sky) nearestWay(at [2]float64) (way [][2]float64, off float64) {
+	off = 1e9
+	for _, f := range w.Features {
+		if f.Kind != "travel_way" {
+			continue
+		}
+		points := make([][2]float64, len(f.Points))
+		for i, p := range f.Points {
+			points[i] = w.plane().At(ground.Fix{LatDeg: p[1], LonDeg: p[0]})
+		}
+		if d := ground.FromWay(at, points); d < off {
+			way, off = points, d
+		}
+	}
+	return way, off
+}
+
+// Question asks where beside a travel way an attractor belongs: near a place, with a class of scent.
+type Question struct {
+	LatDeg float64 `json:"latDeg"`
+	LonDeg float64 `json:"lonDeg"`
+	Class  string  `json:"class"`
+}
+
+// Places is the best place on each side of the way, the better first; BearingDeg is the way's there.
+type Places struct {
+	Sides  []Side `json:"sides"`
+	Nights int    `json:"nights"`
+}
+
+// Side is one side's best place. Compass says which side of the way it is, degrees from north.
+type Side struct {
+	ground.Fix
+	CompassDeg float64 `json:"compassDeg"`
+	FacingDeg  float64 `json:"facingDeg"`
+	BearingDeg float64 `json:"bearingDeg"`
+	OffM       float64 `json:"offM"`
+	Record     float64 `json:"record"`
+	Tonight    float64 `json:"tonight"`
+}
+
+// Place answers a question about a place by the night winds of the record and of tonight. It refuses an unknown class of
+// scent, a point at no travel way, and a line of whose night wind nothing is known.
+func Place(l Line, q Question) (Places, error) {
+	reach, ok := scent.Ranges[q.Class]
+	if !ok {
+		return Places{}, refuse.Field("class", "%q is not a class of scent: choose gland, bait, curiosity, musk, call or urine", q.Class)
+	}
+	w := l.sky()
+	at := w.plane().At(ground.Fix{LatDeg: q.LatDeg, LonDeg: q.LonDeg})
+	way, off := w.nearestWay(at)
+	if off > pointedM {
+		return Places{}, refuse.Field("latDeg", "is not at a travel way: draw one, then point at it")
+	}
+	past := w.recordOf(recordNights)
+	search := scent.Search{Travel: way, Near: at, AlongM: alongM, RangeM: reach, Record: scent.Plumes(weather.Winds(past), 0, 0)}
+	if _, next := w.nights(w.Now); len(w.hours) > 0 {
+		if night := weather.NightOf(w.hours, next[0], next[1]); night != nil {
+			search.Tonight = scent.Plumes(weather.Winds([]weather.Night{*night}), 0, 0)
+		}
+	}
+	sides, err := scent.Best(search)
+	if err != nil {
+		return Places{}, err
+	}
+	answer := Places{Nights: len(past), Sides: []Side{}}
+	for _, side := range sides {
+		one := Side{Fix: w.plane().Fix(side.At), FacingDeg: side.FacingDeg, OffM: side.OffM, Record: side.Record, Tonight: side.Tonight}
+		one.CompassDeg = turned(side.FacingDeg, 180)
+		one.BearingDeg = turned(side.FacingDeg, 90)
+		answer.Sides = append(answer.Sides, one)
+	}
+	if len(answer.Sides) == 2 && answer.Sides[1].Record+answer.Sides[1].Tonight > answer.Sides[0].Record+answer.Sides[0].Tonight {
+		answer.Sides[0], answer.Sides[1] = answer.Sides[1], answer.Sides[0]
+	}
+	return answer, nil
+}
+
+// bearing is a direction as a unit vector, east and north.
+func bearing(deg float64) (east, north float64) {
+	return math.Sin(deg * math.Pi / 180), math.Cos(deg * math.Pi / 180)
+}
+
+func turned(deg, by float64) float64 { return math.Mod(deg+by, 360) }

@@ -1,0 +1,176 @@
+package outlook
+
+import (
+	"math"
+	"testing"
+	"time"
+
+	"oldburrow/core/ground"
+	"oldburrow/core/layout"
+	"oldburrow/core/line"
+	"oldburrow/core/weather"
+)
+
+var (
+	denver, _ = time.LoadLocation("America/Denver")
+	morning   = time.Date(2026, 12, 4, 5, 50, 0, 0, denver)
+	middle    = ground.Plane{Middle: ground.Fix{LatDeg: 46.8, LonDeg: -105.3}}
+)
+
+func spotAt(id string, east, north float64) line.Spot {
+	f := middle.Fix([2]float64{east, north})
+	return line.Spot{ID: id, LatDeg: f.LatDeg, LonDeg: f.LonDeg, TravelBearingDeg: 90, Soil: "loam", Wetness: "moist", Surface: "grass"}
+}
+
+// hours of cold from a time to another, the wind from the north.
+func hours(from, to time.Time, change func(*weather.Hour)) []weather.Hour {
+	var all []weather.Hour
+	for at := from; at.Before(to); at = at.Add(time.Hour) {
+		h := weather.Hour{At: at.UTC(), TempC: -8, WindFromDeg: 0, WindMs: 3}
+		change(&h)
+		all = append(all, h)
+	}
+	return all
+}
+
+// someLine has a travel way from west to east, a set ten metres north of it and one ten metres south.
+func someLine(t *testing.T) Line {
+	t.Helper()
+	l, err := layout.For("coyote")
+	if err != nil {
+		t.Fatal(err)
+	}
+	way := line.Feature{Kind: "travel_way"}
+	for _, x := range []float64{-300, 0, 300} {
+		f := middle.Fix([2]float64{x, 0})
+		way.Points = append(way.Points, [2]float64{f.LonDeg, f.LatDeg})
+	}
+	plain := func(*weather.Hour) {}
+	o := Line{
+		Line: line.Line{LatDeg: 46.8, LonDeg: -105.3}, Now: morning, Zone: denver,
+		Spots:    []line.Spot{spotAt("north", 0, 10), spotAt("south", 100, -10), spotAt("far", 0, 900)},
+		Features: []line.Feature{way, {Kind: "fence", Points: way.Points}},
+		Observed: hours(morning.AddDate(0, 0, -12), morning, plain),
+		Expected: hours(morning.Add(-2*time.Hour), morning.AddDate(0, 0, 3), plain),
+	}
+	for i, id := range []string{"north", "south", "far"} {
+		o.Standing = append(o.Standing, Standing{Set: line.Set{ID: id, SpotID: id, Number: i + 1}, Make: line.Make{Layout: l}})
+	}
+	return o
+}
+
+func drawn(t *testing.T, o Line) Outlook {
+	t.Helper()
+	v, err := Of(o)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return v
+}
+
+func TestNightsRunFromDuskToAnHourAfterSunrise(t *testing.T) {
+	v := drawn(t, someLine(t))
+	from, to := v.LastNight.From.In(denver), v.LastNight.To.In(denver)
+	if from.Day() != 3 || from.Hour() != 16 || to.Day() != 4 || to.Hour() != 8 {
+		t.Errorf("last night from %s to %s", from, to)
+	}
+	if v.Tonight == nil || v.Tonight.From.In(denver).Day() != 4 || v.Nights != 10 || v.NightWind[0] != 160 {
+		t.Errorf("%d nights, wind %v", v.Nights, v.NightWind)
+	}
+}
+
+func TestSetsStandUpwindOrNot(t *testing.T) {
+	o := someLine(t)
+	o.Spots[2].Swirls = true
+	v := drawn(t, o)
+	north, south, far := v.Sets[0], v.Sets[1], v.Sets[2]
+	if north.Record != 1 || north.Tonight != 1 || south.Record != 0 {
+		t.Errorf("north of the way %+v, south of it %+v", north, south)
+	}
+	if !far.Swirls || far.Way || !north.Way {
+		t.Errorf("no way is known at the third: %+v", far)
+	}
+	// A set that is known to face its way has it in front of it, along the spot's bearing.
+	for facing, want := range map[float64]float64{180: 1, 0: 0} {
+		o.Standing[2].Make.Layout.FacingDeg = &facing
+		if far := drawn(t, o).Sets[2]; !far.Way || far.Record != want {
+			t.Errorf("facing %g°: %+v", facing, far)
+		}
+	}
+	o.Standing[0].Make.Layout.Cover.Material = "damp_packed"
+	if v := drawn(t, o); v.Sets[0].Locked != "frozen" || v.Sets[1].Locked != "" {
+		t.Errorf("locked: %+v", v.Sets)
+	}
+}
+
+func TestReadingsGoOverTheHours(t *testing.T) {
+	o := someLine(t)
+	before := drawn(t, o)
+	id := "north"
+	half := before.Spots[0].DepthMm / 2
+	o.Readings = []line.Reading{{Kind: line.FrostProbe, SpotID: &id, At: morning, Value: half}, {Kind: line.WindShift, At: morning, Value: 180}}
+	after := drawn(t, o)
+	if math.Abs(after.Spots[0].DepthMm-half) > .01 || !after.Spots[0].Probed || after.Spots[1].Probed {
+		t.Errorf("probed %.1f mm, says %+v", half, after.Spots[0])
+	}
+	for i, m := range after.Spots[0].Mornings {
+		if math.Abs(m.DepthMm-before.Spots[0].Mornings[i].DepthMm/2) > .01 {
+			t.Errorf("%s: %.1f mm, before the probe %.1f", m.Date, m.DepthMm, before.Spots[0].Mornings[i].DepthMm)
+		}
+	}
+	if after.Sets[0].Tonight != 0 || after.Sets[1].Tonight != 1 || after.Sets[0].Record != 1 {
+		t.Errorf("after the wind was shifted to the south: %+v", after.Sets)
+	}
+	if after.TonightBy[8] != len(after.Tonight.Hours) {
+		t.Errorf("tonight's wind: %v", after.TonightBy)
+	}
+}
+
+func TestNothingKnown(t *testing.T) {
+	o := someLine(t)
+	o.Observed, o.Expected = nil, nil
+	if v := drawn(t, o); v.Known || v.LastNight != nil || len(v.Spots)+len(v.Sets) != 0 {
+		t.Errorf("%+v", v)
+	}
+	if _, err := Place(o, Question{LatDeg: 46.8, LonDeg: -105.3, Class: "gland"}); err == nil {
+		t.Error("a place is found without a wind")
+	}
+	o = someLine(t)
+	o.Expected = nil
+	if v := drawn(t, o); v.Tonight != nil || v.Sets[0].Tonight != 0 || v.Sets[0].Record != 1 {
+		t.Errorf("without a forecast: %+v", v.Sets[0])
+	}
+}
+
+func TestPlace(t *testing.T) {
+	found, err := Place(someLine(t), Question{LatDeg: 46.80003, LonDeg: -105.3003, Class: "bait"})
+	if err != nil {
+		t.Fatal(err)
+	}
+	best, far := found.Sides[0], found.Sides[1]
+	if best.CompassDeg > 5 && best.CompassDeg < 355 || math.Abs(best.FacingDeg-180) > 5 || best.Record != 1 || best.Tonight != 1 || far.Record != 0 {
+		t.Errorf("best %+v, far %+v", best, far)
+	}
+	if math.Abs(math.Mod(best.BearingDeg, 180)-90) > 5 {
+		t.Errorf("the way runs %.0f°", best.BearingDeg)
+	}
+	for name, q := range map[string]Question{
+		"an unknown class": {LatDeg: 46.8, LonDeg: -105.3, Class: "roses"}, "far from any way": {LatDeg: 46.81, LonDeg: -105.3, Class: "gland"},
+	} {
+		if _, err := Place(someLine(t), q); err == nil {
+			t.Errorf("%s is answered", name)
+		}
+	}
+}
+
+func BenchmarkOutlook(b *testing.B) {
+	o := Line{Line: line.Line{LatDeg: 46.8, LonDeg: -105.3}, Now: morning, Zone: denver, Observed: hours(morning.AddDate(0, 0, -90), morning, func(*weather.Hour) {})}
+	for i := range 15 {
+		o.Spots = append(o.Spots, spotAt(string(rune('a'+i)), float64(i)*50, 0))
+	}
+	for b.Loop() {
+		if _, err := Of(o); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
