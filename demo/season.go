@@ -71,13 +71,13 @@ func places() []place {
 	friday := Start()
 	return []place{
 		{"Alder Slough hayfield", "Ditch mouth", -620, -540, 75, 600, "loam", "moist", "coyote", at(time.October, 24, 14, 10), friday, nil},
-		{"Alder Slough hayfield", "Stack yard", -480, -260, 20, 900, "loam", "moist", "coyote", at(time.October, 24, 15, 40), friday, func(l *layout.Layout) {
+		{"Alder Slough hayfield", "Stack yard", -480, -252, 20, 900, "loam", "moist", "coyote", at(time.October, 24, 15, 40), friday, func(l *layout.Layout) {
 			l.Backing, l.Anchor = "sod", layout.Anchor{Kind: "drag", ChainMm: 1830}
 		}},
-		{"Upper Breaks pasture", "Foot of the breaks", 260, -180, 85, 450, "firm_clay", "moist", "bobcat", at(time.October, 26, 13, 20), friday, func(l *layout.Layout) {
+		{"Upper Breaks pasture", "Foot of the breaks", 254, -186, 85, 450, "firm_clay", "moist", "bobcat", at(time.October, 26, 13, 20), friday, func(l *layout.Layout) {
 			l.Look, l.Hole.AngleDeg = "subtle", 50
 		}},
-		{"Upper Breaks pasture", "Gate gap", 340, 210, 170, 350, "loam", "moist", "red_fox", at(time.October, 30, 16, 5), friday, func(l *layout.Layout) {
+		{"Upper Breaks pasture", "Gate gap", 300, 205, 170, 350, "loam", "moist", "red_fox", at(time.October, 30, 16, 5), friday, func(l *layout.Layout) {
 			l.Backing, l.Cover.Material = "tuft", "damp_packed"
 		}},
 		{"Quarry Road section", "Two-track bend", 90, 560, 115, 1500, "firm_sand", "dry", "coyote", at(time.November, 5, 14, 30), at(time.December, 3, 0, 0), func(l *layout.Layout) {

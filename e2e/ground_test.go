@@ -239,7 +239,7 @@ func (w *page) bring(name, text string) {
 	if err := os.WriteFile(file, []byte(text), 0o600); err != nil {
 		w.t.Fatal(err)
 	}
-	w.find(`//input[@type="file"]`).MustSetFiles(file)
+	w.find(`//input[@id="file"]`).MustSetFiles(file)
 }
 
 func TestImportShowsWhatThingsBecome(t *testing.T) {

@@ -138,6 +138,11 @@ func (p *program) at(path string, width, height int) *page {
 	tab := incognito.MustPage("").Timeout(3 * time.Minute)
 	p.t.Cleanup(func() { _ = incognito.Close() })
 	tab.MustSetViewport(width, height, 1, false)
+	// Nothing slides while it is clicked.
+	still := proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-reduced-motion", Value: "reduce"}}}
+	if err := still.Call(tab); err != nil {
+		p.t.Fatal(err)
+	}
 	tab.MustEvalOnNewDocument(`window.__errors = []; addEventListener('error', (e) => __errors.push(e.message)); addEventListener('unhandledrejection', (e) => __errors.push(String(e.reason)));`)
 	w := &page{Page: tab, t: p.t, address: p.address}
 	w.open(path)

@@ -38,7 +38,7 @@ func TestShots(t *testing.T) {
 	table.see("Begin a set at")
 	table.click("1Ditch mouth")
 	table.see("fires it")
-	table.see("striped skunk")
+	table.see("skunk")
 	shoot(table, "bench-dirt-hole")
 	table.click("Book")
 	table.see("the whole line")

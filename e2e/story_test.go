@@ -234,7 +234,7 @@ func (p *program) bench(t *testing.T) *page {
 	w.see("Begin a set at")
 	w.click("1Ditch mouth")
 	w.see("steps on the pan")
-	w.see("striped skunk")
+	w.see("skunk")
 	return w
 }
 
@@ -272,7 +272,7 @@ func TestBenchFollowsTheHand(t *testing.T) {
 	w.see("saved")
 	moved := w.label(w.part("pan,"))
 	w.MustReload().MustWaitLoad()
-	w.see("striped skunk")
+	w.see("skunk")
 	if got := w.label(w.part("pan,")); got != moved {
 		t.Errorf("after a reload %q, it was %q", got, moved)
 	}

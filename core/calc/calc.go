@@ -16,6 +16,7 @@ import (
 	"oldburrow/core/footfall"
 	"oldburrow/core/ground"
 	"oldburrow/core/hole"
+	"oldburrow/core/mix"
 	"oldburrow/core/pan"
 	"oldburrow/core/refuse"
 	"oldburrow/core/round"
@@ -27,15 +28,19 @@ import (
 var ErrUnknown = errors.New("no such calculator")
 
 var calculators = map[string]func([]byte) (any, error){
-	"footfall": from(footfall.Defaults, footfall.Simulate),
-	"fire":     from(nothing[pan.FireInput], pan.Fire),
-	"cover":    from(nothing[pan.CoverInput], pan.Cover),
-	"standoff": from(nothing[hole.Input], hole.Standoff),
-	"bed":      from(bed.Defaults, bed.Of),
-	"rate":     from(tally.RateDefaults, tally.Rate),
-	"due":      from(nothing[round.DueInput], round.Due),
-	"scent":    from(nothing[scent.Input], scent.Coverage),
-	"frost":    from(nothing[ground.FrostInput], ground.Frost),
+	"footfall":       from(footfall.Defaults, footfall.Simulate),
+	"fire":           from(nothing[pan.FireInput], pan.Fire),
+	"cover":          from(nothing[pan.CoverInput], pan.Cover),
+	"standoff":       from(nothing[hole.Input], hole.Standoff),
+	"bed":            from(bed.Defaults, bed.Of),
+	"rate":           from(tally.RateDefaults, tally.Rate),
+	"due":            from(nothing[round.DueInput], round.Due),
+	"scent":          from(nothing[scent.Input], scent.Coverage),
+	"tension-window": from(pan.WindowDefaults, pan.Window),
+	"freeze-point":   from(nothing[mix.FreezePointInput], mix.FreezePoint),
+	"freeze-protect": from(nothing[mix.FreezeProtectInput], mix.FreezeProtect),
+	"dilute":         from(nothing[mix.DiluteInput], mix.Dilute),
+	"frost":          from(nothing[ground.FrostInput], ground.Frost),
 }
 
 // Names lists the calculators.

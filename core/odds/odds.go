@@ -35,6 +35,7 @@ type Answer struct {
 	PadShare   float64        `json:"padShare"`
 	Spooked    float64        `json:"spooked"`
 	CoverAddsN float64        `json:"coverAddsN"`
+	Window     Window         `json:"window"`
 	EffectiveN float64        `json:"effectiveN"`
 	SpreadDeg  float64        `json:"spreadDeg"`
 	Work       float64        `json:"work"` // mean re-placings of a forefoot that this was computed with
@@ -68,6 +69,24 @@ func pawsOf(a animal.Animal) []Paw {
 	}
 }
 
+// Window is the gauge settings between which the target fires and the animal that most sets are kept from does not.
+type Window struct {
+	pan.WindowOutput
+	Spares       string  `json:"spares"`
+	TargetChance float64 `json:"targetChance"`
+	AvoidChance  float64 `json:"avoidChance"`
+}
+
+// spared is the small animal that a pan is set heavy for.
+const spared = "skunk"
+
+func windowOf(target string, coverN float64) (Window, error) {
+	in := pan.WindowDefaults()
+	in.Targets, in.Avoid, in.CoverN = []string{target}, []string{spared}, coverN
+	out, err := pan.Window(in)
+	return Window{out, spared, in.TargetChance, in.AvoidChance}, err
+}
+
 // Of computes the answer for a target by a number of visits; withMap adds the chance map. It refuses what the layout or the
 // animal's name has wrong.
 func Of(l layout.Layout, target string, visits int, withMap bool) (Answer, error) {
@@ -96,7 +115,12 @@ func Of(l layout.Layout, target string, visits int, withMap bool) (Answer, error
 	if err != nil {
 		return Answer{}, err
 	}
+	window, err := windowOf(target, cover)
+	if err != nil {
+		return Answer{}, err
+	}
 	found := Answer{
+		Window:  window,
 		Version: Version, Visits: visits,
 		Step: feet.Step, Fire: feet.Fire, PadShare: feet.PadShare, Spooked: feet.Spooked,
 		CoverAddsN: cover, EffectiveN: in.TensionN, SpreadDeg: in.SpreadDeg, Work: *in.Work,

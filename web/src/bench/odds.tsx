@@ -28,7 +28,7 @@ export function Odds({ found, layout, target }: Props) {
       {answer && (
         <>
           <div className="quiet">
-            of {plural(target)} that work the set, about <b className="figure">{trim(answer.fire * 100, 0)} in 100</b> fire it
+            of {plural(target)} that work it, about <b className="figure">{trim(answer.fire * 100, 0)} in 100</b> fire it
             {answer.spooked > 0 && <span className="ember">; {trim(answer.spooked * 100, 0)} feel the bed give and leave</span>}
           </div>
           <OddsChain links={answer.chain} weakest={answer.weakest} />

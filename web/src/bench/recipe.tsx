@@ -6,7 +6,7 @@ import { Choice, Measure, Pick, say, Text } from '../lib/fields';
 import { useSettings } from '../lib/settings';
 import type { Answer, Design, FieldProblem, Guide, Layout, Spot } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
-import { bearing, capital, covers, targets, word } from '../lib/words';
+import { bearing, capital, covers, plural, targets, word } from '../lib/words';
 import { moveTrap, side } from './drawing';
 
 interface Props {
@@ -298,6 +298,9 @@ export function Recipe({ design, spot, answer, problems, onEdit }: Props) {
                   {capital(fieldName(p.field))} {say(p.says, system)}
                 </div>
               ))}
+            {step.title === 'Trap and pan' && answer && (
+              <TensionRuler gaugeN={l.pan.gaugeN} answer={answer} target={design.target} system={system} />
+            )}
             <Collapse in={shown} mountOnEnter>
               <div>
                 <div className="fields">{step.fields}</div>
@@ -307,6 +310,41 @@ export function Recipe({ design, spot, answer, problems, onEdit }: Props) {
         );
       })}
     </ol>
+  );
+}
+
+/** The gauge's reading on a ruler, over the window in which the target fires it and the small animal does not. */
+function TensionRuler({ gaugeN, answer, target, system }: { gaugeN: number; answer: Answer; target: string; system: System }) {
+  const { window } = answer;
+  const unit = system === 'us' ? 4.4482216 : 5;
+  const most = 7 * unit;
+  const x = (n: number) => 36 + (Math.min(Math.max(n, 0), most) / most) * 236;
+  const of = (share: number) => `${Math.round(share * 20) / 2} of 10`;
+  return (
+    <svg viewBox="0 0 298 62" width="100%" role="img" aria-label={`measured ${show('force', gaugeN, system)}`}>
+      {!window.conflict && (
+        <rect x={x(window.minN)} y={13} width={Math.max(1, x(window.maxN) - x(window.minN))} height={12} fill="var(--rule)" />
+      )}
+      <path
+        d={`M36 25H272${Array.from({ length: 8 }, (_, i) => `M${36 + (i * 236) / 7} 25v-5`).join('')}`}
+        stroke="var(--ink)"
+        strokeWidth={1.1}
+      />
+      <path d={`M${x(gaugeN)} 13v12m0 -12l-6 -8h12z`} stroke="var(--ink)" fill="var(--ink)" strokeWidth={1.2} />
+      {Array.from({ length: 8 }, (_, i) => (
+        <text key={i} className="quiet-text" x={36 + (i * 236) / 7} y={39} textAnchor="middle">
+          {system === 'us' ? i : i * 5}
+          {i === 7 ? (system === 'us' ? ' lb' : ' N') : ''}
+        </text>
+      ))}
+      <text x={36} y={57} style={{ fill: window.conflict ? 'var(--dun)' : 'var(--ink)' }}>
+        {window.maxN < 0
+          ? 'under this cover no setting fires'
+          : window.conflict
+            ? `no setting: up to ${show('force', window.maxN, system)} for ${plural(target)}, from ${show('force', window.minN, system)} to spare ${plural(window.spares)}`
+            : `${show('force', window.minN, system, true)} to ${show('force', window.maxN, system)}: ${plural(target)} fire, ${of(1 - window.avoidChance)} ${plural(window.spares)} do not`}
+      </text>
+    </svg>
   );
 }
 

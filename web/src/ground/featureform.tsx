@@ -1,9 +1,9 @@
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import { Measure, Pick, Text, WrongFields } from '../lib/fields';
-import type { Feature, FieldProblem, Kind, LineView, Property } from '../lib/types.gen';
+import type { Feature, Kind, LineView, Property } from '../lib/types.gen';
 import { word } from '../lib/words';
-import { objections, type Changes } from './change';
+import type { Changes } from './change';
+import { KeepRow, useKeep } from './keep';
 import { nameOf } from './map';
 
 /** The kinds with the form of one kind, which it can become without drawing it anew. */
@@ -42,34 +42,16 @@ interface Props {
 
 /** A thing on the map in words and numbers: what it is, its name, its points. */
 export function FeaturePanel({ view, kinds, feature, changes, onGone }: Props) {
-  const [x, setX] = useState(feature);
+  const form = useKeep(changes, 'features', feature);
+  const { x, set, problems } = form;
   const [typed, setTyped] = useState(() => places(feature.points));
-  const [problems, setProblems] = useState<FieldProblem[]>([]);
-  const [said, setSaid] = useState('');
-  const set = (change: Partial<Feature>) => {
-    setX({ ...x, ...change });
-    setSaid('');
-  };
   const keep = async (next: Feature, what: string) => {
     const points = readPlaces(typed);
     if (!points) {
-      setProblems([{ field: 'points', says: 'are not all places: write one on each line, such as 46.8012, -105.3045' }]);
+      form.setProblems([{ field: 'points', says: 'are not all places: write one on each line, such as 46.8012, -105.3045' }]);
       return false;
     }
-    try {
-      await changes.change(
-        'features',
-        feature,
-        { ...next, points: places(points) === places(feature.points) ? feature.points : points },
-        what,
-      );
-      setProblems([]);
-      setSaid('Kept.');
-      return true;
-    } catch (error) {
-      setProblems(objections(error));
-      return false;
-    }
+    return form.keep({ ...next, points: places(points) === places(feature.points) ? feature.points : points }, what);
   };
   const wrong = problems.find((p) => p.field === 'points');
   return (
@@ -118,7 +100,7 @@ export function FeaturePanel({ view, kinds, feature, changes, onGone }: Props) {
               value={typed}
               onChange={(e) => {
                 setTyped(e.target.value);
-                setSaid('');
+                form.unsay();
               }}
             />
             {wrong && (
@@ -128,19 +110,11 @@ export function FeaturePanel({ view, kinds, feature, changes, onGone }: Props) {
             )}
           </div>
         </div>
-        <div className="build">
-          <Button type="submit">Keep</Button>
-          <button
-            type="button"
-            className="word"
-            onClick={() => void keep({ ...x, deleted: true }, `${nameOf(x)} deleted`).then((ok) => ok && onGone())}
-          >
-            delete
-          </button>
-          <span className="quiet" role="status">
-            {said}
-          </span>
-        </div>
+        <KeepRow
+          said={form.said}
+          problems={problems}
+          onDelete={() => void keep({ ...x, deleted: true }, `${nameOf(x)} deleted`).then((ok) => ok && onGone())}
+        />
       </form>
     </WrongFields>
   );
@@ -148,25 +122,7 @@ export function FeaturePanel({ view, kinds, feature, changes, onGone }: Props) {
 
 /** A property: its name and its permission, asked when and until when. */
 export function PropertyPanel({ property, changes, onGone }: { property: Property; changes: Changes; onGone: () => void }) {
-  const [x, setX] = useState(property);
-  const [problems, setProblems] = useState<FieldProblem[]>([]);
-  const [said, setSaid] = useState('');
-  const set = (change: Partial<Property>) => {
-    setX({ ...x, ...change });
-    setSaid('');
-  };
-  const keep = async (next: Property, what: string) => {
-    try {
-      await changes.change('properties', property.version === 0 ? null : property, next, what);
-      setProblems([]);
-      setSaid('Kept.');
-      return true;
-    } catch (error) {
-      setProblems(objections(error));
-      return false;
-    }
-  };
-  const wrong = problems.find((p) => p.field === 'deleted');
+  const { x, set, problems, said, keep } = useKeep(changes, 'properties', property);
   return (
     <WrongFields problems={problems}>
       <form
@@ -183,26 +139,15 @@ export function PropertyPanel({ property, changes, onGone }: { property: Propert
           <Text label="good until" path="until" type="date" value={x.until} onValue={(until) => set({ until })} />
           <Text label="what was said" path="permission" wide value={x.permission} onValue={(permission) => set({ permission })} />
         </div>
-        <div className="build">
-          <Button type="submit">Keep</Button>
-          {property.version > 0 && (
-            <button
-              type="button"
-              className="word"
-              onClick={() => void keep({ ...x, deleted: true }, `the property ${x.name} deleted`).then((ok) => ok && onGone())}
-            >
-              delete
-            </button>
-          )}
-          <span className="quiet" role="status">
-            {said}
-          </span>
-        </div>
-        {wrong && (
-          <div className="wrong" role="alert">
-            It {wrong.says}
-          </div>
-        )}
+        <KeepRow
+          said={said}
+          problems={problems}
+          onDelete={
+            property.version === 0
+              ? undefined
+              : () => void keep({ ...x, deleted: true }, `the property ${x.name} deleted`).then((ok) => ok && onGone())
+          }
+        />
       </form>
     </WrongFields>
   );

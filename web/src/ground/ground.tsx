@@ -14,6 +14,7 @@ import { ulid } from '../lib/ulid';
 import { bearing, capital, word } from '../lib/words';
 import { objections, useChanges, type Changes } from './change';
 import { FeaturePanel, PropertyPanel } from './featureform';
+import { KeepRow, useKeep } from './keep';
 import { GroundMap, type Chosen } from './map';
 import { toGlobe, toPlace, toPlane, type Point } from './plane';
 import { AddSign, fallWords, SignPanel } from './signform';
@@ -126,7 +127,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
         ? [toPlane(line, draft.value.spot.latDeg, draft.value.spot.lonDeg)]
         : points;
   return (
-    <main className="page ground-page">
+    <main className={doing !== 'look' || chosen ? 'page ground-page busy' : 'page ground-page'}>
       <div className="ground-left">
         <div className="build" style={{ marginTop: 0 }}>
           <Button onClick={() => start('sign')}>Add sign</Button>
@@ -524,7 +525,7 @@ function ChosenSpot({
         </button>
       </div>
       {failed && <p className="wrong">{failed}</p>}
-      {editing && <EditSpot view={view} spot={spot} changes={changes} onGone={onGone} />}
+      {editing && <EditSpot spot={spot} changes={changes} onGone={onGone} />}
       {designs.length > 0 && (
         <p style={{ margin: '8px 0 0' }}>
           {designs.map((d) => (
@@ -573,20 +574,8 @@ function MetList({ view, spot }: { view: LineView; spot: Spot }) {
   );
 }
 
-function EditSpot({ view, spot, changes, onGone }: { view: LineView; spot: Spot; changes: Changes; onGone: () => void }) {
-  const [x, setX] = useState(spot);
-  const [problems, setProblems] = useState<FieldProblem[]>([]);
-  const set = (change: Partial<Spot>) => setX({ ...x, ...change });
-  const keep = async (next: Spot, what: string, then?: () => void) => {
-    try {
-      await changes.change('spots', spot, next, what);
-      setProblems([]);
-      then?.();
-    } catch (error) {
-      setProblems(objections(error));
-    }
-  };
-  const wrong = problems.find((p) => p.field === 'deleted');
+function EditSpot({ spot, changes, onGone }: { spot: Spot; changes: Changes; onGone: () => void }) {
+  const { x, set, problems, said, keep } = useKeep(changes, 'spots', spot);
   return (
     <WrongFields problems={problems}>
       <form
@@ -598,17 +587,11 @@ function EditSpot({ view, spot, changes, onGone }: { view: LineView; spot: Spot;
       >
         <Text label="name" path="name" wide value={x.name} onValue={(name) => set({ name })} />
         <SpotFields spot={x} set={set} />
-        <div className="build wide">
-          <Button type="submit">Keep</Button>
-          <button type="button" className="word" onClick={() => void keep({ ...x, deleted: true }, `${x.name} deleted`, onGone)}>
-            delete
-          </button>
-        </div>
-        {wrong && (
-          <div className="wrong wide" role="alert">
-            {view.line.name}: it {wrong.says}
-          </div>
-        )}
+        <KeepRow
+          said={said}
+          problems={problems}
+          onDelete={() => void keep({ ...x, deleted: true }, `${x.name} deleted`).then((ok) => ok && onGone())}
+        />
       </form>
     </WrongFields>
   );

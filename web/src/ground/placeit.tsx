@@ -7,10 +7,10 @@ import { Choice, Pick, Text } from '../lib/fields';
 import type { LineView, Places, OutlookQuestion, Side, Spot } from '../lib/types.gen';
 import { useSettings } from '../lib/settings';
 import { show, trim } from '../lib/units';
-import { ulid } from '../lib/ulid';
 import { bearing } from '../lib/words';
 import type { Changes } from './change';
 import { toGlobe, toPlane, type Point } from './plane';
+import { newSpot } from './spotform';
 
 const classes = ['gland', 'bait', 'curiosity', 'musk', 'call', 'urine'];
 
@@ -90,26 +90,13 @@ export function PlacePanel({
   const property = chosen ?? (best ? propertyNear(view, best) : '');
 
   const mark = async (side: Side): Promise<string | null> => {
-    const spot: Spot = {
-      id: ulid(),
-      lineId: view.line.id,
+    const spot = newSpot(view.line, {
       propertyId: property,
       name: name.trim() === '' ? `${bearing(side.compassDeg)} side` : name.trim(),
       latDeg: side.latDeg,
       lonDeg: side.lonDeg,
       travelBearingDeg: Math.round(side.bearingDeg % 180),
-      travelWidthMm: 900,
-      waysMeet: 1,
-      soil: 'loam',
-      wetness: 'moist',
-      surface: 'grass',
-      swirls: false,
-      shy: false,
-      seenBy: '',
-      met: [],
-      deleted: false,
-      version: 0,
-    };
+    });
     try {
       await changes.change('spots', null, spot, `the spot ${spot.name}`);
       return spot.id;

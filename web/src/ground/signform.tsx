@@ -1,12 +1,12 @@
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import { Refused } from '../lib/api';
 import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
 import { clock, day, instant, localInput } from '../lib/time';
-import type { FieldProblem, Ground, LineView, Photo, Sign } from '../lib/types.gen';
+import type { Ground, LineView, Photo, Sign } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 import { animals, bearing, capital, signAges, signKinds, word } from '../lib/words';
-import { objections, type Changes } from './change';
+import type { Changes } from './change';
+import { KeepRow, useKeep } from './keep';
 import { toGlobe, toPlane, type Point } from './plane';
 import { HereButton } from './whereabouts';
 
@@ -131,14 +131,9 @@ export function SignPanel({
   onGone: () => void;
 }) {
   const { zone } = view.line;
-  const [x, setX] = useState(sign);
+  const form = useKeep(changes, 'signs', sign);
+  const { x, set, problems, setProblems } = form;
   const [seen, setSeen] = useState(() => localInput(sign.seenAt, zone));
-  const [problems, setProblems] = useState<FieldProblem[]>([]);
-  const [said, setSaid] = useState('');
-  const set = (change: Partial<Sign>) => {
-    setX({ ...x, ...change });
-    setSaid('');
-  };
   const falls = ground.falls.filter(
     (f) => Date.parse(f.ended) < Date.parse(x.seenAt) && Date.parse(x.seenAt) - Date.parse(f.ended) < younger,
   );
@@ -149,18 +144,10 @@ export function SignPanel({
       setProblems([{ field: 'seenAt', says: 'is no date and time: choose when it was seen' }]);
       return false;
     }
-    try {
-      await changes.change('signs', sign, { ...next, seenAt: new Date(at).toISOString() }, what);
-      setProblems([]);
-      setSaid('Kept.');
-      return true;
-    } catch (error) {
-      setProblems(objections(error));
-      return false;
-    }
+    return form.keep({ ...next, seenAt: new Date(at).toISOString() }, what);
   };
   const picture = async (file: File) => {
-    setSaid('');
+    form.unsay();
     const id = ulid();
     try {
       const response = await fetch(`/api/lines/${view.line.id}/photos/${id}`, {
@@ -281,7 +268,7 @@ export function SignPanel({
             value={seen}
             onValue={(v) => {
               setSeen(v);
-              setSaid('');
+              form.unsay();
             }}
           />
           <Text label="note" path="note" wide value={x.note} onValue={(note) => set({ note })} />
@@ -321,19 +308,11 @@ export function SignPanel({
             )}
           </div>
         </div>
-        <div className="build">
-          <Button type="submit">Keep</Button>
-          <button
-            type="button"
-            className="word"
-            onClick={() => void keep({ ...x, deleted: true }, `${word(x.what)} deleted`).then((ok) => ok && onGone())}
-          >
-            delete
-          </button>
-          <span className="quiet" role="status">
-            {said}
-          </span>
-        </div>
+        <KeepRow
+          said={form.said}
+          problems={problems}
+          onDelete={() => void keep({ ...x, deleted: true }, `${word(x.what)} deleted`).then((ok) => ok && onGone())}
+        />
       </form>
     </WrongFields>
   );

@@ -24,32 +24,30 @@ export interface SpotDraft {
   clear: () => void;
 }
 
-const beginSpot = (line: Line): Draft => ({
-  spot: {
-    id: ulid(),
-    lineId: line.id,
-    propertyId: '',
-    name: '',
-    latDeg: line.latDeg,
-    lonDeg: line.lonDeg,
-    travelBearingDeg: 0,
-    travelWidthMm: 609.6,
-    waysMeet: 1,
-    soil: 'loam',
-    wetness: 'moist',
-    surface: 'grass',
-    swirls: false,
-    shy: false,
-    seenBy: '',
-    met: [],
-    deleted: false,
-    version: 0,
-  },
-  property: '',
-  permission: '',
-  placed: false,
-  newPropertyID: ulid(),
+/** A spot as it begins: what is not known of it has the likeliest value. */
+export const newSpot = (line: Line, known: Partial<Spot>): Spot => ({
+  id: ulid(),
+  lineId: line.id,
+  propertyId: '',
+  name: '',
+  latDeg: line.latDeg,
+  lonDeg: line.lonDeg,
+  travelBearingDeg: 0,
+  travelWidthMm: 609.6,
+  waysMeet: 1,
+  soil: 'loam',
+  wetness: 'moist',
+  surface: 'grass',
+  swirls: false,
+  shy: false,
+  seenBy: '',
+  met: [],
+  deleted: false,
+  version: 0,
+  ...known,
 });
+
+const beginSpot = (line: Line): Draft => ({ spot: newSpot(line, {}), property: '', permission: '', placed: false, newPropertyID: ulid() });
 
 export function useSpotDraft(line: Line): SpotDraft {
   const [value, set, clear] = useDraft(`spot:${line.id}`, () => beginSpot(line));

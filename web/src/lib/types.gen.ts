@@ -452,6 +452,7 @@ export interface Answer {
   padShare: number;
   spooked: number;
   coverAddsN: number;
+  window: Window;
   effectiveN: number;
   spreadDeg: number;
   work: number;
@@ -469,6 +470,18 @@ export interface Link {
   key: string;
   known: boolean;
   chance: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Window".
+ */
+export interface Window {
+  minN: number;
+  maxN: number;
+  conflict: boolean;
+  spares: string;
+  targetChance: number;
+  avoidChance: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema

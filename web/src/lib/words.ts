@@ -6,7 +6,7 @@ const words: Record<string, string> = {
   grey_fox: 'grey fox',
   bobcat: 'bobcat',
   raccoon: 'raccoon',
-  skunk: 'striped skunk',
+  skunk: 'skunk',
   opossum: 'opossum',
   badger: 'badger',
   dog: 'dog',

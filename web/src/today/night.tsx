@@ -77,7 +77,8 @@ function Told({ view, weather }: { view: LineView; weather: WeatherView }) {
           'No frost in the ground. '
         )}
         {wind}
-        {told.length > 0 && `, so the scent lay across the travel way at ${count(told.length - off.length)} sets of ${count(told.length)}`}.{' '}
+        {told.length > 0 &&
+          `, so the scent lay across the travel way at ${count(told.length - off.length)} of ${count(told.length)} sets`}.{' '}
         {locked.map((s) => (
           <Fragment key={s.setId}>
             <b className="dun">Set {number.get(s.setId)}</b> {locks[s.locked] ?? 'may be locked'}.{' '}

@@ -1,0 +1,86 @@
+package pan
+
+import (
+	"fmt"
+	"math"
+
+	"oldburrow/core/animal"
+	"oldburrow/core/refuse"
+)
+
+// WindowInput asks between which gauge settings a pan fires for its targets and spares others, under a cover that adds
+// CoverN. TargetChance is how often each target must fire it at least, AvoidChance how often each animal to avoid may at most.
+type WindowInput struct {
+	Targets      []string `json:"targets"`
+	Avoid        []string `json:"avoid,omitempty"`
+	CoverN       float64  `json:"coverN,omitempty"`
+	TargetChance float64  `json:"targetChance,omitempty"`
+	AvoidChance  float64  `json:"avoidChance,omitempty"`
+}
+
+// WindowDefaults are targets that fire in 95 of 100 and others in at most 10.
+func WindowDefaults() WindowInput { return WindowInput{TargetChance: .95, AvoidChance: .10} }
+
+// WindowOutput is the window of gauge settings in newtons; Conflict says that no setting does both, or that none works at
+// all under this cover: then MaxN is below zero or below MinN.
+type WindowOutput struct {
+	MinN     float64 `json:"minN"`
+	MaxN     float64 `json:"maxN"`
+	Conflict bool    `json:"conflict"`
+}
+
+// Window solves Fire for both chances and takes off what the cover adds. The floor is never below zero, and zero where
+// nobody is to be avoided. It refuses a window without targets, unknown animals, an animal that is both, and chances outside 0–1.
+func Window(in WindowInput) (WindowOutput, error) {
+	var p refuse.Problems
+	if len(in.Targets) == 0 {
+		p.Add("targets", "is missing: name at least one animal")
+	}
+	targets := map[string]bool{}
+	for i, key := range in.Targets {
+		p.OneOf(fmt.Sprintf("targets[%d]", i), key, animal.Keys())
+		targets[key] = true
+	}
+	for i, key := range in.Avoid {
+		p.OneOf(fmt.Sprintf("avoid[%d]", i), key, animal.Keys())
+		if targets[key] {
+			p.Add(fmt.Sprintf("avoid[%d]", i), "%s is a target: it cannot be spared too", key)
+		}
+	}
+	p.Within("coverN", in.CoverN, -1000, 100000, " N")
+	for field, chance := range map[string]float64{"targetChance": in.TargetChance, "avoidChance": in.AvoidChance} {
+		if !(chance > 0 && chance < 1) {
+			p.Add(field, "must lie between 0 and 1, not %g", chance)
+		}
+	}
+	if err := p.Err(); err != nil {
+		return WindowOutput{}, err
+	}
+	out := WindowOutput{MaxN: math.Inf(1)}
+	for _, key := range in.Targets {
+		out.MaxN = math.Min(out.MaxN, tensionFor(key, in.TargetChance)-in.CoverN)
+	}
+	for _, key := range in.Avoid {
+		out.MinN = math.Max(out.MinN, tensionFor(key, in.AvoidChance)-in.CoverN)
+	}
+	out.Conflict = out.MinN > out.MaxN || out.MaxN < 0
+	return out, nil
+}
+
+// tensionFor is the effective tension that a known animal fires with a chance; Fire falls steadily with the tension.
+func tensionFor(key string, chance float64) float64 {
+	low, high := 0.0, 2000.0
+	for range 60 {
+		middle := (low + high) / 2
+		out, err := Fire(FireInput{Species: key, TensionN: middle})
+		if err != nil {
+			panic(err) // the animal was checked
+		}
+		if out.Chance >= chance {
+			low = middle
+		} else {
+			high = middle
+		}
+	}
+	return low
+}

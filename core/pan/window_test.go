@@ -1,0 +1,87 @@
+package pan
+
+import (
+	"errors"
+	"math"
+	"testing"
+
+	"oldburrow/core/animal"
+	"oldburrow/core/refuse"
+)
+
+func window(t *testing.T, change func(*WindowInput)) WindowOutput {
+	t.Helper()
+	in := WindowDefaults()
+	in.Targets = []string{"coyote"}
+	change(&in)
+	out, err := Window(in)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return out
+}
+
+// A heavier cover never raises either end, and another animal to spare never lowers the floor.
+func TestWindowProperties(t *testing.T) {
+	for _, target := range animal.TargetKeys() {
+		last := WindowOutput{MinN: math.Inf(1), MaxN: math.Inf(1)}
+		for cover := -1.0; cover < 30; cover += 1.5 {
+			out := window(t, func(in *WindowInput) {
+				in.Targets, in.Avoid, in.CoverN = []string{target}, []string{"skunk", "opossum"}, cover
+			})
+			if out.MinN > last.MinN || out.MaxN >= last.MaxN || out.MinN < 0 {
+				t.Errorf("%s under %g N: %+v after %+v", target, cover, out, last)
+			}
+			last = out
+		}
+		var avoid []string
+		floor := 0.0
+		for _, other := range animal.Keys() {
+			if other == target {
+				continue
+			}
+			avoid = append(avoid, other)
+			out := window(t, func(in *WindowInput) { in.Targets, in.Avoid = []string{target}, avoid })
+			if out.MinN < floor {
+				t.Errorf("%s: sparing %s too lowers the floor to %g", target, other, out.MinN)
+			}
+			floor = out.MinN
+		}
+	}
+}
+
+// At the ends of the window the chances are what was asked for.
+func TestWindowEndsHoldTheirChances(t *testing.T) {
+	out := window(t, func(in *WindowInput) {
+		in.Targets, in.Avoid, in.CoverN = []string{"coyote", "bobcat"}, []string{"skunk"}, 2
+	})
+	if a, b := fire(t, "bobcat", out.MaxN+2), fire(t, "coyote", out.MaxN+2); math.Abs(math.Min(a, b)-.95) > 1e-6 {
+		t.Errorf("at the ceiling coyote %g, bobcat %g", b, a)
+	}
+	if c := fire(t, "skunk", out.MinN+2); math.Abs(c-.10) > 1e-6 {
+		t.Errorf("at the floor skunk %g", c)
+	}
+	if frozen := window(t, func(in *WindowInput) { in.CoverN = 112 }); !frozen.Conflict || frozen.MaxN >= 0 || frozen.MinN != 0 {
+		t.Errorf("under a frozen cover: %+v", frozen)
+	}
+}
+
+func TestWindowRefusals(t *testing.T) {
+	for field, change := range map[string]func(*WindowInput){
+		"targets":      func(in *WindowInput) { in.Targets = nil },
+		"targets[0]":   func(in *WindowInput) { in.Targets = []string{"yeti"} },
+		"avoid[1]":     func(in *WindowInput) { in.Avoid = []string{"skunk", "coyote"} },
+		"targetChance": func(in *WindowInput) { in.TargetChance = 1 },
+		"avoidChance":  func(in *WindowInput) { in.AvoidChance = 0 },
+		"coverN":       func(in *WindowInput) { in.CoverN = math.NaN() },
+	} {
+		in := WindowDefaults()
+		in.Targets = []string{"coyote"}
+		change(&in)
+		_, err := Window(in)
+		var p refuse.Problems
+		if !errors.As(err, &p) || p[0].Field != field {
+			t.Errorf("%s: %v", field, err)
+		}
+	}
+}

@@ -1,0 +1,52 @@
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import type { FieldProblem } from '../lib/types.gen';
+import { objections, type Changes, type Editable, type Kind } from './change';
+
+/** A form over something on the ground: what is in it, what the program objected to, and what was said last. */
+export function useKeep<T extends Editable>(changes: Changes, kind: Kind, stands: T) {
+  const [x, setX] = useState(stands);
+  const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const [said, setSaid] = useState('');
+  const set = (change: Partial<T>) => {
+    setX({ ...x, ...change });
+    setSaid('');
+  };
+  const keep = async (next: T, what: string): Promise<boolean> => {
+    try {
+      await changes.change(kind, stands.version === 0 ? null : stands, next, what);
+      setProblems([]);
+      setSaid('Kept.');
+      return true;
+    } catch (error) {
+      setProblems(objections(error));
+      return false;
+    }
+  };
+  return { x, set, problems, setProblems, said, unsay: () => setSaid(''), keep };
+}
+
+/** The end of such a form: keep, delete where there is something to delete, what was said, and why it cannot be deleted. */
+export function KeepRow({ said, problems, onDelete }: { said: string; problems: FieldProblem[]; onDelete?: (() => void) | undefined }) {
+  const wrong = problems.find((p) => p.field === 'deleted');
+  return (
+    <>
+      <div className="build wide">
+        <Button type="submit">Keep</Button>
+        {onDelete && (
+          <button type="button" className="word" onClick={onDelete}>
+            delete
+          </button>
+        )}
+        <span className="quiet" role="status">
+          {said}
+        </span>
+      </div>
+      {wrong && (
+        <div className="wrong wide" role="alert">
+          It {wrong.says}
+        </div>
+      )}
+    </>
+  );
+}
