@@ -24,7 +24,7 @@ types: web/node_modules/.package-lock.json
 	cd web && npm run --silent types
 
 lint: web/node_modules/.package-lock.json
-	@test -z "$$(gofmt -l cmd core demo e2e server store web/*.go)" || { echo "not formatted:"; gofmt -l cmd core demo e2e server store web/*.go; exit 1; }
+	@test -z "$$(gofmt -l cmd core demo e2e exchange instrument server store web/*.go)" || { echo "not formatted:"; gofmt -l cmd core demo e2e exchange instrument server store web/*.go; exit 1; }
 	go vet ./...
 	go tool staticcheck ./...
 	cd web && npm run --silent lint
@@ -40,7 +40,7 @@ test: chromium build lint
 	go test ./...
 
 bench:
-	go test -run '^$$' -bench . ./core/...
+	go test -run "^$$$$" -bench . ./core/... ./exchange ./server
 
 shots: chromium build
 	OLDBURROW_SHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestShots ./e2e

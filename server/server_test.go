@@ -419,3 +419,35 @@ func TestWhatIsUsedIsNotDeleted(t *testing.T) {
 		t.Error("what was taken back is not there again")
 	}
 }
+
+// BenchmarkBringTenThousand takes a file of ten thousand waypoints from preview to the data file.
+func BenchmarkBringTenThousand(b *testing.B) {
+	var things strings.Builder
+	for i := range 10000 {
+		fmt.Fprintf(&things, `,{"form":"point","kind":"gate","type":"","name":"point %d","note":"","known":false,"points":[[-105.3,%f]]}`, i, 46+float64(i)/1e6)
+	}
+	body := `{"things":[` + things.String()[1:] + `],"property":"Home"}`
+	for b.Loop() {
+		b.StopTimer()
+		s, err := store.Open(filepath.Join(b.TempDir(), "line.db"))
+		if err != nil {
+			b.Fatal(err)
+		}
+		h := (&Server{Store: s, Clock: &stood{demo.Start()}, Dist: fstest.MapFS{}}).Handler()
+		l := id()
+		if _, err := s.Write(id(), demo.Start(), func(t *store.Tx) (any, error) { return t.PutLine(line.Line{ID: l, Name: "A", Zone: demo.Zone}) }); err != nil {
+			b.Fatal(err)
+		}
+		request := httptest.NewRequest("PUT", "/api/lines/"+l+"/import/"+id(), strings.NewReader(body))
+		request.Header.Set("Mutation", id())
+		answer := httptest.NewRecorder()
+		b.StartTimer()
+		h.ServeHTTP(answer, request)
+		b.StopTimer()
+		if answer.Code != http.StatusOK {
+			b.Fatal(answer.Body)
+		}
+		s.Close()
+		b.StartTimer()
+	}
+}

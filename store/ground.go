@@ -194,7 +194,7 @@ func (t *Tx) PutPhoto(x line.Photo, jpeg []byte) (line.Photo, error) {
 		line.Photo
 		JPEG []byte `db:"jpeg"`
 	}{x, jpeg}
-	return x, upsert(t.tx, "photos", row)
+	return x, upsert(t, "photos", row)
 }
 
 // editNested is edit for an entity with one nested value that is kept as JSON; a conflict shows the entity.

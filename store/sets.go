@@ -92,7 +92,7 @@ func (t *Tx) PutMake(x line.Make) (line.Make, error) {
 	row.LayoutJSON = string(raw)
 	x.BuiltAt = x.BuiltAt.UTC()
 	row.Make = x
-	if err := upsert(t.tx, "makes", row); err != nil {
+	if err := upsert(t, "makes", row); err != nil {
 		return x, err
 	}
 	_, err = t.tx.Exec(`UPDATE designs SET set_id = ?, version = version + 1 WHERE id = ? AND set_id IS NULL`, x.SetID, x.DesignID)

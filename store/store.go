@@ -107,7 +107,7 @@ func (s *Store) Write(mutation string, now time.Time, change func(*Tx) (any, err
 	if !errors.Is(err, sql.ErrNoRows) {
 		return nil, fmt.Errorf("look for the mutation: %w", err)
 	}
-	result, err := change(&Tx{tx})
+	result, err := change(newTx(tx))
 	if err != nil {
 		return nil, err
 	}
@@ -125,4 +125,10 @@ func (s *Store) Write(mutation string, now time.Time, change func(*Tx) (any, err
 }
 
 // Tx is a change under way.
-type Tx struct{ tx *sqlx.Tx }
+type Tx struct {
+	tx         *sqlx.Tx
+	statements map[string]*sqlx.NamedStmt // that write to a table, by its name; they end with the change
+	finds      map[string]*sqlx.Stmt      // likewise those that find a row by its id
+}
+
+func newTx(tx *sqlx.Tx) *Tx { return &Tx{tx, map[string]*sqlx.NamedStmt{}, map[string]*sqlx.Stmt{}} }

@@ -41,12 +41,12 @@ func (t *Tx) PutVisit(x line.Visit) (line.Visit, error) {
 		return x, err
 	}
 	x.At = x.At.UTC()
-	if err := upsert(t.tx, "visits", x); err != nil {
+	if err := upsert(t, "visits", x); err != nil {
 		return x, err
 	}
 	for i := range x.Catches {
 		x.Catches[i].VisitID = x.ID
-		if err := upsert(t.tx, "catches", x.Catches[i]); err != nil {
+		if err := upsert(t, "catches", x.Catches[i]); err != nil {
 			return x, err
 		}
 	}

@@ -73,7 +73,7 @@ func (s *Store) Keep(change func(*Tx) error) error {
 		return fmt.Errorf("begin: %w", err)
 	}
 	defer tx.Rollback()
-	if err := change(&Tx{tx}); err != nil {
+	if err := change(newTx(tx)); err != nil {
 		return err
 	}
 	return tx.Commit()
