@@ -392,3 +392,34 @@ func TestUnknownAddressesSaySo(t *testing.T) {
 	}
 	w.noErrors()
 }
+
+// A save whose answer is lost on the way is sent again as the same save, and is no conflict with itself; what was written
+// meanwhile is saved after it.
+func TestALostAnswerIsNoConflict(t *testing.T) {
+	w := demoLine(t).bench(t)
+	lost := 0
+	router := w.HijackRequests()
+	router.MustAdd("*/designs/*", func(ctx *rod.Hijack) {
+		if ctx.Request.Method() != "PUT" || lost > 0 {
+			ctx.ContinueRequest(&proto.FetchContinueRequest{})
+			return
+		}
+		lost++
+		ctx.MustLoadResponse()
+		ctx.Response.Fail(proto.NetworkErrorReasonConnectionReset)
+	})
+	go router.Run()
+	defer router.MustStop()
+	w.click("6Attractant")
+	w.fill("bait", "mouse bait")
+	w.see("kept in this browser, not saved yet")
+	w.fill("lure", "my own lure")
+	w.see("mouse bait under wool, my own lure on the lip")
+	w.see("nights · saved")
+	w.gone("changed in another window")
+	w.MustReload()
+	w.see("mouse bait under wool, my own lure on the lip")
+	if lost != 1 {
+		t.Errorf("%d answers were lost", lost)
+	}
+}

@@ -23,6 +23,8 @@ const retry = 4000;
 class Desk {
   private now: Snapshot;
   private busy = false;
+  /** A save whose answer has not come: it is sent again as it was, so that the program knows it for the same. */
+  private unanswered: { design: Design; mutation: string } | null = null;
   private timer: number | undefined;
   private readonly listeners = new Set<() => void>();
   private readonly path: string;
@@ -84,21 +86,24 @@ class Desk {
   };
 
   private async save() {
-    const sent = this.now.design;
-    if (this.busy || sent === null) return;
+    if (this.busy || this.now.design === null) return;
     this.busy = true;
     this.show({ saving: { state: 'saving' } });
+    this.unanswered ??= { design: this.now.design, mutation: ulid() };
+    const { design: sent, mutation } = this.unanswered;
     try {
-      const { version } = await call<Design>('PUT', this.path, sent, ulid());
+      const { version } = await call<Design>('PUT', this.path, sent, mutation);
+      this.unanswered = null;
       if (this.now.design === sent) {
         localStorage.removeItem(this.key);
         this.show({ design: { ...sent, version }, saving: { state: 'saved' } });
         this.onSaved();
       } else {
-        this.keep({ ...(this.now.design ?? sent), version });
+        this.keep({ ...this.now.design, version });
         this.later(0);
       }
     } catch (error) {
+      if (error instanceof Refused) this.unanswered = null;
       if (!(error instanceof Refused)) {
         this.show({ saving: { state: 'kept' } });
         this.later(retry);
