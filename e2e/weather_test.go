@@ -102,3 +102,18 @@ func TestDeadWeatherServiceIsSaidToBeStale(t *testing.T) {
 	w.see("What stands here is from before.")
 	w.noErrors()
 }
+
+// A probe reading scales the mornings to come.
+func TestProbeChangesLaterMornings(t *testing.T) {
+	w := demoLine(t).at("/", 1280, 800)
+	w.click("weather, by hand")
+	w.see("Ditch mouth about 5 in 5 ⅜ in 5 ⅞ in 6 ¼ in")
+	w.click("Keep the reading")
+	w.see("is missing: at which spot was it probed")
+	w.choose("at the spot", "Ditch mouth")
+	w.fill("deep", "2 1/2 in")
+	w.click("Keep the reading")
+	w.see("Ditch mouth by probe about 2 ½ in 2 ¾ in 3 in 3 ⅛ in")
+	w.see("Stack yard about 5 in 5 ⅜ in")
+	w.noErrors()
+}
