@@ -20,7 +20,7 @@ import (
 	"github.com/go-rod/rod/lib/proto"
 )
 
-const patience = 15 * time.Second
+const patience = 30 * time.Second
 
 var binary string
 
@@ -224,6 +224,15 @@ func (w *page) press(el *rod.Element) {
 	if err := el.Timeout(patience).Click(proto.InputMouseButtonLeft, 1); err != nil {
 		w.t.Fatalf("click: %v", err)
 	}
+}
+
+// tapTwice presses the same place twice in quick succession, as cold fingers do.
+func (w *page) tapTwice(el *rod.Element) {
+	w.t.Helper()
+	box := el.MustShape().Box()
+	w.Mouse.MustMoveTo(box.X+box.Width/2, box.Y+box.Height/2)
+	w.Mouse.MustClick(proto.InputMouseButtonLeft)
+	w.Mouse.MustClick(proto.InputMouseButtonLeft)
 }
 
 // field finds the input under a label.

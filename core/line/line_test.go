@@ -152,6 +152,23 @@ func TestBeadAndTrapNights(t *testing.T) {
 	}
 }
 
+// On the night that the clocks go back the day has 25 hours, and a set due at its end is still due today.
+func TestDueTodayWhateverTheClocksDo(t *testing.T) {
+	zone := day(1, 0).Location()
+	at := func(d, hour, minute int) time.Time { return time.Date(2026, 11, d, hour, minute, 0, 0, zone) }
+	made := Make{ID: idA, BuiltAt: time.Date(2026, 10, 30, 15, 0, 0, 0, zone)}
+	seen := []Visit{{MakeID: idA, At: time.Date(2026, 10, 31, 7, 0, 0, 0, zone), Finding: "quiet"}}
+	if bead := BeadOf(made, seen, at(1, 0, 10), zone); !bead.Today || bead.Late {
+		t.Errorf("ten past midnight: %+v", bead)
+	}
+	if bead := BeadOf(made, append(seen, Visit{MakeID: idA, At: at(1, 0, 20), Finding: "quiet"}), at(1, 23, 30), zone); bead.Today {
+		t.Errorf("seen today: %+v", bead)
+	}
+	if bead := BeadOf(made, seen, at(2, 6, 0), zone); !bead.Today || !bead.Late {
+		t.Errorf("a day too late: %+v", bead)
+	}
+}
+
 func TestFindingsAreAllAsked(t *testing.T) {
 	answers := map[string]int{}
 	for _, f := range Findings {

@@ -23,6 +23,7 @@ type Bead struct {
 	Last   time.Time  `json:"last"`
 	Due    *time.Time `json:"due" jsonschema:"nullable"`
 	Late   bool       `json:"late"`
+	Today  bool       `json:"today"` // late, or due before the local day is over
 }
 
 // BeadOf tells how a make stands at a time, by the looks at it in order. Without a rule card the habit is a look every
@@ -40,7 +41,9 @@ func BeadOf(m Make, visits []Visit, now time.Time, zone *time.Location) Bead {
 		return bead
 	}
 	due := round.NextDay(bead.Last, zone)
+	y, month, day := now.In(zone).Date()
 	bead.Nights, bead.Due, bead.Late = tally.Nights(m.BuiltAt, now, zone), &due, now.After(due)
+	bead.Today = !due.After(round.StartOfDay(y, month, day+1, zone))
 	return bead
 }
 

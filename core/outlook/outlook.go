@@ -69,6 +69,9 @@ type Set struct {
 	Way     bool    `json:"way"` // where its travel way runs is known; without it Record and Tonight say nothing
 	Record  float64 `json:"record"`
 	Tonight float64 `json:"tonight"`
+	// WrongSide: its scent seldom lay across its way, and wind can be played there. FrozenIn: its anchor is held until thaw.
+	WrongSide bool `json:"wrongSide"`
+	FrozenIn  bool `json:"frozenIn"`
 }
 
 // Figures of the outlook, each a habit or a judgement.
@@ -79,6 +82,8 @@ const (
 	passesM      = 45.0 // how near a travel way must pass a spot to be the one that it stands at
 	straightM    = 80.0 // where none does, the way is taken to run straight this far either way ...
 	stepM        = 2.0  // ... this far in front of the set
+	seldom       = 0.35 // share of night hours under which a set stands on the wrong side
+	frozenInMm   = 50.0 // frost that holds an anchor
 	pointedM     = 60.0 // how far from the way one may point
 	alongM       = 60.0 // and how far along it a place is looked for
 )
@@ -207,6 +212,10 @@ func (w *sky) sets(v Outlook, past []weather.Night) []Set {
 	for _, s := range w.Spots {
 		spots[s.ID] = s
 	}
+	frost := map[string]float64{}
+	for _, f := range v.Spots {
+		frost[f.SpotID] = f.DepthMm
+	}
 	found := []Set{}
 	record := scent.Plumes(weather.Winds(past), 0, 0)
 	var tonight []scent.Plume
@@ -232,6 +241,8 @@ func (w *sky) sets(v Outlook, past []weather.Night) []Set {
 			pieces := scent.Pieces(way)
 			one.Way, one.Record, one.Tonight = true, shareOf(at, pieces, reach, record), shareOf(at, pieces, reach, tonight)
 		}
+		one.WrongSide = one.Way && !one.Swirls && len(record) > 0 && one.Record < seldom
+		one.FrozenIn = made.Layout.Anchor.Kind != "drag" && frost[spot.ID] > frozenInMm
 		found = append(found, one)
 	}
 	return found

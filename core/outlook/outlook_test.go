@@ -87,6 +87,9 @@ func TestSetsStandUpwindOrNot(t *testing.T) {
 	if north.Record != 1 || north.Tonight != 1 || south.Record != 0 {
 		t.Errorf("north of the way %+v, south of it %+v", north, south)
 	}
+	if north.WrongSide || !south.WrongSide || far.WrongSide || !north.FrozenIn {
+		t.Errorf("judged %+v, %+v, %+v", north, south, far)
+	}
 	if !far.Swirls || far.Way || !north.Way {
 		t.Errorf("no way is known at the third: %+v", far)
 	}

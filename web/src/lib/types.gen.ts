@@ -266,6 +266,7 @@ export interface Bead {
   last: string;
   due: string | null;
   late: boolean;
+  today: boolean;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -745,6 +746,8 @@ export interface OutlookSet {
   way: boolean;
   record: number;
   tonight: number;
+  wrongSide: boolean;
+  frozenIn: boolean;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema

@@ -39,7 +39,7 @@ function beadsOf(view: LineView): Bead[] {
   const taken = new Set([...view.sets.map((s) => s.set.spotId), ...view.designs.map((d) => d.spotId)]);
   const sets = view.sets.map((s): Bead => {
     const { words, tone } = wants(s, view.line.zone);
-    const tomorrow = words === 'by midnight' && s.bead.due && Date.parse(s.bead.due) - Date.parse(view.now) > 86_400_000;
+    const tomorrow = words.startsWith('by ') && !s.bead.today;
     return {
       key: s.set.id,
       to: `/line/${line}/bench/${s.make.designId}`,

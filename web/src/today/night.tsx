@@ -14,9 +14,6 @@ const locks: Record<string, string> = {
   snowed_under: 'may be snowed under',
 };
 
-/** Under this share of the night hours a set's scent was not across its travel way. */
-const poor = 0.35;
-
 /** What the night did to the sets: drawn, and said in sentences, with where it is known from. */
 export function WhatTheNightDid({ view }: { view: LineView }) {
   const { data: weather } = useWeather();
@@ -43,15 +40,10 @@ function Told({ view, weather }: { view: LineView; weather: WeatherView }) {
   const number = new Map(view.sets.map((s) => [s.set.id, s.set.number]));
   const locked = weather.sets.filter((s) => s.locked !== '');
   const told = weather.sets.filter((s) => s.way && !s.swirls);
-  const off = told.filter((s) => s.record < poor);
+  const off = told.filter((s) => s.wrongSide);
   const deepest = weather.spots.reduce((a, b) => (b.depthMm > a ? b.depthMm : a), 0);
   const next = weather.spots.reduce((a, b) => Math.max(a, b.mornings[0]?.depthMm ?? 0), 0);
-  const frozenIn = view.sets.filter(
-    (s) =>
-      s.bead.state !== 'down' &&
-      s.make.layout.anchor.kind !== 'drag' &&
-      (weather.spots.find((w) => w.spotId === s.set.spotId)?.depthMm ?? 0) > 50,
-  );
+  const frozenIn = weather.sets.filter((s) => s.frozenIn);
   const sky = [
     night.snowCm > 0 ? `Snow, ${show('length', night.snowCm * 10, system)}: tracks on it are younger` : '',
     night.rainMm > 0 ? `Rain, ${show('length', night.rainMm, system)}` : '',

@@ -10,8 +10,7 @@ import { WhatTheNightDid } from './night';
 
 /** The sets that still have to be seen today, in running order, the late ones first. */
 export function toSee(view: LineView): SetView[] {
-  const endOfToday = (s: SetView) => s.bead.due !== null && Date.parse(s.bead.due) - Date.parse(view.now) <= 24 * 3600_000;
-  return view.sets.filter((s) => s.bead.state !== 'down' && endOfToday(s)).sort((a, b) => Number(b.bead.late) - Number(a.bead.late));
+  return view.sets.filter((s) => s.bead.today).sort((a, b) => Number(b.bead.late) - Number(a.bead.late));
 }
 
 export function TodayPage() {
