@@ -9,6 +9,7 @@ require (
 	github.com/hashicorp/golang-lru/v2 v2.0.7
 	github.com/invopop/jsonschema v0.14.0
 	github.com/jmoiron/sqlx v1.4.0
+	github.com/jszwec/csvutil v1.10.0
 	github.com/oklog/ulid/v2 v2.1.2
 	github.com/paulmach/orb v0.14.0
 	github.com/pressly/goose/v3 v3.29.0

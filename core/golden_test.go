@@ -20,13 +20,17 @@ type golden struct {
 }
 
 func TestWorkedCases(t *testing.T) {
-	raw, err := os.ReadFile("testdata/calc.json")
-	if err != nil {
-		t.Fatal(err)
-	}
 	var cases []golden
-	if err := json.Unmarshal(raw, &cases); err != nil {
-		t.Fatal(err)
+	for _, file := range []string{"testdata/calc.json", "testdata/shed.json"} {
+		raw, err := os.ReadFile(file)
+		if err != nil {
+			t.Fatal(err)
+		}
+		var of []golden
+		if err := json.Unmarshal(raw, &of); err != nil {
+			t.Fatal(err)
+		}
+		cases = append(cases, of...)
 	}
 	ran := map[string]int{}
 	for i, c := range cases {
@@ -61,7 +65,7 @@ func (c golden) run(t *testing.T) {
 	}
 }
 
-// near compares numbers within the tolerance, lists element by element, anything else for equality.
+// near compares numbers within the tolerance, lists element by element, objects field by field, anything else for equality.
 func near(t *testing.T, field string, got, want any, tolerance float64) {
 	t.Helper()
 	switch want := want.(type) {
@@ -76,6 +80,14 @@ func near(t *testing.T, field string, got, want any, tolerance float64) {
 		}
 		for i := range want {
 			near(t, fmt.Sprintf("%s[%d]", field, i), list[i], want[i], tolerance)
+		}
+	case map[string]any:
+		object, ok := got.(map[string]any)
+		if !ok {
+			t.Fatalf("%s = %v, want %v", field, got, want)
+		}
+		for key := range want {
+			near(t, field+"."+key, object[key], want[key], tolerance)
 		}
 	default:
 		if got != want {

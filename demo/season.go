@@ -16,6 +16,7 @@ import (
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
 	"oldburrow/core/round"
+	"oldburrow/core/shed"
 )
 
 // Zone is the demo line's clock.
@@ -32,6 +33,15 @@ type Season struct {
 	Designs    []line.Design
 	Makes      []line.Make
 	Visits     []line.Visit
+
+	Traps        []shed.TrapVersion
+	Checks       []line.ShedCheck
+	Measurements []line.Measurement
+	Calibrations []line.Calibration
+	Lures        []line.Lure
+	Bottles      []line.Bottle
+	Recipes      []line.Recipe
+	KitMarks     []line.KitMark
 }
 
 // Start is when the demo's clock starts: Friday 4 December 2026, ten to six in the morning.
@@ -174,7 +184,24 @@ func Build() (Season, error) {
 	for _, one := range signs() {
 		m.season.Signs = append(m.season.Signs, m.sign(one))
 	}
-	return m.season, nil
+	m.shelves()
+	return m.season, m.nextSet("Creek crossing")
+}
+
+// nextSet lays out the set that is meant to be built next, at a spot by its name.
+func (m *maker) nextSet(name string) error {
+	l, err := layout.For("coyote")
+	if err != nil {
+		return err
+	}
+	smells("coyote", &l.Attractant)
+	for _, spot := range m.season.Spots {
+		if spot.Name == name {
+			design := line.Design{ID: m.id(at(time.December, 3, 19, 30)), LineID: spot.LineID, SpotID: spot.ID, Target: "coyote", Layout: l}
+			m.season.Designs = append(m.season.Designs, design)
+		}
+	}
+	return nil
 }
 
 func (m *maker) id(t time.Time) string {
@@ -198,6 +225,8 @@ func (m *maker) set(i int, p place, spot line.Spot) error {
 		return err
 	}
 	l.Trap.Name = fmt.Sprintf("No. %d", 11+i)
+	rackTrap(11+i, &l)
+	smells(p.target, &l.Attractant)
 	if p.change != nil {
 		p.change(&l)
 	}

@@ -375,12 +375,12 @@ func TestUnknownAddressesSaySo(t *testing.T) {
 	w.see("Before light")
 	base := strings.TrimSuffix(w.MustInfo().URL[len("http://"+p.address):], "/today")
 	for path, says := range map[string]string{
-		"/bench/01K8V7Z8R5Q6T9W3X1Y2Z4A5B6": "This design is not in the file",
-		"/round/01K8V7Z8R5Q6T9W3X1Y2Z4A5B6": "No set stands under this address",
-		"/shed":                             "Traps on their rack",
-		"/practice":                         "Made-up scenes",
-		"/rules":                            "Your rule card",
-		"/else":                             "No such page",
+		"/bench/01K8V7Z8R5Q6T9W3X1Y2Z4A5B6":      "This design is not in the file",
+		"/round/01K8V7Z8R5Q6T9W3X1Y2Z4A5B6":      "No set stands under this address",
+		"/shed/gauge/01K8V7Z8R5Q6T9W3X1Y2Z4A5B6": "No trap with a pan stands under this address",
+		"/practice":                              "Made-up scenes",
+		"/rules":                                 "Your rule card",
+		"/else":                                  "No such page",
 	} {
 		w.open(base + path)
 		w.see(says)

@@ -2,6 +2,7 @@ package server
 
 import (
 	"encoding/json"
+	"fmt"
 	"net/http"
 
 	"github.com/gin-gonic/gin"
@@ -12,6 +13,7 @@ import (
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
 	"oldburrow/core/refuse"
+	"oldburrow/core/shed"
 	"oldburrow/store"
 )
 
@@ -122,14 +124,55 @@ func (s *Server) putDesign(c *gin.Context) {
 }
 
 func (s *Server) putMake(c *gin.Context) {
-	putOne(s, c, (*store.Tx).PutMake, func(x *line.Make) error {
-		x.ID, x.LineID, x.PulledAt = c.Param("id"), theLine(c).ID, nil
-		if err := x.Check(); err != nil {
-			return err
+	var x line.Make
+	if !read(c, &x) {
+		return
+	}
+	x.ID, x.LineID, x.PulledAt = c.Param("id"), theLine(c).ID, nil
+	err := x.Check()
+	var found odds.Answer
+	if err == nil {
+		found, err = odds.Of(x.Layout, x.Target, 20000, false)
+	}
+	var odd string
+	if err == nil {
+		odd, err = s.oddTrap(theLine(c), x)
+	}
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	x.Step, x.Fire, x.Flags = found.Step, found.Fire, flags(s.oddTime(x.BuiltAt), odd)
+	s.write(c, func(t *store.Tx) (any, error) { return t.PutMake(x) })
+}
+
+// oddTrap says in words why the trap of a make should not have gone out; the make is kept all the same, and the trap is
+// where it was built last.
+func (s *Server) oddTrap(l line.Line, x line.Make) (string, error) {
+	if x.Layout.Trap.ID == "" {
+		return "", nil
+	}
+	r, err := s.shedRecord(l)
+	if err != nil {
+		return "", err
+	}
+	rack, err := r.Rack()
+	if err != nil {
+		return "", err
+	}
+	for _, h := range rack {
+		if h.Trap.ID != x.Layout.Trap.ID {
+			continue
 		}
-		x.Flags = s.oddTime(x.BuiltAt)
-		found, err := odds.Of(x.Layout, x.Target, 20000, false)
-		x.Step, x.Fire = found.Step, found.Fire
-		return err
-	})
+		switch {
+		case h.Place.Kind == shed.InSet && h.Place.SetID != x.SetID:
+			return fmt.Sprintf("its trap stood in set %d by the record", h.Place.Number), nil
+		case h.Place.Kind == shed.Missing || h.Place.Kind == shed.Away:
+			return "its trap was not on the rack by the record", nil
+		case len(h.Faults) > 0:
+			return "its trap was kept home by the shed check", nil
+		}
+		return "", nil
+	}
+	return "its trap is not on the rack", nil
 }

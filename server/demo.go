@@ -47,7 +47,37 @@ func putSeason(t *store.Tx, season demo.Season) error {
 	if err := putAll(season.Makes, t.PutMake); err != nil {
 		return err
 	}
-	return putAll(season.Visits, t.PutVisit)
+	if err := putAll(season.Visits, t.PutVisit); err != nil {
+		return err
+	}
+	return putShed(t, season)
+}
+
+func putShed(t *store.Tx, season demo.Season) error {
+	for _, v := range season.Traps {
+		if _, err := t.PutTrap(v.Trap, v.At); err != nil {
+			return fmt.Errorf("put trap %d: %w", v.Trap.Number, err)
+		}
+	}
+	if err := putAll(season.Checks, t.PutShedCheck); err != nil {
+		return err
+	}
+	if err := putAll(season.Measurements, t.PutMeasurement); err != nil {
+		return err
+	}
+	if err := putAll(season.Calibrations, t.PutCalibration); err != nil {
+		return err
+	}
+	if err := putAll(season.Lures, t.PutLure); err != nil {
+		return err
+	}
+	if err := putAll(season.Bottles, t.PutBottle); err != nil {
+		return err
+	}
+	if err := putAll(season.Recipes, t.PutRecipe); err != nil {
+		return err
+	}
+	return putAll(season.KitMarks, t.PutKitMark)
 }
 
 func putAll[T any](all []T, put func(T) (T, error)) error {

@@ -178,6 +178,10 @@ func (s *Server) bring(c *gin.Context) {
 }
 
 func (s *Server) export(c *gin.Context) {
+	if c.Param("format") == "traps" {
+		s.exportTraps(c)
+		return
+	}
 	have, err := s.groundOf(theLine(c).ID)
 	if err != nil {
 		fail(c, err)
@@ -196,6 +200,10 @@ func (s *Server) export(c *gin.Context) {
 		fail(c, err)
 		return
 	}
+	download(c, name, kind, raw)
+}
+
+func download(c *gin.Context, name, kind string, raw []byte) {
 	c.Header("Content-Disposition", `attachment; filename="`+name+`"`)
 	c.Data(http.StatusOK, kind, raw)
 }

@@ -18,6 +18,9 @@ func (s *Server) oddTime(at time.Time) string {
 	return ""
 }
 
+// flags joins what was odd about an act; blanks are nothing odd.
+func flags(odd ...string) string { return strings.Trim(strings.Join(odd, "; "), "; ") }
+
 // Moment is when something was done.
 type Moment struct {
 	At time.Time `json:"at"`
@@ -38,11 +41,11 @@ func (s *Server) putVisit(c *gin.Context) {
 		if err != nil {
 			return nil, err
 		}
-		odd := []string{s.oddTime(x.At)}
+		pulled := ""
 		if made.PulledAt != nil && x.At.After(*made.PulledAt) {
-			odd = append(odd, "the set was already pulled or remade")
+			pulled = "the set was already pulled or remade"
 		}
-		x.Flags = strings.Trim(strings.Join(odd, "; "), "; ")
+		x.Flags = flags(s.oddTime(x.At), pulled)
 		return t.PutVisit(x)
 	})
 }

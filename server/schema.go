@@ -11,34 +11,57 @@ import (
 
 	"oldburrow/core/ground"
 	"oldburrow/core/line"
+	"oldburrow/core/mix"
 	"oldburrow/core/odds"
 	"oldburrow/core/outlook"
+	"oldburrow/core/shed"
 	"oldburrow/exchange"
 )
 
 // wire is everything that crosses between the program and the browser.
 type wire struct {
-	About         About            `json:"about"`
-	LineView      LineView         `json:"lineView"`
-	Ground        Ground           `json:"ground"`
-	Book          Book             `json:"book"`
-	Sign          line.Sign        `json:"sign"`
-	Visit         line.Visit       `json:"visit"`
-	Question      Question         `json:"question"`
-	Answer        odds.Answer      `json:"answer"`
-	Others        []odds.Other     `json:"others"`
-	Problem       Problem          `json:"problem"`
-	Moment        Moment           `json:"moment"`
-	Kinds         []ground.Kind    `json:"kinds"`
-	Photo         line.Photo       `json:"photo"`
-	Place         PlaceRead        `json:"place"`
-	Report        exchange.Report  `json:"report"`
-	Bring         Bring            `json:"bring"`
-	Brought       Brought          `json:"brought"`
-	Weather       WeatherView      `json:"weather"`
-	PlaceQuestion outlook.Question `json:"placeQuestion"`
-	PlaceAnswer   outlook.Places   `json:"placeAnswer"`
-	LogPreview    LogPreview       `json:"logPreview"`
+	About         About             `json:"about"`
+	LineView      LineView          `json:"lineView"`
+	Ground        Ground            `json:"ground"`
+	Book          Book              `json:"book"`
+	Sign          line.Sign         `json:"sign"`
+	Visit         line.Visit        `json:"visit"`
+	Question      Question          `json:"question"`
+	Answer        odds.Answer       `json:"answer"`
+	Others        []odds.Other      `json:"others"`
+	Problem       Problem           `json:"problem"`
+	Moment        Moment            `json:"moment"`
+	Kinds         []ground.Kind     `json:"kinds"`
+	Photo         line.Photo        `json:"photo"`
+	Place         PlaceRead         `json:"place"`
+	Report        exchange.Report   `json:"report"`
+	Bring         Bring             `json:"bring"`
+	Brought       Brought           `json:"brought"`
+	Weather       WeatherView       `json:"weather"`
+	PlaceQuestion outlook.Question  `json:"placeQuestion"`
+	PlaceAnswer   outlook.Places    `json:"placeAnswer"`
+	LogPreview    LogPreview        `json:"logPreview"`
+	Rack          Rack              `json:"rack"`
+	RackPreview   RackPreview       `json:"rackPreview"`
+	TrapsToBring  TrapsToBring      `json:"trapsToBring"`
+	BroughtTraps  BroughtTraps      `json:"broughtTraps"`
+	Events        []shed.Event      `json:"events"`
+	ShedCheck     line.ShedCheck    `json:"shedCheck"`
+	Measurement   line.Measurement  `json:"measurement"`
+	Calibration   line.Calibration  `json:"calibration"`
+	PanQuestion   shed.PanQuestion  `json:"panQuestion"`
+	PanAnswer     shed.PanAnswer    `json:"panAnswer"`
+	Ask           Ask               `json:"ask"`
+	PressRead     PressRead         `json:"pressRead"`
+	Shelf         Shelf             `json:"shelf"`
+	Level         line.Level        `json:"level"`
+	Dose          line.Dose         `json:"dose"`
+	Mixture       mix.MixtureInput  `json:"mixture"`
+	Mixed         mix.MixtureOutput `json:"mixed"`
+	Bedding       mix.BeddingInput  `json:"bedding"`
+	Antifreeze    mix.BeddingOutput `json:"antifreeze"`
+	Kit           shed.Kit          `json:"kit"`
+	KitMark       line.KitMark      `json:"kitMark"`
 }
 
 // Schema is the JSON Schema of everything that crosses the wire. The interface's types are generated from it.
@@ -66,12 +89,18 @@ func Schema() ([]byte, error) {
 // browser has one of its own.
 func wireName(t reflect.Type) string {
 	switch name := t.Name(); name {
-	case "Output", "Map", "Set":
+	case "Output", "Map", "Set", "Trap":
 		of := path.Base(t.PkgPath())
 		return strings.ToUpper(of[:1]) + of[1:] + name
 	case "Spot", "Question":
 		if path.Base(t.PkgPath()) == "outlook" {
 			return "Outlook" + name
+		}
+	case "Event":
+		return "TrapEvent"
+	case "Recipe":
+		if path.Base(t.PkgPath()) == "line" {
+			return "NamedRecipe"
 		}
 	case "Problem":
 		if path.Base(t.PkgPath()) == "refuse" {

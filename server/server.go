@@ -30,6 +30,7 @@ type Server struct {
 	GPS   *Receiver // nil when none is connected
 	// Weather is nil when no service is asked: then weather is what was entered by hand, or not known.
 	Weather *weather.Client
+	Gauge   *Gauge // nil when none is connected
 	runs    *runs
 }
 
@@ -79,6 +80,25 @@ func (s *Server) Handler() http.Handler {
 	of.PUT("/readings/:id", s.putReading)
 	of.POST("/weather/preview", s.previewLog)
 	of.PUT("/weather/:id", s.bringLog)
+	of.GET("/rack", s.rack)
+	of.PUT("/traps/:id", s.putTrap)
+	of.GET("/traps/:id/history", s.trapHistory)
+	of.PUT("/checks/:id", s.putShedCheck)
+	of.PUT("/measurements/:id", s.putMeasurement)
+	of.PUT("/measurements/:id/undo", s.undoMeasurement)
+	of.PUT("/calibrations/:id", s.putCalibration)
+	of.POST("/rack/preview", s.previewTraps)
+	of.PUT("/rack/:id", s.bringTraps)
+	api.POST("/pan", s.judgePan)
+	api.POST("/press", s.press)
+	of.GET("/shelf", s.shelf)
+	of.PUT("/lures/:id", s.putLure)
+	of.PUT("/bottles/:id", s.putBottle)
+	of.PUT("/levels/:id", s.putLevel)
+	of.PUT("/doses/:id", s.putDose)
+	of.PUT("/recipes/:id", s.putRecipe)
+	of.GET("/kit/:day", s.kit)
+	of.PUT("/kit/:id", s.putKitMark)
 	r.NoRoute(s.frontEnd)
 	return r
 }

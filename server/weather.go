@@ -12,6 +12,7 @@ import (
 	"oldburrow/core/refuse"
 	"oldburrow/core/round"
 	"oldburrow/core/weather"
+	"oldburrow/exchange"
 	"oldburrow/store"
 )
 
@@ -179,14 +180,8 @@ func (s *Server) putReading(c *gin.Context) {
 
 // LogPreview is what a weather log holds: the hours that can be taken, and what is wrong with which rows.
 type LogPreview struct {
-	Hours []weather.Hour `json:"hours"`
-	Wrong []WrongRow     `json:"wrong"`
-}
-
-// WrongRow is a row of a log that cannot be taken.
-type WrongRow struct {
-	Row  int    `json:"row"`
-	Says string `json:"says"`
+	Hours []weather.Hour      `json:"hours"`
+	Wrong []exchange.WrongRow `json:"wrong"`
 }
 
 // previewLog reads an own weather log; nothing is changed.

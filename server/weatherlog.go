@@ -13,6 +13,7 @@ import (
 
 	"oldburrow/core/refuse"
 	"oldburrow/core/weather"
+	"oldburrow/exchange"
 )
 
 var (
@@ -24,7 +25,7 @@ const mostLogRows = 24 * 400
 
 // readLog reads a weather log as CSV: a row an hour, times as RFC 3339 or as the line's own clock shows them. Rows that
 // cannot be taken are named; a log without its columns is refused.
-func readLog(raw []byte, zone *time.Location, now time.Time) ([]weather.Hour, []WrongRow, error) {
+func readLog(raw []byte, zone *time.Location, now time.Time) ([]weather.Hour, []exchange.WrongRow, error) {
 	reader := csv.NewReader(bytes.NewReader(bytes.TrimPrefix(raw, []byte("\xEF\xBB\xBF"))))
 	reader.FieldsPerRecord, reader.TrimLeadingSpace = -1, true
 	head, err := reader.Read()
@@ -40,7 +41,7 @@ func readLog(raw []byte, zone *time.Location, now time.Time) ([]weather.Hour, []
 			return nil, nil, refuse.Field("file", "lacks the column %q: the first row names %s; the last three may be left out", name, strings.Join(logTakes, ", "))
 		}
 	}
-	hours, wrong := []weather.Hour{}, []WrongRow{}
+	hours, wrong := []weather.Hour{}, []exchange.WrongRow{}
 	seen := map[time.Time]bool{}
 	for row := 2; ; row++ {
 		cells, err := reader.Read()
@@ -62,7 +63,7 @@ func readLog(raw []byte, zone *time.Location, now time.Time) ([]weather.Hour, []
 			err = errors.New("time: the hour is there twice")
 		}
 		if err != nil {
-			wrong = append(wrong, WrongRow{row, err.Error()})
+			wrong = append(wrong, exchange.WrongRow{Row: row, Says: err.Error()})
 			continue
 		}
 		seen[h.At] = true

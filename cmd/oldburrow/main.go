@@ -20,6 +20,7 @@ import (
 	"oldburrow/core/calc"
 	"oldburrow/core/round"
 	"oldburrow/demo"
+	"oldburrow/instrument/gauge"
 	"oldburrow/instrument/gps"
 	"oldburrow/instrument/weather"
 	"oldburrow/server"
@@ -40,7 +41,7 @@ func main() {
 }
 
 func serveCommand() *cobra.Command {
-	var data, listen, receiver, office string
+	var data, listen, receiver, office, presser string
 	c := &cobra.Command{Use: "serve", Short: "Serve your own line from a data file", Args: cobra.NoArgs, RunE: func(*cobra.Command, []string) error {
 		s, err := store.Open(data)
 		if err != nil {
@@ -48,7 +49,7 @@ func serveCommand() *cobra.Command {
 		}
 		defer s.Close()
 		own := &server.Server{Store: s, Clock: server.WallClock{}, Dist: web.Dist()}
-		stop, err := connect(own, receiver, office)
+		stop, err := connect(own, receiver, office, presser)
 		if err != nil {
 			return err
 		}
@@ -59,6 +60,7 @@ func serveCommand() *cobra.Command {
 	c.Flags().StringVar(&listen, "listen", "127.0.0.1:8417", "the address to listen on")
 	c.Flags().StringVar(&receiver, "gps", "", "a GPS receiver's TCP address (NMEA 0183), or stand-in for a made-up one")
 	c.Flags().StringVar(&office, "weather", "", "a weather service's URL, or stand-in for a made-up one")
+	c.Flags().StringVar(&presser, "gauge", "", "a force gauge's TCP address, or stand-in for a made-up one")
 	if err := c.MarkFlagRequired("data"); err != nil {
 		panic(err)
 	}
@@ -93,7 +95,7 @@ func demoCommand() *cobra.Command {
 			return err
 		}
 		shown := &server.Server{Store: s, Clock: clock, Demo: clock, Dist: web.Dist()}
-		stop, err := connect(shown, standIn, office)
+		stop, err := connect(shown, standIn, office, standIn)
 		if err != nil {
 			return err
 		}
@@ -109,11 +111,11 @@ func demoCommand() *cobra.Command {
 	return c
 }
 
-// standIn is the name under which a made-up receiver or weather service is asked for.
+// standIn is the name under which a made-up receiver, gauge or weather service is asked for.
 const standIn = "stand-in"
 
-// connect joins the server to a receiver and a weather service, starts those that are made up, and gives what stops them.
-func connect(s *server.Server, receiver, office string) (stop func(), err error) {
+// connect joins the server to a receiver, a weather service and a gauge, starts those that are made up, and gives what stops them.
+func connect(s *server.Server, receiver, office, presser string) (stop func(), err error) {
 	var stops []func() error
 	stop = func() {
 		for _, one := range stops {
@@ -143,6 +145,18 @@ func connect(s *server.Server, receiver, office string) (stop func(), err error)
 		s.Weather = weather.NewClient(service.URL())
 	default:
 		s.Weather = weather.NewClient(office)
+	}
+	switch presser {
+	case "":
+	case standIn:
+		made, err := gauge.NewStandIn(demo.PanN, 30*time.Millisecond)
+		if err != nil {
+			return stop, err
+		}
+		stops = append(stops, made.Close)
+		s.Gauge = &server.Gauge{Address: made.Address(), StandIn: true}
+	default:
+		s.Gauge = &server.Gauge{Address: presser}
 	}
 	return stop, nil
 }

@@ -14,6 +14,7 @@ import (
 
 	"oldburrow/core/bed"
 	"oldburrow/core/footfall"
+	"oldburrow/core/gauge"
 	"oldburrow/core/ground"
 	"oldburrow/core/hole"
 	"oldburrow/core/mix"
@@ -40,6 +41,9 @@ var calculators = map[string]func([]byte) (any, error){
 	"freeze-point":   from(nothing[mix.FreezePointInput], mix.FreezePoint),
 	"freeze-protect": from(nothing[mix.FreezeProtectInput], mix.FreezeProtect),
 	"dilute":         from(nothing[mix.DiluteInput], mix.Dilute),
+	"mixture":        from(nothing[mix.MixtureInput], mix.Mixture),
+	"antifreeze":     from(nothing[mix.BeddingInput], mix.Bedding),
+	"measure":        from(gauge.MeasureDefaults, gauge.Of),
 	"frost":          from(nothing[ground.FrostInput], ground.Frost),
 }
 

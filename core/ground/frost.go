@@ -3,6 +3,7 @@ package ground
 import (
 	"fmt"
 	"math"
+	"slices"
 
 	"oldburrow/core/refuse"
 )
@@ -26,6 +27,12 @@ var soils = map[string]soil{
 
 // surfaces is how much of the air's cold reaches the ground.
 var surfaces = map[string]float64{"bare": .9, "grass": .5, "litter": .35}
+
+// Water is a soil's dry density in kg/m³ and the water in it as it lies, by dry weight. Both must be known words.
+func Water(soil, wetness string) (densityKgM3, share float64) {
+	s := soils[soil]
+	return s.density, s.water[slices.Index(Wetnesses(), wetness)]
+}
 
 // FrostInput is a soil as it lies and the weather day by day: the mean temperature and the depth of snow.
 type FrostInput struct {

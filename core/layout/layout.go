@@ -40,8 +40,10 @@ type Hole struct {
 	AngleDeg   float64 `json:"angleDeg"`
 }
 
-// Trap is the trap as it stands set; FrameLengthMm includes the levers.
+// Trap is the trap as it stands set; FrameLengthMm includes the levers. ID is its place on the rack, blank for one that is
+// not listed there.
 type Trap struct {
+	ID            string  `json:"id,omitempty"`
 	Name          string  `json:"name"`
 	JawSpreadMm   float64 `json:"jawSpreadMm"`
 	FrameLengthMm float64 `json:"frameLengthMm"`
@@ -78,12 +80,27 @@ type Anchor struct {
 	ChainMm  float64 `json:"chainMm"`
 }
 
-// Attractant is what the animal comes for, in the user's own words; a blank is none.
+// Attractant is what the animal comes for, in the user's own words; a blank is none. The ids are those of the shelf's lures,
+// blank for what is not on it.
 type Attractant struct {
-	Bait  string `json:"bait"`
-	Lure  string `json:"lure"`
-	Urine string `json:"urine"`
-	Plug  string `json:"plug"`
+	Bait    string `json:"bait"`
+	Lure    string `json:"lure"`
+	Urine   string `json:"urine"`
+	Plug    string `json:"plug"`
+	BaitID  string `json:"baitId,omitempty"`
+	LureID  string `json:"lureId,omitempty"`
+	UrineID string `json:"urineId,omitempty"`
+}
+
+// ShelfIDs are the lures of the shelf that the attractant takes a dose of.
+func (a Attractant) ShelfIDs() []string {
+	var ids []string
+	for _, id := range []string{a.BaitID, a.LureID, a.UrineID} {
+		if id != "" {
+			ids = append(ids, id)
+		}
+	}
+	return ids
 }
 
 // Guide is a stone, clod or stick that steers a foot: its centre and radius.

@@ -157,6 +157,9 @@ func finding(key string) Finding {
 	return Finding{Key: key}
 }
 
+// WantsRemake tells whether a set that was found so has to be built anew before it works as it should.
+func WantsRemake(key string) bool { return finding(key).Half && key != "taken" }
+
 // Catch is one animal in one trap.
 type Catch struct {
 	ID      string `json:"id" db:"id"`

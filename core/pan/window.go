@@ -3,6 +3,7 @@ package pan
 import (
 	"fmt"
 	"math"
+	"sync"
 
 	"oldburrow/core/animal"
 	"oldburrow/core/refuse"
@@ -67,20 +68,61 @@ func Window(in WindowInput) (WindowOutput, error) {
 	return out, nil
 }
 
+// solved keeps the tensions that were solved for: they depend on nothing but the animal and the chance, and each takes
+// dozens of integrals.
+var solved sync.Map
+
+type question struct {
+	key    string
+	chance float64
+}
+
 // tensionFor is the effective tension that a known animal fires with a chance; Fire falls steadily with the tension.
 func tensionFor(key string, chance float64) float64 {
+	if found, ok := solved.Load(question{key, chance}); ok {
+		return found.(float64)
+	}
 	low, high := 0.0, 2000.0
 	for range 60 {
-		middle := (low + high) / 2
-		out, err := Fire(FireInput{Species: key, TensionN: middle})
-		if err != nil {
-			panic(err) // the animal was checked
-		}
-		if out.Chance >= chance {
+		if middle := (low + high) / 2; chanceAt(key, middle) >= chance {
 			low = middle
 		} else {
 			high = middle
 		}
 	}
+	solved.Store(question{key, chance}, low)
 	return low
+}
+
+// chanceAt is Fire for an animal that was checked.
+func chanceAt(key string, tensionN float64) float64 {
+	out, err := Fire(FireInput{Species: key, TensionN: tensionN})
+	if err != nil {
+		panic(err)
+	}
+	return out.Chance
+}
+
+// Curve is how often an animal fires a pan at gauge settings 0, StepN, 2·StepN, …
+type Curve struct {
+	Species string    `json:"species"`
+	Chance  []float64 `json:"chance"`
+}
+
+// Steps of the curves, newtons on the gauge.
+const (
+	StepN      = 0.5
+	curveSteps = 90
+)
+
+// Curves draws the curve of each animal under a cover that adds coverN. The animals must be known.
+func Curves(species []string, coverN float64) []Curve {
+	curves := make([]Curve, len(species))
+	for i, key := range species {
+		curves[i] = Curve{key, make([]float64, curveSteps+1)}
+		for k := range curves[i].Chance {
+			curves[i].Chance[k] = chanceAt(key, Effective(float64(k)*StepN, coverN))
+		}
+	}
+	return curves
 }

@@ -66,6 +66,27 @@ func TestWindowEndsHoldTheirChances(t *testing.T) {
 	}
 }
 
+// The curves of the trade-off cross the chances that were asked for where the window says so.
+func TestCurvesAgreeWithTheWindow(t *testing.T) {
+	out := window(t, func(in *WindowInput) { in.Targets, in.Avoid, in.CoverN = []string{"red_fox"}, []string{"skunk"}, 2 })
+	if !out.Conflict {
+		t.Fatalf("fox against skunk leaves room: %+v", out)
+	}
+	curves := Curves([]string{"red_fox", "skunk"}, 2)
+	for i, end := range []struct{ at, chance float64 }{{out.MaxN, .95}, {out.MinN, .10}} {
+		c, last := curves[i], 1.0
+		for k, chance := range c.Chance {
+			if chance > last {
+				t.Errorf("%s rises at %g N", c.Species, float64(k)*StepN)
+			}
+			if at := float64(k) * StepN; at < end.at && chance < end.chance || at > end.at && chance > end.chance {
+				t.Errorf("%s fires in %g at %g N; the window ends at %g", c.Species, chance, at, end.at)
+			}
+			last = chance
+		}
+	}
+}
+
 func TestWindowRefusals(t *testing.T) {
 	for field, change := range map[string]func(*WindowInput){
 		"targets":      func(in *WindowInput) { in.Targets = nil },

@@ -13,10 +13,13 @@ export function FirstPage() {
   useFreshness();
   const about = useAbout();
   const lines = about.data?.lines;
+  const [before, setBefore] = useState<number | null>(null);
   if (about.isError) return <main className="page ember">The program does not answer. Is it running? This page asks again by itself.</main>;
   if (!lines) return null;
+  // A line that is begun here opens by itself, on the ground.
+  if (before === null) setBefore(lines.length);
   const only = lines[0];
-  if (only && lines.length === 1) return <Navigate to={`/line/${only.id}/today`} replace />;
+  if (only && before === 1) return <Navigate to={`/line/${only.id}/today`} replace />;
   return (
     <main className="page two">
       <section>

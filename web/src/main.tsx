@@ -1,5 +1,5 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { StrictMode } from 'react';
+import { StrictMode, type ComponentType } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
 import '@fontsource/aleo/400.css';
@@ -7,11 +7,6 @@ import '@fontsource/aleo/700.css';
 import '@fontsource-variable/source-sans-3';
 import './theme.scss';
 import { Shell } from './app';
-import { BenchPage } from './bench/bench';
-import { BookPage } from './book/book';
-import { GroundPage } from './ground/ground';
-import { ImportPage } from './ground/import';
-import { WeatherPage } from './ground/weather';
 import { Refused } from './lib/api';
 import { SettingsProvider } from './lib/settings';
 import { FirstPage } from './first';
@@ -23,26 +18,56 @@ const client = new QueryClient({
   defaultOptions: { queries: { retry: (n, error) => !(error instanceof Refused) && n < 3, networkMode: 'always' } },
 });
 
+const fetches: (() => Promise<unknown>)[] = [];
+
+/** A page whose script is fetched when it is first opened; what the hand and the morning need comes at once. */
+function page<K extends string>(fetch: () => Promise<Record<K, ComponentType>>, name: K) {
+  fetches.push(fetch);
+  return { lazy: async () => ({ Component: (await fetch())[name] }), errorElement: <Trouble /> };
+}
+
+// The rest is fetched while the first page is being read, so that no page waits for a program that has stopped.
+window.addEventListener('load', () => {
+  window.setTimeout(() => fetches.forEach((fetch) => void fetch().catch(() => undefined)), 800);
+});
+
+/** A page that cannot be shown. */
+function Trouble() {
+  return (
+    <main className="page">
+      <h2>This page could not be fetched</h2>
+      <p>
+        The program does not answer, or it was renewed since this window was opened. Nothing that you entered is lost.{' '}
+        <button type="button" className="word" onClick={() => window.location.reload()}>
+          Try again
+        </button>
+      </p>
+    </main>
+  );
+}
+
 const router = createBrowserRouter([
   { path: '/', element: <FirstPage /> },
   {
     path: '/line/:line',
     element: <Shell />,
+    hydrateFallbackElement: <></>,
     children: [
       { index: true, element: <Navigate to="today" replace /> },
       { path: 'today', element: <TodayPage /> },
-      { path: 'ground', element: <GroundPage /> },
-      { path: 'import', element: <ImportPage /> },
-      { path: 'weather', element: <WeatherPage /> },
-      {
-        path: 'shed',
-        element: <NotYet page="Shed" will="Traps on their rack, the gauge, mixes and tomorrow’s kit will be kept here." />,
-      },
-      { path: 'bench', element: <BenchPage /> },
-      { path: 'bench/:design', element: <BenchPage /> },
+      { path: 'ground', ...page(() => import('./ground/ground'), 'GroundPage') },
+      { path: 'import', ...page(() => import('./ground/import'), 'ImportPage') },
+      { path: 'weather', ...page(() => import('./ground/weather'), 'WeatherPage') },
+      { path: 'shed', ...page(() => import('./shed/rack'), 'RackPage') },
+      { path: 'shed/gauge', ...page(() => import('./shed/gauge'), 'GaugePage') },
+      { path: 'shed/gauge/:trap', ...page(() => import('./shed/gauge'), 'GaugePage') },
+      { path: 'shed/mixes', ...page(() => import('./shed/mixes'), 'MixesPage') },
+      { path: 'shed/kit', ...page(() => import('./shed/kit'), 'KitPage') },
+      { path: 'bench', ...page(() => import('./bench/bench'), 'BenchPage') },
+      { path: 'bench/:design', ...page(() => import('./bench/bench'), 'BenchPage') },
       { path: 'round', element: <RoundPage /> },
       { path: 'round/:set', element: <RoundPage /> },
-      { path: 'book', element: <BookPage /> },
+      { path: 'book', ...page(() => import('./book/book'), 'BookPage') },
       {
         path: 'practice',
         element: (

@@ -5,7 +5,7 @@ import { MarkIcon } from '../draw/mark';
 import { get } from '../lib/api';
 import { WrongFields } from '../lib/fields';
 import { write } from '../lib/outbox';
-import { useLine, useLineID, useWeather } from '../lib/queries';
+import { useLine, useLineID, useRack, useWeather } from '../lib/queries';
 import type { Design, Layout, LineView } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 import { word } from '../lib/words';
@@ -13,6 +13,7 @@ import { useAnswer, type Moving } from './answer';
 import { Build } from './build';
 import { useDesign, type Saving } from './design';
 import { Drawing } from './drawing';
+import { trapProblems } from './fromshed';
 import { Odds } from './odds';
 import { Recipe } from './recipe';
 
@@ -123,7 +124,8 @@ function Open({ design, view, saving, onEdit, onSettle }: OpenProps) {
   const { data: weather } = useWeather();
   const frost = weather?.spots.find((w) => w.spotId === design.spotId);
   const set = view.sets.find((s) => s.set.id === design.setId);
-  const problems = saving.state === 'refused' ? [...found.problems, ...saving.problems] : found.problems;
+  const { data: rack } = useRack();
+  const problems = [...found.problems, ...(saving.state === 'refused' ? saving.problems : []), ...trapProblems(design, rack)];
   return (
     <WrongFields problems={problems}>
       <div className="page bench">
@@ -135,7 +137,7 @@ function Open({ design, view, saving, onEdit, onSettle }: OpenProps) {
             {set ? `standing ${set.bead.nights} nights` : 'not built yet'} · <SavingWords saving={saving} />
           </div>
           {saving.state === 'conflict' && <Conflict theirs={saving.theirs} onSettle={onSettle} />}
-          <Recipe design={{ ...design, layout }} spot={spot} answer={found.answer} problems={problems} onEdit={onEdit} />
+          <Recipe design={{ ...design, layout }} view={view} spot={spot} answer={found.answer} problems={problems} onEdit={onEdit} />
           <Build design={design} view={view} ready={problems.length === 0} />
         </div>
         <div className="drawing">

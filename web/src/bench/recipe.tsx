@@ -1,16 +1,20 @@
 import { useState, type ReactNode } from 'react';
 import Collapse from 'react-bootstrap/Collapse';
 import Form from 'react-bootstrap/Form';
+import { PanScale } from '../draw/panscale';
 import { get } from '../lib/api';
 import { Choice, Measure, Pick, say, Text } from '../lib/fields';
 import { useSettings } from '../lib/settings';
-import type { Answer, Design, FieldProblem, Guide, Layout, Spot } from '../lib/types.gen';
+import type { Answer, Design, FieldProblem, Guide, Layout, LineView, Spot } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
 import { bearing, capital, covers, plural, targets, word } from '../lib/words';
+import { TrapSays } from '../shed/trapsays';
 import { moveTrap, side } from './drawing';
+import { FromRack, SmellFields } from './fromshed';
 
 interface Props {
   design: Design;
+  view: LineView;
   spot: Spot | undefined;
   answer: Answer | undefined;
   problems: FieldProblem[];
@@ -18,7 +22,7 @@ interface Props {
 }
 
 /** The recipe in the order of the work: each step one line that opens in place. */
-export function Recipe({ design, spot, answer, problems, onEdit }: Props) {
+export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) {
   const { system } = useSettings();
   const [open, setOpen] = useState<number | null>(null);
   const l = design.layout;
@@ -82,6 +86,7 @@ export function Recipe({ design, spot, answer, problems, onEdit }: Props) {
       summary: `${l.trap.name || 'Trap'}, ${show('length', l.trap.jawSpreadMm, system)}; ${show('force', l.pan.gaugeN, system)} measured${answer && problems.length === 0 ? `, ${show('force', answer.effectiveN, system)} with cover` : ''}`,
       fields: (
         <>
+          <FromRack design={design} onEdit={onEdit} />
           <Measure
             label="setback, hole edge to pan"
             path="pan.yMm"
@@ -243,24 +248,7 @@ export function Recipe({ design, spot, answer, problems, onEdit }: Props) {
           .join(', ') || 'nothing yet',
       fields: (
         <>
-          <Text
-            label="bait, at the bottom"
-            path="attractant.bait"
-            value={l.attractant.bait}
-            onValue={(bait) => lay({ attractant: { ...l.attractant, bait } })}
-          />
-          <Text
-            label="lure, on lip or plug"
-            path="attractant.lure"
-            value={l.attractant.lure}
-            onValue={(lure) => lay({ attractant: { ...l.attractant, lure } })}
-          />
-          <Text
-            label="urine, on the backing"
-            path="attractant.urine"
-            value={l.attractant.urine}
-            onValue={(urine) => lay({ attractant: { ...l.attractant, urine } })}
-          />
+          <SmellFields attractant={l.attractant} spotID={design.spotId} view={view} onValue={(attractant) => lay({ attractant })} />
           <Choice
             label="plug over the bait"
             path="attractant.plug"
@@ -299,7 +287,12 @@ export function Recipe({ design, spot, answer, problems, onEdit }: Props) {
                 </div>
               ))}
             {step.title === 'Trap and pan' && answer && (
-              <TensionRuler gaugeN={l.pan.gaugeN} answer={answer} target={design.target} system={system} />
+              <>
+                <TensionRuler gaugeN={l.pan.gaugeN} answer={answer} target={design.target} system={system} />
+                <div className="objection">
+                  <TrapSays id={l.trap.id} />
+                </div>
+              </>
             )}
             <Collapse in={shown} mountOnEnter>
               <div>
@@ -316,27 +309,12 @@ export function Recipe({ design, spot, answer, problems, onEdit }: Props) {
 /** The gauge's reading on a ruler, over the window in which the target fires it and the small animal does not. */
 function TensionRuler({ gaugeN, answer, target, system }: { gaugeN: number; answer: Answer; target: string; system: System }) {
   const { window } = answer;
-  const unit = system === 'us' ? 4.4482216 : 5;
-  const most = 7 * unit;
-  const x = (n: number) => 36 + (Math.min(Math.max(n, 0), most) / most) * 236;
   const of = (share: number) => `${Math.round(share * 20) / 2} of 10`;
   return (
     <svg viewBox="0 0 298 62" width="100%" role="img" aria-label={`measured ${show('force', gaugeN, system)}`}>
-      {!window.conflict && (
-        <rect x={x(window.minN)} y={13} width={Math.max(1, x(window.maxN) - x(window.minN))} height={12} fill="var(--rule)" />
-      )}
-      <path
-        d={`M36 25H272${Array.from({ length: 8 }, (_, i) => `M${36 + (i * 236) / 7} 25v-5`).join('')}`}
-        stroke="var(--ink)"
-        strokeWidth={1.1}
-      />
-      <path d={`M${x(gaugeN)} 13v12m0 -12l-6 -8h12z`} stroke="var(--ink)" fill="var(--ink)" strokeWidth={1.2} />
-      {Array.from({ length: 8 }, (_, i) => (
-        <text key={i} className="quiet-text" x={36 + (i * 236) / 7} y={39} textAnchor="middle">
-          {system === 'us' ? i : i * 5}
-          {i === 7 ? (system === 'us' ? ' lb' : ' N') : ''}
-        </text>
-      ))}
+      <g transform="translate(36 25)">
+        <PanScale width={236} minN={window.minN} maxN={window.maxN} conflict={window.conflict} meanN={gaugeN} system={system} figures />
+      </g>
       <text x={36} y={57} style={{ fill: window.conflict ? 'var(--dun)' : 'var(--ink)' }}>
         {window.maxN < 0
           ? 'under this cover no setting fires'
@@ -354,6 +332,7 @@ const fieldName = (path: string) =>
     .replace(/(Mm|Deg|N)$/, '')
     .replace(/^y$/, 'setback')
     .replace(/^x$/, 'offset')
+    .replace(/^id$/, 'the trap')
     .toLowerCase();
 
 const bedSize = (answer: Answer, system: System) =>
@@ -368,7 +347,11 @@ function TargetFields({ design, onEdit }: { design: Design; onEdit: Props['onEdi
       const layout = await get<Layout>(`/defaults/${target}`);
       setFailed(false);
       setBefore(design);
-      onEdit((d) => ({ ...d, target, layout: { ...layout, trap: { ...layout.trap, name: d.layout.trap.name } } }));
+      onEdit((d) => ({
+        ...d,
+        target,
+        layout: { ...layout, trap: d.layout.trap.id ? d.layout.trap : { ...layout.trap, name: d.layout.trap.name } },
+      }));
     } catch {
       setFailed(true);
     }

@@ -1,11 +1,7 @@
 import { scaleLinear } from 'd3-scale';
 import { clock } from '../lib/time';
 import type { Night } from '../lib/types.gen';
-import type { System } from '../lib/units';
-
-/** A temperature the way the system writes it. */
-export const degrees = (celsius: number, system: System) =>
-  (system === 'us' ? `${Math.round(celsius * 1.8 + 32)}°F` : `${Math.round(celsius)}°C`).replace('-', '−');
+import { show, type System } from '../lib/units';
 
 /** A night from dusk to an hour after sunrise: its temperature against freezing, its wind as strokes, rain and snow under them. */
 export function NightDrawing({ night, zone, system }: { night: Night; zone: string; system: System }) {
@@ -20,18 +16,18 @@ export function NightDrawing({ night, zone, system }: { night: Night; zone: stri
   const coldest = temps.indexOf(Math.min(...temps));
   const line = hours.map((h, i) => `${x(i).toFixed(1)} ${y(h.tempC).toFixed(1)}`).join('L');
   return (
-    <svg viewBox="0 0 610 138" width="100%" role="img" aria-label={`the night, coldest ${degrees(night.coldestC, system)}`}>
+    <svg viewBox="0 0 610 138" width="100%" role="img" aria-label={`the night, coldest ${show('temperature', night.coldestC, system)}`}>
       <path d={`M0 ${y(0)}H610`} stroke="var(--slate)" strokeDasharray="6 4" />
       <text x={610} y={y(0) - 4} textAnchor="end" style={{ fill: 'var(--slate)' }}>
         freezing
       </text>
       <path d={`M${line}`} fill="none" stroke="var(--ink)" strokeWidth={2.6} strokeLinejoin="round" />
       <text className="halo" x={x(0)} y={y(temps[0] ?? 0) - 8}>
-        {degrees(temps[0] ?? 0, system)}
+        {show('temperature', temps[0] ?? 0, system)}
       </text>
       {coldest > 0 && (
         <text className="halo heading" x={x(coldest)} y={y(temps[coldest] ?? 0) + 16} textAnchor="middle">
-          {degrees(night.coldestC, system)}
+          {show('temperature', night.coldestC, system)}
         </text>
       )}
       {hours.map((h, i) => {

@@ -2,8 +2,8 @@ import { useState } from 'react';
 import { Measure, Pick, Text, WrongFields } from '../lib/fields';
 import type { Feature, Kind, LineView, Property } from '../lib/types.gen';
 import { word } from '../lib/words';
-import type { Changes } from './change';
-import { KeepRow, useKeep } from './keep';
+import type { Changes } from '../lib/change';
+import { KeepRow, useKeep } from '../lib/keep';
 import { nameOf } from './map';
 
 /** The kinds with the form of one kind, which it can become without drawing it anew. */

@@ -12,9 +12,9 @@ import type { Feature, FieldProblem, Ground, Kind, LineView, Property, Sign, Spo
 import { show } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { bearing, capital, word } from '../lib/words';
-import { objections, useChanges, type Changes } from './change';
+import { objections, useChanges, type Changes } from '../lib/change';
 import { FeaturePanel, PropertyPanel } from './featureform';
-import { KeepRow, useKeep } from './keep';
+import { KeepRow, useKeep } from '../lib/keep';
 import { GroundMap, type Chosen } from './map';
 import { toGlobe, toPlace, toPlane, type Point } from './plane';
 import { AddSign, fallWords, SignPanel } from './signform';

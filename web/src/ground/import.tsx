@@ -3,10 +3,11 @@ import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
 import { Refused } from '../lib/api';
 import { Text } from '../lib/fields';
+import { FileButton, lookInto } from '../lib/file';
 import { write } from '../lib/outbox';
 import { useKinds, useLine } from '../lib/queries';
 import { day } from '../lib/time';
-import type { Bring, Brought, Kind, LineView, Problem, Report, Thing } from '../lib/types.gen';
+import type { Bring, Brought, Kind, LineView, Report, Thing } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 import { capital, word } from '../lib/words';
 
@@ -35,18 +36,15 @@ function Open({ view, kinds }: { view: LineView; kinds: Kind[] }) {
   const read = async (file: File) => {
     setNow({ state: 'reading' });
     try {
-      const response = await fetch(`/api/lines/${view.line.id}/import/preview`, { method: 'POST', body: file });
-      if (!response.ok) {
-        const problem = (await response.json()) as Problem;
-        setNow({ state: 'refused', says: `${capital(file.name)}: ${problem.detail.replace(/^file: /, 'the file ')}` });
-        return;
-      }
-      const report = (await response.json()) as Report;
+      const report = await lookInto<Report>(`/lines/${view.line.id}/import/preview`, file);
       setNow({ state: 'read', report, name: file.name, becomes: report.things.map((t) => (t.known ? leave : t.kind)) });
-    } catch {
+    } catch (error) {
       setNow({
         state: 'refused',
-        says: 'The file could not be read: it is too large to send, or the program does not answer.',
+        says:
+          error instanceof Refused
+            ? `${capital(file.name)}: ${error.problem.detail.replace(/^file: /, 'the file ')}`
+            : 'The file could not be read: it is too large to send, or the program does not answer.',
       });
     }
   };
@@ -71,19 +69,11 @@ function Open({ view, kinds }: { view: LineView; kinds: Kind[] }) {
     <main className="page">
       <h2>Bring in a file</h2>
       <p>GPX 1.1 (waypoints, routes, tracks) or GeoJSON, up to 20 MB. You see what each thing will become before anything is changed.</p>
-      <label className="btn btn-outline-primary" htmlFor="file">
-        Choose a file
-      </label>
-      <input
+      <FileButton
         id="file"
-        className="visually-hidden"
-        type="file"
+        label="Choose a file"
         accept=".gpx,.geojson,.json,application/gpx+xml,application/geo+json"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          if (file) void read(file);
-          e.target.value = '';
-        }}
+        onFile={(file) => void read(file)}
       />
       {now.state === 'reading' && <p role="status">Reading the file.</p>}
       {now.state === 'refused' && (

@@ -8,7 +8,7 @@ import type { LineView, Places, OutlookQuestion, Side, Spot } from '../lib/types
 import { useSettings } from '../lib/settings';
 import { show, trim } from '../lib/units';
 import { bearing } from '../lib/words';
-import type { Changes } from './change';
+import type { Changes } from '../lib/change';
 import { toGlobe, toPlane, type Point } from './plane';
 import { newSpot } from './spotform';
 

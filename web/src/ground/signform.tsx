@@ -5,8 +5,8 @@ import { clock, day, instant, localInput } from '../lib/time';
 import type { Ground, LineView, Photo, Sign } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 import { animals, bearing, capital, signAges, signKinds, word } from '../lib/words';
-import type { Changes } from './change';
-import { KeepRow, useKeep } from './keep';
+import type { Changes } from '../lib/change';
+import { KeepRow, useKeep } from '../lib/keep';
 import { toGlobe, toPlane, type Point } from './plane';
 import { HereButton } from './whereabouts';
 

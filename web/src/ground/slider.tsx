@@ -4,7 +4,7 @@ import type { Fall, Ground, LineView, Sign } from '../lib/types.gen';
 import { Choice, Text, WrongFields } from '../lib/fields';
 import type { FieldProblem } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { objections, type Changes } from './change';
+import { objections, type Changes } from '../lib/change';
 
 const dayMs = 86_400_000;
 /** Sign older than this is no longer drawn. */

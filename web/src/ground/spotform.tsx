@@ -6,7 +6,7 @@ import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
 import type { FieldProblem, Line, LineView, Property, Spot } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 import { soils, surfaces, wetnesses, word } from '../lib/words';
-import { objections, type Changes } from './change';
+import { objections, type Changes } from '../lib/change';
 import { HereButton } from './whereabouts';
 
 interface Draft {

@@ -6,7 +6,7 @@ import { day } from '../lib/time';
 import type { Feature, FieldProblem, Ground, Kind, LineView } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 import { capital, word } from '../lib/words';
-import { objections, type Changes } from './change';
+import { objections, type Changes } from '../lib/change';
 import { readPlaces } from './featureform';
 
 /** The same ground as a table: every thing can be found, opened beside it, and added by its numbers, with the keyboard alone. */

@@ -2,16 +2,17 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Refused } from '../lib/api';
 import { Choice, Measure, Pick, WrongFields } from '../lib/fields';
+import { FileButton, fileTrouble, lookInto } from '../lib/file';
 import { write } from '../lib/outbox';
 import { useLine, useWeather } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import { day } from '../lib/time';
-import type { FieldProblem, LineView, LogPreview, Problem, Reading, WeatherView } from '../lib/types.gen';
+import type { FieldProblem, LineView, LogPreview, Reading, WeatherView } from '../lib/types.gen';
 import { show } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { bearing } from '../lib/words';
 import { Source } from '../today/night';
-import { objections } from './change';
+import { objections } from '../lib/change';
 
 /** The weather as it is known, and what the user knows better: readings by hand, an own log. */
 export function WeatherPage() {
@@ -187,11 +188,9 @@ function LogForm({ view }: { view: LineView }) {
     setWrong('');
     setSaid('');
     try {
-      const response = await fetch(`/api/lines/${view.line.id}/weather/preview`, { method: 'POST', body: file });
-      if (response.ok) setPreview((await response.json()) as LogPreview);
-      else setWrong(((await response.json()) as Problem).detail.replace(/^file: /, 'The log '));
-    } catch {
-      setWrong('The program does not answer. Choose the log again when it does');
+      setPreview(await lookInto<LogPreview>(`/lines/${view.line.id}/weather/preview`, file));
+    } catch (error) {
+      setWrong(fileTrouble(error, 'The log'));
     }
   };
   const bring = async () => {
@@ -210,20 +209,7 @@ function LogForm({ view }: { view: LineView }) {
         CSV, a row an hour. The first row names the columns: time, temp_c, wind_from_deg, wind_ms, and where known rain_mm, snow_cm,
         snow_depth_cm. Your own hours go over a service’s.
       </p>
-      <label className="btn btn-outline-primary" htmlFor="log">
-        Choose a log
-      </label>
-      <input
-        id="log"
-        className="visually-hidden"
-        type="file"
-        accept=".csv,text/csv"
-        onChange={(e) => {
-          const file = e.target.files?.[0];
-          if (file) void read(file);
-          e.target.value = '';
-        }}
-      />
+      <FileButton id="log" label="Choose a log" accept=".csv,text/csv" onFile={(file) => void read(file)} />
       {wrong && (
         <div className="wrong" role="alert">
           {wrong}. Nothing was changed.

@@ -12,10 +12,12 @@ export function WrongFields({ problems, children }: { problems: FieldProblem[]; 
   return <Wrong value={problems}>{children}</Wrong>;
 }
 
-/** Rewrites the program's millimetres and newtons into what the user reads. */
+const said: Record<string, Kind> = { mm: 'length', N: 'force', '°C': 'temperature', g: 'weight', ml: 'volume' };
+
+/** Rewrites the program's millimetres, newtons, degrees, grams and millilitres into what the user reads. */
 export function say(text: string, system: System): string {
-  return text.replace(/(-?\d+(?:\.\d+)?(?:e\+?\d+)?) (mm|N)(?![a-z])/g, (_, amount: string, unit: string) =>
-    show(unit === 'mm' ? 'length' : 'force', Number(amount), system),
+  return text.replace(/(-?\d+(?:\.\d+)?(?:e\+?\d+)?) (mm|N|°C|g|ml)(?![a-z])/g, (_, amount: string, unit: string) =>
+    show(said[unit] ?? 'number', Number(amount), system),
   );
 }
 

@@ -3,7 +3,7 @@ import { useEffect } from 'react';
 import { useParams } from 'react-router';
 import { get } from './api';
 import { onSent } from './outbox';
-import type { About, Book, Ground, Kind, LineView, WeatherView } from './types.gen';
+import type { About, Book, Ground, Kind, Kit, LineView, Rack, Shelf, TrapEvent, WeatherView } from './types.gen';
 
 /** The id of the line in the address. */
 export function useLineID(): string {
@@ -44,6 +44,26 @@ export const useKinds = () => useQuery({ queryKey: ['kinds'], queryFn: () => get
 export function useBook() {
   const id = useLineID();
   return useQuery({ queryKey: ['line', id, 'book'], queryFn: () => get<Book>(`/lines/${id}/book`) });
+}
+
+export function useRack() {
+  const id = useLineID();
+  return useQuery({ queryKey: ['line', id, 'rack'], queryFn: () => get<Rack>(`/lines/${id}/rack`) });
+}
+
+export function useTrapHistory(trap: string) {
+  const id = useLineID();
+  return useQuery({ queryKey: ['line', id, 'history', trap], queryFn: () => get<TrapEvent[]>(`/lines/${id}/traps/${trap}/history`) });
+}
+
+export function useShelf() {
+  const id = useLineID();
+  return useQuery({ queryKey: ['line', id, 'shelf'], queryFn: () => get<Shelf>(`/lines/${id}/shelf`) });
+}
+
+export function useKit(day: string) {
+  const id = useLineID();
+  return useQuery({ queryKey: ['line', id, 'kit', day], queryFn: () => get<Kit>(`/lines/${id}/kit/${day}`) });
 }
 
 /** Reads everything about the line anew whenever the program has taken a write. */

@@ -27,6 +27,27 @@ export interface Schema {
   placeQuestion: OutlookQuestion;
   placeAnswer: Places;
   logPreview: LogPreview;
+  rack: Rack;
+  rackPreview: RackPreview;
+  trapsToBring: TrapsToBring;
+  broughtTraps: BroughtTraps;
+  events: TrapEvent[];
+  shedCheck: ShedCheck;
+  measurement: Measurement;
+  calibration: Calibration;
+  panQuestion: PanQuestion;
+  panAnswer: PanAnswer;
+  ask: Ask;
+  pressRead: PressRead;
+  shelf: Shelf;
+  level: Level;
+  dose: Dose;
+  mixture: MixtureInput;
+  mixed: MixtureOutput;
+  bedding: BeddingInput;
+  antifreeze: BeddingOutput;
+  kit: Kit;
+  kitMark: KitMark;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -170,7 +191,7 @@ export interface Layout {
   look: string;
   hole: Hole;
   backing: string;
-  trap: Trap;
+  trap: LayoutTrap;
   pan: Pan;
   bed: Bed;
   cover: Cover;
@@ -190,9 +211,10 @@ export interface Hole {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "Trap".
+ * via the `definition` "LayoutTrap".
  */
-export interface Trap {
+export interface LayoutTrap {
+  id?: string;
   name: string;
   jawSpreadMm: number;
   frameLengthMm: number;
@@ -245,6 +267,9 @@ export interface Attractant {
   lure: string;
   urine: string;
   plug: string;
+  baitId?: string;
+  lureId?: string;
+  urineId?: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -812,6 +837,531 @@ export interface WrongRow {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Rack".
+ */
+export interface Rack {
+  traps: Hung[];
+  new: LineTrap;
+  gauges: KnownHow[];
+  reads: boolean;
+  standIn: boolean;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Hung".
+ */
+export interface Hung {
+  trap: LineTrap;
+  place: Place;
+  checked: string | null;
+  checks: CheckItem[];
+  faults: CheckItem[];
+  tension: Tension | null;
+  wanted: Wanted | null;
+  verdict: string;
+  turn: Turn;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "LineTrap".
+ */
+export interface LineTrap {
+  id: string;
+  lineId: string;
+  number: number;
+  size: string;
+  type: string;
+  jaw: string;
+  jawSpreadMm: number;
+  frameLengthMm: number;
+  setHeightMm: number;
+  panDiameterMm: number;
+  weightG: number;
+  swivels: number;
+  chainMm: number;
+  shockSpring: boolean;
+  tag: string;
+  meantFor: string;
+  spares: string[];
+  away: string;
+  note: string;
+  deleted: boolean;
+  version: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Place".
+ */
+export interface Place {
+  kind: string;
+  setId: string;
+  number: number;
+  spotId: string;
+  since: string | null;
+  why: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "CheckItem".
+ */
+export interface CheckItem {
+  key: string;
+  sound: boolean;
+  note: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Tension".
+ */
+export interface Tension {
+  meanN: number;
+  sdN: number;
+  spread: number;
+  wide: boolean;
+  creeps: boolean;
+  measurement: Measurement;
+  old: string;
+  perQuarterN: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Measurement".
+ */
+export interface Measurement {
+  id: string;
+  lineId: string;
+  trapId: string;
+  at: string;
+  gauge: string;
+  standIn: boolean;
+  factor: number;
+  presses: number[];
+  turned: number;
+  undoneAt: string | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Wanted".
+ */
+export interface Wanted {
+  minN: number;
+  maxN: number;
+  conflict: boolean;
+  targets: string[];
+  spares: string[];
+  cover: Cover;
+  coverN: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Turn".
+ */
+export interface Turn {
+  way: string;
+  toEdgeN: number;
+  toMiddleN: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "KnownHow".
+ */
+export interface KnownHow {
+  name: string;
+  factor: number;
+  calibratedAt: string | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "RackPreview".
+ */
+export interface RackPreview {
+  traps: LineTrap[];
+  wrong: WrongRow[];
+  ignored: string[];
+  adds: number[];
+  changes: number[];
+  same: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "TrapsToBring".
+ */
+export interface TrapsToBring {
+  traps: LineTrap[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "BroughtTraps".
+ */
+export interface BroughtTraps {
+  traps: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "TrapEvent".
+ */
+export interface TrapEvent {
+  at: string;
+  kind: string;
+  changes?: Change[];
+  check?: ShedCheck;
+  measurement?: Measurement;
+  setId?: string;
+  number?: number;
+  spotId?: string;
+  finding?: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Change".
+ */
+export interface Change {
+  field: string;
+  before: string;
+  after: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "ShedCheck".
+ */
+export interface ShedCheck {
+  id: string;
+  lineId: string;
+  trapId: string;
+  at: string;
+  items: CheckItem[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Calibration".
+ */
+export interface Calibration {
+  id: string;
+  lineId: string;
+  gauge: string;
+  at: string;
+  knownN: number;
+  readN: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "PanQuestion".
+ */
+export interface PanQuestion {
+  target: string;
+  spares: string[];
+  cover: Cover;
+  panDiameterMm: number;
+  presses: number[];
+  factor: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "PanAnswer".
+ */
+export interface PanAnswer {
+  wanted: Wanted;
+  stepN: number;
+  curves: Curve[];
+  measured: Measured | null;
+  verdict: string;
+  turn: Turn;
+  fires: number[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Curve".
+ */
+export interface Curve {
+  species: string;
+  chance: number[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Measured".
+ */
+export interface Measured {
+  meanN: number;
+  sdN: number;
+  spread: number;
+  wide: boolean;
+  creeps: boolean;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Ask".
+ */
+export interface Ask {
+  zero: boolean;
+  panN: number;
+  acts: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "PressRead".
+ */
+export interface PressRead {
+  peakN: number;
+  beforeN: number;
+  afterN: number;
+  damaged: number;
+  drifted: boolean;
+  standIn: boolean;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Shelf".
+ */
+export interface Shelf {
+  lures: OnShelf[];
+  recipes: NamedRecipe[];
+  usual: {
+    [k: string]: Recipe;
+  };
+  coldest: ColdestHour | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "OnShelf".
+ */
+export interface OnShelf {
+  lure: Lure;
+  bottles: Stock[];
+  left: number;
+  dosesLeft: number;
+  unaccounted: number;
+  met: Meeting[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Lure".
+ */
+export interface Lure {
+  id: string;
+  lineId: string;
+  name: string;
+  class: string;
+  by: string;
+  dose: number;
+  deleted: boolean;
+  version: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Stock".
+ */
+export interface Stock {
+  bottle: Bottle;
+  left: number;
+  dosesLeft: number;
+  emptyAt: string | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Bottle".
+ */
+export interface Bottle {
+  id: string;
+  lineId: string;
+  lureId: string;
+  holds: number;
+  openedAt: string | null;
+  freezesAtC: number | null;
+  note: string;
+  deleted: boolean;
+  version: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Meeting".
+ */
+export interface Meeting {
+  spotId: string;
+  times: number;
+  first: string;
+  last: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "NamedRecipe".
+ */
+export interface NamedRecipe {
+  id: string;
+  lineId: string;
+  name: string;
+  mix: Recipe;
+  deleted: boolean;
+  version: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Recipe".
+ */
+export interface Recipe {
+  by: string;
+  parts: Part[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Part".
+ */
+export interface Part {
+  what: string;
+  is: string;
+  parts: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "ColdestHour".
+ */
+export interface ColdestHour {
+  at: string;
+  tempC: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Level".
+ */
+export interface Level {
+  id: string;
+  lineId: string;
+  bottleId: string;
+  at: string;
+  left: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Dose".
+ */
+export interface Dose {
+  id: string;
+  lineId: string;
+  lureId: string;
+  spotId: string | null;
+  at: string;
+  count: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "MixtureInput".
+ */
+export interface MixtureInput {
+  by: string;
+  parts: Part[];
+  total?: number;
+  batch?: Batch;
+  toC?: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Batch".
+ */
+export interface Batch {
+  sets: number;
+  doses: number;
+  dose: number;
+  reserve: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "MixtureOutput".
+ */
+export interface MixtureOutput {
+  total: number;
+  amounts: number[];
+  freezes: Freezing;
+  stands: boolean;
+  to?: Recipe;
+  trouble?: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Freezing".
+ */
+export interface Freezing {
+  known: boolean;
+  atC: number;
+  agent: string;
+  percent: number;
+  why: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "BeddingInput".
+ */
+export interface BeddingInput {
+  litres: number;
+  soil: string;
+  wetness: string;
+  agent: string;
+  toC: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "BeddingOutput".
+ */
+export interface BeddingOutput {
+  soilG: number;
+  waterG: number;
+  agentG: number;
+  agentMl: number;
+  percent: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Kit".
+ */
+export interface Kit {
+  plan: Plan;
+  items: Item[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Plan".
+ */
+export interface Plan {
+  day: string;
+  builds: Design[];
+  later: Design[];
+  waiting: Make[];
+  expect: number;
+  share: number;
+  looks: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Item".
+ */
+export interface Item {
+  key: string;
+  group: string;
+  what: string;
+  count: number;
+  litres: number;
+  kg: number;
+  lengthMm: number;
+  spotId: string;
+  trapId: string;
+  have: number;
+  lack: string;
+  packed: boolean;
+  forgot: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "KitMark".
+ */
+export interface KitMark {
+  id: string;
+  lineId: string;
+  day: string;
+  key: string;
+  mark: string;
+  on: boolean;
+  at: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "wire".
  */
 export interface Wire {
@@ -836,4 +1386,25 @@ export interface Wire {
   placeQuestion: OutlookQuestion;
   placeAnswer: Places;
   logPreview: LogPreview;
+  rack: Rack;
+  rackPreview: RackPreview;
+  trapsToBring: TrapsToBring;
+  broughtTraps: BroughtTraps;
+  events: TrapEvent[];
+  shedCheck: ShedCheck;
+  measurement: Measurement;
+  calibration: Calibration;
+  panQuestion: PanQuestion;
+  panAnswer: PanAnswer;
+  ask: Ask;
+  pressRead: PressRead;
+  shelf: Shelf;
+  level: Level;
+  dose: Dose;
+  mixture: MixtureInput;
+  mixed: MixtureOutput;
+  bedding: BeddingInput;
+  antifreeze: BeddingOutput;
+  kit: Kit;
+  kitMark: KitMark;
 }

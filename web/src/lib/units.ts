@@ -1,13 +1,15 @@
-/** The one place where lengths, forces and angles are read as people write them and shown as they like them. */
+/** The one place where lengths, forces, amounts and angles are read as people write them and shown as they like them. */
 
 export type System = 'us' | 'metric';
-export type Kind = 'length' | 'ground' | 'force' | 'angle' | 'degrees';
+export type Kind = 'length' | 'ground' | 'force' | 'angle' | 'degrees' | 'volume' | 'weight' | 'bulk' | 'temperature' | 'number';
 export type Parsed = { value: number } | { error: string };
 
 interface Unit {
   names: string[];
-  /** How much of the stored unit (mm, N, degrees) one of it is. */
+  /** How much of the stored unit (mm, N, ml, g, °C, degrees) one of it is. */
   is: number;
+  /** What it reads where the stored unit reads nothing. */
+  zero?: number;
 }
 
 const inch: Unit = { names: ['in', 'inch', 'inches', '"', '″', '”'], is: 25.4 };
@@ -30,6 +32,28 @@ const forces: Unit[] = [
   { names: ['kg'], is: 9.80665 },
   { names: ['g'], is: 0.00980665 },
 ];
+const fluidOunce: Unit = { names: ['oz', 'fl', 'floz', 'ounce', 'ounces'], is: 29.5735 };
+const millilitre: Unit = { names: ['ml', 'cc'], is: 1 };
+const quart: Unit = { names: ['qt', 'quart', 'quarts'], is: 946.353 };
+const litre: Unit = { names: ['l', 'litre', 'litres', 'liter', 'liters'], is: 1000 };
+const volumes: Unit[] = [
+  fluidOunce,
+  millilitre,
+  quart,
+  litre,
+  { names: ['drop', 'drops'], is: 0.05 },
+  { names: ['tsp'], is: 4.9289 },
+  { names: ['tbsp'], is: 14.787 },
+  { names: ['cup', 'cups'], is: 236.588 },
+  { names: ['pt', 'pint', 'pints'], is: 473.176 },
+  { names: ['gal', 'gallon', 'gallons'], is: 3785.41 },
+];
+const ounce: Unit = { names: ['oz', 'ounce', 'ounces'], is: 28.3495 };
+const gram: Unit = { names: ['g', 'gram', 'grams'], is: 1 };
+const weights: Unit[] = [ounce, gram, { names: ['lb', 'lbs', 'pound', 'pounds', '#'], is: 453.592 }, { names: ['kg'], is: 1000 }];
+const celsius: Unit = { names: ['°c', 'c'], is: 1 };
+const fahrenheit: Unit = { names: ['°f', 'f'], is: 5 / 9, zero: 32 };
+const one: Unit = { names: [], is: 1 };
 const degree: Unit = { names: ['°', 'deg', 'degrees', 'degree'], is: 1 };
 
 const kinds: Record<Kind, { units: Unit[]; us: Unit; metric: Unit; like: string; what: string }> = {
@@ -37,6 +61,11 @@ const kinds: Record<Kind, { units: Unit[]; us: Unit; metric: Unit; like: string;
   ground: { units: lengths, us: foot, metric: lengths[5] ?? inch, like: '2 ft, 30 in or 60 cm', what: 'a length' },
   force: { units: forces, us: pound, metric: newton, like: '4 1/2, 4.5 lb or 20 N', what: 'a tension' },
   angle: { units: [degree], us: degree, metric: degree, like: '60', what: 'an angle' },
+  volume: { units: volumes, us: fluidOunce, metric: millilitre, like: '4 oz, 1/2 cup or 120 ml', what: 'an amount' },
+  weight: { units: weights, us: ounce, metric: gram, like: '4 oz, 1 1/2 lb or 120 g', what: 'a weight' },
+  bulk: { units: volumes, us: quart, metric: litre, like: '2 qt, 1 gal or 2 l', what: 'an amount' },
+  temperature: { units: [celsius, fahrenheit], us: fahrenheit, metric: celsius, like: '-13 F or -25 C', what: 'a temperature' },
+  number: { units: [one], us: one, metric: one, like: '3 or 1/2', what: 'a number' },
   degrees: { units: [degree], us: degree, metric: degree, like: '46.81', what: 'degrees' },
 };
 
@@ -79,6 +108,7 @@ export function parse(kind: Kind, typed: string, system: System): Parsed {
     if (!unit) return wrong(`“${name}” is no unit for ${what}`);
     rest = rest.slice(name.length).trim();
     if (name === '' && (!first || rest !== '')) return wrong('It is not clear what belongs together');
+    if (unit.zero !== undefined) return rest === '' ? { value: (sign * amount - unit.zero) * unit.is } : wrong('That is more than one');
     total += amount * unit.is;
   }
   return { value: sign * total };
@@ -97,6 +127,18 @@ export function show(kind: Kind, value: number, system: System, bare = false): s
       return value < 1219 ? `${inEighths(value / 25.4)} in` : unit(trim(value / 304.8, 1), 'ft');
     case 'force':
       return system === 'us' ? unit(trim(value / pound.is, 1), 'lb') : unit(trim(value, 1), 'N');
+    case 'volume':
+      if (system === 'metric') return value >= 1000 ? `${trim(value / 1000, 2)} l` : unit(trim(value, value < 10 ? 1 : 0), 'ml');
+      return unit(trim(value / fluidOunce.is, value < 148 ? 2 : 1), 'oz');
+    case 'weight':
+      if (system === 'metric') return value >= 1000 ? `${trim(value / 1000, 2)} kg` : unit(trim(value, value < 10 ? 1 : 0), 'g');
+      return value >= 907 ? `${trim(value / 453.592, 1)} lb` : unit(trim(value / ounce.is, value < 142 ? 2 : 1), 'oz');
+    case 'bulk':
+      return system === 'us' ? unit(trim(value / quart.is, 1), 'qt') : unit(trim(value / 1000, 1), 'l');
+    case 'temperature':
+      return (system === 'us' ? `${Math.round(value * 1.8 + 32)}°F` : `${Math.round(value)}°C`).replace('-', '−');
+    case 'number':
+      return trim(value, 3);
     case 'angle':
       return `${trim(value, 1)}°`;
     case 'degrees':

@@ -83,6 +83,38 @@ const words: Record<string, string> = {
   right_hind: 'right hind',
   pad: 'by the pad',
   toe: 'by the toe',
+  coil_spring: 'coil spring',
+  long_spring: 'long spring',
+  foot_snare: 'foot snare',
+  cable_restraint: 'cable restraint',
+  worn_out: 'worn out',
+  essence_in_oil: 'skunk essence in oil',
+  urine_and_glycerin: 'urine and glycerin',
+  baits_evenly: 'baits, equal parts',
+  brine: 'brine for the jaws',
+  propylene_glycol: 'propylene glycol',
+  calcium_chloride: 'calcium chloride',
+  water: 'watery',
+  pan_cover: 'pan cover',
+  pan_covers: 'Pan covers',
+  spare_trap: 'spare trap',
+  field_glass: 'field glass',
+  hole_bar: 'bar for the hole',
+  mat: 'kneeling mat, and one for spoil',
+  gauge: 'pan gauge',
+  clippers: 'clippers for blending grass',
+  driver: 'anchor driver',
+  mattock: 'mattock for frozen ground',
+  eye_protection: 'eye protection: frozen ground flies',
+  headlamp: 'headlamp',
+  receiver: 'GPS receiver',
+  drill: 'drill, for anchors through frost',
+  clean_gloves: 'clean gloves, for metal and ground',
+  lure_gloves: 'other gloves, for lure',
+  driver_nut: 'driver nut',
+  swivel_and_link: 'swivel and link',
+  applicators: 'applicator sticks',
+  setters: 'setters, for fingers’ sake',
   passes: 'passes by',
   notices: 'notices',
   commits: 'commits',
@@ -90,6 +122,30 @@ const words: Record<string, string> = {
   fires: 'fires it',
   held: 'is held',
 };
+
+/** What a shed check looks at, and what it should be. */
+export const checkItems: [key: string, part: string, sound: string][] = [
+  ['jaws', 'jaws', 'meet'],
+  ['springs', 'springs', 'lively'],
+  ['dog', 'dog', 'straight'],
+  ['latch', 'latch', 'clean and clicking'],
+  ['pan_level', 'pan, level', 'with the jaws when set'],
+  ['pan_square', 'pan, square', 'to the jaws'],
+  ['play', 'side play', 'none'],
+  ['frame', 'frame', 'true'],
+  ['chain', 'chain', 'sound'],
+  ['swivels', 'swivels', 'turn: base, mid, end'],
+  ['links', 'links', 'closed'],
+  ['tag', 'tag', 'on'],
+  ['finish', 'finish', 'boiled, dyed or waxed'],
+];
+
+export const checkPart = (key: string) => checkItems.find(([k]) => k === key)?.[1] ?? word(key);
+
+export const trapTypes = ['coil_spring', 'long_spring', 'foot_snare', 'cable_restraint'];
+export const jawKinds = ['square', 'offset', 'laminated', 'padded'];
+export const hasJaws = (type: string) => type === 'coil_spring' || type === 'long_spring';
+export const lureClasses = ['gland', 'food', 'bait', 'curiosity', 'musk', 'call', 'urine'];
 
 export const targets = ['coyote', 'red_fox', 'grey_fox', 'bobcat'];
 export const animals = [...targets, 'raccoon', 'skunk', 'opossum', 'badger', 'dog', 'cat'];

@@ -13,6 +13,7 @@ import type { Catch, FieldProblem, LineView, Make, SetView, Visit } from '../lib
 import { show, type System } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { animals, count, pets, word } from '../lib/words';
+import { TrapSays } from '../shed/trapsays';
 import { toSee } from '../today/today';
 
 interface Answer {
@@ -122,6 +123,7 @@ export function Hand({ view, open }: { view: LineView; open: SetView }) {
           </div>
         </div>
         <Rig make={open.make} system={system} />
+        <TrapSays id={open.make.layout.trap.id} />
         {recorded ? (
           <Recorded visit={recorded} view={view} open={open} now={now} onUndone={() => setRecorded(null)} />
         ) : answer === null ? (

@@ -1,6 +1,6 @@
 import { Fragment } from 'react';
 import { Link } from 'react-router';
-import { degrees, NightDrawing } from '../draw/night';
+import { NightDrawing } from '../draw/night';
 import { useWeather } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import { clock, day } from '../lib/time';
@@ -59,7 +59,7 @@ function Told({ view, weather }: { view: LineView; weather: WeatherView }) {
     <>
       <NightDrawing night={night} zone={view.line.zone} system={system} />
       <p className="told">
-        {sky}, to {degrees(night.coldestC, system)}.{' '}
+        {sky}, to {show('temperature', night.coldestC, system)}.{' '}
         {deepest > 5 ? (
           <>
             Frost is down to about <b>{show('length', deepest, system)}</b> where it goes deepest, by tomorrow about{' '}

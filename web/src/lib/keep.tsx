@@ -1,11 +1,15 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import type { FieldProblem } from '../lib/types.gen';
+import { useDraft } from './draft';
+import type { FieldProblem } from './types.gen';
 import { objections, type Changes, type Editable, type Kind } from './change';
 
-/** A form over something on the ground: what is in it, what the program objected to, and what was said last. */
-export function useKeep<T extends Editable>(changes: Changes, kind: Kind, stands: T) {
-  const [x, setX] = useState(stands);
+/**
+ * A form over something that can be changed: what is in it, what the program objected to, and what was said last. With a draft's
+ * key, what is typed outlives a reload.
+ */
+export function useKeep<T extends Editable>(changes: Changes, kind: Kind, stands: T, draft?: string) {
+  const [x, setX, clear] = useDraft(draft, () => stands);
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const [said, setSaid] = useState('');
   const set = (change: Partial<T>) => {
@@ -15,6 +19,7 @@ export function useKeep<T extends Editable>(changes: Changes, kind: Kind, stands
   const keep = async (next: T, what: string): Promise<boolean> => {
     try {
       await changes.change(kind, stands.version === 0 ? null : stands, next, what);
+      clear();
       setProblems([]);
       setSaid('Kept.');
       return true;
@@ -28,7 +33,7 @@ export function useKeep<T extends Editable>(changes: Changes, kind: Kind, stands
 
 /** The end of such a form: keep, delete where there is something to delete, what was said, and why it cannot be deleted. */
 export function KeepRow({ said, problems, onDelete }: { said: string; problems: FieldProblem[]; onDelete?: (() => void) | undefined }) {
-  const wrong = problems.find((p) => p.field === 'deleted');
+  const wrong = problems.find((p) => p.field === 'deleted' || p.field === 'version');
   return (
     <>
       <div className="build wide">

@@ -1,10 +1,11 @@
 import { useCallback, useRef, useState } from 'react';
-import { Refused } from '../lib/api';
-import { write } from '../lib/outbox';
-import { useLineID } from '../lib/queries';
+import { Refused } from './api';
+import { write } from './outbox';
+import { useLineID } from './queries';
+import type { FieldProblem } from './types.gen';
 
-/** What can be changed on the ground, by the name of its route. */
-export type Kind = 'properties' | 'spots' | 'signs' | 'features' | 'falls';
+/** What can be changed and taken back, by the name of its route. */
+export type Kind = 'properties' | 'spots' | 'signs' | 'features' | 'falls' | 'traps' | 'lures' | 'bottles' | 'recipes';
 
 export interface Editable {
   id: string;
@@ -19,8 +20,8 @@ interface Step {
 }
 
 /**
- * Changes to the ground, each of which can be taken back: the newest first, back to when the page was opened. Throws Refused
- * when the program will not have one.
+ * Changes, each of which can be taken back: the newest first, back to when the page was opened. Throws Refused when the program
+ * will not have one.
  */
 export function useChanges() {
   const line = useLineID();
@@ -30,7 +31,11 @@ export function useChanges() {
   const put = useCallback(
     async (kind: Kind, x: Editable, what: string) => {
       const version = Math.max(x.version, versions.current.get(x.id) ?? 0);
-      const sent = await write<Editable>(`/lines/${line}/${kind}/${x.id}`, { ...x, version }, what);
+      const sent = await write<Editable>(`/lines/${line}/${kind}/${x.id}`, { ...x, version }, what).catch((error: unknown) => {
+        // Seen now, what stands there may be changed after all: by keeping again.
+        if (stale(error)) versions.current.set(x.id, (error.problem.theirs as Editable).version);
+        throw error;
+      });
       versions.current.set(x.id, sent.sent ? sent.answer.version : version + 1);
       return sent.sent;
     },
@@ -59,5 +64,12 @@ export function useChanges() {
 
 export type Changes = ReturnType<typeof useChanges>;
 
+const stale = (error: unknown): error is Refused => error instanceof Refused && error.problem.status === 409;
+
 /** The fields that a failed change objects to. */
-export const objections = (error: unknown) => (error instanceof Refused ? (error.problem.fields ?? []) : []);
+export const objections = (error: unknown): FieldProblem[] =>
+  stale(error)
+    ? [{ field: 'version', says: 'was changed elsewhere since you opened it. Keep again to put yours over that' }]
+    : error instanceof Refused
+      ? (error.problem.fields ?? [])
+      : [];

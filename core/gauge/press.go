@@ -1,0 +1,80 @@
+package gauge
+
+import "math"
+
+// Press is one press as the gauge's readings tell it: the most that it read, and what it read at rest before and after.
+type Press struct {
+	PeakN   float64 `json:"peakN"`
+	BeforeN float64 `json:"beforeN"`
+	AfterN  float64 `json:"afterN"`
+}
+
+// Figures of a press in a run of readings, newtons and counts of readings.
+const (
+	risesN     = 2.0  // above rest: a press has begun
+	falls      = 0.3  // of the way from rest to the peak: it is over
+	restful    = 4    // readings at rest that end it
+	stuckFor   = 25   // readings that do not change by the last figure
+	stuckAbove = 1.0  // where a gauge at rest would not stand
+	zeroN      = 0.45 // about a tenth of a pound: a zero farther off has drifted
+	zeroShare  = 0.03 // or so much of the peak
+)
+
+// Watch looks at a gauge's readings one by one until it has seen a press from rest to rest. The zero value is ready.
+type Watch struct {
+	press   Press
+	seen    int
+	last    float64
+	same    int
+	pressed bool
+	resting []float64
+}
+
+// See takes the next reading and tells whether the press is over, or the gauge is stuck.
+func (w *Watch) See(n float64) bool {
+	if n == w.last && n > stuckAbove {
+		w.same++
+	} else {
+		w.same = 0
+	}
+	w.last = n
+	w.seen++
+	if w.Stuck() {
+		return true
+	}
+	if w.seen == 1 {
+		w.press = Press{PeakN: n, BeforeN: n}
+		return false
+	}
+	if !w.pressed {
+		w.press.BeforeN = math.Min(w.press.BeforeN, n)
+		w.pressed = n > w.press.BeforeN+risesN
+		w.press.PeakN = n
+		return false
+	}
+	w.press.PeakN = math.Max(w.press.PeakN, n)
+	if n > w.press.BeforeN+falls*(w.press.PeakN-w.press.BeforeN) {
+		w.resting = nil
+		return false
+	}
+	w.resting = append(w.resting, n)
+	if len(w.resting) < restful {
+		return false
+	}
+	w.press.AfterN = w.resting[restful-1]
+	return true
+}
+
+// Stuck tells whether the gauge stopped moving under load: what it says then is no reading.
+func (w *Watch) Stuck() bool { return w.same >= stuckFor }
+
+// Press gives the press, and whether there was a whole one.
+func (w *Watch) Press() (Press, bool) {
+	return w.press, w.pressed && !w.Stuck() && len(w.resting) >= restful
+}
+
+// Drifted tells whether the gauge's zero lay off before or after the press; its peak is then off by about as much.
+func (p Press) Drifted() bool {
+	off := math.Max(math.Abs(p.BeforeN), math.Abs(p.AfterN))
+	return off > math.Max(zeroN, zeroShare*p.PeakN)
+}

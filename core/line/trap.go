@@ -1,0 +1,200 @@
+package line
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"time"
+
+	"oldburrow/core/animal"
+	"oldburrow/core/gauge"
+	"oldburrow/core/refuse"
+)
+
+// Trap is a trap or another device of the line, by its number. Size is the user's own name for it. MeantFor is the animal
+// that it is prepared for and Spares those that its pan should not fire for. Away is blank, or why it is neither on the rack nor
+// in a set.
+type Trap struct {
+	ID            string   `json:"id" db:"id"`
+	LineID        string   `json:"lineId" db:"line_id"`
+	Number        int      `json:"number" db:"number"`
+	Size          string   `json:"size" db:"size"`
+	Type          string   `json:"type" db:"type"`
+	Jaw           string   `json:"jaw" db:"jaw"`
+	JawSpreadMm   float64  `json:"jawSpreadMm" db:"jaw_spread_mm"`
+	FrameLengthMm float64  `json:"frameLengthMm" db:"frame_length_mm"` // with the levers
+	SetHeightMm   float64  `json:"setHeightMm" db:"set_height_mm"`
+	PanDiameterMm float64  `json:"panDiameterMm" db:"pan_diameter_mm"`
+	WeightG       float64  `json:"weightG" db:"weight_g"`
+	Swivels       int      `json:"swivels" db:"swivels"`
+	ChainMm       float64  `json:"chainMm" db:"chain_mm"`
+	ShockSpring   bool     `json:"shockSpring" db:"shock_spring"`
+	Tag           string   `json:"tag" db:"tag"`
+	MeantFor      string   `json:"meantFor" db:"meant_for"`
+	Spares        []string `json:"spares" db:"-"`
+	Away          string   `json:"away" db:"away"`
+	Note          string   `json:"note" db:"note"`
+	Deleted       bool     `json:"deleted" db:"deleted"`
+	Version       int      `json:"version" db:"version"`
+}
+
+// TrapTypes are the devices that a rack holds.
+func TrapTypes() []string {
+	return []string{"coil_spring", "long_spring", "foot_snare", "cable_restraint"}
+}
+
+// Jaws are the kinds of jaw; a device without jaws has none.
+func Jaws() []string { return []string{"square", "offset", "laminated", "padded", "none"} }
+
+// Aways are the reasons why a trap is neither on the rack nor in a set.
+func Aways() []string { return []string{"", "lent", "mending", "lost", "worn_out"} }
+
+// HasJaws tells whether a type of device closes jaws.
+func HasJaws(kind string) bool { return kind == "coil_spring" || kind == "long_spring" }
+
+// NewTrap is a trap as a form begins with it: the trade's middling size for a coyote.
+func NewTrap() Trap {
+	return Trap{
+		Type: "coil_spring", Jaw: "offset", JawSpreadMm: 139.7, FrameLengthMm: 169.7, SetHeightMm: 40, PanDiameterMm: 60,
+		WeightG: 900, Swivels: 3, ChainMm: 457.2, MeantFor: "coyote", Spares: []string{"skunk"},
+	}
+}
+
+// Check refuses a trap without a number or a size, lengths that no device has, and animals that it is both for and against.
+func (x Trap) Check() error {
+	var p refuse.Problems
+	checkID(&p, "id", x.ID)
+	p.Within("number", float64(x.Number), 1, 9999, "")
+	p.Text("size", x.Size, 40)
+	p.OneOf("type", x.Type, TrapTypes())
+	p.OneOf("jaw", x.Jaw, Jaws())
+	if HasJaws(x.Type) {
+		if x.Jaw == "none" {
+			p.Add("jaw", "cannot be none: choose square, offset, laminated or padded")
+		}
+		p.Within("jawSpreadMm", x.JawSpreadMm, 75, 250, " mm")
+		p.Within("frameLengthMm", x.FrameLengthMm, math.Max(75, x.JawSpreadMm), 400, " mm")
+		p.Within("setHeightMm", x.SetHeightMm, 15, 100, " mm")
+		p.Within("panDiameterMm", x.PanDiameterMm, 25, 100, " mm")
+	}
+	p.Within("weightG", x.WeightG, 0, 10000, " g")
+	p.Within("swivels", float64(x.Swivels), 0, 10, "")
+	p.Within("chainMm", x.ChainMm, 0, 4000, " mm")
+	if len([]rune(x.Tag)) > 80 {
+		p.Add("tag", "is too long: at most 80 characters")
+	}
+	p.OneOf("meantFor", x.MeantFor, animal.TargetKeys())
+	for i, key := range x.Spares {
+		p.OneOf(fmt.Sprintf("spares[%d]", i), key, animal.Keys())
+		if key == x.MeantFor {
+			p.Add("spares", "cannot name what it is meant for")
+		}
+	}
+	if x.Away != "" {
+		p.OneOf("away", x.Away, Aways()[1:])
+	}
+	checkNote(&p, "note", x.Note)
+	return p.Err()
+}
+
+// ShedCheck is one inspection of a trap: of each item looked at, whether it was sound. A later one says anew only what it
+// looked at.
+type ShedCheck struct {
+	ID     string      `json:"id" db:"id"`
+	LineID string      `json:"lineId" db:"line_id"`
+	TrapID string      `json:"trapId" db:"trap_id"`
+	At     time.Time   `json:"at" db:"at"`
+	Items  []CheckItem `json:"items" db:"-"`
+}
+
+// CheckItem is one thing looked at.
+type CheckItem struct {
+	Key   string `json:"key"`
+	Sound bool   `json:"sound"`
+	Note  string `json:"note"`
+}
+
+// CheckKeys lists what a shed check looks at, in the order of the hands.
+func CheckKeys() []string {
+	return []string{"jaws", "springs", "dog", "latch", "pan_level", "pan_square", "play", "frame", "chain", "swivels", "links", "tag", "finish"}
+}
+
+// Check refuses an inspection of no trap, of nothing, and of what is not on the list.
+func (x ShedCheck) Check() error {
+	var p refuse.Problems
+	checkAct(&p, x.ID, x.TrapID, x.At)
+	if len(x.Items) == 0 {
+		p.Add("items", "are missing: say of at least one thing whether it is sound")
+	}
+	for i, item := range x.Items {
+		p.OneOf(fmt.Sprintf("items[%d].key", i), item.Key, CheckKeys())
+		checkNote(&p, fmt.Sprintf("items[%d].note", i), item.Note)
+		if slices.ContainsFunc(x.Items[:i], func(before CheckItem) bool { return before.Key == item.Key }) {
+			p.Add(fmt.Sprintf("items[%d].key", i), "%q is there twice", item.Key)
+		}
+	}
+	return p.Err()
+}
+
+// Measurement is a pan's tension as it was measured: every press as the gauge read it, which gauge, what its calibration
+// multiplies it by, and whether the gauge was a made-up one. Turned is how many quarter turns the pan's screw was turned since
+// the measurement before, tighter is plus.
+type Measurement struct {
+	ID       string     `json:"id" db:"id"`
+	LineID   string     `json:"lineId" db:"line_id"`
+	TrapID   string     `json:"trapId" db:"trap_id"`
+	At       time.Time  `json:"at" db:"at"`
+	Gauge    string     `json:"gauge" db:"gauge"`
+	StandIn  bool       `json:"standIn" db:"stand_in"`
+	Factor   float64    `json:"factor" db:"factor"`
+	Presses  []float64  `json:"presses" db:"-"` // N
+	Turned   float64    `json:"turned" db:"turned"`
+	UndoneAt *time.Time `json:"undoneAt" db:"undone_at" jsonschema:"nullable"`
+}
+
+// Check refuses a measurement of no trap, by no gauge, and presses that gauge.Measure refuses.
+func (x Measurement) Check() error {
+	var p refuse.Problems
+	checkAct(&p, x.ID, x.TrapID, x.At)
+	p.Text("gauge", x.Gauge, 60)
+	p.Within("turned", x.Turned, -40, 40, "")
+	if _, err := gauge.Measure(x.Presses, x.Factor); err != nil {
+		p = append(p, err.(refuse.Problems)...)
+	}
+	return p.Err()
+}
+
+// Calibration is a gauge tried with a known weight.
+type Calibration struct {
+	ID     string    `json:"id" db:"id"`
+	LineID string    `json:"lineId" db:"line_id"`
+	Gauge  string    `json:"gauge" db:"gauge"`
+	At     time.Time `json:"at" db:"at"`
+	KnownN float64   `json:"knownN" db:"known_n"`
+	ReadN  float64   `json:"readN" db:"read_n"`
+}
+
+// Check refuses a calibration of no gauge, or one that gauge.Calibrate refuses.
+func (x Calibration) Check() error {
+	var p refuse.Problems
+	checkID(&p, "id", x.ID)
+	checkAt(&p, x.At)
+	p.Text("gauge", x.Gauge, 60)
+	if _, err := gauge.Calibrate(x.KnownN, x.ReadN); err != nil {
+		p = append(p, err.(refuse.Problems)...)
+	}
+	return p.Err()
+}
+
+// checkAct refuses something done to a trap that lacks an id, the trap or a time.
+func checkAct(p *refuse.Problems, id, trapID string, at time.Time) {
+	checkID(p, "id", id)
+	checkID(p, "trapId", trapID)
+	checkAt(p, at)
+}
+
+func checkAt(p *refuse.Problems, at time.Time) {
+	if at.IsZero() {
+		p.Add("at", "is missing: when was it")
+	}
+}

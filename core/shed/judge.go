@@ -1,0 +1,58 @@
+package shed
+
+import (
+	"oldburrow/core/gauge"
+	"oldburrow/core/layout"
+	"oldburrow/core/pan"
+)
+
+// PanQuestion asks where a pan should be set, and how presses compare: for which animal, whom to spare, under which cover.
+// Without enough presses only the window is told.
+type PanQuestion struct {
+	Target        string       `json:"target"`
+	Spares        []string     `json:"spares"`
+	Cover         layout.Cover `json:"cover"`
+	PanDiameterMm float64      `json:"panDiameterMm"`
+	Presses       []float64    `json:"presses"`
+	Factor        float64      `json:"factor"`
+}
+
+// PanAnswer is the window, the trade-off as a curve for each animal, and, with enough presses, what they come to, how that
+// lies to the window, and how often each animal would fire at it.
+type PanAnswer struct {
+	Wanted   Wanted          `json:"wanted"`
+	StepN    float64         `json:"stepN"`
+	Curves   []pan.Curve     `json:"curves"`
+	Measured *gauge.Measured `json:"measured" jsonschema:"nullable"`
+	Verdict  string          `json:"verdict"`
+	Turn     gauge.Turn      `json:"turn"`
+	Fires    []float64       `json:"fires"` // at the mean, in the order of the curves
+}
+
+// Judge answers it. It refuses unknown animals and covers, and presses that cannot be.
+func Judge(q PanQuestion) (PanAnswer, error) {
+	wanted, err := WindowOf([]string{q.Target}, q.Spares, q.Cover, q.PanDiameterMm)
+	if err != nil {
+		return PanAnswer{}, err
+	}
+	of := append([]string{q.Target}, q.Spares...)
+	found := PanAnswer{Wanted: wanted, StepN: pan.StepN, Curves: pan.Curves(of, wanted.CoverN), Verdict: verdict(nil, wanted.WindowOutput), Fires: []float64{}}
+	if len(q.Presses) < gauge.FewestPresses {
+		return found, nil
+	}
+	m, err := gauge.Measure(q.Presses, q.Factor)
+	if err != nil {
+		return found, err
+	}
+	found.Measured = &m
+	found.Verdict = verdict(&Tension{Measured: m}, wanted.WindowOutput)
+	found.Turn = gauge.TurnTo(m.MeanN, wanted.WindowOutput)
+	for _, key := range of {
+		fires, err := pan.Fire(pan.FireInput{Species: key, TensionN: pan.Effective(m.MeanN, wanted.CoverN)})
+		if err != nil {
+			return found, err
+		}
+		found.Fires = append(found.Fires, fires.Chance)
+	}
+	return found, nil
+}

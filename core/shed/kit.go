@@ -1,0 +1,467 @@
+package shed
+
+import (
+	"cmp"
+	"fmt"
+	"maps"
+	"math"
+	"slices"
+
+	"oldburrow/core/layout"
+	"oldburrow/core/line"
+)
+
+// Plan is what a day's kit is for: sets to build, those of them left for later, sets that wait to be remade, how many more
+// remakes the record lets expect, and looks.
+type Plan struct {
+	Day     string        `json:"day"`
+	Builds  []line.Design `json:"builds"`
+	Later   []line.Design `json:"later"`
+	Waiting []line.Make   `json:"waiting"`
+	Expect  int           `json:"expect"`
+	Share   float64       `json:"share"` // of looks that end in a remake, by the record
+	Looks   int           `json:"looks"`
+}
+
+// remakes is how many remakes to carry for.
+func (p Plan) remakes() int { return len(p.Waiting) + p.Expect }
+
+// Kit is a plan and what it takes.
+type Kit struct {
+	Plan  Plan   `json:"plan"`
+	Items []Item `json:"items"`
+}
+
+// Groups of the kit, in the order they are packed.
+const (
+	Traps     = "traps"
+	Anchors   = "anchors"
+	Bedding   = "bedding"
+	PanCovers = "pan_covers"
+	Smells    = "smells"
+	Tools     = "tools"
+	Batteries = "batteries"
+	Spares    = "spares"
+	Own       = "own"
+)
+
+// Item is one thing to take. What is a word of the trade, or the user's own; Count is pieces or doses. For says what it is for:
+// the spot of a design, or blank. Lack says why it cannot be taken as it is.
+type Item struct {
+	Key      string  `json:"key"`
+	Group    string  `json:"group"`
+	What     string  `json:"what"`
+	Count    float64 `json:"count"`
+	Litres   float64 `json:"litres"`
+	Kg       float64 `json:"kg"`
+	LengthMm float64 `json:"lengthMm"`
+	SpotID   string  `json:"spotId"`
+	TrapID   string  `json:"trapId"`
+	Have     float64 `json:"have"` // doses in the bottles
+	Lack     string  `json:"lack"`
+	Packed   bool    `json:"packed"`
+	Forgot   string  `json:"forgot"` // the day on which it was forgotten, and not packed since
+}
+
+// What a thing can lack.
+const (
+	NoneFit  = "none_fit" // no trap of the size is on the rack, sound and free
+	NotFit   = "not_fit"  // the design's own trap is somewhere else or kept home
+	TooFew   = "too_few"  // the bottles hold fewer doses
+	NotOn    = "not_on"   // not on the shelf: nobody knows what is left
+	WouldIce = "would_ice"
+)
+
+// Outside is what the kit has to know of the world: the deepest frost at a spot on the line, the coldest hour to come (nil: not
+// known), and whether a receiver goes along.
+type Outside struct {
+	FrostMm  float64
+	ColdestC *float64
+	GPS      bool
+}
+
+// Figures of the kit, each a habit or a judgement.
+const (
+	priorRemakes = 0.06 // share of looks that end in a remake, before there is a record
+	priorLooks   = 30.0 // and how many looks that is worth
+	panCoverMm   = 25.0 // a pan cover is so much smaller than the jaws are wide
+	likeJawsMm   = 7.0  // jaws this close serve the same set
+	spareFor     = 4    // remakes to one spare trap
+	hardMm       = 25.0 // frost that has to be chopped
+	drillMm      = 50.0 // and drilled for an anchor
+)
+
+// kgPerL is what a litre of carried bedding weighs. What is not among them is found at the spot.
+var kgPerL = map[string]float64{"peat": .15, "waxed_soil": 1.3, "dry_soil": 1.4, "sand": 1.5, "hulls": .17}
+
+// KitFor computes the kit of a day ("2026-12-05") with what was said of its things. It refuses only records that cannot be.
+func (r Record) KitFor(day string, marks []line.KitMark, o Outside) (Kit, error) {
+	k := packing{Record: r, said: newest(marks), plan: r.plan(day, newest(marks))}
+	hung, err := r.Rack()
+	if err != nil {
+		return Kit{}, err
+	}
+	k.traps(hung)
+	k.anchors()
+	if err := k.bedding(); err != nil {
+		return Kit{}, err
+	}
+	k.panCovers()
+	k.smells(o)
+	k.tools(o)
+	k.own(marks, day)
+	for i := range k.items {
+		k.items[i].Packed = k.said[mark{day, k.items[i].Key, "packed"}]
+		k.items[i].Forgot = forgot(marks, k.said, k.items[i].Key, day)
+	}
+	return Kit{k.plan, k.items}, nil
+}
+
+// mark is what can be said of one thing on one day.
+type mark struct{ day, key, mark string }
+
+// newest keeps the last word on each thing; marks are in order of time.
+func newest(marks []line.KitMark) map[mark]bool {
+	said := map[mark]bool{}
+	for _, m := range marks {
+		said[mark{m.Day, m.Key, m.Mark}] = m.On
+	}
+	return said
+}
+
+// forgot gives the last day before this one on which a thing was forgotten, unless it was packed on a day between.
+func forgot(marks []line.KitMark, said map[mark]bool, key, day string) string {
+	last := ""
+	for _, m := range marks {
+		if m.Key == key && m.Mark == "forgot" && m.Day < day && m.Day > last && said[mark{m.Day, key, "forgot"}] {
+			last = m.Day
+		}
+	}
+	for _, m := range marks {
+		if m.Key == key && m.Mark == "packed" && m.Day > last && m.Day < day && said[mark{m.Day, key, "packed"}] {
+			return ""
+		}
+	}
+	return last
+}
+
+func (r Record) plan(day string, said map[mark]bool) Plan {
+	p := Plan{Day: day, Builds: []line.Design{}, Later: []line.Design{}, Waiting: []line.Make{}}
+	for _, d := range r.Designs {
+		switch {
+		case d.SetID != nil:
+		case said[mark{day, "design:" + d.ID, "later"}]:
+			p.Later = append(p.Later, d)
+		default:
+			p.Builds = append(p.Builds, d)
+		}
+	}
+	working, looks, remade := 0, 0.0, 0.0
+	for _, made := range r.Makes {
+		for _, look := range line.Looks(made, r.Visits) {
+			looks++
+			if line.WantsRemake(look.Finding) {
+				remade++
+			}
+		}
+		if made.PulledAt != nil {
+			continue
+		}
+		p.Looks++
+		if line.BeadOf(made, r.Visits, r.Now, r.Zone).State == line.Open {
+			p.Waiting = append(p.Waiting, made)
+		} else {
+			working++
+		}
+	}
+	p.Share = (remade + priorRemakes*priorLooks) / (looks + priorLooks)
+	p.Expect = int(math.Ceil(p.Share * float64(working)))
+	return p
+}
+
+// packing is a kit in the making.
+type packing struct {
+	Record
+	plan  Plan
+	said  map[mark]bool
+	items []Item
+}
+
+func (k *packing) add(x Item) { k.items = append(k.items, x) }
+
+// layouts are those of the sets to build and of the sets that wait to be remade.
+func (k *packing) layouts() []layout.Layout {
+	var all []layout.Layout
+	for _, d := range k.plan.Builds {
+		all = append(all, d.Layout)
+	}
+	for _, m := range k.plan.Waiting {
+		all = append(all, m.Layout)
+	}
+	return all
+}
+
+// standing are the layouts of the sets that stand, from which the remakes to expect are drawn.
+func (k *packing) standing() []layout.Layout {
+	var all []layout.Layout
+	for _, m := range k.Makes {
+		if m.PulledAt == nil {
+			all = append(all, m.Layout)
+		}
+	}
+	return all
+}
+
+// traps finds a trap for each set to build: the one that its design names, or the first on the rack that serves; and spares.
+func (k *packing) traps(hung []Hung) {
+	taken := map[string]bool{}
+	for _, d := range k.plan.Builds {
+		taken[d.Layout.Trap.ID] = true
+	}
+	pick := func(jawsMm float64, target string) (Hung, bool) {
+		best, found := Hung{}, false
+		for _, h := range hung {
+			if !h.Fit() || taken[h.Trap.ID] || math.Abs(h.Trap.JawSpreadMm-jawsMm) > likeJawsMm {
+				continue
+			}
+			if !found || suits(h, target) > suits(best, target) {
+				best, found = h, true
+			}
+		}
+		taken[best.Trap.ID] = true
+		return best, found
+	}
+	for _, d := range k.plan.Builds {
+		x := Item{Group: Traps, What: "trap", Count: 1, SpotID: d.SpotID, LengthMm: d.Layout.Trap.JawSpreadMm, Key: "trap for " + d.ID}
+		if named := slices.IndexFunc(hung, func(h Hung) bool { return h.Trap.ID == d.Layout.Trap.ID }); named >= 0 {
+			x.TrapID = hung[named].Trap.ID
+			if !hung[named].Fit() {
+				x.Lack = NotFit
+			}
+		} else if h, ok := pick(d.Layout.Trap.JawSpreadMm, d.Target); ok {
+			x.TrapID = h.Trap.ID
+		} else {
+			x.Lack = NoneFit
+		}
+		k.add(x)
+	}
+	standing := k.standing()
+	if k.plan.remakes() == 0 || len(standing) == 0 {
+		return
+	}
+	for i := range (k.plan.remakes() + spareFor - 1) / spareFor {
+		x := Item{Group: Traps, What: "spare_trap", Count: 1, LengthMm: commonJaws(standing), Key: fmt.Sprintf("spare trap %d", i+1)}
+		if h, ok := pick(x.LengthMm, ""); ok {
+			x.TrapID = h.Trap.ID
+		} else {
+			x.Lack = NoneFit
+		}
+		k.add(x)
+	}
+}
+
+// suits ranks a trap that could go out: in its window, and meant for the animal.
+func suits(h Hung, target string) int {
+	score := 0
+	if h.Trap.MeantFor == target {
+		score += 2
+	}
+	if h.Verdict == Inside && h.Tension.Old == "" {
+		score++
+	}
+	return score
+}
+
+// commonJaws is the jaw spread that most of some sets have.
+func commonJaws(of []layout.Layout) float64 {
+	count := map[float64]int{}
+	best := of[0].Trap.JawSpreadMm
+	for _, l := range of {
+		count[l.Trap.JawSpreadMm]++
+		if count[l.Trap.JawSpreadMm] > count[best] {
+			best = l.Trap.JawSpreadMm
+		}
+	}
+	return best
+}
+
+// anchors takes those of the sets to build and one more of each kind.
+func (k *packing) anchors() {
+	counts := map[layout.Anchor]float64{}
+	for _, d := range k.plan.Builds {
+		counts[layout.Anchor{Kind: d.Layout.Anchor.Kind, LengthMm: d.Layout.Anchor.LengthMm}]++
+	}
+	for _, a := range sortedBy(counts, func(a layout.Anchor) string { return fmt.Sprintf("%s %6.1f", a.Kind, a.LengthMm) }) {
+		n := counts[a] + 1
+		if a.Kind == "crossed" {
+			n *= 2
+		}
+		k.add(Item{Key: fmt.Sprintf("%s %.0f", a.Kind, a.LengthMm), Group: Anchors, What: a.Kind, Count: n, LengthMm: a.LengthMm})
+	}
+}
+
+// sortedBy lists the keys of a count in the order of a text.
+func sortedBy[K comparable](counts map[K]float64, text func(K) string) []K {
+	var keys []K
+	for k := range counts {
+		keys = append(keys, k)
+	}
+	slices.SortFunc(keys, func(a, b K) int { return cmp.Compare(text(a), text(b)) })
+	return keys
+}
+
+func plain(s string) string { return s }
+
+// bedding fills the beds of what is built and remade with what covers them.
+func (k *packing) bedding() error {
+	litres := map[string]float64{}
+	fill := func(l layout.Layout, times float64) error {
+		dug, err := l.DugBed()
+		if err == nil {
+			litres[l.Cover.Material] += dug.FillL * times
+		}
+		return err
+	}
+	for _, l := range k.layouts() {
+		if l.Check() != nil {
+			continue // a design that cannot be built yet says so on the bench
+		}
+		if err := fill(l, 1); err != nil {
+			return err
+		}
+	}
+	standing := k.standing()
+	for _, l := range standing {
+		if err := fill(l, float64(k.plan.Expect)/float64(len(standing))); err != nil {
+			return err
+		}
+	}
+	for _, material := range sortedBy(litres, plain) {
+		if kg, carried := kgPerL[material]; carried {
+			l := math.Ceil(2*litres[material]) / 2
+			k.add(Item{Key: material, Group: Bedding, What: material, Count: 1, Litres: l, Kg: l * kg})
+		}
+	}
+	return nil
+}
+
+// panCovers fit inside the jaws of the traps that are built and remade.
+func (k *packing) panCovers() {
+	counts := map[float64]float64{}
+	for _, l := range k.layouts() {
+		counts[l.Trap.JawSpreadMm]++
+	}
+	if standing := k.standing(); len(standing) > 0 && k.plan.Expect > 0 {
+		counts[commonJaws(standing)] += float64(k.plan.Expect)
+	}
+	for _, jaws := range sortedBy(counts, func(mm float64) string { return fmt.Sprintf("%6.1f", mm) }) {
+		k.add(Item{Key: fmt.Sprintf("pan cover %.0f", jaws), Group: PanCovers, What: "pan_cover", Count: counts[jaws], LengthMm: jaws - panCoverMm})
+	}
+}
+
+// smells takes a dose of everything for a set to build, and of the bait for a remake: the catch's smell does the rest.
+func (k *packing) smells(o Outside) {
+	doses := map[smell]float64{}
+	take := func(name, id string, times float64) {
+		switch {
+		case id != "":
+			doses[smell{id: id}] += times
+		case name != "":
+			doses[smell{name: name}] += times
+		}
+	}
+	for _, d := range k.plan.Builds {
+		a := d.Layout.Attractant
+		take(a.Bait, a.BaitID, 1)
+		take(a.Lure, a.LureID, 1)
+		take(a.Urine, a.UrineID, 1)
+	}
+	for _, m := range k.plan.Waiting {
+		take(m.Layout.Attractant.Bait, m.Layout.Attractant.BaitID, 1)
+	}
+	standing := k.standing()
+	for _, l := range standing {
+		take(l.Attractant.Bait, l.Attractant.BaitID, float64(k.plan.Expect)/float64(len(standing)))
+	}
+	shelf := k.Shelf()
+	for _, s := range sortedBy(doses, func(s smell) string { return s.name + s.id }) {
+		x := Item{Key: "smell " + cmp.Or(s.id, s.name), Group: Smells, What: s.name, Count: math.Ceil(doses[s] - 1e-9)}
+		i := slices.IndexFunc(shelf, func(f OnShelf) bool { return f.Lure.ID == s.id })
+		if i < 0 {
+			x.Lack = NotOn
+		} else {
+			x.What, x.Have = shelf[i].Lure.Name, float64(shelf[i].DosesLeft)
+			x.Lack = lacks(shelf[i], x.Count, o.ColdestC)
+		}
+		if x.Count > 0 {
+			k.add(x)
+		}
+	}
+}
+
+// smell is a lure of the shelf by its id, or one that is not on it by its name.
+type smell struct{ name, id string }
+
+func lacks(f OnShelf, doses float64, coldestC *float64) string {
+	if float64(f.DosesLeft) < doses {
+		return TooFew
+	}
+	for _, b := range f.Bottles {
+		if b.Left > 0 && b.Bottle.FreezesAtC != nil && coldestC != nil && *b.Bottle.FreezesAtC > *coldestC {
+			return WouldIce
+		}
+	}
+	return ""
+}
+
+// tools are what the hands need, what has to be charged, and what is lost or broken first.
+func (k *packing) tools(o Outside) {
+	take := func(group string, keys ...string) {
+		for _, key := range keys {
+			k.add(Item{Key: key, Group: group, What: key, Count: 1})
+		}
+	}
+	digs := len(k.plan.Builds)+k.plan.remakes() > 0
+	drives := slices.ContainsFunc(k.plan.Builds, func(d line.Design) bool { return d.Layout.Anchor.Kind != "drag" })
+	if k.plan.Looks > 0 {
+		take(Tools, "field_glass", "setters")
+	}
+	if digs {
+		take(Tools, "trowel", "hole_bar", "sifter", "mat", "gauge", "clippers", "pliers")
+	}
+	if drives {
+		take(Tools, "hammer", "driver")
+	}
+	if digs && o.FrostMm >= hardMm {
+		take(Tools, "mattock", "eye_protection")
+	}
+	take(Batteries, "headlamp", "phone")
+	if o.GPS {
+		take(Batteries, "receiver")
+	}
+	if drives && o.FrostMm >= drillMm {
+		take(Batteries, "drill")
+	}
+	take(Spares, "clean_gloves", "lure_gloves")
+	if drives {
+		take(Spares, "driver_nut")
+	}
+	if digs {
+		take(Spares, "swivel_and_link", "applicators")
+	}
+}
+
+// own are the things that the user always takes: those whose newest word, up to that day, is that they are.
+func (k *packing) own(marks []line.KitMark, day string) {
+	on := map[string]bool{}
+	for _, m := range marks {
+		if m.Mark == "own" && m.Day <= day {
+			on[m.Key] = m.On
+		}
+	}
+	for _, key := range slices.Sorted(maps.Keys(on)) {
+		if on[key] {
+			k.add(Item{Key: key, Group: Own, What: key, Count: 1})
+		}
+	}
+}

@@ -1,0 +1,339 @@
+// Package shed says how the things stand that are prepared before going out: where each trap is and what keeps it home, what
+// its pan was last measured at against the window it is meant for, what is left in the bottles and which spots have met them,
+// and what to take along. It reads a line's records; lengths in mm, forces in newtons, volumes in ml, weights in g.
+package shed
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"time"
+
+	"oldburrow/core/gauge"
+	"oldburrow/core/layout"
+	"oldburrow/core/line"
+	"oldburrow/core/pan"
+)
+
+// Record is everything of a line that the shed reads. Makes and acts are in order of time.
+type Record struct {
+	Now          time.Time
+	Zone         *time.Location
+	Sets         []line.Set
+	Designs      []line.Design
+	Makes        []line.Make
+	Visits       []line.Visit
+	Traps        []line.Trap
+	TrapVersions []TrapVersion
+	Checks       []line.ShedCheck
+	Measurements []line.Measurement
+	Lures        []line.Lure
+	Bottles      []line.Bottle
+	Levels       []line.Level
+	Doses        []line.Dose
+}
+
+// Places where a trap can be. It is in one of them only.
+const (
+	Home    = "home"    // on the rack
+	InSet   = "set"     // in a set that stands
+	Missing = "missing" // gone from a set and not found
+	Away    = "away"    // lent, mending, lost, worn out
+)
+
+// Place is where a trap is, and since when where that is known. SetID and SpotID are blank but in a set or missing from one.
+type Place struct {
+	Kind   string     `json:"kind"`
+	SetID  string     `json:"setId"`
+	Number int        `json:"number"` // of the set
+	SpotID string     `json:"spotId"`
+	Since  *time.Time `json:"since" jsonschema:"nullable"`
+	Why    string     `json:"why"` // why it is away
+}
+
+// Hung is a trap as the rack shows it.
+type Hung struct {
+	Trap    line.Trap        `json:"trap"`
+	Place   Place            `json:"place"`
+	Checked *time.Time       `json:"checked" jsonschema:"nullable"` // its last shed check
+	Checks  []line.CheckItem `json:"checks"`                        // what was last said of each item
+	Faults  []line.CheckItem `json:"faults"`                        // those that keep it home
+	Tension *Tension         `json:"tension" jsonschema:"nullable"`
+	Wanted  *Wanted          `json:"wanted" jsonschema:"nullable"` // nil for a device without a pan to measure
+	Verdict string           `json:"verdict"`
+	Turn    gauge.Turn       `json:"turn"`
+}
+
+// Fit tells whether a trap can go out.
+func (h Hung) Fit() bool { return h.Place.Kind == Home && len(h.Faults) == 0 }
+
+// Tension is the newest measurement of a pan, and why it no longer counts as new.
+type Tension struct {
+	gauge.Measured
+	Measurement line.Measurement `json:"measurement"`
+	Old         string           `json:"old"`
+	PerQuarterN float64          `json:"perQuarterN"` // what a quarter turn did the last time; 0 where it is not known
+}
+
+// Reasons why a measurement is old.
+const (
+	OldMonth   = "month"   // longer ago than a month
+	OldChanged = "changed" // its hardware was changed or mended since
+	OldHeld    = "held"    // it held an animal or fired since
+)
+
+// monthDays is how long a measurement is taken for new; a judgement.
+const monthDays = 30
+
+// Verdicts on a measured pan.
+const (
+	Unmeasured = "unmeasured"
+	Inside     = "inside"
+	Light      = "light"    // animals to spare fire it
+	Heavy      = "heavy"    // the target walks over it
+	Conflicted = "conflict" // no setting does both
+	Locked     = "locked"   // under this cover no setting fires
+)
+
+// Wanted is the window that a trap's pan should lie in, with the cover as it will be.
+type Wanted struct {
+	pan.WindowOutput
+	Targets []string     `json:"targets"`
+	Spares  []string     `json:"spares"`
+	Cover   layout.Cover `json:"cover"`
+	CoverN  float64      `json:"coverN"`
+}
+
+// Rack lists the traps by number as they stand. It refuses only records that cannot be.
+func (r Record) Rack() ([]Hung, error) {
+	hung := make([]Hung, 0, len(r.Traps))
+	for _, t := range r.Traps {
+		one, err := r.hang(t)
+		if err != nil {
+			return nil, fmt.Errorf("trap %d: %w", t.Number, err)
+		}
+		hung = append(hung, one)
+	}
+	slices.SortFunc(hung, func(a, b Hung) int { return cmp.Compare(a.Trap.Number, b.Trap.Number) })
+	return hung, nil
+}
+
+func (r Record) hang(t line.Trap) (Hung, error) {
+	h := Hung{Trap: t, Place: r.Where(t), Checks: []line.CheckItem{}, Faults: []line.CheckItem{}}
+	h.Checked, h.Checks = r.said(t.ID)
+	for _, item := range h.Checks {
+		if !item.Sound {
+			h.Faults = append(h.Faults, item)
+		}
+	}
+	if !line.HasJaws(t.Type) {
+		return h, nil
+	}
+	var err error
+	if h.Tension, err = r.tension(t); err != nil {
+		return h, err
+	}
+	wanted, err := r.wanted(t, h.Place)
+	if err != nil {
+		return h, err
+	}
+	h.Wanted = &wanted
+	h.Verdict = verdict(h.Tension, wanted.WindowOutput)
+	if h.Tension != nil {
+		h.Turn = gauge.TurnTo(h.Tension.MeanN, wanted.WindowOutput)
+	}
+	return h, nil
+}
+
+func verdict(t *Tension, w pan.WindowOutput) string {
+	switch {
+	case w.MaxN < 0:
+		return Locked
+	case t == nil:
+		return Unmeasured
+	case w.Conflict:
+		return Conflicted
+	case t.MeanN < w.MinN:
+		return Light
+	case t.MeanN > w.MaxN:
+		return Heavy
+	}
+	return Inside
+}
+
+// Where tells where a trap is: where the newest make that names it put it, unless that was pulled, it was found gone, or the
+// user says that it is away.
+func (r Record) Where(t line.Trap) Place {
+	if t.Away != "" {
+		return Place{Kind: Away, Why: t.Away}
+	}
+	made, ok := r.lastMake(t.ID)
+	if !ok {
+		return Place{Kind: Home}
+	}
+	since := r.stayFrom(made)
+	at := Place{Kind: InSet, SetID: made.SetID, Since: &since}
+	for _, set := range r.Sets {
+		if set.ID == made.SetID {
+			at.Number, at.SpotID = set.Number, set.SpotID
+		}
+	}
+	if looks := line.Looks(made, r.Visits); len(looks) > 0 {
+		last := looks[len(looks)-1]
+		if (last.Finding == "gone" || last.Finding == "taken") && !r.backSince(t, last.At) {
+			at.Kind, at.Since = Missing, &last.At
+			return at
+		}
+	}
+	if made.PulledAt != nil {
+		return Place{Kind: Home, Since: made.PulledAt}
+	}
+	return at
+}
+
+// stayFrom is when a trap came into the set of a make, over the remakes with the same trap.
+func (r Record) stayFrom(made line.Make) time.Time {
+	for i := len(r.Makes) - 1; i >= 0; i-- {
+		if r.stayed(made, r.Makes[i:i+1]) {
+			made = r.Makes[i]
+		}
+	}
+	return made.BuiltAt
+}
+
+// backSince tells whether a trap that was found gone has been in the hands since: checked, measured, or said to be back.
+func (r Record) backSince(t line.Trap, gone time.Time) bool {
+	return slices.ContainsFunc(r.Checks, func(x line.ShedCheck) bool { return x.TrapID == t.ID && x.At.After(gone) }) ||
+		slices.ContainsFunc(r.Measurements, func(x line.Measurement) bool {
+			return x.TrapID == t.ID && x.UndoneAt == nil && x.At.After(gone)
+		}) ||
+		slices.ContainsFunc(r.TrapVersions, func(v TrapVersion) bool { return v.Trap.ID == t.ID && v.At.After(gone) })
+}
+
+// lastMake is the newest make that names a trap: a trap is in one place only, and what was built last says where.
+func (r Record) lastMake(trapID string) (line.Make, bool) {
+	for i := len(r.Makes) - 1; i >= 0; i-- {
+		if r.Makes[i].Layout.Trap.ID == trapID {
+			return r.Makes[i], true
+		}
+	}
+	return line.Make{}, false
+}
+
+// said gives when a trap was last checked, and what was last said of each item, in the order of the list.
+func (r Record) said(trapID string) (*time.Time, []line.CheckItem) {
+	var at *time.Time
+	latest := map[string]line.CheckItem{}
+	for _, check := range r.Checks {
+		if check.TrapID != trapID {
+			continue
+		}
+		at = &check.At
+		for _, item := range check.Items {
+			latest[item.Key] = item
+		}
+	}
+	items := []line.CheckItem{}
+	for _, key := range line.CheckKeys() {
+		if item, ok := latest[key]; ok {
+			items = append(items, item)
+		}
+	}
+	return at, items
+}
+
+// tension is the newest measurement of a trap that was not taken back.
+func (r Record) tension(t line.Trap) (*Tension, error) {
+	var of []line.Measurement
+	for _, m := range r.Measurements {
+		if m.TrapID == t.ID && m.UndoneAt == nil {
+			of = append(of, m)
+		}
+	}
+	if len(of) == 0 {
+		return nil, nil
+	}
+	last := of[len(of)-1]
+	measured, err := gauge.Measure(last.Presses, last.Factor)
+	if err != nil {
+		return nil, err
+	}
+	found := &Tension{Measured: measured, Measurement: last, Old: r.old(t, last.At)}
+	if len(of) > 1 && last.Turned != 0 {
+		before, err := gauge.Measure(of[len(of)-2].Presses, of[len(of)-2].Factor)
+		if err != nil {
+			return nil, err
+		}
+		// Only a turn that did what turns do tells about the next one.
+		found.PerQuarterN = max(0, (measured.MeanN-before.MeanN)/last.Turned)
+	}
+	return found, nil
+}
+
+// old says why a measurement no longer counts as new: the trap fired since, its hardware was changed, or a month is over.
+func (r Record) old(t line.Trap, at time.Time) string {
+	for _, made := range r.Makes {
+		if made.Layout.Trap.ID != t.ID {
+			continue
+		}
+		for _, look := range line.Looks(made, r.Visits) {
+			if look.At.After(at) && (look.Finding == "catch" || look.Finding == "sprung" || look.Finding == "lost") {
+				return OldHeld
+			}
+		}
+	}
+	for i, v := range r.TrapVersions {
+		if v.Trap.ID == t.ID && v.At.After(at) && i > 0 && r.hardwareChanged(i) {
+			return OldChanged
+		}
+	}
+	if r.mended(t.ID, at) {
+		return OldChanged
+	}
+	if r.Now.Sub(at) > monthDays*24*time.Hour {
+		return OldMonth
+	}
+	return ""
+}
+
+// wanted is the window of a trap: in a set, for the set's target under its cover; on the rack, for what it is meant for, under
+// the cover of the design that names it, or else what such a set usually has.
+func (r Record) wanted(t line.Trap, at Place) (Wanted, error) {
+	target, cover := t.MeantFor, layout.Cover{}
+	panMm := t.PanDiameterMm
+	made, ok := r.lastMake(t.ID)
+	if ok && at.Kind == InSet {
+		target, cover, panMm = made.Target, made.Layout.Cover, made.Layout.Pan.DiameterMm
+	} else if design, ok := r.DesignNaming(t.ID); ok {
+		target, cover, panMm = design.Target, design.Layout.Cover, design.Layout.Pan.DiameterMm
+	} else {
+		usual, err := layout.For(target)
+		if err != nil {
+			return Wanted{}, err
+		}
+		cover = usual.Cover
+	}
+	spares := slices.DeleteFunc(slices.Clone(t.Spares), func(key string) bool { return key == target })
+	return WindowOf([]string{target}, spares, cover, panMm)
+}
+
+// DesignNaming finds the design that names a trap and is not built yet.
+func (r Record) DesignNaming(trapID string) (line.Design, bool) {
+	i := slices.IndexFunc(r.Designs, func(d line.Design) bool { return d.SetID == nil && d.Layout.Trap.ID == trapID })
+	if i < 0 {
+		return line.Design{}, false
+	}
+	return r.Designs[i], true
+}
+
+// WindowOf computes the window for animals to catch and to spare under a cover. It refuses what pan.Cover and pan.Window do.
+func WindowOf(targets, spares []string, cover layout.Cover, panDiameterMm float64) (Wanted, error) {
+	adds, err := pan.Cover(pan.CoverInput{Material: cover.Material, ThicknessMm: cover.ThicknessMm, PanDiameterMm: panDiameterMm})
+	if err != nil {
+		return Wanted{}, err
+	}
+	in := pan.WindowDefaults()
+	in.Targets, in.Avoid, in.CoverN = targets, spares, adds.AddsN
+	out, err := pan.Window(in)
+	return Wanted{WindowOutput: out, Targets: targets, Spares: spares, Cover: cover, CoverN: adds.AddsN}, err
+}

@@ -1,0 +1,391 @@
+package shed
+
+import (
+	"math"
+	"slices"
+	"testing"
+	"time"
+
+	"oldburrow/core/layout"
+	"oldburrow/core/line"
+)
+
+var (
+	zone  = time.UTC
+	start = time.Date(2026, 12, 1, 12, 0, 0, 0, zone)
+)
+
+func day(n int) time.Time { return start.AddDate(0, 0, n) }
+
+func trap(number int, change func(*line.Trap)) line.Trap {
+	t := line.NewTrap()
+	t.ID, t.Number, t.Size = "trap"+string(rune('0'+number)), number, "5½ in"
+	if change != nil {
+		change(&t)
+	}
+	return t
+}
+
+func layoutFor(t *testing.T, target, trapID string) layout.Layout {
+	t.Helper()
+	l, err := layout.For(target)
+	if err != nil {
+		t.Fatal(err)
+	}
+	l.Trap.ID = trapID
+	return l
+}
+
+// record has two traps, the first in set 1 since the first day, remade on the third after a catch.
+func record(t *testing.T) Record {
+	built := line.Make{ID: "m1", SetID: "s1", Target: "coyote", Layout: layoutFor(t, "coyote", "trap1"), BuiltAt: day(0)}
+	pulled := day(2)
+	built.PulledAt = &pulled
+	follows := "m1"
+	remade := built
+	remade.ID, remade.Follows, remade.BuiltAt, remade.PulledAt = "m2", &follows, day(2), nil
+	return Record{
+		Now: day(5), Zone: zone,
+		Sets:   []line.Set{{ID: "s1", SpotID: "gate", Number: 1}, {ID: "s2", SpotID: "saddle", Number: 2}},
+		Makes:  []line.Make{built, remade},
+		Visits: []line.Visit{{ID: "v0", MakeID: "m1", At: day(1), Finding: "quiet"}, {ID: "v1", MakeID: "m1", At: day(2), Finding: "catch"}},
+		Traps:  []line.Trap{trap(2, nil), trap(1, nil)},
+	}
+}
+
+func hung(t *testing.T, r Record, number int) Hung {
+	t.Helper()
+	rack, err := r.Rack()
+	if err != nil {
+		t.Fatal(err)
+	}
+	i := slices.IndexFunc(rack, func(h Hung) bool { return h.Trap.Number == number })
+	return rack[i]
+}
+
+func TestATrapIsInOnePlaceOnly(t *testing.T) {
+	r := record(t)
+	if at := hung(t, r, 1).Place; at.Kind != InSet || at.Number != 1 || at.SpotID != "gate" || !at.Since.Equal(day(0)) {
+		t.Errorf("in its set: %+v", at)
+	}
+	if h := hung(t, r, 2); h.Place.Kind != Home || !h.Fit() {
+		t.Errorf("never out: %+v", h.Place)
+	}
+	// Built into another set it is there, whatever the first set says.
+	r.Makes = append(r.Makes, line.Make{ID: "m3", SetID: "s2", Target: "bobcat", Layout: layoutFor(t, "bobcat", "trap1"), BuiltAt: day(3)})
+	if at := hung(t, r, 1).Place; at.Kind != InSet || at.Number != 2 {
+		t.Errorf("in two sets: %+v", at)
+	}
+	pulled := day(4)
+	r.Makes[2].PulledAt = &pulled
+	if at := hung(t, r, 1).Place; at.Kind != Home || !at.Since.Equal(pulled) {
+		t.Errorf("pulled: %+v", at)
+	}
+	r.Traps[1].Away = "lent"
+	if at := hung(t, r, 1).Place; at.Kind != Away || at.Why != "lent" {
+		t.Errorf("lent: %+v", at)
+	}
+}
+
+func TestAGoneTrapIsMissingUntilItIsInTheHandsAgain(t *testing.T) {
+	r := record(t)
+	r.Visits = append(r.Visits, line.Visit{ID: "v2", MakeID: "m2", At: day(4), Finding: "gone"})
+	if h := hung(t, r, 1); h.Place.Kind != Missing || h.Fit() || !h.Place.Since.Equal(day(4)) {
+		t.Errorf("gone: %+v", h.Place)
+	}
+	pulled := day(4).Add(time.Hour)
+	r.Makes[1].PulledAt = &pulled
+	if h := hung(t, r, 1); h.Place.Kind != Missing {
+		t.Errorf("gone and the set pulled: %+v", h.Place)
+	}
+	r.Checks = append(r.Checks, line.ShedCheck{TrapID: "trap1", At: day(5), Items: []line.CheckItem{{Key: "jaws", Sound: true}}})
+	if h := hung(t, r, 1); h.Place.Kind != Home {
+		t.Errorf("found and checked: %+v", h.Place)
+	}
+}
+
+func TestAFaultKeepsATrapHomeUntilItIsSound(t *testing.T) {
+	r := record(t)
+	check := func(n int, sound bool, key, note string) {
+		r.Checks = append(r.Checks, line.ShedCheck{TrapID: "trap2", At: day(n), Items: []line.CheckItem{{Key: key, Sound: sound, Note: note}}})
+	}
+	check(1, true, "jaws", "")
+	check(2, false, "dog", "bent")
+	check(3, true, "latch", "")
+	h := hung(t, r, 2)
+	if h.Fit() || len(h.Faults) != 1 || h.Faults[0].Note != "bent" || len(h.Checks) != 3 || !h.Checked.Equal(day(3)) {
+		t.Errorf("%+v", h)
+	}
+	r.Measurements = append(r.Measurements, measured("trap2", day(2), 0, 18, 18, 18))
+	if old := hung(t, r, 2).Tension.Old; old != "" {
+		t.Errorf("before it is mended it is %q", old)
+	}
+	check(4, true, "dog", "straightened")
+	if h := hung(t, r, 2); !h.Fit() || len(h.Faults) != 0 || h.Tension.Old != OldChanged {
+		t.Errorf("mended: %+v", h)
+	}
+}
+
+func measured(trapID string, at time.Time, turned float64, presses ...float64) line.Measurement {
+	return line.Measurement{ID: at.String(), TrapID: trapID, At: at, Gauge: "hook gauge", Factor: 1, Presses: presses, Turned: turned}
+}
+
+func TestMeasurementsAgainstTheWindow(t *testing.T) {
+	r := record(t)
+	if h := hung(t, r, 2); h.Verdict != Unmeasured || h.Wanted.Conflict || h.Wanted.MinN <= 0 {
+		t.Fatalf("%+v", h)
+	}
+	w := *hung(t, r, 2).Wanted
+	for _, c := range []struct {
+		mean         float64
+		verdict, way string
+	}{{w.MinN - 2, Light, "tighter"}, {(w.MinN + w.MaxN) / 2, Inside, ""}, {w.MaxN + 3, Heavy, "looser"}} {
+		r.Measurements = []line.Measurement{measured("trap2", day(4), 0, c.mean, c.mean, c.mean)}
+		if h := hung(t, r, 2); h.Verdict != c.verdict || h.Turn.Way != c.way {
+			t.Errorf("%g N: %s, %+v", c.mean, h.Verdict, h.Turn)
+		}
+	}
+	// A taken back measurement counts for nothing; the one before stands again.
+	undone := measured("trap2", day(5), 0, 5, 5, 5)
+	undone.UndoneAt = &r.Now
+	r.Measurements = append(r.Measurements, undone)
+	if h := hung(t, r, 2); h.Tension.MeanN < 10 {
+		t.Errorf("%+v", h.Tension)
+	}
+	r.Traps[0].MeantFor, r.Traps[0].Spares = "red_fox", []string{"skunk"}
+	if h := hung(t, r, 2); h.Verdict != Conflicted || h.Turn.Way != "" {
+		t.Errorf("fox against skunk: %+v", h)
+	}
+	// In a set it is judged by the set's target and cover: under a frozen one no setting fires.
+	r.Makes[1].Layout.Cover = layout.Cover{Material: "frozen_soil", ThicknessMm: 10}
+	if h := hung(t, r, 1); h.Verdict != Locked || h.Wanted.Cover.Material != "frozen_soil" {
+		t.Errorf("under frozen soil: %+v", h)
+	}
+	// A snare has no pan.
+	r.Traps = append(r.Traps, trap(3, func(x *line.Trap) { x.Type, x.Jaw = "foot_snare", "none" }))
+	if h := hung(t, r, 3); h.Wanted != nil || h.Verdict != "" {
+		t.Errorf("a snare: %+v", h)
+	}
+}
+
+func TestMeasurementsGrowOld(t *testing.T) {
+	r := record(t)
+	r.Measurements = []line.Measurement{measured("trap1", day(1), 0, 18, 18, 18)}
+	if old := hung(t, r, 1).Tension.Old; old != OldHeld {
+		t.Errorf("after a catch %q", old)
+	}
+	r.Measurements = []line.Measurement{measured("trap2", day(1), 0, 18, 18, 18)}
+	r.Now = day(40)
+	if old := hung(t, r, 2).Tension.Old; old != OldMonth {
+		t.Errorf("after a month %q", old)
+	}
+	r.Now = day(5)
+	changed := r.Traps[0]
+	changed.Tag = "a new tag"
+	r.TrapVersions = []TrapVersion{{day(0), r.Traps[0]}, {day(2), changed}}
+	if old := hung(t, r, 2).Tension.Old; old != "" {
+		t.Errorf("a new tag makes it %q", old)
+	}
+	changed.PanDiameterMm = 65
+	r.TrapVersions = append(r.TrapVersions, TrapVersion{day(3), changed})
+	if old := hung(t, r, 2).Tension.Old; old != OldChanged {
+		t.Errorf("a new pan makes it %q", old)
+	}
+	r.Measurements = append(r.Measurements, measured("trap2", day(4), -2, 14, 14, 14))
+	if h := hung(t, r, 2); h.Tension.Old != "" || math.Abs(h.Tension.PerQuarterN-2) > 1e-9 {
+		t.Errorf("measured anew after two quarter turns: %+v", h.Tension)
+	}
+}
+
+func TestHistory(t *testing.T) {
+	r := record(t)
+	changed := r.Traps[1]
+	changed.JawSpreadMm, changed.Spares, changed.ShockSpring = 120.65, nil, true
+	r.TrapVersions = []TrapVersion{{day(-1), r.Traps[1]}, {day(-1), r.Traps[0]}, {day(3), changed}, {day(4), changed}}
+	r.Checks = []line.ShedCheck{{TrapID: "trap1", At: day(-1).Add(time.Hour), Items: []line.CheckItem{{Key: "dog"}}}}
+	r.Measurements = []line.Measurement{measured("trap1", day(-1).Add(2*time.Hour), 0, 18, 18, 18)}
+	events, err := r.History("trap1")
+	if err != nil {
+		t.Fatal(err)
+	}
+	kinds := make([]string, len(events))
+	for i, e := range events {
+		kinds[i] = e.Kind
+	}
+	want := []string{Changed, Found, Built, Measured, Checked, Added}
+	if !slices.Equal(kinds, want) {
+		t.Fatalf("%v, want %v", kinds, want)
+	}
+	if c := events[0].Changes; len(c) != 3 || c[0] != (Change{"jawSpreadMm", "139.7 mm", "120.65 mm"}) || c[1] != (Change{"shockSpring", "no", "yes"}) || c[2].Before != "skunk" {
+		t.Errorf("%+v", c)
+	}
+	if e := events[1]; e.Finding != "catch" || e.Number != 1 || e.SpotID != "gate" {
+		t.Errorf("%+v", e)
+	}
+}
+
+func TestBottlesRunEmpty(t *testing.T) {
+	r := record(t)
+	opened, second := day(-3), day(3)
+	r.Lures = []line.Lure{{ID: "l1", Name: "Old boar", Class: "gland", By: "volume", Dose: 2}}
+	r.Bottles = []line.Bottle{
+		{ID: "b3", LureID: "l1", Holds: 30},
+		{ID: "b1", LureID: "l1", Holds: 5, OpenedAt: &opened},
+		{ID: "b2", LureID: "l1", Holds: 10, OpenedAt: &second},
+	}
+	for i := range r.Makes {
+		r.Makes[i].Layout.Attractant.LureID = "l1"
+	}
+	f := r.Shelf()[0]
+	if f.Bottles[0].Bottle.ID != "b1" || f.Bottles[0].Left != 1 || f.Bottles[0].DosesLeft != 0 || f.DosesLeft != 20 || f.Bottles[2].Bottle.ID != "b3" {
+		t.Errorf("%+v", f)
+	}
+	if len(f.Met) != 1 || f.Met[0].Times != 2 || f.Met[0].SpotID != "gate" || !f.Met[0].Last.Equal(day(2)) {
+		t.Errorf("met %+v", f.Met)
+	}
+	// One dose more empties the first bottle and begins the second, but only from when that was opened.
+	saddle := "saddle"
+	r.Doses = []line.Dose{{ID: "d1", LureID: "l1", SpotID: &saddle, At: day(4), Count: 1}}
+	f = r.Shelf()[0]
+	if f.Bottles[0].Left != 0 || f.Bottles[0].EmptyAt == nil || !f.Bottles[0].EmptyAt.Equal(day(4)) || f.Bottles[1].Left != 9 || f.Unaccounted != 0 || len(f.Met) != 2 {
+		t.Errorf("%+v", f)
+	}
+	r.Doses[0].At, r.Doses[0].Count = day(2).Add(time.Hour), 2
+	if f = r.Shelf()[0]; f.Bottles[1].Left != 10 || math.Abs(f.Unaccounted-1.5) > 1e-9 {
+		t.Errorf("before the second was opened: %+v", f)
+	}
+	// A look into the bottle says more than the record.
+	r.Levels = []line.Level{{ID: "x", BottleID: "b1", At: day(5), Left: 4}}
+	if f = r.Shelf()[0]; f.Bottles[0].Left != 4 || f.Bottles[0].EmptyAt != nil || f.Bottles[0].DosesLeft != 2 {
+		t.Errorf("by eye: %+v", f.Bottles[0])
+	}
+}
+
+func kit(t *testing.T, r Record, marks []line.KitMark, o Outside) map[string]Item {
+	t.Helper()
+	k, err := r.KitFor("2026-12-07", marks, o)
+	if err != nil {
+		t.Fatal(err)
+	}
+	found := map[string]Item{}
+	for _, x := range k.Items {
+		if _, twice := found[x.Key]; twice {
+			t.Errorf("%s is there twice", x.Key)
+		}
+		found[x.Key] = x
+	}
+	return found
+}
+
+func TestKit(t *testing.T) {
+	r := record(t)
+	opened := day(-3)
+	r.Lures = []line.Lure{{ID: "l1", Name: "Old boar", Class: "gland", By: "volume", Dose: 2}}
+	cold := -5.0
+	r.Bottles = []line.Bottle{{ID: "b1", LureID: "l1", Holds: 3, OpenedAt: &opened, FreezesAtC: &cold}}
+	design := line.Design{ID: "d1", SpotID: "saddle", Target: "coyote", Layout: layoutFor(t, "coyote", "")}
+	design.Layout.Attractant.LureID = "l1"
+	other := line.Design{ID: "d2", SpotID: "creek", Target: "coyote", Layout: layoutFor(t, "coyote", "trap1")}
+	r.Designs = []line.Design{design, other}
+	found := kit(t, r, nil, Outside{})
+	if x := found["trap for d1"]; x.TrapID != "trap2" || x.Lack != "" {
+		t.Errorf("a free trap: %+v", x)
+	}
+	if x := found["trap for d2"]; x.TrapID != "trap1" || x.Lack != NotFit {
+		t.Errorf("a trap that stands in a set: %+v", x)
+	}
+	if x := found["spare trap 1"]; x.Lack != NoneFit {
+		t.Errorf("a spare: %+v", x)
+	}
+	dug, err := design.Layout.DugBed()
+	if err != nil {
+		t.Fatal(err)
+	}
+	// Two beds to build and one remake to expect, up to the next half litre.
+	if x := found["waxed_soil"]; x.Litres != math.Ceil(6*dug.FillL)/2 || math.Abs(x.Kg-1.3*x.Litres) > 1e-9 {
+		t.Errorf("bedding %+v of %g l a bed", x, dug.FillL)
+	}
+	if x := found["pan cover 140"]; x.Count != 3 || math.Abs(x.LengthMm-114.7) > .01 {
+		t.Errorf("pan covers %+v", x)
+	}
+	if x := found["cable 457"]; x.Count != 3 {
+		t.Errorf("anchors %+v", x)
+	}
+	if x := found["smell bait"]; x.Count != 3 || x.Lack != NotOn {
+		t.Errorf("bait %+v", x)
+	}
+	if x := found["smell l1"]; x.Count != 1 {
+		t.Errorf("lure %+v", x)
+	}
+	if _, ok := found["mattock"]; ok {
+		t.Error("a mattock without frost")
+	}
+	colder := -10.0
+	found = kit(t, r, nil, Outside{FrostMm: 60, ColdestC: &colder, GPS: true})
+	for _, key := range []string{"mattock", "eye_protection", "drill", "receiver", "driver_nut", "headlamp"} {
+		if _, ok := found[key]; !ok {
+			t.Errorf("no %s in hard frost", key)
+		}
+	}
+	r.Designs = r.Designs[:1]
+	if x := kit(t, r, nil, Outside{ColdestC: &colder})["smell l1"]; x.Lack != WouldIce || x.What != "Old boar" || x.Have != 1 {
+		t.Errorf("a lure that freezes: %+v", x)
+	}
+	r.Designs[0].Layout.Attractant.BaitID = "l1"
+	if x := kit(t, r, nil, Outside{})["smell l1"]; x.Lack != TooFew || x.What != "Old boar" {
+		t.Errorf("more doses than are left: %+v", x)
+	}
+}
+
+func TestKitRemembers(t *testing.T) {
+	r := record(t)
+	r.Designs = []line.Design{{ID: "d1", SpotID: "saddle", Target: "coyote", Layout: layoutFor(t, "coyote", "")}}
+	said := func(day, key, mark string, on bool) line.KitMark {
+		return line.KitMark{Day: day, Key: key, Mark: mark, On: on}
+	}
+	marks := []line.KitMark{
+		said("2026-12-05", "pliers", "forgot", true), said("2026-12-05", "hammer", "forgot", true), said("2026-12-06", "hammer", "packed", true),
+		said("2026-12-05", "mat", "forgot", true), said("2026-12-05", "mat", "forgot", false),
+		said("2026-12-07", "sifter", "packed", true), said("2026-12-07", "trowel", "packed", true), said("2026-12-07", "trowel", "packed", false),
+		said("2026-12-03", "thermos", "own", true), said("2026-12-03", "saw", "own", true), said("2026-12-06", "saw", "own", false),
+	}
+	found := kit(t, r, marks, Outside{})
+	for key, want := range map[string]string{"pliers": "2026-12-05", "hammer": "", "mat": "", "sifter": ""} {
+		if got := found[key].Forgot; got != want {
+			t.Errorf("%s forgotten %q, want %q", key, got, want)
+		}
+	}
+	if !found["sifter"].Packed || found["trowel"].Packed {
+		t.Error("what is ticked is not packed, or what is not is")
+	}
+	if _, ok := found["thermos"]; !ok {
+		t.Error("the user's own thing is not on the list")
+	}
+	if _, ok := found["saw"]; ok {
+		t.Error("what is no longer taken is on the list")
+	}
+	later := append(marks, said("2026-12-07", "design:d1", "later", true))
+	found = kit(t, r, later, Outside{})
+	if _, ok := found["trap for d1"]; ok {
+		t.Error("a set left for later asks for a trap")
+	}
+	if _, ok := found["hammer"]; ok {
+		t.Error("nothing is driven and a hammer is taken")
+	}
+}
+
+// The share of looks that end in a remake follows the record and begins with a habit.
+func TestRemakesToExpect(t *testing.T) {
+	r := record(t)
+	k, err := r.KitFor("2026-12-07", nil, Outside{})
+	if err != nil || k.Plan.Looks != 1 || k.Plan.Expect != 1 || len(k.Plan.Waiting) != 0 || math.Abs(k.Plan.Share-(1+.06*30)/32) > 1e-9 {
+		t.Errorf("%+v, %v", k.Plan, err)
+	}
+	r.Visits = append(r.Visits, line.Visit{ID: "v3", MakeID: "m2", At: day(4), Finding: "sprung"})
+	if k, err = r.KitFor("2026-12-07", nil, Outside{}); err != nil || len(k.Plan.Waiting) != 1 || k.Plan.Expect != 0 {
+		t.Errorf("%+v, %v", k.Plan, err)
+	}
+	if k, err = (Record{Now: day(1), Zone: zone}).KitFor("2026-12-07", nil, Outside{}); err != nil || k.Plan.Expect != 0 || len(k.Items) == 0 {
+		t.Errorf("an empty line: %+v, %v", k, err)
+	}
+}

@@ -1,0 +1,175 @@
+package shed
+
+import (
+	"cmp"
+	"slices"
+	"time"
+
+	"oldburrow/core/line"
+)
+
+// OnShelf is a lure with its bottles, what is left of it, and which spots have met it. Unaccounted are doses that the record
+// used while no bottle was open.
+type OnShelf struct {
+	Lure        line.Lure `json:"lure"`
+	Bottles     []Stock   `json:"bottles"`
+	Left        float64   `json:"left"`
+	DosesLeft   int       `json:"dosesLeft"`
+	Unaccounted float64   `json:"unaccounted"`
+	Met         []Meeting `json:"met"`
+}
+
+// Stock is a bottle and what is left in it by the doses taken since it was opened or last looked at.
+type Stock struct {
+	Bottle    line.Bottle `json:"bottle"`
+	Left      float64     `json:"left"`
+	DosesLeft int         `json:"dosesLeft"`
+	EmptyAt   *time.Time  `json:"emptyAt" jsonschema:"nullable"`
+}
+
+// Meeting is how often a spot has met a lure, and when first and last.
+type Meeting struct {
+	SpotID string    `json:"spotId"`
+	Times  int       `json:"times"`
+	First  time.Time `json:"first"`
+	Last   time.Time `json:"last"`
+}
+
+// Shelf lists the lures by class and name.
+func (r Record) Shelf() []OnShelf {
+	shelf := make([]OnShelf, 0, len(r.Lures))
+	for _, l := range r.Lures {
+		shelf = append(shelf, r.onShelf(l))
+	}
+	order := line.LureClasses()
+	slices.SortStableFunc(shelf, func(a, b OnShelf) int {
+		return cmp.Or(cmp.Compare(slices.Index(order, a.Lure.Class), slices.Index(order, b.Lure.Class)), cmp.Compare(a.Lure.Name, b.Lure.Name))
+	})
+	return shelf
+}
+
+// use is something that happened to a lure: doses taken at a spot or nowhere, or a bottle's level seen.
+type use struct {
+	at     time.Time
+	spotID string
+	doses  float64
+	level  *line.Level
+}
+
+func (r Record) onShelf(l line.Lure) OnShelf {
+	found := OnShelf{Lure: l, Bottles: []Stock{}, Met: []Meeting{}}
+	for _, b := range r.Bottles {
+		if b.LureID == l.ID {
+			found.Bottles = append(found.Bottles, Stock{Bottle: b, Left: b.Holds})
+		}
+	}
+	// The one that was opened first is used first; one that is not open comes last.
+	slices.SortStableFunc(found.Bottles, func(a, b Stock) int {
+		switch x, y := a.Bottle.OpenedAt, b.Bottle.OpenedAt; {
+		case x != nil && y != nil:
+			return x.Compare(*y)
+		case x != nil:
+			return -1
+		case y != nil:
+			return 1
+		}
+		return cmp.Compare(a.Bottle.ID, b.Bottle.ID)
+	})
+	for _, u := range r.uses(l) {
+		found.take(u)
+	}
+	for i := range found.Bottles {
+		s := &found.Bottles[i]
+		s.DosesLeft = dosesIn(s.Left, l.Dose)
+		found.Left += s.Left
+	}
+	found.DosesLeft = dosesIn(found.Left, l.Dose)
+	slices.SortStableFunc(found.Met, func(a, b Meeting) int { return cmp.Or(b.Times-a.Times, b.Last.Compare(a.Last)) })
+	return found
+}
+
+// dosesIn counts whole doses, with a little mercy for what adds up to one.
+func dosesIn(left, dose float64) int { return int(left/dose + 1e-6) }
+
+// uses are the doses of a lure and the levels of its bottles, in order of time.
+func (r Record) uses(l line.Lure) []use {
+	spotOf := map[string]string{}
+	for _, set := range r.Sets {
+		spotOf[set.ID] = set.SpotID
+	}
+	var uses []use
+	for _, made := range r.Makes {
+		for _, id := range made.Layout.Attractant.ShelfIDs() {
+			if id == l.ID {
+				uses = append(uses, use{at: made.BuiltAt, spotID: spotOf[made.SetID], doses: 1})
+			}
+		}
+	}
+	for _, d := range r.Doses {
+		if d.LureID != l.ID {
+			continue
+		}
+		u := use{at: d.At, doses: d.Count}
+		if d.SpotID != nil {
+			u.spotID = *d.SpotID
+		}
+		uses = append(uses, u)
+	}
+	of := map[string]bool{}
+	for _, b := range r.Bottles {
+		of[b.ID] = b.LureID == l.ID
+	}
+	for _, level := range r.Levels {
+		if of[level.BottleID] {
+			uses = append(uses, use{at: level.At, level: &level})
+		}
+	}
+	slices.SortStableFunc(uses, func(a, b use) int { return a.at.Compare(b.at) })
+	return uses
+}
+
+// take lets something happen to a lure.
+func (f *OnShelf) take(u use) {
+	if u.level != nil {
+		for i := range f.Bottles {
+			if f.Bottles[i].Bottle.ID == u.level.BottleID {
+				f.Bottles[i].put(u.level.Left, u.at)
+			}
+		}
+		return
+	}
+	f.meet(u)
+	wanted := u.doses * f.Lure.Dose
+	for i := range f.Bottles {
+		b := &f.Bottles[i]
+		if b.Left <= 0 || b.Bottle.OpenedAt == nil || b.Bottle.OpenedAt.After(u.at) {
+			continue
+		}
+		taken := min(wanted, b.Left)
+		b.put(b.Left-taken, u.at)
+		if wanted -= taken; wanted <= 1e-9 {
+			return
+		}
+	}
+	f.Unaccounted += wanted / f.Lure.Dose
+}
+
+func (s *Stock) put(left float64, at time.Time) {
+	s.Left, s.EmptyAt = left, nil
+	if left <= 1e-9 {
+		s.Left, s.EmptyAt = 0, &at
+	}
+}
+
+func (f *OnShelf) meet(u use) {
+	if u.spotID == "" {
+		return
+	}
+	i := slices.IndexFunc(f.Met, func(m Meeting) bool { return m.SpotID == u.spotID })
+	if i < 0 {
+		f.Met = append(f.Met, Meeting{SpotID: u.spotID, First: u.at})
+		i = len(f.Met) - 1
+	}
+	f.Met[i].Times++
+	f.Met[i].Last = u.at
+}

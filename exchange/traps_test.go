@@ -1,0 +1,73 @@
+package exchange
+
+import (
+	"errors"
+	"reflect"
+	"strings"
+	"testing"
+
+	"oldburrow/core/line"
+	"oldburrow/core/refuse"
+)
+
+func TestTrapsComeBackAsTheyWent(t *testing.T) {
+	plain := line.NewTrap()
+	plain.Number, plain.Size = 7, `5½ in, "offset"`
+	odd := line.NewTrap()
+	odd.Number, odd.Size, odd.Type, odd.Jaw, odd.ShockSpring, odd.Spares, odd.Away, odd.Note = 12, "snare", "foot_snare", "none", true, []string{}, "lent", "two\nlines"
+	raw, err := WriteTraps([]line.Trap{plain, odd}, []TrapSays{{"set 3", "18.2", "2026-12-01"}, {}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	found, err := ReadTraps(raw)
+	if err != nil || len(found.Wrong) != 0 || !reflect.DeepEqual(found.Traps, []line.Trap{plain, odd}) {
+		t.Errorf("%+v, %v\n%s", found, err, raw)
+	}
+	if !reflect.DeepEqual(found.Ignored, []string{"place", "tension_n", "measured_at"}) {
+		t.Errorf("ignored %v", found.Ignored)
+	}
+}
+
+func TestTrapRowsThatCannotBe(t *testing.T) {
+	file := strings.Join([]string{
+		"\xEF\xBB\xBFNumber, size ,jaw,jaw_spread_mm,meant_for,colour",
+		"1,No. 2,offset,140,coyote,green",
+		"two,No. 2,offset,140,coyote,",
+		"3,No. 2,round,140,coyote,",
+		"4,No. 2,offset,wide,coyote,",
+		"1,No. 2,offset,140,coyote,",
+		"6,,offset,140,coyote,",
+		"7,No. 2",
+	}, "\n")
+	found, err := ReadTraps([]byte(file))
+	if err != nil {
+		t.Fatal(err)
+	}
+	if len(found.Traps) != 2 || found.Traps[1].Number != 7 || found.Traps[1].MeantFor != "coyote" || !reflect.DeepEqual(found.Ignored, []string{"colour"}) {
+		t.Errorf("%+v", found)
+	}
+	for i, want := range []WrongRow{{3, `"two" is no whole number`}, {4, `jaw: "round" is not known`}, {5, `"wide" is no number`}, {6, "number: 1 is there twice"}, {7, "size: is missing"}} {
+		if i >= len(found.Wrong) || found.Wrong[i].Row != want.Row || !strings.Contains(found.Wrong[i].Says, want.Says) {
+			t.Errorf("%+v, want %+v", found.Wrong, want)
+		}
+	}
+	for _, bad := range []string{"", "size,jaw\n5,offset", "number,size\n" + strings.Repeat("1,a\n", mostTraps+1)} {
+		var p refuse.Problems
+		if _, err := ReadTraps([]byte(bad)); !errors.As(err, &p) || p[0].Field != "file" {
+			t.Errorf("%.40q: %v", bad, err)
+		}
+	}
+}
+
+func FuzzReadTraps(f *testing.F) {
+	f.Add([]byte("number,size,jaw\n1,No. 2,offset\n"))
+	f.Add([]byte("number,size,spares\n1,\"No. 2\",skunk opossum\n"))
+	f.Fuzz(func(t *testing.T, raw []byte) {
+		found, err := ReadTraps(raw)
+		for _, trap := range found.Traps {
+			if trap.ID = zeroID; trap.Check() != nil {
+				t.Errorf("a trap that cannot be is taken: %+v (%v)", trap, err)
+			}
+		}
+	})
+}

@@ -1,0 +1,351 @@
+package server
+
+import (
+	"errors"
+	"fmt"
+	"net/http"
+	"slices"
+	"time"
+
+	"github.com/gin-gonic/gin"
+	"github.com/oklog/ulid/v2"
+
+	"oldburrow/core/gauge"
+	"oldburrow/core/line"
+	"oldburrow/core/refuse"
+	"oldburrow/core/shed"
+	"oldburrow/exchange"
+	gauges "oldburrow/instrument/gauge"
+	"oldburrow/store"
+)
+
+// Gauge is where presses are read from. StandIn says that it is made up.
+type Gauge struct {
+	Address string
+	StandIn bool
+}
+
+// Rack is the traps of a line as they stand, and the gauges that measured them.
+type Rack struct {
+	Traps   []shed.Hung `json:"traps"`
+	New     line.Trap   `json:"new"` // as a form begins with one
+	Gauges  []KnownHow  `json:"gauges"`
+	Reads   bool        `json:"reads"` // a gauge is connected
+	StandIn bool        `json:"standIn"`
+}
+
+// KnownHow is a gauge by its name, what its newest calibration multiplies it by, and when that was.
+type KnownHow struct {
+	Name         string     `json:"name"`
+	Factor       float64    `json:"factor"`
+	CalibratedAt *time.Time `json:"calibratedAt" jsonschema:"nullable"`
+}
+
+// shedRecord reads everything of a line that the shed reads.
+func (s *Server) shedRecord(l line.Line) (r shed.Record, err error) {
+	rec, err := s.record(l)
+	if err != nil {
+		return r, err
+	}
+	r = shed.Record{Now: rec.now, Zone: rec.zone, Sets: rec.sets, Makes: rec.makes, Visits: rec.visits}
+	for _, read := range []func() error{
+		func() error { r.Designs, err = s.Store.Designs(l.ID); return err },
+		func() error { r.Traps, err = s.Store.Traps(l.ID); return err },
+		func() error { r.TrapVersions, err = s.Store.TrapVersions(l.ID); return err },
+		func() error { r.Checks, err = s.Store.ShedChecks(l.ID); return err },
+		func() error { r.Measurements, err = s.Store.Measurements(l.ID); return err },
+		func() error { r.Lures, err = s.Store.Lures(l.ID); return err },
+		func() error { r.Bottles, err = s.Store.Bottles(l.ID); return err },
+		func() error { r.Levels, err = s.Store.Levels(l.ID); return err },
+		func() error { r.Doses, err = s.Store.Doses(l.ID); return err },
+	} {
+		if err := read(); err != nil {
+			return r, err
+		}
+	}
+	return r, nil
+}
+
+func (s *Server) rack(c *gin.Context) {
+	found, err := s.rackOf(theLine(c))
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, found)
+}
+
+func (s *Server) rackOf(l line.Line) (Rack, error) {
+	found := Rack{New: line.NewTrap(), Gauges: []KnownHow{}, Reads: s.Gauge != nil, StandIn: s.Gauge != nil && s.Gauge.StandIn}
+	r, err := s.shedRecord(l)
+	if err != nil {
+		return found, err
+	}
+	if found.Traps, err = r.Rack(); err != nil {
+		return found, err
+	}
+	calibrations, err := s.Store.Calibrations(l.ID)
+	if err != nil {
+		return found, err
+	}
+	know := func(name string) *KnownHow {
+		i := slices.IndexFunc(found.Gauges, func(k KnownHow) bool { return k.Name == name })
+		if i < 0 {
+			found.Gauges = append(found.Gauges, KnownHow{Name: name, Factor: 1})
+			i = len(found.Gauges) - 1
+		}
+		return &found.Gauges[i]
+	}
+	for _, m := range r.Measurements {
+		know(m.Gauge)
+	}
+	for _, one := range calibrations {
+		factor, err := gauge.Calibrate(one.KnownN, one.ReadN)
+		if err != nil {
+			return found, err
+		}
+		k := know(one.Gauge)
+		k.Factor, k.CalibratedAt = factor, &one.At
+	}
+	return found, nil
+}
+
+func (s *Server) trapHistory(c *gin.Context) {
+	r, err := s.shedRecord(theLine(c))
+	var events []shed.Event
+	if err == nil {
+		events, err = r.History(c.Param("id"))
+	}
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, events)
+}
+
+func (s *Server) putTrap(c *gin.Context) {
+	keep := func(t *store.Tx, x line.Trap) (line.Trap, error) { return t.PutTrap(x, s.Clock.Now()) }
+	putOne(s, c, keep, func(x *line.Trap) error {
+		x.ID, x.LineID = c.Param("id"), theLine(c).ID
+		return x.Check()
+	})
+}
+
+func (s *Server) putShedCheck(c *gin.Context) {
+	putOne(s, c, (*store.Tx).PutShedCheck, func(x *line.ShedCheck) error {
+		x.ID, x.LineID = c.Param("id"), theLine(c).ID
+		return x.Check()
+	})
+}
+
+func (s *Server) putMeasurement(c *gin.Context) {
+	putOne(s, c, (*store.Tx).PutMeasurement, func(x *line.Measurement) error {
+		x.ID, x.LineID, x.UndoneAt = c.Param("id"), theLine(c).ID, nil
+		return x.Check()
+	})
+}
+
+func (s *Server) undoMeasurement(c *gin.Context) {
+	s.moment(c, func(t *store.Tx, at time.Time) (any, error) {
+		return t.UndoMeasurement(theLine(c).ID, c.Param("id"), at)
+	})
+}
+
+func (s *Server) putCalibration(c *gin.Context) {
+	putOne(s, c, (*store.Tx).PutCalibration, func(x *line.Calibration) error {
+		x.ID, x.LineID = c.Param("id"), theLine(c).ID
+		return x.Check()
+	})
+}
+
+func (s *Server) judgePan(c *gin.Context) {
+	var q shed.PanQuestion
+	if !read(c, &q) {
+		return
+	}
+	found, err := shed.Judge(q)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	c.JSON(http.StatusOK, found)
+}
+
+// Ask is what the gauge is asked for: whether to zero it first; and, only of a made-up one, how hard its made-up pan is and
+// what it does.
+type Ask struct {
+	Zero bool    `json:"zero"`
+	PanN float64 `json:"panN"`
+	Acts string  `json:"acts"`
+}
+
+// PressRead is a press as the gauge read it, and whether its zero had drifted.
+type PressRead struct {
+	gauges.Press
+	Drifted bool `json:"drifted"`
+	StandIn bool `json:"standIn"`
+}
+
+// pressWait is how long the gauge is listened to for a press.
+const pressWait = 8 * time.Second
+
+// press reads one press. What is no reading is answered as a problem and never as a number.
+func (s *Server) press(c *gin.Context) {
+	if s.Gauge == nil {
+		answer(c, Problem{Title: "No gauge", Status: http.StatusNotFound, Detail: "No gauge is connected: start with --gauge, or write the presses as you read them."})
+		return
+	}
+	var ask Ask
+	if !read(c, &ask) {
+		return
+	}
+	var commands []string
+	if s.Gauge.StandIn {
+		var p refuse.Problems
+		p.Within("panN", ask.PanN, 1, gauge.MostN, " N")
+		p.OneOf("acts", ask.Acts, []string{gauges.Well, gauges.Drifts, gauges.Sticks})
+		if err := p.Err(); err != nil {
+			fail(c, err)
+			return
+		}
+		commands = append(commands, gauges.Command(ask.PanN, ask.Acts))
+	}
+	if ask.Zero {
+		commands = append(commands, gauges.Zero)
+	}
+	found, err := gauges.Read(c.Request.Context(), s.Gauge.Address, pressWait, commands...)
+	switch {
+	case errors.Is(err, gauges.ErrStuck):
+		answer(c, Problem{Title: "Stuck", Status: http.StatusConflict, Detail: "The gauge stopped moving under load: it is stuck, and this is no reading. Free it, zero it, and press again."})
+	case errors.Is(err, gauges.ErrNoPress):
+		answer(c, Problem{Title: "No press", Status: http.StatusConflict, Detail: fmt.Sprintf("The gauge saw no press in %.0f seconds. Press the pan until it gives way, and let go.", pressWait.Seconds())})
+	case err != nil:
+		answer(c, Problem{Title: "The gauge does not answer", Status: http.StatusNotFound, Detail: "The gauge cannot be reached. Is it on and connected? Write the presses as you read them."})
+	default:
+		c.JSON(http.StatusOK, PressRead{found, found.Drifted(), s.Gauge.StandIn})
+	}
+}
+
+func (s *Server) exportTraps(c *gin.Context) {
+	found, err := s.rackOf(theLine(c))
+	var raw []byte
+	if err == nil {
+		traps, says := make([]line.Trap, len(found.Traps)), make([]exchange.TrapSays, len(found.Traps))
+		for i, h := range found.Traps {
+			traps[i], says[i] = h.Trap, trapSays(h)
+		}
+		raw, err = exchange.WriteTraps(traps, says)
+	}
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	download(c, "rack.csv", "text/csv; charset=utf-8", raw)
+}
+
+func trapSays(h shed.Hung) exchange.TrapSays {
+	says := exchange.TrapSays{Place: h.Place.Kind}
+	if h.Place.Number > 0 {
+		says.Place += fmt.Sprintf(" %d", h.Place.Number)
+	}
+	if h.Tension != nil {
+		says.TensionN, says.MeasuredAt = fmt.Sprintf("%.1f", h.Tension.MeanN), h.Tension.Measurement.At.Format(time.RFC3339)
+	}
+	return says
+}
+
+// RackPreview is what a file of traps would do: the new ones, those it changes, and how many stay as they are.
+type RackPreview struct {
+	exchange.TrapFile
+	Adds    []int `json:"adds"` // numbers
+	Changes []int `json:"changes"`
+	Same    int   `json:"same"`
+}
+
+// previewTraps says what a file would do to the rack; nothing is changed.
+func (s *Server) previewTraps(c *gin.Context) {
+	raw, ok := body(c, largestUpload, "file")
+	if !ok {
+		return
+	}
+	file, err := exchange.ReadTraps(raw)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	have, err := s.Store.Traps(theLine(c).ID)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	preview := RackPreview{TrapFile: file, Adds: []int{}, Changes: []int{}}
+	preview.Traps = []line.Trap{}
+	for _, t := range file.Traps {
+		x, known := asOnRack(t, have)
+		switch {
+		case !known:
+			preview.Adds = append(preview.Adds, t.Number)
+		case same(x, have):
+			preview.Same++
+			continue
+		default:
+			preview.Changes = append(preview.Changes, t.Number)
+		}
+		preview.Traps = append(preview.Traps, x)
+	}
+	c.JSON(http.StatusOK, preview)
+}
+
+// asOnRack gives a trap of a file the id and version of the one that has its number.
+func asOnRack(t line.Trap, have []line.Trap) (line.Trap, bool) {
+	i := slices.IndexFunc(have, func(x line.Trap) bool { return x.Number == t.Number })
+	if i < 0 {
+		return t, false
+	}
+	t.ID, t.LineID, t.Version = have[i].ID, have[i].LineID, have[i].Version
+	return t, true
+}
+
+func same(t line.Trap, have []line.Trap) bool {
+	return slices.ContainsFunc(have, func(x line.Trap) bool { return fmt.Sprint(x) == fmt.Sprint(t) })
+}
+
+// TrapsToBring are the traps of a preview that are to be taken in.
+type TrapsToBring struct {
+	Traps []line.Trap `json:"traps"`
+}
+
+// BroughtTraps says how many were taken in.
+type BroughtTraps struct {
+	Traps int `json:"traps"`
+}
+
+// bringTraps takes in the traps of a file, all or none.
+func (s *Server) bringTraps(c *gin.Context) {
+	var b TrapsToBring
+	if !read(c, &b) {
+		return
+	}
+	now := s.Clock.Now()
+	for i := range b.Traps {
+		x := &b.Traps[i]
+		x.LineID = theLine(c).ID
+		if x.ID == "" {
+			x.ID = ulid.MustNew(ulid.Timestamp(now), ulid.DefaultEntropy()).String()
+		}
+		if err := x.Check(); err != nil {
+			var p refuse.Problems
+			p.Under(fmt.Sprintf("traps[%d]", i), err)
+			fail(c, p)
+			return
+		}
+	}
+	s.write(c, func(t *store.Tx) (any, error) {
+		for _, x := range b.Traps {
+			if _, err := t.PutTrap(x, now); err != nil {
+				return nil, err
+			}
+		}
+		return BroughtTraps{len(b.Traps)}, nil
+	})
+}

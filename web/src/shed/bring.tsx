@@ -1,0 +1,77 @@
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { Refused } from '../lib/api';
+import { FileButton, fileTrouble, lookInto } from '../lib/file';
+import { write } from '../lib/outbox';
+import type { BroughtTraps, LineView, RackPreview, TrapsToBring } from '../lib/types.gen';
+import { ulid } from '../lib/ulid';
+import { count } from '../lib/words';
+
+/** Bringing in a rack from CSV: first what each row would do, then all of it or nothing. */
+export function BringTraps({ view, onDone }: { view: LineView; onDone: () => void }) {
+  const [preview, setPreview] = useState<RackPreview | null>(null);
+  const [said, setSaid] = useState('');
+  const [wrong, setWrong] = useState('');
+  const read = async (file: File) => {
+    setPreview(null);
+    setWrong('');
+    setSaid('');
+    try {
+      setPreview(await lookInto<RackPreview>(`/lines/${view.line.id}/rack/preview`, file));
+    } catch (error) {
+      setWrong(fileTrouble(error, 'The file'));
+    }
+  };
+  const bring = async () => {
+    if (!preview) return;
+    try {
+      const body: TrapsToBring = { traps: preview.traps };
+      const sent = await write<BroughtTraps>(`/lines/${view.line.id}/rack/${ulid()}`, body, `${preview.traps.length} traps of a file`);
+      setSaid(sent.sent ? `Brought in: ${count(sent.answer.traps)}.` : 'Kept in this browser: it is sent as soon as the program answers.');
+      setPreview(null);
+    } catch (error) {
+      setWrong(error instanceof Refused ? error.problem.detail : '');
+    }
+  };
+  const numbers = (of: number[]) => of.map((n) => `No. ${n}`).join(', ');
+  return (
+    <section>
+      <h2>Bring in a rack</h2>
+      <p className="quiet">
+        CSV, a row a trap. The first row names the columns: number and size; and where known type, jaw, jaw_spread_mm, frame_length_mm,
+        set_height_mm, pan_diameter_mm, weight_g, swivels, chain_mm, shock_spring, tag, meant_for, spares, away, note. A number that hangs
+        here is changed, and its story keeps what it was.
+      </p>
+      <FileButton id="rack-file" label="Choose a file" accept=".csv,text/csv" onFile={(file) => void read(file)} />
+      {wrong && (
+        <div className="wrong" role="alert">
+          {wrong}. Nothing was changed.
+        </div>
+      )}
+      {said && (
+        <p role="status">
+          <b>{said}</b>{' '}
+          <button type="button" className="word" onClick={onDone}>
+            see the rack
+          </button>
+        </p>
+      )}
+      {preview && (
+        <div className="notice">
+          {preview.wrong.map((w) => (
+            <div key={w.row} className="wrong">
+              row {w.row}: {w.says}
+            </div>
+          ))}
+          {preview.ignored.length > 0 && <p className="quiet">Not read: {preview.ignored.join(', ')}.</p>}
+          {preview.adds.length > 0 && <p>New on the rack: {numbers(preview.adds)}.</p>}
+          {preview.changes.length > 0 && <p>Changed: {numbers(preview.changes)}.</p>}
+          {preview.same > 0 && <p className="quiet">As they are already: {count(preview.same)}.</p>}
+          <Button onClick={() => void bring()} disabled={preview.traps.length === 0}>
+            {preview.traps.length === 0 ? 'Nothing to take in' : `Take in ${count(preview.traps.length)}`}
+          </Button>
+        </div>
+      )}
+    </section>
+  );
+}

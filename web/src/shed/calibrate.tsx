@@ -1,0 +1,64 @@
+import { useState } from 'react';
+import { objections } from '../lib/change';
+import { Measure, WrongFields } from '../lib/fields';
+import { write } from '../lib/outbox';
+import { useSettings } from '../lib/settings';
+import { day } from '../lib/time';
+import type { Calibration, FieldProblem, LineView, Rack } from '../lib/types.gen';
+import { show, trim } from '../lib/units';
+import { ulid } from '../lib/ulid';
+
+/** Trying the gauge with a known weight: what it reads is multiplied by what comes of it. */
+export function Calibrate({ view, rack, gauge }: { view: LineView; rack: Rack; gauge: string }) {
+  const { system } = useSettings();
+  const [tried, setTried] = useState({ knownN: 22.24, readN: 22.24 });
+  const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const [open, setOpen] = useState(false);
+  const known = rack.gauges.find((g) => g.name === gauge.trim());
+  const keep = async () => {
+    const c: Calibration = { id: ulid(), lineId: view.line.id, gauge: gauge.trim(), at: view.now, ...tried };
+    try {
+      await write(`/lines/${view.line.id}/calibrations/${c.id}`, c, `the calibration of the ${c.gauge}`);
+      setProblems([]);
+      setOpen(false);
+    } catch (error) {
+      setProblems(objections(error));
+    }
+  };
+  return (
+    <WrongFields problems={problems}>
+      <div className="quiet">
+        {known?.calibratedAt
+          ? `Tried with a weight on ${day(known.calibratedAt, view.line.zone)}: what it reads is multiplied by ${trim(known.factor, 3)}.`
+          : 'Never tried with a known weight: taken as it reads.'}{' '}
+        <button type="button" className="word" aria-expanded={open} onClick={() => setOpen(!open)}>
+          try it
+        </button>
+      </div>
+      {open && (
+        <div className="form-grid">
+          <Measure
+            label="a weight of"
+            path="knownN"
+            kind="force"
+            value={tried.knownN}
+            onValue={(knownN) => setTried({ ...tried, knownN })}
+          />
+          <Measure label="it reads" path="readN" kind="force" value={tried.readN} onValue={(readN) => setTried({ ...tried, readN })} />
+          <div className="wide">
+            <button type="button" className="word" onClick={() => void keep()}>
+              from now on {show('force', tried.readN, system)} is {show('force', tried.knownN, system)}
+            </button>
+            {problems
+              .filter((p) => p.field === 'gauge')
+              .map((p) => (
+                <div key={p.field} className="wrong" role="alert">
+                  The gauge’s name {p.says}
+                </div>
+              ))}
+          </div>
+        </div>
+      )}
+    </WrongFields>
+  );
+}

@@ -1,0 +1,418 @@
+import { useEffect, useRef, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { Link, useNavigate, useParams } from 'react-router';
+import { TradeOff } from '../draw/tradeoff';
+import { Refused } from '../lib/api';
+import { call } from '../lib/api';
+import { useDraft } from '../lib/draft';
+import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
+import { write } from '../lib/outbox';
+import { useLine, useRack } from '../lib/queries';
+import { useSettings } from '../lib/settings';
+import type { Ask, Cover, FieldProblem, Hung, LineView, Measurement, PressRead, Rack } from '../lib/types.gen';
+import { objections } from '../lib/change';
+import { parse, show, trim } from '../lib/units';
+import { ulid } from '../lib/ulid';
+import { capital, covers, plural, targets, word } from '../lib/words';
+import { Calibrate } from './calibrate';
+import { Keypad } from './keypad';
+import { useJudge, type Judged } from './judge';
+import { conflictWords, placeShort, readingTrouble, trapName, windowWords } from './says';
+import { ShedHead } from './shed';
+import { Spares } from './trapform';
+
+/** What is at the gauge: the presses so far, kept in this browser until they are recorded. */
+export interface AtGauge {
+  id: string;
+  presses: number[];
+  standIn: boolean;
+  turned: number;
+  target: string;
+  spares: string[];
+  cover: Cover;
+}
+
+export function GaugePage() {
+  const { trap } = useParams();
+  const { data: view } = useLine();
+  const { data: rack } = useRack();
+  if (!view || !rack) return null;
+  const h = rack.traps.find((one) => one.trap.id === trap);
+  if (h?.wanted) return <AtTheGauge key={h.trap.id} h={h} view={view} rack={rack} />;
+  return <WhichTrap view={view} rack={rack} missing={trap !== undefined} />;
+}
+
+/** Which pan to measure next: those at home first that have no reading, or none that counts. */
+function waiting(rack: Rack): Hung[] {
+  const rank = (h: Hung) => (h.place.kind !== 'home' ? 3 : h.tension === null ? 0 : h.tension.old !== '' || h.verdict !== 'inside' ? 1 : 2);
+  return rack.traps.filter((h) => h.wanted !== null).sort((a, b) => rank(a) - rank(b) || a.trap.number - b.trap.number);
+}
+
+function WhichTrap({ view, rack, missing }: { view: LineView; rack: Rack; missing: boolean }) {
+  const { system } = useSettings();
+  const all = waiting(rack);
+  return (
+    <main className="page shed-page whole">
+      <ShedHead>Which pan lies under the gauge?</ShedHead>
+      <section>
+        {missing && <p className="ember">No trap with a pan stands under this address.</p>}
+        {all.length === 0 && (
+          <p>
+            No trap with a pan hangs on the rack. <Link to={`/line/${view.line.id}/shed`}>Hang one there first.</Link>
+          </p>
+        )}
+        <ul className="rows two-columns">
+          {all.map((h) => {
+            const trouble = readingTrouble(h, system);
+            return (
+              <li key={h.trap.id}>
+                <Link to={`/line/${view.line.id}/shed/gauge/${h.trap.id}`}>
+                  <b>No. {h.trap.number}</b>
+                </Link>{' '}
+                {h.trap.size} <span className="quiet">{placeShort(h.place)}</span>{' '}
+                <span className={trouble?.tone ?? 'quiet'}>
+                  {trouble?.says ?? (h.tension ? `${show('force', h.tension.meanN, system)}, in its window` : '')}
+                </span>
+              </li>
+            );
+          })}
+        </ul>
+      </section>
+    </main>
+  );
+}
+
+interface Props {
+  h: Hung;
+  view: LineView;
+  rack: Rack;
+}
+
+function begin(h: Hung): AtGauge {
+  const w = h.wanted;
+  return {
+    id: ulid(),
+    presses: [],
+    standIn: false,
+    turned: 0,
+    target: w?.targets[0] ?? h.trap.meantFor,
+    spares: w?.spares ?? h.trap.spares,
+    cover: w?.cover ?? { material: 'waxed_soil', thicknessMm: 6.35 },
+  };
+}
+
+function AtTheGauge({ h, view, rack }: Props) {
+  const { system } = useSettings();
+  const [at, setAt, clear] = useDraft<AtGauge>(`gauge:${h.trap.id}`, () => begin(h));
+  const [gauge, setGauge] = useDraft<string>('gauge', () => (rack.standIn ? 'made-up gauge' : (rack.gauges[0]?.name ?? '')));
+  const factor = rack.gauges.find((g) => g.name === gauge)?.factor ?? 1;
+  const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const [recorded, setRecorded] = useState<Measurement | null>(null);
+  const judged = useJudge(at, factor, h.trap.panDiameterMm);
+  const set = (change: Partial<AtGauge>) => {
+    setAt({ ...at, ...change });
+    setRecorded(null);
+    setProblems([]);
+  };
+  const add = (n: number, standIn: boolean) => set({ presses: [...at.presses, n], standIn: at.standIn || standIn });
+  const record = async () => {
+    const m: Measurement = {
+      id: at.id,
+      lineId: view.line.id,
+      trapId: h.trap.id,
+      at: view.now,
+      gauge: gauge.trim(),
+      standIn: at.standIn,
+      factor,
+      presses: at.presses,
+      turned: at.turned,
+      undoneAt: null,
+    };
+    try {
+      setRecorded(m);
+      await write(`/lines/${view.line.id}/measurements/${m.id}`, m, `the pan of No. ${h.trap.number}`);
+      clear();
+      setAt({ ...at, id: ulid(), presses: [], standIn: false, turned: 0 });
+    } catch (error) {
+      setRecorded(null);
+      setProblems(objections(error));
+    }
+  };
+  return (
+    <WrongFields problems={problems}>
+      <main className="page shed-page gauge-page">
+        <ShedHead>
+          Latch it as it will stand; press at the pan’s middle until it gives. Keep fingers clear: setters, and safety in while adjusting.
+        </ShedHead>
+        <section className="presses">
+          <h2>{trapName(h)}</h2>
+          <Presses at={at} system={system} onStrike={(i) => set({ presses: at.presses.filter((_, k) => k !== i) })} />
+          <Keypad
+            onPress={(typed) => {
+              const read = parse('force', typed, system);
+              if ('value' in read) add(read.value, false);
+              return 'error' in read ? read.error : undefined;
+            }}
+            onTakeBack={() => set({ presses: at.presses.slice(0, -1) })}
+            onDone={() => void record()}
+            reads={rack.reads}
+          />
+          <ReadGauge rack={rack} h={h} onRead={(n, standIn) => add(n, standIn)} />
+          <div className="form-grid">
+            <Text label="gauge" path="gauge" value={gauge} list={rack.gauges.map((g) => g.name)} onValue={setGauge} />
+            <Measure
+              label="quarter turns since the last"
+              path="turned"
+              kind="number"
+              value={at.turned}
+              onValue={(turned) => set({ turned })}
+            />
+          </div>
+          <Calibrate view={view} rack={rack} gauge={gauge} />
+        </section>
+        <section>
+          {judged.answer && <TradeOff answer={judged.answer} presses={at.presses.map((n) => n * factor)} system={system} />}
+          <div className="form-grid three">
+            <Choice
+              label="meant for"
+              path="target"
+              value={at.target}
+              options={targets}
+              name={word}
+              onValue={(target) => set({ target, spares: at.spares.filter((s) => s !== target) })}
+            />
+            <Pick
+              label="cover, as it will be"
+              path="cover.material"
+              value={at.cover.material}
+              options={covers}
+              name={word}
+              onValue={(material) => set({ cover: { ...at.cover, material } })}
+            />
+            <Measure
+              label="cover, thick"
+              path="cover.thicknessMm"
+              kind="length"
+              value={at.cover.thicknessMm}
+              onValue={(thicknessMm) => set({ cover: { ...at.cover, thicknessMm } })}
+            />
+            <Spares value={at.spares} target={at.target} onValue={(spares) => set({ spares })} />
+          </div>
+        </section>
+        <aside>
+          <Verdict h={h} at={at} judged={judged} />
+          {recorded ? (
+            <Recorded m={recorded} view={view} rack={rack} h={h} onUndone={() => setRecorded(null)} />
+          ) : (
+            <div className="build">
+              <Button onClick={() => void record()} disabled={at.presses.length < fewest}>
+                Record it
+              </Button>
+              {at.presses.length > 0 && at.presses.length < fewest && (
+                <span className="quiet">{fewest - at.presses.length} more: their spread matters too</span>
+              )}
+            </div>
+          )}
+          {problems
+            .filter((p) => p.field.startsWith('presses') || p.field === 'factor')
+            .map((p) => (
+              <div key={p.field} className="wrong" role="alert">
+                Not recorded: {p.field} {p.says}. Nothing is lost.
+              </div>
+            ))}
+        </aside>
+      </main>
+    </WrongFields>
+  );
+}
+
+const fewest = 3;
+
+/** The presses as they came, each of which can be struck out. */
+function Presses({ at, system, onStrike }: { at: AtGauge; system: 'us' | 'metric'; onStrike: (i: number) => void }) {
+  return (
+    <ol className="pressed" aria-label="presses so far">
+      {at.presses.map((n, i) => (
+        <li key={i}>
+          <button
+            type="button"
+            className="plain word"
+            title="strike it out"
+            aria-label={`press ${i + 1}, ${show('force', n, system)}: strike it out`}
+            onClick={() => onStrike(i)}
+          >
+            {show('force', n, system)}
+          </button>
+        </li>
+      ))}
+      {at.presses.length === 0 && <li className="quiet">no press yet</li>}
+    </ol>
+  );
+}
+
+/** Reading a connected gauge, one press at a time; what is no reading is said and not counted. */
+function ReadGauge({ rack, h, onRead }: { rack: Rack; h: Hung; onRead: (n: number, standIn: boolean) => void }) {
+  const { system } = useSettings();
+  const [made, setMade] = useState<{ panN: number; acts: string }>({ panN: h.tension?.meanN ?? 17.8, acts: 'well' });
+  const [state, setState] = useState<{ reading: boolean; says: string; drifted: boolean }>({ reading: false, says: '', drifted: false });
+  const button = useRef<HTMLButtonElement>(null);
+  const read = async (zero: boolean) => {
+    if (state.reading) return;
+    setState({ reading: true, says: '', drifted: false });
+    try {
+      const press = await call<PressRead>('POST', '/press', { zero, ...made } satisfies Ask);
+      if (press.drifted) {
+        const off = Math.abs(press.afterN) > Math.abs(press.beforeN) ? press.afterN : press.beforeN;
+        setState({
+          reading: false,
+          says: `The gauge drifts: at rest it reads ${show('force', off, system)}. That press is not counted.`,
+          drifted: true,
+        });
+        return;
+      }
+      setState({ reading: false, says: '', drifted: false });
+      onRead(press.peakN, press.standIn);
+    } catch (error) {
+      setState({
+        reading: false,
+        says: error instanceof Refused ? error.problem.detail : 'The program does not answer. Write the press instead.',
+        drifted: false,
+      });
+    }
+  };
+  if (!rack.reads) return <p className="quiet">No gauge is connected: type what yours reads.</p>;
+  return (
+    <div className="notice">
+      <button ref={button} id="read-gauge" type="button" className="key wide-key" disabled={state.reading} onClick={() => void read(false)}>
+        {state.reading ? 'press the pan now' : 'Read the gauge'}
+      </button>
+      {state.says && (
+        <div className="wrong" role="alert">
+          {state.says}{' '}
+          {state.drifted && (
+            <button type="button" className="word" onClick={() => void read(true)}>
+              zero it and press again
+            </button>
+          )}
+        </div>
+      )}
+      {rack.standIn && (
+        <details className="quiet">
+          <summary>This gauge is made up: what it does</summary>
+          <div className="form-grid">
+            <Measure
+              label="the made-up pan gives at"
+              path="panN"
+              kind="force"
+              value={made.panN}
+              onValue={(panN) => setMade({ ...made, panN })}
+            />
+            <Pick
+              label="the gauge"
+              path="acts"
+              value={made.acts}
+              options={['well', 'drifts', 'sticks']}
+              name={(a) => (a === 'well' ? 'reads well' : a)}
+              onValue={(acts) => setMade({ ...made, acts })}
+            />
+          </div>
+        </details>
+      )}
+    </div>
+  );
+}
+
+/** What the presses come to against the window, which way to turn the pan, and who would fire it. */
+function Verdict({ h, at, judged }: { h: Hung; at: AtGauge; judged: Judged }) {
+  const { system } = useSettings();
+  const { answer } = judged;
+  if (!answer) return judged.trouble ? <p className="ember">{judged.trouble}</p> : null;
+  const { measured, wanted, turn, verdict } = answer;
+  const quarter = h.tension?.perQuarterN ?? 0;
+  return (
+    <>
+      {measured ? (
+        <>
+          <div className="figure-large">{show('force', measured.meanN, system)}</div>
+          <div className="quiet">
+            give or take {show('force', measured.sdN, system)}: {trim(measured.spread * 100, 0)} in 100 of it
+          </div>
+        </>
+      ) : (
+        <>
+          <h2>The window</h2>
+          {h.tension && <p className="quiet">It last read {show('force', h.tension.meanN, system)}.</p>}
+        </>
+      )}
+      {verdict === 'inside' && (
+        <p>
+          <b>Inside its window.</b>
+        </p>
+      )}
+      {turn.way !== '' && (
+        <p className="ember">
+          <b>{capital(turn.way)}</b>, about {show('force', turn.toMiddleN, system)} to the middle of the window,{' '}
+          {show('force', turn.toEdgeN, system)} at least.
+          {quarter > 0 &&
+            ` A quarter turn moved it ${show('force', quarter, system)} the last time: about ${trim(turn.toMiddleN / quarter, 1)} of them.`}
+        </p>
+      )}
+      {verdict === 'conflict' && (
+        <p className="dun">
+          <b>{capital(conflictWords(wanted))}.</b> Choose by the drawing what you give up.
+        </p>
+      )}
+      <p>{windowWords(wanted, system)}</p>
+      {measured?.wide && (
+        <p className="dun">The presses lie far apart. The pan sticks, or the gauge does not stand on its middle: press again.</p>
+      )}
+      {measured?.creeps && (
+        <p className="dun">
+          Each press reads {(at.presses[0] ?? 0) < (at.presses.at(-1) ?? 0) ? 'more' : 'less'} than the last: the gauge drifts, or the pan
+          settles. Zero it and press again.
+        </p>
+      )}
+      {answer.fires.length > 0 && (
+        <ul className="others" style={{ margin: '6px 0' }}>
+          {[at.target, ...at.spares].map((key, i) => (
+            <li key={key}>
+              {plural(key)} <span>{trim((answer.fires[i] ?? 0) * 100, 0)} of 100 that step on it fire it</span>
+            </li>
+          ))}
+        </ul>
+      )}
+    </>
+  );
+}
+
+function Recorded({ m, view, rack, h, onUndone }: { m: Measurement; view: LineView; rack: Rack; h: Hung; onUndone: () => void }) {
+  const { system } = useSettings();
+  const navigate = useNavigate();
+  const next = waiting(rack).find((one) => one.trap.id !== h.trap.id && one.place.kind === 'home');
+  const box = useRef<HTMLDivElement>(null);
+  useEffect(() => box.current?.scrollIntoView({ block: 'nearest' }), []);
+  const mean = (m.presses.reduce((a, b) => a + b, 0) / m.presses.length) * m.factor;
+  return (
+    <div ref={box} className="notice" role="status">
+      <p>
+        <b>Recorded: {show('force', mean, system)}</b>, {m.presses.length} presses of the {m.gauge}.{' '}
+        <button
+          type="button"
+          className="word"
+          onClick={() => {
+            onUndone();
+            void write(`/lines/${view.line.id}/measurements/${m.id}/undo`, { at: view.now }, `undo of the pan of No. ${h.trap.number}`);
+          }}
+        >
+          undo
+        </button>
+      </p>
+      <div className="build" style={{ marginTop: 44 }}>
+        {next && (
+          <Button onClick={() => void navigate(`/line/${view.line.id}/shed/gauge/${next.trap.id}`)}>Next: No. {next.trap.number}</Button>
+        )}
+        <Link to={`/line/${view.line.id}/shed?trap=${h.trap.id}`}>back to the rack</Link>
+      </div>
+    </div>
+  );
+}

@@ -1,0 +1,275 @@
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
+import { Link } from 'react-router';
+import { write } from '../lib/outbox';
+import { useKept } from '../lib/outbox';
+import { useKit, useLine, useRack } from '../lib/queries';
+import { useSettings } from '../lib/settings';
+import { date, longDay } from '../lib/time';
+import type { Item, Kit, KitMark, LineView, Rack } from '../lib/types.gen';
+import { show, trim, type System } from '../lib/units';
+import { ulid } from '../lib/ulid';
+import { capital, count, word } from '../lib/words';
+import { faultWords, placeShort, readingTrouble } from './says';
+import { ShedHead } from './shed';
+
+const groups: [key: string, title: string][] = [
+  ['traps', 'Traps'],
+  ['anchors', 'Anchors'],
+  ['bedding', 'Bedding'],
+  ['pan_covers', 'Pan covers'],
+  ['smells', 'Lure, bait, urine'],
+  ['tools', 'Tools'],
+  ['batteries', 'To charge'],
+  ['spares', 'Spares'],
+  ['own', 'Always along'],
+];
+
+const dayAfter = (iso: string) => new Date(Date.parse(iso + 'T12:00:00Z') + 86_400_000).toISOString().slice(0, 10);
+
+/** What to take along tomorrow: computed from the plan, ticked and printed. */
+export function KitPage() {
+  const { data: view } = useLine();
+  const { data: rack } = useRack();
+  if (!view || !rack) return null;
+  return <OfDay view={view} rack={rack} day={dayAfter(date(view.now, view.line.zone))} />;
+}
+
+function OfDay({ view, rack, day }: { view: LineView; rack: Rack; day: string }) {
+  const { data: kit } = useKit(day);
+  if (!kit) return null;
+  return <Open view={view} rack={rack} day={day} kit={kit} />;
+}
+
+interface Props {
+  view: LineView;
+  rack: Rack;
+  day: string;
+  kit: Kit;
+}
+
+/** What is said of things on the list, kept in this browser until the program has taken it, and shown at once. */
+function useMarks(view: LineView) {
+  const kept = useKept()
+    .filter((k) => k.path.includes('/kit/'))
+    .map((k) => k.body as KitMark);
+  const put = (day: string, key: string, mark: string, on: boolean) => {
+    const body: KitMark = { id: ulid(), lineId: view.line.id, day, key, mark, on, at: view.now };
+    return write(`/lines/${view.line.id}/kit/${body.id}`, body, `${key} ${on ? '' : 'not '}${mark}`);
+  };
+  const waiting = (day: string, key: string, mark: string) =>
+    kept.filter((m) => m.day === day && m.key === key && m.mark === mark).at(-1)?.on;
+  return { put, waiting };
+}
+
+function Open({ view, rack, day, kit }: Props) {
+  const { system } = useSettings();
+  const marks = useMarks(view);
+  const today = date(view.now, view.line.zone);
+  const packed = (x: Item) => marks.waiting(day, x.key, 'packed') ?? x.packed;
+  const left = kit.items.filter((x) => !packed(x)).length;
+  return (
+    <main className="page shed-page kit-page">
+      <ShedHead>
+        {longDay(day + 'T12:00:00Z', 'UTC')}.{' '}
+        {left === 0 ? 'Everything is packed.' : `${capital(count(left))} of ${count(kit.items.length)} still to pack.`}
+      </ShedHead>
+      <div className="kit">
+        {groups.map(([key, title]) => {
+          const items = kit.items.filter((x) => x.group === key).sort((a, b) => Number(b.forgot !== '') - Number(a.forgot !== ''));
+          if (items.length === 0 && key !== 'own') return null;
+          return (
+            <section key={key}>
+              <h3>{title}</h3>
+              <ul>
+                {items.map((x) => (
+                  <li key={x.key} className={packed(x) ? 'packed' : undefined}>
+                    <Form.Check
+                      id={`kit-${x.key}`}
+                      checked={packed(x)}
+                      onChange={(e) => void marks.put(day, x.key, 'packed', e.target.checked)}
+                      label={<Line x={x} view={view} rack={rack} system={system} />}
+                    />
+                    <Say x={x} today={today} marks={marks} />
+                  </li>
+                ))}
+              </ul>
+              {key === 'own' && <AddOwn day={today} marks={marks} />}
+            </section>
+          );
+        })}
+      </div>
+      <aside>
+        <PlanOf view={view} kit={kit} day={day} marks={marks} />
+        <div className="build no-print">
+          <Button onClick={() => window.print()}>Print the list</Button>
+        </div>
+      </aside>
+    </main>
+  );
+}
+
+type Marks = ReturnType<typeof useMarks>;
+
+/** A thing on the list, in one line. */
+function Line({ x, view, rack, system }: { x: Item; view: LineView; rack: Rack; system: System }) {
+  const h = rack.traps.find((one) => one.trap.id === x.trapId);
+  const spot = view.spots.find((s) => s.id === x.spotId)?.name;
+  const times = x.count > 1 ? `${trim(x.count, 1)} × ` : '';
+  const forgot = x.forgot !== '' && <b className="ember"> · forgot last time</b>;
+  switch (x.group) {
+    case 'traps':
+      return (
+        <>
+          {h ? <b>No. {h.trap.number}</b> : <b>A trap of about {show('length', x.lengthMm, system)}</b>}
+          {h && `, ${h.trap.size}`}
+          {x.what === 'spare_trap' ? ', spare' : spot ? ` for ${spot}` : ''}
+          {x.lack === 'none_fit' && <span className="ember"> · none on the rack is sound and free</span>}
+          {x.lack === 'not_fit' && h && <span className="ember"> · {placeShort(h.place) || `kept home: ${faultWords(h)}`}</span>}
+          {h && x.lack === '' && <TroubleOf trouble={readingTrouble(h, system)} />}
+          {forgot}
+        </>
+      );
+    case 'anchors':
+      return (
+        <>
+          {times}
+          {word(x.what)}
+          {x.lengthMm > 0 && `, ${show('length', x.lengthMm, system)}`}
+          {forgot}
+        </>
+      );
+    case 'bedding':
+      return (
+        <>
+          {word(x.what)}: <b>{show('bulk', x.litres * 1000, system)}</b>, {show('weight', x.kg * 1000, system)}
+          {forgot}
+        </>
+      );
+    case 'pan_covers':
+      return (
+        <>
+          {times}
+          {word(x.what)} {show('length', x.lengthMm, system)} across
+          {forgot}
+        </>
+      );
+    case 'smells':
+      return (
+        <>
+          {x.what}: <b>{x.count === 1 ? 'one dose' : `${trim(x.count, 0)} doses`}</b>
+          {x.lack === 'too_few' && <span className="ember"> · {x.have > 0 ? `only ${trim(x.have, 0)} left` : 'none left'}</span>}
+          {x.lack === 'not_on' && <span className="dun"> · not on the shelf</span>}
+          {x.lack === 'would_ice' && <span className="ember"> · it would freeze</span>}
+          {forgot}
+        </>
+      );
+  }
+  return (
+    <>
+      {word(x.what)}
+      {forgot}
+    </>
+  );
+}
+
+function TroubleOf({ trouble }: { trouble: ReturnType<typeof readingTrouble> }) {
+  return trouble && <span className={trouble.tone}> · {trouble.says}</span>;
+}
+
+/** What can be said of a thing beside that it is packed. */
+function Say({ x, today, marks }: { x: Item; today: string; marks: Marks }) {
+  if (x.group === 'own') {
+    return (
+      <button type="button" className="word no-print" onClick={() => void marks.put(today, x.key, 'own', false)}>
+        no longer
+      </button>
+    );
+  }
+  if (x.group === 'traps') return null;
+  const said = marks.waiting(today, x.key, 'forgot') ?? x.forgot !== '';
+  return (
+    <button
+      type="button"
+      className="word no-print"
+      onClick={() => void marks.put(said && x.forgot !== '' ? x.forgot : today, x.key, 'forgot', !said)}
+    >
+      {said ? 'not forgotten' : 'forgot'}
+    </button>
+  );
+}
+
+function AddOwn({ day, marks }: { day: string; marks: Marks }) {
+  const [name, setName] = useState('');
+  return (
+    <form
+      className="own no-print"
+      onSubmit={(e) => {
+        e.preventDefault();
+        if (name.trim() === '') return;
+        void marks.put(day, name.trim(), 'own', true).then(() => setName(''));
+      }}
+    >
+      <Form.Control
+        aria-label="a thing of your own"
+        placeholder="a thing of your own"
+        maxLength={80}
+        value={name}
+        onChange={(e) => setName(e.target.value)}
+      />
+      <button type="submit" className="word">
+        always take it
+      </button>
+    </form>
+  );
+}
+
+/** What the list is computed from; a set can be left for later. */
+function PlanOf({ view, kit, day, marks }: { view: LineView; kit: Kit; day: string; marks: Marks }) {
+  const { plan } = kit;
+  const spot = (id: string) => view.spots.find((s) => s.id === id)?.name ?? '';
+  const setOf = (id: string) => view.sets.find((s) => s.set.id === id)?.set.number ?? '';
+  return (
+    <section>
+      <h2>The plan</h2>
+      <ul className="rows">
+        {plan.builds.map((d) => (
+          <li key={d.id}>
+            Build at <b>{spot(d.spotId)}</b> <span className="quiet">for {word(d.target)}</span>{' '}
+            <button type="button" className="word no-print" onClick={() => void marks.put(day, `design:${d.id}`, 'later', true)}>
+              later
+            </button>
+          </li>
+        ))}
+        {plan.later.map((d) => (
+          <li key={d.id} className="quiet">
+            Later: {spot(d.spotId)}{' '}
+            <button type="button" className="word no-print" onClick={() => void marks.put(day, `design:${d.id}`, 'later', false)}>
+              do it
+            </button>
+          </li>
+        ))}
+        {plan.waiting.map((m) => (
+          <li key={m.id}>
+            Remake <b>set {setOf(m.setId)}</b>
+          </li>
+        ))}
+        <li>
+          {plan.looks === 0 ? 'No set stands to be looked at.' : `${capital(count(plan.looks))} ${plan.looks === 1 ? 'look' : 'looks'}`}
+          {plan.looks > 0 && plan.expect > 0 && `, and ${count(plan.expect)} ${plan.expect === 1 ? 'remake' : 'remakes'} to expect`}
+          {plan.looks > 0 && <span className="quiet">: by the record {trim(plan.share * 100, 0)} in 100 looks end in one</span>}
+        </li>
+      </ul>
+      {plan.builds.length + plan.later.length === 0 && (
+        <p className="quiet no-print">
+          No new set lies on the bench. <Link to={`/line/${view.line.id}/bench`}>Design one there</Link> and what it takes stands here.
+        </p>
+      )}
+      <p className="quiet">
+        A bed takes its cover’s material, a remake the bait alone, and there is one spare of what breaks. Leave a plan of the round with
+        somebody.
+      </p>
+    </section>
+  );
+}

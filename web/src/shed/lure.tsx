@@ -1,0 +1,299 @@
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { objections, type Changes } from '../lib/change';
+import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
+import { KeepRow, useKeep } from '../lib/keep';
+import { write } from '../lib/outbox';
+import { useSettings } from '../lib/settings';
+import { day } from '../lib/time';
+import type { Bottle, Dose, FieldProblem, Level, LineView, Lure, OnShelf, Shelf, Stock } from '../lib/types.gen';
+import { show, type System } from '../lib/units';
+import { ulid } from '../lib/ulid';
+import { capital, count, lureClasses, word } from '../lib/words';
+import { wouldFreeze } from './mixes';
+
+export const measured = (by: string) => (by === 'weight' ? 'weight' : 'volume');
+
+/** An amount of a lure as it is measured. */
+export const amount = (lure: Lure, value: number, system: System) => show(measured(lure.by), value, system);
+
+const dosesOf: Record<string, { by: string; dose: number }> = {
+  gland: { by: 'volume', dose: 1.5 },
+  food: { by: 'weight', dose: 4 },
+  bait: { by: 'weight', dose: 15 },
+  curiosity: { by: 'volume', dose: 1 },
+  musk: { by: 'volume', dose: 1 },
+  call: { by: 'volume', dose: 3 },
+  urine: { by: 'volume', dose: 20 },
+};
+
+/** A new lure, or a change to one. */
+export function LureForm({
+  stands,
+  view,
+  changes,
+  onDone,
+}: {
+  stands: Lure | null;
+  view: LineView;
+  changes: Changes;
+  onDone: (id: string) => void;
+}) {
+  const [begin] = useState<Lure>(
+    () => stands ?? { id: ulid(), lineId: view.line.id, name: '', class: 'gland', by: 'volume', dose: 1.5, deleted: false, version: 0 },
+  );
+  const { x, set, problems, said, keep } = useKeep<Lure>(changes, 'lures', begin, stands ? undefined : 'lure:new');
+  const done = async (next: Lure, what: string) => {
+    if (await keep(next, what)) onDone(next.deleted ? '' : x.id);
+  };
+  return (
+    <WrongFields problems={problems}>
+      <form
+        className="form-grid"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void done(x, stands ? `${x.name} changed` : `${x.name} put on the shelf`);
+        }}
+      >
+        <h2 className="wide">{stands ? stands.name : 'A new lure'}</h2>
+        <Text label="your name for it" path="name" wide value={x.name} onValue={(name) => set({ name })} />
+        <Choice
+          label="what it says"
+          path="class"
+          value={x.class}
+          options={lureClasses}
+          name={word}
+          onValue={(key) => set({ class: key, ...dosesOf[key] })}
+        />
+        <Pick label="measured by" path="by" value={x.by} options={['volume', 'weight']} name={word} onValue={(by) => set({ by })} />
+        <Measure
+          key={x.by + x.class}
+          label="a dose, for one set"
+          path="dose"
+          kind={measured(x.by)}
+          value={x.dose}
+          onValue={(dose) => set({ dose })}
+        />
+        <KeepRow
+          said={said}
+          problems={problems}
+          onDelete={stands ? () => void done({ ...stands, deleted: true }, `${stands.name} taken off the shelf`) : undefined}
+        />
+      </form>
+    </WrongFields>
+  );
+}
+
+interface PanelProps {
+  l: OnShelf;
+  view: LineView;
+  shelf: Shelf;
+  changes: Changes;
+  onGone: () => void;
+}
+
+/** A lure in the hand: what is left, bottle by bottle, and which spots have met it. */
+export function LurePanel({ l, view, shelf, changes, onGone }: PanelProps) {
+  const { system } = useSettings();
+  const [changing, setChanging] = useState(false);
+  if (changing)
+    return <LureForm stands={l.lure} view={view} changes={changes} onDone={(id) => (id === '' ? onGone() : setChanging(false))} />;
+  return (
+    <section>
+      <h2>{l.lure.name}</h2>
+      <p className="quiet">
+        {capital(word(l.lure.class))}; a dose is {amount(l.lure, l.lure.dose, system)}.{' '}
+        <button type="button" className="word" onClick={() => setChanging(true)}>
+          change
+        </button>
+      </p>
+      <p>
+        {l.left > 0 ? (
+          <>
+            About <b>{amount(l.lure, l.left, system)}</b> left, {count(l.dosesLeft)} {l.dosesLeft === 1 ? 'dose' : 'doses'}.
+          </>
+        ) : (
+          <b className="ember">None is left.</b>
+        )}
+        {l.unaccounted >= 1 && (
+          <span className="dun"> {capital(count(Math.round(l.unaccounted)))} doses by the record came from no open bottle.</span>
+        )}
+      </p>
+      <ul className="rows">
+        {l.bottles.map((s) => (
+          <li key={s.bottle.id}>
+            <BottleRow s={s} l={l} view={view} ice={wouldFreeze(s, shelf)} changes={changes} />
+          </li>
+        ))}
+      </ul>
+      <NewBottle l={l} view={view} changes={changes} />
+      <UseDose l={l} view={view} />
+      <h3 style={{ marginTop: 12 }}>Which spots have met it</h3>
+      {l.met.length === 0 ? (
+        <p className="quiet">None: it is new everywhere on the line.</p>
+      ) : (
+        <ul className="rows">
+          {l.met.map((m) => (
+            <li key={m.spotId}>
+              {view.spots.find((s) => s.id === m.spotId)?.name}{' '}
+              <span className="quiet">
+                {m.times === 1 ? 'once' : `${m.times} times`}, last {day(m.last, view.line.zone)}
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+    </section>
+  );
+}
+
+function BottleRow({ s, l, view, ice, changes }: { s: Stock; l: OnShelf; view: LineView; ice: boolean; changes: Changes }) {
+  const { system } = useSettings();
+  const { zone } = view.line;
+  const [seen, setSeen] = useState<number | null>(null);
+  const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const b = s.bottle;
+  const put = async (next: Bottle, what: string) => {
+    try {
+      await changes.change('bottles', b, next, what);
+      setProblems([]);
+    } catch (error) {
+      setProblems(objections(error));
+    }
+  };
+  const level = async () => {
+    const one: Level = { id: ulid(), lineId: view.line.id, bottleId: b.id, at: view.now, left: seen ?? 0 };
+    try {
+      await write(`/lines/${view.line.id}/levels/${one.id}`, one, `what is left of ${l.lure.name}`);
+      setSeen(null);
+    } catch (error) {
+      setProblems(objections(error));
+    }
+  };
+  return (
+    <WrongFields problems={problems}>
+      <div>
+        {amount(l.lure, s.left, system)} of {amount(l.lure, b.holds, system)}
+        {b.openedAt ? <span className="quiet">, open since {day(b.openedAt, zone)}</span> : <span className="quiet">, not open</span>}
+        {s.emptyAt && <b className="ember"> · empty since {day(s.emptyAt, zone)}</b>}
+        {b.freezesAtC !== null && <span className={ice ? 'ember' : 'quiet'}>, freezes at {show('temperature', b.freezesAtC, system)}</span>}
+        {b.note && <span className="quiet">; {b.note}</span>}
+      </div>
+      <div className="words">
+        {!b.openedAt && (
+          <button
+            type="button"
+            className="word"
+            onClick={() => void put({ ...b, openedAt: view.now }, `a bottle of ${l.lure.name} opened`)}
+          >
+            open it
+          </button>
+        )}
+        {seen === null ? (
+          <button type="button" className="word" onClick={() => setSeen(s.left)}>
+            say what is left
+          </button>
+        ) : (
+          <>
+            <Measure label="left, by eye" path="left" kind={measured(l.lure.by)} value={seen} onValue={setSeen} />
+            <button type="button" className="word" onClick={() => void level()}>
+              that is left
+            </button>
+          </>
+        )}
+        <button type="button" className="word" onClick={() => void put({ ...b, deleted: true }, `a bottle of ${l.lure.name} put away`)}>
+          put it away
+        </button>
+      </div>
+    </WrongFields>
+  );
+}
+
+function NewBottle({ l, view, changes }: { l: OnShelf; view: LineView; changes: Changes }) {
+  const [x, setX] = useState<Bottle | null>(null);
+  const [problems, setProblems] = useState<FieldProblem[]>([]);
+  if (x === null) {
+    const like = l.bottles.at(-1)?.bottle;
+    const fresh: Bottle = {
+      id: ulid(),
+      lineId: view.line.id,
+      lureId: l.lure.id,
+      holds: like?.holds ?? l.lure.dose * 20,
+      openedAt: null,
+      freezesAtC: like?.freezesAtC ?? null,
+      note: '',
+      deleted: false,
+      version: 0,
+    };
+    return (
+      <button type="button" className="word" onClick={() => setX(fresh)}>
+        {l.bottles.length === 0 ? 'put a bottle of it on the shelf' : 'another bottle of it'}
+      </button>
+    );
+  }
+  const keep = async (open: boolean) => {
+    try {
+      await changes.change('bottles', null, { ...x, openedAt: open ? view.now : null }, `a bottle of ${l.lure.name}`);
+      setX(null);
+      setProblems([]);
+    } catch (error) {
+      setProblems(objections(error));
+    }
+  };
+  return (
+    <WrongFields problems={problems}>
+      <div className="form-grid" style={{ marginTop: 6 }}>
+        <Measure label="it holds" path="holds" kind={measured(l.lure.by)} value={x.holds} onValue={(holds) => setX({ ...x, holds })} />
+        <Text label="note" path="note" value={x.note} onValue={(note) => setX({ ...x, note })} />
+        <div className="wide build">
+          <Button onClick={() => void keep(true)}>Open it now</Button>
+          <button type="button" className="word" onClick={() => void keep(false)}>
+            keep it closed
+          </button>
+        </div>
+      </div>
+    </WrongFields>
+  );
+}
+
+/** A dose used by hand, beside what building sets uses. */
+function UseDose({ l, view }: { l: OnShelf; view: LineView }) {
+  const [spotID, setSpotID] = useState('');
+  const [failed, setFailed] = useState<FieldProblem[]>([]);
+  const use = async () => {
+    const dose: Dose = {
+      id: ulid(),
+      lineId: view.line.id,
+      lureId: l.lure.id,
+      spotId: spotID === '' ? null : spotID,
+      at: view.now,
+      count: 1,
+    };
+    try {
+      await write(`/lines/${view.line.id}/doses/${dose.id}`, dose, `a dose of ${l.lure.name}`);
+      setFailed([]);
+    } catch (error) {
+      setFailed(objections(error));
+    }
+  };
+  return (
+    <WrongFields problems={failed}>
+      <div className="form-grid" style={{ marginTop: 6 }}>
+        <Pick
+          label="a dose used beside the builds, at"
+          path="spotId"
+          value={spotID}
+          blank="no spot"
+          options={view.spots.map((s) => s.id)}
+          name={(id) => view.spots.find((s) => s.id === id)?.name ?? ''}
+          onValue={setSpotID}
+        />
+        <div style={{ alignSelf: 'end' }}>
+          <button type="button" className="word" onClick={() => void use()}>
+            use a dose
+          </button>
+        </div>
+      </div>
+    </WrongFields>
+  );
+}

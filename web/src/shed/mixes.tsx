@@ -1,0 +1,155 @@
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { ShelfDrawing, type Standing } from '../draw/shelf';
+import { useChanges } from '../lib/change';
+import { useLine, useShelf } from '../lib/queries';
+import { useSettings } from '../lib/settings';
+import { clock, longDay } from '../lib/time';
+import type { LineView, OnShelf, Shelf, Stock } from '../lib/types.gen';
+import { show, type System } from '../lib/units';
+import { capital, lureClasses, word } from '../lib/words';
+import { amount, LureForm, LurePanel } from './lure';
+import { MixingTable } from './table';
+import { ShedHead } from './shed';
+
+/** Bottles on the shelf, and the table where they are mixed. */
+export function MixesPage() {
+  const { data: view } = useLine();
+  const { data: shelf } = useShelf();
+  if (!view || !shelf) return null;
+  return <Open view={view} shelf={shelf} />;
+}
+
+/** Whether a bottle would freeze in the cold that is expected. */
+export const wouldFreeze = (s: Stock, shelf: Shelf) =>
+  s.left > 0 && s.bottle.freezesAtC !== null && shelf.coldest !== null && s.bottle.freezesAtC > shelf.coldest.tempC;
+
+function standing(l: OnShelf, shelf: Shelf, system: System): Standing[] {
+  const shown = l.bottles.filter((s) => s.left > 0);
+  const empty = l.bottles.at(-1);
+  const bottles = shown.length > 0 ? shown : empty ? [empty] : [];
+  const one = (s: Stock | null): Standing => ({
+    key: s?.bottle.id ?? l.lure.id,
+    id: l.lure.id,
+    name: l.lure.name,
+    jar: l.lure.by === 'weight',
+    open: s !== null && s.bottle.openedAt !== null,
+    full: s ? s.left / s.bottle.holds : 0,
+    ...(s === null || s.left <= 0
+      ? { words: s === null ? 'no bottle' : 'empty', tone: 'ember' as const }
+      : wouldFreeze(s, shelf)
+        ? { words: `freezes ${show('temperature', s.bottle.freezesAtC ?? 0, system)}`, tone: 'ember' as const }
+        : {
+            words: `${s.dosesLeft} ${s.dosesLeft === 1 ? 'dose' : 'doses'}`,
+            tone: s.dosesLeft <= 3 ? ('dun' as const) : ('plain' as const),
+          }),
+  });
+  return bottles.length === 0 ? [one(null)] : bottles.map(one);
+}
+
+function Open({ view, shelf }: { view: LineView; shelf: Shelf }) {
+  const { system } = useSettings();
+  const [params, setParams] = useSearchParams();
+  const changes = useChanges();
+  const [adding, setAdding] = useState(shelf.lures.length === 0);
+  const chosen = shelf.lures.find((l) => l.lure.id === params.get('lure'));
+  const choose = (id: string) => {
+    setAdding(false);
+    setParams(id === '' ? {} : { lure: id }, { replace: true });
+  };
+  const all = lureClasses.flatMap((key) =>
+    shelf.lures
+      .filter((l) => l.lure.class === key)
+      .flatMap((l) => standing(l, shelf, system))
+      .map((s, i) => ({ ...s, heading: i === 0 ? word(key) : undefined })),
+  );
+  return (
+    <main className="page shed-page">
+      <ShedHead
+        actions={
+          <>
+            {(adding || chosen) && shelf.lures.length > 0 && (
+              <button type="button" className="word" onClick={() => choose('')}>
+                what waits
+              </button>
+            )}
+            <button type="button" className="word" onClick={() => setAdding(true)}>
+              put a new lure on the shelf
+            </button>
+          </>
+        }
+      >
+        <Cold shelf={shelf} view={view} />
+        {changes.last !== undefined && (
+          <>
+            {' · '}
+            <button type="button" className="word" onClick={() => void changes.undo()}>
+              undo: {changes.last}
+            </button>
+          </>
+        )}
+      </ShedHead>
+      <div className="rack">
+        {all.length > 0 && <ShelfDrawing all={all} width={900} chosen={chosen?.lure.id ?? ''} onChoose={choose} />}
+        <MixingTable view={view} shelf={shelf} changes={changes} />
+      </div>
+      <aside>
+        {adding ? (
+          <LureForm key="new" stands={null} view={view} changes={changes} onDone={choose} />
+        ) : chosen ? (
+          <LurePanel key={chosen.lure.id} l={chosen} view={view} shelf={shelf} changes={changes} onGone={() => choose('')} />
+        ) : (
+          <OnTheShelf shelf={shelf} system={system} onChoose={choose} />
+        )}
+      </aside>
+    </main>
+  );
+}
+
+function Cold({ shelf, view }: { shelf: Shelf; view: LineView }) {
+  const { system } = useSettings();
+  if (shelf.coldest === null) return <>No forecast is known: say yourself what cold a mixture has to stand.</>;
+  return (
+    <>
+      Coldest hour of the forecast: <b>{show('temperature', shelf.coldest.tempC, system)}</b>, {longDay(shelf.coldest.at, view.line.zone)}{' '}
+      at {clock(shelf.coldest.at, view.line.zone)}.
+    </>
+  );
+}
+
+/** What is low, empty or would freeze. */
+function OnTheShelf({ shelf, system, onChoose }: { shelf: Shelf; system: System; onChoose: (id: string) => void }) {
+  const waits = shelf.lures.flatMap((l) => {
+    const open = l.bottles.some((s) => s.left > 0 && s.bottle.openedAt !== null);
+    const ice = l.bottles.find((s) => wouldFreeze(s, shelf));
+    if (l.left <= 0) return [{ l, says: 'none is left', tone: 'ember' }];
+    if (ice)
+      return [{ l, says: `freezes at ${show('temperature', ice.bottle.freezesAtC ?? 0, system)}; colder is expected`, tone: 'ember' }];
+    if (l.unaccounted >= 1) return [{ l, says: `${Math.round(l.unaccounted)} doses were used from no open bottle`, tone: 'dun' }];
+    if (l.dosesLeft <= 3) return [{ l, says: `${amount(l.lure, l.left, system)} left, ${l.dosesLeft} doses`, tone: 'dun' }];
+    return open ? [] : [{ l, says: 'not open', tone: 'quiet' }];
+  });
+  return (
+    <section>
+      <h2>On the shelf</h2>
+      {shelf.lures.length === 0 && <p>Nothing stands here yet. Put a lure, bait or urine on the shelf under your own name for it.</p>}
+      <p className="quiet">
+        {waits.length > 0 ? 'What to look at. ' : ''}Take a bottle in the hand to see what is left in it and which spots have met it.
+      </p>
+      <ul className="rows">
+        {waits.map(({ l, says, tone }) => (
+          <li key={l.lure.id}>
+            <button type="button" className="word" onClick={() => onChoose(l.lure.id)}>
+              {l.lure.name}
+            </button>{' '}
+            <span className={tone}>{says}</span>
+          </li>
+        ))}
+      </ul>
+      <p className="quiet">
+        {capital('keep antifreeze and bait from animals and children')}; gloves for bait. Food smell makes animals dig: keep it out of a
+        tight ring.
+      </p>
+    </section>
+  );
+}

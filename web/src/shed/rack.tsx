@@ -1,0 +1,192 @@
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { RackDrawing, type Hanging } from '../draw/rack';
+import { useChanges } from '../lib/change';
+import { useLine, useRack } from '../lib/queries';
+import { useSettings } from '../lib/settings';
+import type { Hung, LineView, Rack } from '../lib/types.gen';
+import { show, type System } from '../lib/units';
+import { capital, checkPart, count } from '../lib/words';
+import { BringTraps } from './bring';
+import { placeShort, readingTrouble, trapName } from './says';
+import { ShedHead } from './shed';
+import { TrapForm } from './trapform';
+import { TrapPanel } from './trap';
+
+/** The rack: every trap on its nail, and beside it the one that is in the hand. */
+export function RackPage() {
+  const { data: view } = useLine();
+  const { data: rack } = useRack();
+  if (!view || !rack) return null;
+  return <Open view={view} rack={rack} />;
+}
+
+/** How a trap hangs on the drawing. */
+function hanging(h: Hung, system: System): Hanging {
+  const trouble = readingTrouble(h, system);
+  const away = placeShort(h.place);
+  const first = h.faults[0];
+  const words =
+    away !== ''
+      ? away
+      : first
+        ? `stays: ${checkPart(first.key)}`
+        : h.tension
+          ? show('force', h.tension.meanN, system)
+          : h.wanted
+            ? 'not measured'
+            : '';
+  const tone = h.place.kind === 'missing' || (away === '' && first) ? 'ember' : away !== '' ? 'soft' : trouble ? trouble.tone : 'plain';
+  return {
+    id: h.trap.id,
+    number: h.trap.number,
+    size: h.trap.size,
+    shape: h.trap,
+    out: h.place.kind !== 'home',
+    kept: h.faults.length > 0 && h.place.kind === 'home',
+    words: words + (away === '' && !first && h.tension?.old ? ', old' : ''),
+    tone,
+    label: [trapName(h), away === '' ? 'on the rack' : away, first ? `kept home: ${checkPart(first.key)}` : '', trouble?.says ?? '']
+      .filter(Boolean)
+      .join('; '),
+    window: h.wanted ? { ...h.wanted, meanN: h.tension?.meanN } : undefined,
+  };
+}
+
+type Doing = 'look' | 'new' | 'change' | 'bring';
+
+function Open({ view, rack }: { view: LineView; rack: Rack }) {
+  const { system } = useSettings();
+  const [params, setParams] = useSearchParams();
+  const changes = useChanges();
+  const [doing, setDoing] = useState<Doing>(rack.traps.length === 0 ? 'new' : 'look');
+  const chosen = rack.traps.find((h) => h.trap.id === params.get('trap'));
+  const choose = (id: string) => {
+    setDoing('look');
+    setParams(id === '' ? {} : { trap: id }, { replace: true });
+  };
+  return (
+    <main className="page shed-page">
+      <ShedHead
+        actions={
+          <>
+            {(doing !== 'look' || chosen) && rack.traps.length > 0 && (
+              <button type="button" className="word" onClick={() => choose('')}>
+                what waits
+              </button>
+            )}
+            <button type="button" className="word" onClick={() => setDoing('new')}>
+              hang a new trap
+            </button>
+            <button type="button" className="word" onClick={() => setDoing('bring')}>
+              bring in CSV
+            </button>
+            <a href={`/api/lines/${view.line.id}/export/traps`}>take out CSV</a>
+          </>
+        }
+      >
+        <RackCount rack={rack} />
+        {changes.last !== undefined && (
+          <>
+            {' · '}
+            <button type="button" className="word" onClick={() => void changes.undo()}>
+              undo: {changes.last}
+            </button>
+          </>
+        )}
+      </ShedHead>
+      <div className="rack">
+        {rack.traps.length === 0 ? (
+          <p>The rack is empty. Hang your first trap on it here on the right, or bring the whole rack in from a CSV file.</p>
+        ) : (
+          <RackDrawing
+            traps={order(rack.traps).map((h) => hanging(h, system))}
+            width={900}
+            chosen={chosen?.trap.id ?? ''}
+            system={system}
+            onChoose={choose}
+          />
+        )}
+      </div>
+      <aside>
+        {doing === 'bring' ? (
+          <BringTraps view={view} onDone={() => setDoing('look')} />
+        ) : doing === 'new' ? (
+          <TrapForm
+            key="new"
+            stands={{ ...rack.new, lineId: view.line.id, number: 1 + Math.max(0, ...rack.traps.map((h) => h.trap.number)) }}
+            rack={rack}
+            changes={changes}
+            onDone={choose}
+          />
+        ) : chosen && doing === 'change' ? (
+          <TrapForm key={chosen.trap.id} stands={chosen.trap} rack={rack} changes={changes} onDone={choose} />
+        ) : chosen ? (
+          <TrapPanel key={chosen.trap.id} h={chosen} view={view} onChange={() => setDoing('change')} />
+        ) : (
+          <AtTheRack rack={rack} onChoose={choose} />
+        )}
+      </aside>
+    </main>
+  );
+}
+
+/** Sizes hang together, in the order of their first number. */
+function order(traps: Hung[]): Hung[] {
+  const sizes = [...new Set(traps.map((h) => h.trap.size))];
+  return sizes.flatMap((size) => traps.filter((h) => h.trap.size === size));
+}
+
+function RackCount({ rack }: { rack: Rack }) {
+  const of = (kind: string) => rack.traps.filter((h) => h.place.kind === kind).length;
+  const kept = rack.traps.filter((h) => h.place.kind === 'home' && h.faults.length > 0).length;
+  const parts = [
+    of('set') > 0 ? `${count(of('set'))} in sets` : '',
+    kept > 0 ? `${count(kept)} kept home` : '',
+    of('missing') > 0 ? `${count(of('missing'))} missing` : '',
+    of('away') > 0 ? `${count(of('away'))} away` : '',
+  ].filter(Boolean);
+  if (rack.traps.length === 0) return null;
+  return <>{capital([`${count(rack.traps.length)} traps and devices`, ...parts].join(', '))}.</>;
+}
+
+/** What waits at the rack, when no trap is in the hand. */
+function AtTheRack({ rack, onChoose }: { rack: Rack; onChoose: (id: string) => void }) {
+  const { system } = useSettings();
+  const waits = rack.traps
+    .filter((h) => h.place.kind === 'home' || h.place.kind === 'missing')
+    .map((h) => {
+      const trouble = readingTrouble(h, system);
+      if (h.place.kind === 'missing') return { h, says: placeShort(h.place), tone: 'ember' as const };
+      if (h.faults.length > 0)
+        return { h, says: h.faults.map((f) => f.note || `${checkPart(f.key)} not sound`).join('; '), tone: 'ember' as const };
+      return trouble && { h, ...trouble };
+    })
+    .filter((x) => x !== null)
+    .sort((a, b) => Number(b.tone === 'ember') - Number(a.tone === 'ember'));
+  return (
+    <section>
+      <h2>At the rack</h2>
+      {waits.length === 0 ? (
+        <p>
+          Every trap that hangs here is sound, measured, and inside the window of what it is meant for. Take one in the hand to see its
+          story.
+        </p>
+      ) : (
+        <>
+          <p className="quiet">What waits for hands. Take any trap off its nail to see its story.</p>
+          <ul className="rows">
+            {waits.map(({ h, says, tone }) => (
+              <li key={h.trap.id}>
+                <button type="button" className="word" onClick={() => onChoose(h.trap.id)}>
+                  No. {h.trap.number}
+                </button>{' '}
+                <span className={tone}>{says}</span>
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
+    </section>
+  );
+}

@@ -1,0 +1,81 @@
+import { day } from '../lib/time';
+import type { Hung, LineView, Place, Wanted } from '../lib/types.gen';
+import { show, type System } from '../lib/units';
+import { checkPart, plural, word } from '../lib/words';
+
+/** A trap by its number and the user's name for its size. */
+export const trapName = (h: Hung) => `No. ${h.trap.number}, ${h.trap.size}`;
+
+/** Where a trap is, in few words. */
+export function placeShort(place: Place): string {
+  switch (place.kind) {
+    case 'set':
+      return `in set ${place.number}`;
+    case 'missing':
+      return `missing, set ${place.number}`;
+    case 'away':
+      return word(place.why);
+  }
+  return '';
+}
+
+/** Where a trap is, and since when. */
+export function placeWords(place: Place, view: LineView): string {
+  const since = place.since ? ` since ${day(place.since, view.line.zone)}` : '';
+  const spot = view.spots.find((s) => s.id === place.spotId)?.name;
+  switch (place.kind) {
+    case 'set':
+      return `It stands in set ${place.number}${spot ? `, ${spot}` : ''},${since}.`;
+    case 'missing':
+      return `It is missing from set ${place.number}${spot ? `, ${spot}` : ''},${since}.`;
+    case 'away':
+      return `It is not on the rack: ${word(place.why)}.`;
+  }
+  return place.since ? `It hangs on the rack, back${since}.` : 'It hangs on the rack.';
+}
+
+/** What keeps a trap home, in words; blank where nothing does. */
+export const faultWords = (h: Hung) => h.faults.map((f) => `${checkPart(f.key)}${f.note ? `: ${f.note}` : ' not sound'}`).join('; ');
+
+const olds: Record<string, string> = {
+  month: 'more than a month ago',
+  changed: 'before it was changed or mended',
+  held: 'before it last fired or held',
+};
+
+/** What is to be said of a trap's reading wherever the trap appears; blank for one that is new and in its window. */
+export function readingTrouble(h: Hung, system: System): { says: string; tone: 'ember' | 'dun' } | null {
+  const { tension, wanted } = h;
+  if (!wanted) return null;
+  const reads = tension ? show('force', tension.meanN, system) : '';
+  switch (h.verdict) {
+    case 'locked':
+      return { says: `under ${word(wanted.cover.material)} no setting fires`, tone: 'ember' };
+    case 'unmeasured':
+      return { says: 'never measured', tone: 'dun' };
+    case 'light':
+      return { says: `${reads} is too light to spare ${wanted.spares.map(plural).join(' and ')}`, tone: 'ember' };
+    case 'heavy':
+      return { says: `${reads} is too heavy for ${plural(wanted.targets[0] ?? '')}`, tone: 'ember' };
+    case 'conflict':
+      return { says: `${reads}; ${conflictWords(wanted)}`, tone: 'dun' };
+  }
+  return tension && tension.old !== '' ? { says: `${reads} measured ${olds[tension.old] ?? ''}`, tone: 'dun' } : null;
+}
+
+export const oldWords = (old: string) => olds[old] ?? '';
+
+export const conflictWords = (w: Wanted) =>
+  `no setting fires for ${plural(w.targets[0] ?? '')} and spares ${w.spares.map(plural).join(' and ')}`;
+
+/** The window in words. */
+export function windowWords(w: Wanted, system: System): string {
+  if (w.maxN < 0) return `Under ${word(w.cover.material)} no setting fires.`;
+  const target = plural(w.targets[0] ?? '');
+  if (w.conflict)
+    return `No setting does both: up to ${show('force', w.maxN, system)} for ${target}, from ${show('force', w.minN, system)} to spare ${w.spares.map(plural).join(' and ')}.`;
+  const spared = w.spares.length > 0 ? `, ${w.spares.map(plural).join(' and ')} mostly do not` : '';
+  return w.spares.length > 0
+    ? `${show('force', w.minN, system, true)} to ${show('force', w.maxN, system)}: ${target} fire it${spared}.`
+    : `Up to ${show('force', w.maxN, system)}: ${target} fire it; nobody is spared.`;
+}

@@ -1,0 +1,466 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { Beaker } from '../draw/beaker';
+import { ask, Refused } from '../lib/api';
+import { objections, type Changes } from '../lib/change';
+import { useDraft } from '../lib/draft';
+import { Choice, Measure, Pick, say, Text, WrongFields } from '../lib/fields';
+import { useSettings } from '../lib/settings';
+import type {
+  BeddingInput,
+  BeddingOutput,
+  Bottle,
+  FieldProblem,
+  LineView,
+  Lure,
+  MixtureInput,
+  MixtureOutput,
+  NamedRecipe,
+  Part,
+  Shelf,
+} from '../lib/types.gen';
+import { show, type System } from '../lib/units';
+import { ulid } from '../lib/ulid';
+import { capital, lureClasses, soils, wetnesses, word } from '../lib/words';
+import { measured } from './lure';
+
+/** What lies on the mixing table, kept in this browser. */
+interface OnTable {
+  name: string;
+  mixture: MixtureInput;
+  /** How the whole is told: as an amount, or by sets and doses. */
+  wanted: 'total' | 'batch';
+  toC: number;
+}
+
+const partKinds = ['water', 'oil', 'dry', 'glycerin', 'propylene_glycol', 'salt', 'calcium_chloride'];
+
+/** The coldest night to come with a little to spare, or a hard winter's where none is known. */
+const coldToStand = (shelf: Shelf) => (shelf.coldest === null ? -20 : Math.min(0, Math.floor(shelf.coldest.tempC) - 3));
+
+interface Props {
+  view: LineView;
+  shelf: Shelf;
+  changes: Changes;
+}
+
+export function MixingTable({ view, shelf, changes }: Props) {
+  const [what, setWhat] = useState<'parts' | 'bedding'>('parts');
+  return (
+    <section className="mixing">
+      <div className="mixing-head">
+        <h2>Mixing table</h2>
+        <Choice
+          label="what is mixed"
+          path=""
+          hide
+          value={what}
+          options={['parts', 'bedding']}
+          name={(k) => (k === 'parts' ? 'a mixture by parts' : 'antifreeze in bedding')}
+          onValue={(k) => setWhat(k === 'bedding' ? 'bedding' : 'parts')}
+        />
+      </div>
+      {what === 'parts' ? <ByParts view={view} shelf={shelf} changes={changes} /> : <InBedding shelf={shelf} />}
+    </section>
+  );
+}
+
+function ByParts({ view, shelf, changes }: Props) {
+  const { system } = useSettings();
+  const [t, setT] = useDraft<OnTable>('mixing', () => ({
+    name: 'urine_and_glycerin',
+    mixture: { ...(shelf.usual.urine_and_glycerin ?? { by: 'volume', parts: [] }), total: 473 },
+    wanted: 'total',
+    toC: coldToStand(shelf),
+  }));
+  const set = (change: Partial<OnTable>) => setT({ ...t, ...change });
+  const mix = (change: Partial<MixtureInput>) => set({ mixture: { ...t.mixture, ...change } });
+  const { by, parts } = t.mixture;
+  const kind = measured(by);
+  const question: MixtureInput = {
+    by,
+    parts,
+    ...(t.wanted === 'total'
+      ? { total: t.mixture.total ?? 0 }
+      : { batch: t.mixture.batch ?? { sets: 10, doses: 1, dose: 5, reserve: 0.25 } }),
+    toC: t.toC,
+  };
+  const { data, error } = useQuery({
+    queryKey: ['mixture', question],
+    queryFn: () => ask<MixtureOutput>('/calc/mixture', question),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+  });
+  const problems = objections(error);
+  const names = [...Object.keys(shelf.usual), ...shelf.recipes.map((r) => r.id)];
+  const choose = (name: string) => {
+    const own = shelf.recipes.find((r) => r.id === name);
+    const recipe = own?.mix ?? shelf.usual[name];
+    if (recipe) set({ name, mixture: { ...t.mixture, ...recipe } });
+  };
+  const setPart = (i: number, change: Partial<Part>) => mix({ parts: parts.map((p, k) => (k === i ? { ...p, ...change } : p)) });
+  const batch = question.batch;
+  return (
+    <WrongFields problems={problems}>
+      <div className="mixing-grid">
+        <div>
+          {data && problems.length === 0 && (
+            <Beaker
+              total={show(kind, data.total, system)}
+              layers={parts.map((p, i) => ({
+                name: p.what,
+                share: (data.amounts[i] ?? 0) / data.total,
+                amount: show(kind, data.amounts[i] ?? 0, system),
+              }))}
+            />
+          )}
+        </div>
+        <div>
+          <div className="form-grid">
+            <Pick
+              label="recipe"
+              path="name"
+              value={t.name}
+              options={names}
+              name={(n) => shelf.recipes.find((r) => r.id === n)?.name ?? word(n)}
+              onValue={choose}
+            />
+            <Pick label="parts by" path="by" value={by} options={['volume', 'weight']} name={word} onValue={(next) => mix({ by: next })} />
+          </div>
+          {parts.map((p, i) => (
+            <div className="part" key={i}>
+              <Measure label="parts" path={`parts[${i}].parts`} kind="number" value={p.parts} onValue={(n) => setPart(i, { parts: n })} />
+              <Text label="of" path={`parts[${i}].what`} value={p.what} onValue={(text) => setPart(i, { what: text })} />
+              <Pick
+                label="it is"
+                path={`parts[${i}].is`}
+                value={p.is}
+                options={partKinds}
+                name={word}
+                onValue={(is) => setPart(i, { is })}
+              />
+              {parts.length > 2 && (
+                <button
+                  type="button"
+                  className="word"
+                  aria-label={`leave out ${p.what}`}
+                  onClick={() => mix({ parts: parts.filter((_, k) => k !== i) })}
+                >
+                  leave out
+                </button>
+              )}
+            </div>
+          ))}
+          <div className="words">
+            <button type="button" className="word" onClick={() => mix({ parts: [...parts, { what: '', is: 'dry', parts: 1 }] })}>
+              one more part
+            </button>
+            <KeepRecipe t={t} view={view} shelf={shelf} changes={changes} onKept={(id) => set({ name: id })} />
+          </div>
+          <div className="form-grid" style={{ marginTop: 6 }}>
+            <Choice
+              label="how much"
+              path="wanted"
+              hide
+              value={t.wanted}
+              options={['total', 'batch']}
+              name={(k) => (k === 'total' ? 'so much in all' : 'for so many sets')}
+              onValue={(k) => set({ wanted: k === 'batch' ? 'batch' : 'total' })}
+            />
+            {batch === undefined ? (
+              <Measure
+                key={by}
+                label="in all"
+                path="totalMl"
+                kind={kind}
+                value={t.mixture.total ?? 0}
+                onValue={(total) => mix({ total })}
+              />
+            ) : (
+              <>
+                <Measure
+                  label="sets"
+                  path="batch.sets"
+                  kind="number"
+                  value={batch.sets}
+                  onValue={(sets) => mix({ batch: { ...batch, sets } })}
+                />
+                <Measure
+                  label="doses at each"
+                  path="batch.doses"
+                  kind="number"
+                  value={batch.doses}
+                  onValue={(doses) => mix({ batch: { ...batch, doses } })}
+                />
+                <Measure
+                  key={by}
+                  label="a dose"
+                  path="batch.dose"
+                  kind={kind}
+                  value={batch.dose}
+                  onValue={(dose) => mix({ batch: { ...batch, dose } })}
+                />
+                <Measure
+                  label="in reserve, in 100"
+                  path="batch.reserve"
+                  kind="number"
+                  value={batch.reserve * 100}
+                  onValue={(n) => mix({ batch: { ...batch, reserve: n / 100 } })}
+                />
+              </>
+            )}
+          </div>
+        </div>
+        <div>
+          {problems.length > 0 && !problems.some((p) => p.field.includes('.') || p.field === 'totalMl') && (
+            <div className="wrong">{problems.map((p) => say(`${p.field} ${p.says}`, system)).join('; ')}</div>
+          )}
+          {error !== null && !(error instanceof Refused) && <p className="ember">The program does not answer; it asks again by itself.</p>}
+          {data && problems.length === 0 && <Freezing data={data} t={t} system={system} onTo={(to) => mix({ parts: to })} />}
+          <Measure label="it has to stand" path="toC" kind="temperature" value={t.toC} onValue={(toC) => set({ toC })} />
+          {data && problems.length === 0 && <BottleIt data={data} t={t} view={view} shelf={shelf} changes={changes} />}
+        </div>
+      </div>
+    </WrongFields>
+  );
+}
+
+/** Where the mixture freezes, and how it would be mixed to stand the cold. */
+function Freezing({ data, t, system, onTo }: { data: MixtureOutput; t: OnTable; system: System; onTo: (parts: Part[]) => void }) {
+  const { freezes } = data;
+  const to = data.to;
+  return (
+    <>
+      <p style={{ marginBottom: 4 }}>
+        {show(measured(t.mixture.by), data.total, system)} in all.{' '}
+        {freezes.known ? (
+          <>
+            Freezes at <b>{show('temperature', freezes.atC, system)}</b>
+            {freezes.agent !== '' &&
+              `: ${freezes.percent.toFixed(1)} % ${word(freezes.agent)}${freezes.agent === 'propylene_glycol' ? ' by volume' : ' by weight'}`}
+            .
+          </>
+        ) : (
+          {
+            oily: 'Nothing watery in it: it stiffens, and no table knows where.',
+            mixed: 'More than one agent: the tables know one at a time.',
+            strong: 'Stronger than the tables know.',
+          }[freezes.why]
+        )}
+      </p>
+      {freezes.known && (
+        <p className={data.stands ? 'quiet' : 'ember'}>
+          {data.stands ? `It stands ${show('temperature', t.toC, system)}.` : `It does not stand ${show('temperature', t.toC, system)}.`}{' '}
+          {to && (
+            <button type="button" className="word" onClick={() => onTo(to.parts)}>
+              mix it so that it does
+            </button>
+          )}
+          {data.trouble && say(capital(data.trouble.replace(/^\w+: /, '')), system)}
+        </p>
+      )}
+    </>
+  );
+}
+
+function KeepRecipe({ t, view, shelf, changes, onKept }: Props & { t: OnTable; onKept: (id: string) => void }) {
+  const own = shelf.recipes.find((r) => r.id === t.name);
+  const [name, setName] = useState<string | null>(null);
+  const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const recipe = { by: t.mixture.by, parts: t.mixture.parts };
+  const put = async (before: NamedRecipe | null, after: NamedRecipe, what: string) => {
+    try {
+      await changes.change('recipes', before, after, what);
+      setProblems([]);
+      setName(null);
+      if (!after.deleted) onKept(after.id);
+    } catch (error) {
+      setProblems(objections(error));
+    }
+  };
+  const keep = () => {
+    if (own && name === own.name) void put(own, { ...own, mix: recipe }, `the recipe of ${own.name}`);
+    else
+      void put(
+        null,
+        { id: ulid(), lineId: view.line.id, name: name ?? '', mix: recipe, deleted: false, version: 0 },
+        `the recipe of ${name ?? ''}`,
+      );
+  };
+  if (name === null)
+    return (
+      <>
+        <button type="button" className="word" onClick={() => setName(own?.name ?? '')}>
+          keep this recipe
+        </button>
+        {own && (
+          <button type="button" className="word" onClick={() => void put(own, { ...own, deleted: true }, `${own.name} thrown away`)}>
+            throw it away
+          </button>
+        )}
+      </>
+    );
+  return (
+    <WrongFields problems={problems}>
+      <Text label="under the name" path="name" value={name} onValue={setName} />
+      <button type="button" className="word" onClick={keep}>
+        keep it
+      </button>
+    </WrongFields>
+  );
+}
+
+/** What was mixed goes into a bottle on the shelf: of a lure that stands there, or of a new one. */
+function BottleIt({ data, t, view, shelf, changes }: Props & { data: MixtureOutput; t: OnTable }) {
+  const { system } = useSettings();
+  const [into, setInto] = useState('');
+  const [fresh, setFresh] = useState({ name: '', class: 'urine' });
+  const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const [said, setSaid] = useState('');
+  const bottle = async () => {
+    const lureID = into === '' ? ulid() : into;
+    const known = shelf.lures.find((l) => l.lure.id === into)?.lure;
+    if (known && known.by !== t.mixture.by) {
+      setProblems([{ field: 'into', says: `is measured by ${word(known.by)} and this by ${word(t.mixture.by)}: choose another` }]);
+      return;
+    }
+    const lure: Lure = {
+      id: lureID,
+      lineId: view.line.id,
+      name: fresh.name,
+      class: fresh.class,
+      by: t.mixture.by,
+      dose: t.mixture.batch?.dose ?? data.total / 20,
+      deleted: false,
+      version: 0,
+    };
+    const made: Bottle = {
+      id: ulid(),
+      lineId: view.line.id,
+      lureId: lureID,
+      holds: data.total,
+      openedAt: null,
+      freezesAtC: data.freezes.known ? data.freezes.atC : null,
+      note: 'mixed here',
+      deleted: false,
+      version: 0,
+    };
+    try {
+      if (!known) await changes.change('lures', null, lure, `${lure.name} put on the shelf`);
+      await changes.change('bottles', null, made, `a bottle of ${known?.name ?? lure.name} mixed`);
+      setProblems([]);
+      setSaid(`${show(measured(t.mixture.by), data.total, system)} of ${known?.name ?? lure.name} stand on the shelf.`);
+    } catch (error) {
+      setProblems(objections(error));
+    }
+  };
+  return (
+    <WrongFields problems={problems}>
+      <div className="form-grid" style={{ marginTop: 8 }}>
+        <Pick
+          label="into a bottle of"
+          path="into"
+          wide
+          value={into}
+          blank="something new"
+          options={shelf.lures.map((l) => l.lure.id)}
+          name={(id) => shelf.lures.find((l) => l.lure.id === id)?.lure.name ?? ''}
+          onValue={(id) => {
+            setInto(id);
+            setSaid('');
+          }}
+        />
+        {problems
+          .filter((p) => p.field === 'into')
+          .map((p) => (
+            <div key={p.field} className="wide wrong">
+              It {p.says}.
+            </div>
+          ))}
+        {into === '' && (
+          <>
+            <Text label="your name for it" path="name" value={fresh.name} onValue={(name) => setFresh({ ...fresh, name })} />
+            <Pick
+              label="what it says"
+              path="class"
+              value={fresh.class}
+              options={lureClasses}
+              name={word}
+              onValue={(key) => setFresh({ ...fresh, class: key })}
+            />
+          </>
+        )}
+      </div>
+      <div className="build">
+        <Button onClick={() => void bottle()}>Bottle it</Button>
+        <span className="quiet" role="status">
+          {said}
+        </span>
+      </div>
+    </WrongFields>
+  );
+}
+
+/** How much of an agent keeps bedding from freezing. */
+function InBedding({ shelf }: { shelf: Shelf }) {
+  const { system } = useSettings();
+  const [b, setB] = useDraft<BeddingInput>('bedding', () => ({
+    litres: 4,
+    soil: 'loam',
+    wetness: 'moist',
+    agent: 'calcium_chloride',
+    toC: coldToStand(shelf),
+  }));
+  const set = (change: Partial<BeddingInput>) => setB({ ...b, ...change });
+  const { data, error } = useQuery({
+    queryKey: ['antifreeze', b],
+    queryFn: () => ask<BeddingOutput>('/calc/antifreeze', b),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+  });
+  const problems = objections(error);
+  return (
+    <WrongFields problems={problems}>
+      <div className="mixing-grid two-parts">
+        <div className="form-grid three">
+          <Measure label="bedding" path="litres" kind="bulk" value={b.litres * 1000} onValue={(ml) => set({ litres: ml / 1000 })} />
+          <Pick label="of" path="soil" value={b.soil} options={soils} name={word} onValue={(soil) => set({ soil })} />
+          <Pick
+            label="how it lies"
+            path="wetness"
+            value={b.wetness}
+            options={wetnesses}
+            name={word}
+            onValue={(wetness) => set({ wetness })}
+          />
+          <Pick
+            label="with"
+            path="agent"
+            value={b.agent}
+            options={['calcium_chloride', 'salt', 'propylene_glycol', 'glycerin']}
+            name={word}
+            onValue={(agent) => set({ agent })}
+          />
+          <Measure label="it has to stand" path="toC" kind="temperature" value={b.toC} onValue={(toC) => set({ toC })} />
+        </div>
+        <div>
+          {data && problems.length === 0 && (
+            <p>
+              <b className="figure-large">
+                {data.agentMl > 0 ? show('volume', data.agentMl, system) : show('weight', data.agentG, system)}
+              </b>
+              <br />
+              of {word(b.agent)} into {show('bulk', b.litres * 1000, system)} of {b.wetness} {word(b.soil)}: that weighs{' '}
+              {show('weight', data.soilG, system)} and holds {show('weight', data.waterG, system)} of water, which it makes{' '}
+              {data.percent.toFixed(1)} % strong.
+            </p>
+          )}
+          <p className="quiet">
+            Rain washes it off the metal: renew it. Salt and chloride eat steel; keep all of it from stock and pets. Dry peat needs none.
+          </p>
+        </div>
+      </div>
+    </WrongFields>
+  );
+}

@@ -1,0 +1,196 @@
+import { useState } from 'react';
+import { Link } from 'react-router';
+import { PanScale } from '../draw/panscale';
+import { useRack, useTrapHistory } from '../lib/queries';
+import { useSettings } from '../lib/settings';
+import { clock, day } from '../lib/time';
+import type { Hung, LineView, TrapEvent } from '../lib/types.gen';
+import { show, type System } from '../lib/units';
+import { capital, checkPart, hasJaws, plural, word } from '../lib/words';
+import { say } from '../lib/fields';
+import { CheckForm } from './check';
+import { oldWords, placeWords, readingTrouble, trapName, windowWords } from './says';
+
+/** A trap in the hand: what it is, where it is, what its pan measured, whether it is sound, and its story. */
+export function TrapPanel({ h, view, onChange }: { h: Hung; view: LineView; onChange: () => void }) {
+  const { system } = useSettings();
+  const [checking, setChecking] = useState(false);
+  return (
+    <section>
+      <h2>{trapName(h)}</h2>
+      <p className="quiet">{build(h, system)}</p>
+      <p>
+        {placeWords(h.place, view)}
+        {h.place.kind === 'set' && (
+          <>
+            {' '}
+            <Link to={`/line/${view.line.id}/round/${h.place.setId}`}>see the set</Link>
+          </>
+        )}
+      </p>
+      {h.faults.length > 0 && (
+        <p className="ember">
+          <b>{h.place.kind === 'home' ? 'Kept home' : 'Not sound'}</b>:{' '}
+          {h.faults.map((f) => `${checkPart(f.key)}${f.note ? `, ${f.note}` : ''}`).join('; ')}.
+        </p>
+      )}
+      {h.wanted && <Pan h={h} view={view} />}
+      <div className="build">
+        {h.wanted && (
+          <Link className="btn btn-primary" to={`/line/${view.line.id}/shed/gauge/${h.trap.id}`}>
+            Measure it
+          </Link>
+        )}
+        <button type="button" className="word" onClick={() => setChecking(!checking)}>
+          {checking ? 'leave the shed check' : 'shed check'}
+        </button>
+        <button type="button" className="word" onClick={onChange}>
+          change
+        </button>
+      </div>
+      {checking ? <CheckForm h={h} view={view} onDone={() => setChecking(false)} /> : <Story h={h} view={view} />}
+    </section>
+  );
+}
+
+/** What a trap is, in one line. */
+function build(h: Hung, system: System): string {
+  const t = h.trap;
+  const parts = [
+    `${word(t.type)}${hasJaws(t.type) ? `, ${t.jaw} jaws ${show('length', t.jawSpreadMm, system)}, pan ${show('length', t.panDiameterMm, system)}` : ''}`,
+    t.weightG > 0 ? show('weight', t.weightG, system) : '',
+    t.chainMm > 0 ? `${show(t.chainMm > 1000 ? 'ground' : 'length', t.chainMm, system)} of chain` : '',
+    `${t.swivels} ${t.swivels === 1 ? 'swivel' : 'swivels'}`,
+    t.shockSpring ? 'shock spring' : '',
+    t.tag ? `tag: ${t.tag}` : 'no tag',
+  ];
+  return `${capital(parts.filter(Boolean).join('; '))}.`;
+}
+
+function Pan({ h, view }: { h: Hung; view: LineView }) {
+  const { system } = useSettings();
+  const { tension, wanted } = h;
+  if (!wanted) return null;
+  const trouble = readingTrouble(h, system);
+  return (
+    <div className="notice">
+      <svg viewBox="-10 -16 300 34" width="100%" role="img" aria-label="the pan's tension against its window">
+        <PanScale width={270} {...wanted} meanN={tension?.meanN} sdN={tension?.sdN ?? 0} system={system} figures />
+      </svg>
+      {tension && (
+        <div>
+          <b>{show('force', tension.meanN, system)}</b>, give or take {show('force', tension.sdN, system)},{' '}
+          {tension.measurement.presses.length} presses of the {tension.measurement.gauge} on {day(tension.measurement.at, view.line.zone)}
+          {tension.measurement.standIn && <span className="dun"> (a made-up gauge)</span>}.
+        </div>
+      )}
+      {trouble && <div className={trouble.tone}>{capital(trouble.says)}.</div>}
+      {tension && tension.old !== '' && h.verdict !== 'inside' && <div className="dun">It was measured {oldWords(tension.old)}.</div>}
+      {h.turn.way !== '' && (
+        <div>
+          Turn it <b>{h.turn.way}</b>, about {show('force', h.turn.toMiddleN, system)} to the middle of the window.
+        </div>
+      )}
+      <div className="quiet">
+        For {plural(wanted.targets[0] ?? '')}, {show('length', wanted.cover.thicknessMm, system)} of {word(wanted.cover.material)} over it.{' '}
+        {windowWords(wanted, system)}
+      </div>
+    </div>
+  );
+}
+
+/** Everything that happened to a trap, the newest first. */
+function Story({ h, view }: { h: Hung; view: LineView }) {
+  const { data: events } = useTrapHistory(h.trap.id);
+  const { data: rack } = useRack();
+  const { system } = useSettings();
+  if (!events || !rack) return null;
+  return (
+    <>
+      <h3 style={{ marginTop: 10 }}>Its story</h3>
+      <ul className="rows story">
+        {events.map((e, i) => (
+          <li key={i}>
+            <span className="quiet">
+              {day(e.at, view.line.zone)}
+              {e.kind === 'measured' ? ` ${clock(e.at, view.line.zone)}` : ''}
+            </span>{' '}
+            <Told event={e} view={view} system={system} />
+          </li>
+        ))}
+      </ul>
+      {h.trap.note && <p className="quiet">{h.trap.note}</p>}
+    </>
+  );
+}
+
+/** The fields of a trap as a person says them. */
+const fields: Record<string, string> = {
+  number: 'number',
+  size: 'size',
+  jawSpreadMm: 'jaw spread',
+  frameLengthMm: 'frame',
+  setHeightMm: 'height when set',
+  panDiameterMm: 'pan',
+  weightG: 'weight',
+  chainMm: 'chain',
+  shockSpring: 'shock spring',
+  meantFor: 'meant for',
+  away: 'away',
+};
+
+function Told({ event, view, system }: { event: TrapEvent; view: LineView; system: System }) {
+  const where = `set ${event.number}${event.spotId ? `, ${view.spots.find((s) => s.id === event.spotId)?.name ?? ''}` : ''}`;
+  switch (event.kind) {
+    case 'added':
+      return <>hung on the rack</>;
+    case 'changed':
+      return (
+        <>
+          {(event.changes ?? [])
+            .map((c) => {
+              const [before, after] = [c.before, c.after].map((v) => say(v, system) || 'nothing');
+              return c.field === 'deleted'
+                ? c.after === 'yes'
+                  ? 'taken off the rack'
+                  : 'back on the rack'
+                : `${fields[c.field] ?? c.field}: ${word(before ?? '')}, now ${word(after ?? '')}`;
+            })
+            .join('; ')}
+        </>
+      );
+    case 'checked': {
+      const bad = event.check?.items.filter((i) => !i.sound) ?? [];
+      const all = event.check?.items ?? [];
+      if (bad.length > 0)
+        return <span className="ember">{bad.map((i) => `${checkPart(i.key)} not sound${i.note ? `: ${i.note}` : ''}`).join('; ')}</span>;
+      return (
+        <>{all.length > 3 ? 'checked, all sound' : all.map((i) => `${checkPart(i.key)} sound${i.note ? `: ${i.note}` : ''}`).join('; ')}</>
+      );
+    }
+    case 'measured': {
+      const m = event.measurement;
+      if (!m) return null;
+      const mean = (m.presses.reduce((a, b) => a + b, 0) / m.presses.length) * m.factor;
+      return (
+        <>
+          measured <b>{show('force', mean, system)}</b> with the {m.gauge}
+          {m.turned !== 0 && `, after ${Math.abs(m.turned)} quarter turns ${m.turned > 0 ? 'tighter' : 'looser'}`}
+          {m.standIn && ' (made up)'}
+          {m.undoneAt && <span className="dun"> · taken back</span>}
+        </>
+      );
+    }
+    case 'built':
+      return <>out to {where}</>;
+    case 'pulled':
+      return <>back from {where}</>;
+    case 'found':
+      return (
+        <>
+          {where}: {word(event.finding ?? '')}
+        </>
+      );
+  }
+  return null;
+}

@@ -1,0 +1,151 @@
+import { useState } from 'react';
+import Form from 'react-bootstrap/Form';
+import type { Changes } from '../lib/change';
+import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
+import { KeepRow, useKeep } from '../lib/keep';
+import type { LineTrap, Rack } from '../lib/types.gen';
+import { ulid } from '../lib/ulid';
+import { animals, hasJaws, jawKinds, targets, trapTypes, word } from '../lib/words';
+
+interface Props {
+  stands: LineTrap;
+  rack: Rack;
+  changes: Changes;
+  onDone: (id: string) => void;
+}
+
+/** A trap as a form: a new one for the rack, or a change to one. */
+export function TrapForm({ stands, rack, changes, onDone }: Props) {
+  const [id] = useState(() => stands.id || ulid());
+  const { x, set, problems, said, keep } = useKeep<LineTrap>(changes, 'traps', { ...stands, id }, `trap:${stands.id || 'new'}`);
+  const isNew = stands.version === 0;
+  const done = async (next: LineTrap, what: string) => {
+    if (await keep(next, what)) onDone(next.deleted ? '' : id);
+  };
+  return (
+    <WrongFields problems={problems}>
+      <form
+        className="form-grid"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void done(x, isNew ? `No. ${x.number} hung on the rack` : `No. ${x.number} changed`);
+        }}
+      >
+        <h2 className="wide">{isNew ? 'A new trap' : `No. ${stands.number}, changed`}</h2>
+        <Measure label="number" path="number" kind="number" value={x.number} onValue={(number) => set({ number: Math.round(number) })} />
+        <Text
+          label="size, as you call it"
+          path="size"
+          value={x.size}
+          list={[...new Set(rack.traps.map((h) => h.trap.size))]}
+          onValue={(size) => set({ size })}
+        />
+        <Pick
+          label="type"
+          path="type"
+          value={x.type}
+          options={trapTypes}
+          name={word}
+          onValue={(type) => set({ type, jaw: hasJaws(type) ? (x.jaw === 'none' ? 'offset' : x.jaw) : 'none' })}
+        />
+        {hasJaws(x.type) && (
+          <>
+            <Pick label="jaws" path="jaw" value={x.jaw} options={jawKinds} name={word} onValue={(jaw) => set({ jaw })} />
+            <Measure
+              label="jaw spread"
+              path="jawSpreadMm"
+              kind="length"
+              value={x.jawSpreadMm}
+              onValue={(jawSpreadMm) => set({ jawSpreadMm })}
+            />
+            <Measure
+              label="frame, with levers"
+              path="frameLengthMm"
+              kind="length"
+              value={x.frameLengthMm}
+              onValue={(frameLengthMm) => set({ frameLengthMm })}
+            />
+            <Measure
+              label="height when set"
+              path="setHeightMm"
+              kind="length"
+              value={x.setHeightMm}
+              onValue={(setHeightMm) => set({ setHeightMm })}
+            />
+            <Measure
+              label="pan, across"
+              path="panDiameterMm"
+              kind="length"
+              value={x.panDiameterMm}
+              onValue={(panDiameterMm) => set({ panDiameterMm })}
+            />
+          </>
+        )}
+        <Measure label="weight" path="weightG" kind="weight" value={x.weightG} onValue={(weightG) => set({ weightG })} />
+        <Measure
+          label="swivels"
+          path="swivels"
+          kind="number"
+          value={x.swivels}
+          onValue={(swivels) => set({ swivels: Math.round(swivels) })}
+        />
+        <Measure label="chain" path="chainMm" kind="length" value={x.chainMm} onValue={(chainMm) => set({ chainMm })} />
+        <Text label="tag" path="tag" value={x.tag} onValue={(tag) => set({ tag })} />
+        <Form.Check
+          className="wide"
+          id="shock"
+          label="shock spring"
+          checked={x.shockSpring}
+          onChange={(e) => set({ shockSpring: e.target.checked })}
+        />
+        <Choice
+          label="meant for"
+          path="meantFor"
+          value={x.meantFor}
+          options={targets}
+          name={word}
+          onValue={(meantFor) => set({ meantFor, spares: x.spares.filter((s) => s !== meantFor) })}
+        />
+        <Spares value={x.spares} target={x.meantFor} onValue={(spares) => set({ spares })} />
+        <Pick
+          label="where it is, if not here"
+          path="away"
+          value={x.away}
+          blank="on the rack, or in a set"
+          options={['lent', 'mending', 'lost', 'worn_out']}
+          name={word}
+          onValue={(away) => set({ away })}
+        />
+        <Text label="note" path="note" value={x.note} onValue={(note) => set({ note })} />
+        <KeepRow
+          said={said}
+          problems={problems}
+          onDelete={isNew ? undefined : () => void done({ ...stands, deleted: true }, `No. ${stands.number} taken off the rack`)}
+        />
+      </form>
+    </WrongFields>
+  );
+}
+
+/** Which animals a pan should not fire for. */
+export function Spares({ value, target, onValue }: { value: string[]; target: string; onValue: (spares: string[]) => void }) {
+  return (
+    <div className="wide" role="group" aria-label="its pan should spare">
+      <div className="form-label">its pan should spare</div>
+      <div className="choice">
+        {animals
+          .filter((a) => a !== target)
+          .map((a) => (
+            <button
+              key={a}
+              type="button"
+              aria-pressed={value.includes(a)}
+              onClick={() => onValue(value.includes(a) ? value.filter((v) => v !== a) : [...value, a])}
+            >
+              {word(a)}
+            </button>
+          ))}
+      </div>
+    </div>
+  );
+}
