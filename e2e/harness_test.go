@@ -205,17 +205,29 @@ func (w *page) until(what string, done func() bool) {
 	}
 }
 
-// click presses the button or link that reads so, also when it is drawn anew meanwhile.
+// click presses the button or link that reads so.
 func (w *page) click(name string) {
+	w.t.Helper()
+	w.pressAt(fmt.Sprintf(`(//button | //a)[starts-with(normalize-space(.), %q) and not(@disabled)]`, name))
+}
+
+// hook takes a trap of the rack, or a bottle of the shelf, in the hand.
+func (w *page) hook(name string) {
+	w.t.Helper()
+	w.pressAt(fmt.Sprintf(partNamed, name))
+}
+
+// pressAt clicks the element under an XPath, also when it is drawn anew meanwhile.
+func (w *page) pressAt(xpath string) {
 	w.t.Helper()
 	var err error
 	for end := time.Now().Add(patience); time.Now().Before(end); time.Sleep(100 * time.Millisecond) {
-		el := w.find(fmt.Sprintf(`(//button | //a)[starts-with(normalize-space(.), %q) and not(@disabled)]`, name))
+		el := w.find(xpath)
 		if err = el.Timeout(3*time.Second).Click(proto.InputMouseButtonLeft, 1); err == nil {
 			return
 		}
 	}
-	w.t.Fatalf("click %s: %v", name, err)
+	w.t.Fatalf("click %s: %v", xpath, err)
 }
 
 // press clicks an element.
@@ -276,10 +288,13 @@ func (w *page) key(k input.Key, times int) {
 	}
 }
 
+// partNamed is where the part of a drawing stands whose name begins so.
+const partNamed = `//*[local-name()='g' and starts-with(@aria-label, %q)]`
+
 // part finds a part of the bench's drawing by how its name begins.
 func (w *page) part(name string) *rod.Element {
 	w.t.Helper()
-	return w.find(fmt.Sprintf(`//*[local-name()='g' and starts-with(@aria-label, %q)]`, name))
+	return w.find(fmt.Sprintf(partNamed, name))
 }
 
 func (w *page) label(el *rod.Element) string {

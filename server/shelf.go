@@ -30,6 +30,7 @@ type ColdestHour struct {
 
 func (s *Server) shelf(c *gin.Context) {
 	l := theLine(c)
+	s.refresh(c.Request.Context(), l) // what it cannot get is said where the weather is told
 	r, err := s.shedRecord(l)
 	found := Shelf{Usual: mix.Usual()}
 	if err == nil {
@@ -99,6 +100,7 @@ func (s *Server) putRecipe(c *gin.Context) {
 // kit computes what to take along on a day, by its local date.
 func (s *Server) kit(c *gin.Context) {
 	l := theLine(c)
+	s.refresh(c.Request.Context(), l)
 	found, err := s.kitOf(l, c.Param("day"))
 	if err != nil {
 		fail(c, err)

@@ -36,7 +36,7 @@ type StandIn struct {
 const (
 	noiseN     = 0.04
 	handSD     = 0.035 // how much presses of one pan differ
-	driftN     = 0.9   // a press
+	driftN     = 1.6   // a press
 	damagedIn  = 40    // lines, of which one is damaged
 	restLines  = 6
 	pressLines = 12

@@ -1,7 +1,7 @@
 import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
-import { StrictMode, type ComponentType } from 'react';
+import { StrictMode, useEffect, type ComponentType } from 'react';
 import { createRoot } from 'react-dom/client';
-import { createBrowserRouter, Navigate, RouterProvider } from 'react-router';
+import { createBrowserRouter, Navigate, RouterProvider, useRouteError } from 'react-router';
 import '@fontsource/aleo/400.css';
 import '@fontsource/aleo/700.css';
 import '@fontsource-variable/source-sans-3';
@@ -33,6 +33,8 @@ window.addEventListener('load', () => {
 
 /** A page that cannot be shown. */
 function Trouble() {
+  const error = useRouteError();
+  useEffect(() => console.error(error), [error]);
   return (
     <main className="page">
       <h2>This page could not be fetched</h2>

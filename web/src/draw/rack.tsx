@@ -113,49 +113,51 @@ function Hook({
   const lean = (rough(hanging.number)() - 0.5) * 7;
   const ink = hanging.out ? 'var(--soft)' : 'var(--ink)';
   return (
-    <g
-      className="hook"
-      role="button"
-      tabIndex={0}
-      aria-label={hanging.label}
-      aria-pressed={chosen}
-      style={{ color: ink, cursor: 'pointer' }}
-      onClick={() => onChoose(hanging.id)}
-      onKeyDown={(e) => onWalk(e, hanging.id)}
-    >
-      <rect className="ground" x={-cell / 2 + 2} y={4} width={cell - 4} height={row - 26} />
-      <circle cy={0} r={3} fill="var(--ink)" />
-      <g transform={`rotate(${lean})`} opacity={hanging.out ? 0.75 : 1}>
-        {!hanging.out && <Chain length={22} />}
-        <g transform="translate(0 56)" strokeDasharray={hanging.out ? '2 4' : undefined}>
-          {hanging.out ? (
-            <circle r={(hanging.shape.jawSpreadMm / 2) * scale || 24} fill="none" stroke="currentColor" />
-          ) : (
-            <TrapShapeDrawing trap={hanging.shape} scale={scale} />
-          )}
-        </g>
-      </g>
-      {hanging.kept && (
-        <g>
-          <path d="M0 4L16 22" stroke="var(--ember)" strokeWidth={1.2} />
-          <path d="M10 20l13 -4l6 15l-13 5z" fill="var(--ember)" />
-        </g>
-      )}
-      <text x={-cell / 2 + 6} y={22} style={{ fontFamily: 'Aleo', fontSize: 16, fontWeight: chosen ? 700 : 400, fill: 'currentColor' }}>
-        {hanging.number}
-      </text>
-      {hanging.window && !hanging.out && (
-        <g transform="translate(-32 100)">
-          <PanScale width={64} {...hanging.window} system={system} />
-        </g>
-      )}
-      <text
-        y={114}
-        textAnchor="middle"
-        style={{ fill: tones[hanging.tone], fontSize: 12, fontWeight: hanging.tone === 'ember' ? 700 : 400 }}
+    <g style={{ color: ink, cursor: 'pointer' }} onClick={() => onChoose(hanging.id)}>
+      <g
+        className="hook"
+        role="button"
+        tabIndex={0}
+        aria-label={hanging.label}
+        aria-pressed={chosen}
+        onKeyDown={(e) => onWalk(e, hanging.id)}
       >
-        {hanging.words}
-      </text>
+        <rect className="ground" x={-cell / 2 + 2} y={4} width={cell - 4} height={row - 26} />
+        <circle cy={0} r={3} fill="var(--ink)" />
+        <g transform={`rotate(${lean})`} opacity={hanging.out ? 0.75 : 1}>
+          {!hanging.out && <Chain length={22} />}
+          <g transform="translate(0 56)" strokeDasharray={hanging.out ? '2 4' : undefined}>
+            {hanging.out ? (
+              <circle r={(hanging.shape.jawSpreadMm / 2) * scale || 24} fill="none" stroke="currentColor" />
+            ) : (
+              <TrapShapeDrawing trap={hanging.shape} scale={scale} />
+            )}
+          </g>
+        </g>
+        {hanging.kept && (
+          <g>
+            <path d="M0 4L16 22" stroke="var(--ember)" strokeWidth={1.2} />
+            <path d="M10 20l13 -4l6 15l-13 5z" fill="var(--ember)" />
+          </g>
+        )}
+      </g>
+      <g aria-hidden="true">
+        <text x={-cell / 2 + 6} y={22} style={{ fontFamily: 'Aleo', fontSize: 16, fontWeight: chosen ? 700 : 400, fill: 'currentColor' }}>
+          {hanging.number}
+        </text>
+        {hanging.window && !hanging.out && (
+          <g transform="translate(-32 100)">
+            <PanScale width={64} {...hanging.window} system={system} />
+          </g>
+        )}
+        <text
+          y={114}
+          textAnchor="middle"
+          style={{ fill: tones[hanging.tone], fontSize: 12, fontWeight: hanging.tone === 'ember' ? 700 : 400 }}
+        >
+          {hanging.words}
+        </text>
+      </g>
     </g>
   );
 }

@@ -66,35 +66,37 @@ function Bottle({ one, chosen, onChoose }: { one: Standing; chosen: boolean; onC
     onChoose(one.id);
   };
   return (
-    <g
-      className="hook"
-      role="button"
-      tabIndex={0}
-      aria-pressed={chosen}
-      aria-label={`${one.name}, ${one.open ? 'open' : 'not open'}, ${one.words}`}
-      style={{ cursor: 'pointer' }}
-      onClick={() => onChoose(one.id)}
-      onKeyDown={choose}
-    >
-      <rect className="ground" x={-cell / 2 + 2} y={-80} width={cell - 4} height={122} />
-      {one.full > 0 && <rect x={-half + 2} y={-tall * one.full} width={2 * half - 4} height={tall * one.full} fill="var(--way)" />}
-      {one.full > 0 && <path d={`M${-half + 2} ${-tall * one.full}H${half - 2}`} stroke="var(--ink)" strokeWidth={1} />}
-      <path d={path} fill="none" stroke="var(--ink)" strokeWidth={1.7} strokeDasharray={one.full <= 0 ? '3 3' : undefined} />
-      <rect
-        x={one.jar ? -22 : -9}
-        y={one.jar ? -64 : -76}
-        width={one.jar ? 44 : 18}
-        height={8}
-        fill={one.open ? 'none' : 'var(--ink)'}
-        stroke="var(--ink)"
-        strokeWidth={1.4}
-      />
-      <text y={20} textAnchor="middle" style={{ fontSize: 12, fontWeight: chosen ? 700 : 400 }}>
-        {one.name}
-      </text>
-      <text y={35} textAnchor="middle" style={{ fontSize: 12, fill: tones[one.tone], fontWeight: one.tone === 'ember' ? 700 : 400 }}>
-        {one.words}
-      </text>
+    <g style={{ cursor: 'pointer' }} onClick={() => onChoose(one.id)}>
+      <g
+        className="hook"
+        role="button"
+        tabIndex={0}
+        aria-pressed={chosen}
+        aria-label={`${one.name}, ${one.open ? 'open' : 'not open'}, ${one.words}`}
+        onKeyDown={choose}
+      >
+        <rect className="ground" x={-cell / 2 + 2} y={-80} width={cell - 4} height={122} />
+        {one.full > 0 && <rect x={-half + 2} y={-tall * one.full} width={2 * half - 4} height={tall * one.full} fill="var(--way)" />}
+        {one.full > 0 && <path d={`M${-half + 2} ${-tall * one.full}H${half - 2}`} stroke="var(--ink)" strokeWidth={1} />}
+        <path d={path} fill="none" stroke="var(--ink)" strokeWidth={1.7} strokeDasharray={one.full <= 0 ? '3 3' : undefined} />
+        <rect
+          x={one.jar ? -22 : -9}
+          y={one.jar ? -64 : -76}
+          width={one.jar ? 44 : 18}
+          height={8}
+          fill={one.open ? 'none' : 'var(--ink)'}
+          stroke="var(--ink)"
+          strokeWidth={1.4}
+        />
+      </g>
+      <g aria-hidden="true">
+        <text y={20} textAnchor="middle" style={{ fontSize: 12, fontWeight: chosen ? 700 : 400 }}>
+          {one.name}
+        </text>
+        <text y={35} textAnchor="middle" style={{ fontSize: 12, fill: tones[one.tone], fontWeight: one.tone === 'ember' ? 700 : 400 }}>
+          {one.words}
+        </text>
+      </g>
     </g>
   );
 }

@@ -170,7 +170,13 @@ export function Pick({
   const wrong = useWrong(path);
   return (
     <Labelled label={label} wide={wide} wrong={wrong} id={id}>
-      <Form.Select id={id} value={value} isInvalid={wrong !== undefined} onChange={(e) => onValue(e.target.value)}>
+      <Form.Select
+        id={id}
+        value={value}
+        isInvalid={wrong !== undefined}
+        aria-describedby={wrong === undefined ? undefined : `${id}-wrong`}
+        onChange={(e) => onValue(e.target.value)}
+      >
         {blank !== undefined && <option value="">{blank}</option>}
         {options.map((option) => (
           <option key={option} value={option}>

@@ -84,6 +84,9 @@ export function CheckForm({ h, view, onDone }: { h: Hung; view: LineView; onDone
         >
           the rest is sound
         </button>
+        <button type="button" className="word" onClick={onDone}>
+          leave it
+        </button>
       </div>
       {problems.length > 0 && (
         <div className="wrong" role="alert">

@@ -129,12 +129,11 @@ function AtTheGauge({ h, view, rack }: Props) {
       undoneAt: null,
     };
     try {
-      setRecorded(m);
       await write(`/lines/${view.line.id}/measurements/${m.id}`, m, `the pan of No. ${h.trap.number}`);
       clear();
       setAt({ ...at, id: ulid(), presses: [], standIn: false, turned: 0 });
+      setRecorded(m);
     } catch (error) {
-      setRecorded(null);
       setProblems(objections(error));
     }
   };
@@ -160,13 +159,7 @@ function AtTheGauge({ h, view, rack }: Props) {
           <ReadGauge rack={rack} h={h} onRead={(n, standIn) => add(n, standIn)} />
           <div className="form-grid">
             <Text label="gauge" path="gauge" value={gauge} list={rack.gauges.map((g) => g.name)} onValue={setGauge} />
-            <Measure
-              label="quarter turns since the last"
-              path="turned"
-              kind="number"
-              value={at.turned}
-              onValue={(turned) => set({ turned })}
-            />
+            <Measure label="quarter turns since" path="turned" kind="number" value={at.turned} onValue={(turned) => set({ turned })} />
           </div>
           <Calibrate view={view} rack={rack} gauge={gauge} />
         </section>
@@ -300,13 +293,7 @@ function ReadGauge({ rack, h, onRead }: { rack: Rack; h: Hung; onRead: (n: numbe
         <details className="quiet">
           <summary>This gauge is made up: what it does</summary>
           <div className="form-grid">
-            <Measure
-              label="the made-up pan gives at"
-              path="panN"
-              kind="force"
-              value={made.panN}
-              onValue={(panN) => setMade({ ...made, panN })}
-            />
+            <Measure label="the pan gives at" path="panN" kind="force" value={made.panN} onValue={(panN) => setMade({ ...made, panN })} />
             <Pick
               label="the gauge"
               path="acts"
@@ -390,7 +377,9 @@ function Recorded({ m, view, rack, h, onUndone }: { m: Measurement; view: LineVi
   const navigate = useNavigate();
   const next = waiting(rack).find((one) => one.trap.id !== h.trap.id && one.place.kind === 'home');
   const box = useRef<HTMLDivElement>(null);
-  useEffect(() => box.current?.scrollIntoView({ block: 'nearest' }), []);
+  useEffect(() => {
+    box.current?.scrollIntoView({ block: 'nearest' }); // a promise in newer browsers, and no clean-up
+  }, []);
   const mean = (m.presses.reduce((a, b) => a + b, 0) / m.presses.length) * m.factor;
   return (
     <div ref={box} className="notice" role="status">

@@ -72,6 +72,7 @@ function Open({ view, rack, day, kit }: Props) {
   return (
     <main className="page shed-page kit-page">
       <ShedHead>
+        <span className="on-paper">{view.line.name}: kit for </span>
         {longDay(day + 'T12:00:00Z', 'UTC')}.{' '}
         {left === 0 ? 'Everything is packed.' : `${capital(count(left))} of ${count(kit.items.length)} still to pack.`}
       </ShedHead>

@@ -10,7 +10,7 @@ import { show, type System } from '../lib/units';
 import { capital, lureClasses, word } from '../lib/words';
 import { amount, LureForm, LurePanel } from './lure';
 import { MixingTable } from './table';
-import { ShedHead } from './shed';
+import { Beside, ShedHead } from './shed';
 
 /** Bottles on the shelf, and the table where they are mixed. */
 export function MixesPage() {
@@ -93,7 +93,7 @@ function Open({ view, shelf }: { view: LineView; shelf: Shelf }) {
         {all.length > 0 && <ShelfDrawing all={all} width={900} chosen={chosen?.lure.id ?? ''} onChoose={choose} />}
         <MixingTable view={view} shelf={shelf} changes={changes} />
       </div>
-      <aside>
+      <Beside shows={adding ? 'new' : (chosen?.lure.id ?? '')}>
         {adding ? (
           <LureForm key="new" stands={null} view={view} changes={changes} onDone={choose} />
         ) : chosen ? (
@@ -101,7 +101,7 @@ function Open({ view, shelf }: { view: LineView; shelf: Shelf }) {
         ) : (
           <OnTheShelf shelf={shelf} system={system} onChoose={choose} />
         )}
-      </aside>
+      </Beside>
     </main>
   );
 }

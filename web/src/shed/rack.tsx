@@ -9,7 +9,7 @@ import { show, type System } from '../lib/units';
 import { capital, checkPart, count } from '../lib/words';
 import { BringTraps } from './bring';
 import { placeShort, readingTrouble, trapName } from './says';
-import { ShedHead } from './shed';
+import { Beside, ShedHead } from './shed';
 import { TrapForm } from './trapform';
 import { TrapPanel } from './trap';
 
@@ -108,7 +108,7 @@ function Open({ view, rack }: { view: LineView; rack: Rack }) {
           />
         )}
       </div>
-      <aside>
+      <Beside shows={`${doing} ${chosen?.trap.id ?? ''}`}>
         {doing === 'bring' ? (
           <BringTraps view={view} onDone={() => setDoing('look')} />
         ) : doing === 'new' ? (
@@ -126,7 +126,7 @@ function Open({ view, rack }: { view: LineView; rack: Rack }) {
         ) : (
           <AtTheRack rack={rack} onChoose={choose} />
         )}
-      </aside>
+      </Beside>
     </main>
   );
 }

@@ -1,4 +1,4 @@
-import type { ReactNode } from 'react';
+import { useEffect, useRef, type ReactNode } from 'react';
 import { NavLink } from 'react-router';
 import { useLineID } from '../lib/queries';
 
@@ -25,4 +25,15 @@ export function ShedHead({ children, actions }: { children?: ReactNode; actions?
       {actions !== undefined && <div className="words">{actions}</div>}
     </div>
   );
+}
+
+/** What stands beside a drawing. Where it stands below, as in the hand, it comes into sight when it shows another thing. */
+export function Beside({ shows, children }: { shows: string; children: ReactNode }) {
+  const box = useRef<HTMLElement>(null);
+  const shown = useRef(shows);
+  useEffect(() => {
+    if (shown.current !== shows) box.current?.scrollIntoView({ block: 'nearest' });
+    shown.current = shows;
+  }, [shows]);
+  return <aside ref={box}>{children}</aside>;
 }

@@ -126,7 +126,14 @@ function ByParts({ view, shelf, changes }: Props) {
               name={(n) => shelf.recipes.find((r) => r.id === n)?.name ?? word(n)}
               onValue={choose}
             />
-            <Pick label="parts by" path="by" value={by} options={['volume', 'weight']} name={word} onValue={(next) => mix({ by: next })} />
+            <Pick
+              label="by volume or weight"
+              path="by"
+              value={by}
+              options={['volume', 'weight']}
+              name={word}
+              onValue={(next) => mix({ by: next })}
+            />
           </div>
           {parts.map((p, i) => (
             <div className="part" key={i}>
@@ -257,7 +264,7 @@ function Freezing({ data, t, system, onTo }: { data: MixtureOutput; t: OnTable; 
               mix it so that it does
             </button>
           )}
-          {data.trouble && say(capital(data.trouble.replace(/^\w+: /, '')), system)}
+          {data.trouble && `${say(capital(data.trouble.replace(/^\w+: /, '')), system)}.`}
         </p>
       )}
     </>
@@ -380,7 +387,7 @@ function BottleIt({ data, t, view, shelf, changes }: Props & { data: MixtureOutp
           ))}
         {into === '' && (
           <>
-            <Text label="your name for it" path="name" value={fresh.name} onValue={(name) => setFresh({ ...fresh, name })} />
+            <Text label="call it" path="name" value={fresh.name} onValue={(name) => setFresh({ ...fresh, name })} />
             <Pick
               label="what it says"
               path="class"

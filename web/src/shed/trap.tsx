@@ -34,21 +34,27 @@ export function TrapPanel({ h, view, onChange }: { h: Hung; view: LineView; onCh
           {h.faults.map((f) => `${checkPart(f.key)}${f.note ? `, ${f.note}` : ''}`).join('; ')}.
         </p>
       )}
-      {h.wanted && <Pan h={h} view={view} />}
-      <div className="build">
-        {h.wanted && (
-          <Link className="btn btn-primary" to={`/line/${view.line.id}/shed/gauge/${h.trap.id}`}>
-            Measure it
-          </Link>
-        )}
-        <button type="button" className="word" onClick={() => setChecking(!checking)}>
-          {checking ? 'leave the shed check' : 'shed check'}
-        </button>
-        <button type="button" className="word" onClick={onChange}>
-          change
-        </button>
-      </div>
-      {checking ? <CheckForm h={h} view={view} onDone={() => setChecking(false)} /> : <Story h={h} view={view} />}
+      {checking ? (
+        <CheckForm h={h} view={view} onDone={() => setChecking(false)} />
+      ) : (
+        <>
+          {h.wanted && <Pan h={h} view={view} />}
+          <div className="build">
+            {h.wanted && (
+              <Link className="btn btn-primary" to={`/line/${view.line.id}/shed/gauge/${h.trap.id}`}>
+                Measure it
+              </Link>
+            )}
+            <button type="button" className="word" onClick={() => setChecking(true)}>
+              shed check
+            </button>
+            <button type="button" className="word" onClick={onChange}>
+              change
+            </button>
+          </div>
+          <Story h={h} view={view} />
+        </>
+      )}
     </section>
   );
 }
@@ -74,7 +80,7 @@ function Pan({ h, view }: { h: Hung; view: LineView }) {
   const trouble = readingTrouble(h, system);
   return (
     <div className="notice">
-      <svg viewBox="-10 -16 300 34" width="100%" role="img" aria-label="the pan's tension against its window">
+      <svg viewBox="-10 -13 300 32" width="100%" role="img" aria-label="the pan's tension against its window">
         <PanScale width={270} {...wanted} meanN={tension?.meanN} sdN={tension?.sdN ?? 0} system={system} figures />
       </svg>
       {tension && (

@@ -20,7 +20,7 @@ export function TrapForm({ stands, rack, changes, onDone }: Props) {
   const { x, set, problems, said, keep } = useKeep<LineTrap>(changes, 'traps', { ...stands, id }, `trap:${stands.id || 'new'}`);
   const isNew = stands.version === 0;
   const done = async (next: LineTrap, what: string) => {
-    if (await keep(next, what)) onDone(next.deleted ? '' : id);
+    if (await keep(next, what)) onDone(next.deleted ? '' : next.id);
   };
   return (
     <WrongFields problems={problems}>
