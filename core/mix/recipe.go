@@ -1,6 +1,7 @@
 package mix
 
 import (
+	"errors"
 	"fmt"
 	"slices"
 
@@ -299,6 +300,9 @@ func Mixture(in MixtureInput) (MixtureOutput, error) {
 		}
 		out.Total = total
 	}
+	if !(out.Total > 0 && out.Total <= 1e7) {
+		return out, refuse.Field("total", "must be above 0 and at most 10000000 %s", Unit(in.By))
+	}
 	var err error
 	if out.Amounts, err = r.Shares(out.Total); err != nil {
 		return out, err
@@ -313,7 +317,11 @@ func Mixture(in MixtureInput) (MixtureOutput, error) {
 	}
 	to, err := r.Standing(*in.ToC)
 	if err != nil {
-		out.Trouble = err.Error()
+		var p refuse.Problems
+		if !errors.As(err, &p) {
+			return out, err
+		}
+		out.Trouble = p[0].Says
 		return out, nil
 	}
 	out.To = &to

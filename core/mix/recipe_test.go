@@ -124,3 +124,56 @@ func wants(t *testing.T, err error, field string) {
 		t.Errorf("%s: %v", field, err)
 	}
 }
+
+func TestMixture(t *testing.T) {
+	cold, colder := -25.0, -60.0
+	in := MixtureInput{By: ByVolume, Parts: urineAndGlycerin.Parts, Total: 500, ToC: &cold}
+	out, err := Mixture(in)
+	if err != nil || !out.Stands || out.To != nil || out.Amounts[0] != 250 || out.Amounts[1] != 250 {
+		t.Errorf("halves stand −25 °C: %+v, %v", out, err)
+	}
+	in.Parts = []Part{{"urine", Water, 3}, {"glycerin", "glycerin", 1}}
+	if out, err = Mixture(in); err != nil || out.Stands || out.To == nil || !near(out.To.Freezes().AtC, cold, .01) {
+		t.Errorf("three to one has to be mixed stronger: %+v, %v", out, err)
+	}
+	in.ToC = &colder
+	if out, err = Mixture(in); err != nil || out.Stands || out.To != nil || out.Trouble == "" {
+		t.Errorf("nothing stands −60 °C: %+v, %v", out, err)
+	}
+	in = MixtureInput{By: ByVolume, Parts: urineAndGlycerin.Parts, Batch: &Batch{Sets: 12, Doses: 1, Dose: 20, Reserve: .5}}
+	if out, err = Mixture(in); err != nil || !near(out.Total, 360, 1e-9) || !near(out.Amounts[0]+out.Amounts[1], 360, 1e-9) {
+		t.Errorf("a dozen sets: %+v, %v", out, err)
+	}
+	for field, change := range map[string]func(*MixtureInput){
+		"by":         func(x *MixtureInput) { x.By = "eye" },
+		"parts":      func(x *MixtureInput) { x.Parts = nil },
+		"total":      func(x *MixtureInput) { x.Batch = nil },
+		"batch.sets": func(x *MixtureInput) { x.Batch = &Batch{Doses: 1, Dose: 20} },
+	} {
+		bad := in
+		change(&bad)
+		_, err := Mixture(bad)
+		var p refuse.Problems
+		if !errors.As(err, &p) || p[0].Field != field {
+			t.Errorf("%v does not name %s", err, field)
+		}
+	}
+}
+
+// The trade's usual mixtures can be mixed, each by itself and for a batch.
+func TestUsualMixtures(t *testing.T) {
+	for name, r := range Usual() {
+		out, err := Mixture(MixtureInput{By: r.By, Parts: r.Parts, Total: 480})
+		if err != nil {
+			t.Errorf("%s: %v", name, err)
+			continue
+		}
+		sum := 0.0
+		for _, a := range out.Amounts {
+			sum += a
+		}
+		if !near(sum, 480, 1e-9) {
+			t.Errorf("%s: %v are not 480 %s", name, out.Amounts, Unit(r.By))
+		}
+	}
+}

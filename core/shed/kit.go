@@ -67,6 +67,7 @@ type Item struct {
 const (
 	NoneFit  = "none_fit" // no trap of the size is on the rack, sound and free
 	NotFit   = "not_fit"  // the design's own trap is somewhere else or kept home
+	Twice    = "twice"    // another design before it names the same trap
 	TooFew   = "too_few"  // the bottles hold fewer doses
 	NotOn    = "not_on"   // not on the shelf: nobody knows what is left
 	WouldIce = "would_ice"
@@ -158,9 +159,10 @@ func (r Record) plan(day string, said map[mark]bool) Plan {
 	}
 	working, looks, remade := 0, 0.0, 0.0
 	for _, made := range r.Makes {
+		waits := false // as its last look found it
 		for _, look := range line.Looks(made, r.Visits) {
 			looks++
-			if line.WantsRemake(look.Finding) {
+			if waits = line.WantsRemake(look.Finding); waits {
 				remade++
 			}
 		}
@@ -168,7 +170,7 @@ func (r Record) plan(day string, said map[mark]bool) Plan {
 			continue
 		}
 		p.Looks++
-		if line.BeadOf(made, r.Visits, r.Now, r.Zone).State == line.Open {
+		if waits || line.BeadOf(made, r.Visits, r.Now, r.Zone).State == line.Open {
 			p.Waiting = append(p.Waiting, made)
 		} else {
 			working++
@@ -214,7 +216,7 @@ func (k *packing) standing() []layout.Layout {
 
 // traps finds a trap for each set to build: the one that its design names, or the first on the rack that serves; and spares.
 func (k *packing) traps(hung []Hung) {
-	taken := map[string]bool{}
+	taken, packed := map[string]bool{}, map[string]bool{}
 	for _, d := range k.plan.Builds {
 		taken[d.Layout.Trap.ID] = true
 	}
@@ -235,9 +237,13 @@ func (k *packing) traps(hung []Hung) {
 		x := Item{Group: Traps, What: "trap", Count: 1, SpotID: d.SpotID, LengthMm: d.Layout.Trap.JawSpreadMm, Key: "trap for " + d.ID}
 		if named := slices.IndexFunc(hung, func(h Hung) bool { return h.Trap.ID == d.Layout.Trap.ID }); named >= 0 {
 			x.TrapID = hung[named].Trap.ID
-			if !hung[named].Fit() {
+			switch {
+			case !hung[named].Fit():
 				x.Lack = NotFit
+			case packed[x.TrapID]:
+				x.Lack = Twice
 			}
+			packed[x.TrapID] = true
 		} else if h, ok := pick(d.Layout.Trap.JawSpreadMm, d.Target); ok {
 			x.TrapID = h.Trap.ID
 		} else {

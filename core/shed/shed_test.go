@@ -6,6 +6,7 @@ import (
 	"testing"
 	"time"
 
+	"oldburrow/core/gauge"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 )
@@ -385,7 +386,88 @@ func TestRemakesToExpect(t *testing.T) {
 	if k, err = r.KitFor("2026-12-07", nil, Outside{}); err != nil || len(k.Plan.Waiting) != 1 || k.Plan.Expect != 0 {
 		t.Errorf("%+v, %v", k.Plan, err)
 	}
+	// So does one that was found dug out and stands yet.
+	r.Visits[len(r.Visits)-1].Finding = "dug"
+	if k, err = r.KitFor("2026-12-07", nil, Outside{}); err != nil || len(k.Plan.Waiting) != 1 || k.Plan.Expect != 0 {
+		t.Errorf("%+v, %v", k.Plan, err)
+	}
 	if k, err = (Record{Now: day(1), Zone: zone}).KitFor("2026-12-07", nil, Outside{}); err != nil || k.Plan.Expect != 0 || len(k.Items) == 0 {
 		t.Errorf("an empty line: %+v, %v", k, err)
+	}
+}
+
+// A trap goes along for one set only; of two designs that name it the second says so.
+func TestOneTrapForTwoDesigns(t *testing.T) {
+	r := record(t)
+	for _, id := range []string{"d1", "d2"} {
+		r.Designs = append(r.Designs, line.Design{ID: id, SpotID: "saddle", Target: "coyote", Layout: layoutFor(t, "coyote", "trap2")})
+	}
+	found := kit(t, r, nil, Outside{})
+	if a, b := found["trap for d1"], found["trap for d2"]; a.Lack != "" || b.Lack != Twice || b.TrapID != "trap2" {
+		t.Errorf("the first %+v, the second %+v", a, b)
+	}
+}
+
+// Of the traps that fit, the kit takes the one that is meant for the animal and lies in its window.
+func TestKitTakesTheTrapThatSuits(t *testing.T) {
+	r := record(t)
+	r.Traps = []line.Trap{
+		trap(2, func(x *line.Trap) { x.MeantFor, x.Spares = "red_fox", []string{} }), trap(3, nil), trap(4, nil),
+		trap(5, func(x *line.Trap) { x.JawSpreadMm = 120 }), trap(6, func(x *line.Trap) { x.Away = "lent" }),
+	}
+	r.Measurements = []line.Measurement{
+		{ID: "a", TrapID: "trap3", At: day(4), Factor: 1, Presses: []float64{9, 9, 9}}, {ID: "b", TrapID: "trap4", At: day(4), Factor: 1, Presses: []float64{19, 19, 19}},
+	}
+	design := line.Design{ID: "d1", SpotID: "saddle", Target: "coyote", Layout: layoutFor(t, "coyote", "")}
+	design.Layout.Anchor.Kind = "crossed"
+	r.Designs = []line.Design{design}
+	found := kit(t, r, nil, Outside{})
+	if x := found["trap for d1"]; x.TrapID != "trap4" {
+		t.Errorf("for the coyote: %+v", x)
+	}
+	crossed := 0.0
+	for _, x := range found {
+		if x.Group == Anchors {
+			crossed += x.Count
+		}
+	}
+	if crossed != 4 {
+		t.Errorf("%g stakes for one crossed pair and a spare pair", crossed)
+	}
+}
+
+func TestJudge(t *testing.T) {
+	q := PanQuestion{Target: "coyote", Spares: []string{"skunk"}, Cover: layoutFor(t, "coyote", "").Cover, PanDiameterMm: 60, Factor: 1}
+	found, err := Judge(q)
+	if err != nil || found.Measured != nil || found.Verdict != Unmeasured || len(found.Curves) != 2 || len(found.Fires) != 0 {
+		t.Fatalf("before the presses: %+v, %v", found, err)
+	}
+	middle := (found.Wanted.MinN + found.Wanted.MaxN) / 2
+	for _, c := range []struct {
+		n       float64
+		verdict string
+		way     string
+	}{{middle, Inside, ""}, {found.Wanted.MinN - 3, Light, gauge.Tighter}, {found.Wanted.MaxN + 3, Heavy, gauge.Looser}} {
+		q.Presses = []float64{c.n, c.n + .1, c.n - .1}
+		got, err := Judge(q)
+		if err != nil || got.Verdict != c.verdict || got.Turn.Way != c.way || len(got.Fires) != 2 {
+			t.Errorf("%g N: %+v, %v", c.n, got, err)
+			continue
+		}
+		// What fires at the mean is the point of each curve there.
+		for i, curve := range got.Curves {
+			if at := curve.Chance[int(math.Round(c.n/got.StepN))]; math.Abs(at-got.Fires[i]) > .02 {
+				t.Errorf("%g N: %s fires %g, its curve says %g", c.n, curve.Species, got.Fires[i], at)
+			}
+		}
+	}
+	// Under frozen soil no setting fires: no way to turn it is told.
+	q.Cover.Material = "frozen_soil"
+	if got, err := Judge(q); err != nil || got.Verdict != Locked || got.Turn != (gauge.Turn{}) {
+		t.Errorf("under frozen soil: %+v, %v", got, err)
+	}
+	q.Target = "yeti"
+	if _, err := Judge(q); err == nil {
+		t.Error("an unknown animal is judged")
 	}
 }

@@ -128,6 +128,7 @@ function Line({ x, view, rack, system }: { x: Item; view: LineView; rack: Rack; 
           {x.what === 'spare_trap' ? ', spare' : spot ? ` for ${spot}` : ''}
           {x.lack === 'none_fit' && <span className="ember"> · none on the rack is sound and free</span>}
           {x.lack === 'not_fit' && h && <span className="ember"> · {placeShort(h.place) || `kept home: ${faultWords(h)}`}</span>}
+          {x.lack === 'twice' && <span className="ember"> · another set on the bench names it too</span>}
           {h && x.lack === '' && <TroubleOf trouble={readingTrouble(h, system)} />}
           {forgot}
         </>

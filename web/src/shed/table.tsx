@@ -179,7 +179,7 @@ function ByParts({ view, shelf, changes }: Props) {
               <Measure
                 key={by}
                 label="in all"
-                path="totalMl"
+                path="total"
                 kind={kind}
                 value={t.mixture.total ?? 0}
                 onValue={(total) => mix({ total })}
@@ -264,7 +264,7 @@ function Freezing({ data, t, system, onTo }: { data: MixtureOutput; t: OnTable; 
               mix it so that it does
             </button>
           )}
-          {data.trouble && `${say(capital(data.trouble.replace(/^\w+: /, '')), system)}.`}
+          {data.trouble && `${say(capital(data.trouble), system)}.`}
         </p>
       )}
     </>

@@ -1,0 +1,124 @@
+package demo
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"slices"
+	"testing"
+
+	"oldburrow/core/line"
+	"oldburrow/core/shed"
+)
+
+func season(t *testing.T) Season {
+	t.Helper()
+	s, err := Build()
+	if err != nil {
+		t.Fatal(err)
+	}
+	return s
+}
+
+func TestDemoIsTheSameEverywhere(t *testing.T) {
+	left, _ := json.Marshal(season(t))
+	right, _ := json.Marshal(season(t))
+	if !bytes.Equal(left, right) {
+		t.Error("two builds differ")
+	}
+}
+
+// Everything in the demo could have been entered by hand.
+func TestDemoCanBe(t *testing.T) {
+	s := season(t)
+	check := func(what string, err error) {
+		if err != nil {
+			t.Errorf("%s: %v", what, err)
+		}
+	}
+	for _, x := range s.Features {
+		check("a feature", x.Check())
+	}
+	for _, x := range s.Signs {
+		check("a sign", x.Check(Start()))
+	}
+	for _, x := range s.Spots {
+		check("a spot", x.Check())
+	}
+	for _, x := range s.Visits {
+		check("a visit", x.Check())
+	}
+	for _, x := range s.Traps {
+		check(fmt.Sprintf("trap %d", x.Trap.Number), x.Trap.Check())
+	}
+	for _, x := range s.Checks {
+		check("a shed check", x.Check())
+	}
+	for _, x := range s.Measurements {
+		check("a measurement", x.Check())
+	}
+	for _, x := range s.Lures {
+		check(x.Name, x.Check())
+	}
+	for _, x := range s.Bottles {
+		check("a bottle", x.Check())
+	}
+	for _, x := range s.KitMarks {
+		check("a mark on the kit", x.Check())
+	}
+}
+
+// The demo has what there is to show.
+func TestDemoIsWorthLookingAt(t *testing.T) {
+	s := season(t)
+	found := map[string]int{}
+	for _, v := range s.Visits {
+		found[v.Finding]++
+	}
+	if found["catch"] < 4 || found["quiet"] < 80 || found["locked"] == 0 || found["stood"] == 0 {
+		t.Errorf("findings: %v", found)
+	}
+	if len(s.Spots) != 15 || len(s.Properties) != 4 {
+		t.Errorf("%d spots on %d properties", len(s.Spots), len(s.Properties))
+	}
+	var traps []line.Trap
+	for _, v := range s.Traps { // the newest of each stands last
+		if i := slices.IndexFunc(traps, func(x line.Trap) bool { return x.ID == v.Trap.ID }); i >= 0 {
+			traps[i] = v.Trap
+		} else {
+			traps = append(traps, v.Trap)
+		}
+	}
+	var sets []line.Set
+	for _, m := range s.Makes { // each is numbered when it is first built
+		if !slices.ContainsFunc(sets, func(x line.Set) bool { return x.ID == m.SetID }) {
+			sets = append(sets, line.Set{ID: m.SetID, Number: len(sets) + 1})
+		}
+	}
+	rack, err := shed.Record{
+		Now: Start(), Zone: Start().Location(), Sets: sets, Makes: s.Makes, Visits: s.Visits, Designs: s.Designs,
+		Traps: traps, TrapVersions: s.Traps, Checks: s.Checks, Measurements: s.Measurements,
+	}.Rack()
+	if err != nil {
+		t.Fatal(err)
+	}
+	places, verdicts, old, kept := map[string]int{}, map[string]int{}, 0, 0
+	for _, h := range rack {
+		places[h.Place.Kind]++
+		verdicts[h.Verdict]++
+		if h.Tension != nil && h.Tension.Old != "" {
+			old++
+		}
+		if len(h.Faults) > 0 && h.Place.Kind == shed.Home {
+			kept++
+		}
+	}
+	if len(rack) != 32 || places[shed.InSet] != 5 || places[shed.Away] != 1 || kept != 3 || old == 0 {
+		t.Errorf("%d traps, at %v, %d kept home, %d readings old", len(rack), places, kept, old)
+	}
+	for _, want := range []string{shed.Unmeasured, shed.Inside, shed.Light, shed.Heavy, shed.Conflicted} {
+		if verdicts[want] == 0 {
+			t.Errorf("no trap is %s: %v", want, verdicts)
+		}
+	}
+}
