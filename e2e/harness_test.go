@@ -241,7 +241,7 @@ func (w *page) press(el *rod.Element) {
 // tapTwice presses the same place twice in quick succession, as cold fingers do.
 func (w *page) tapTwice(el *rod.Element) {
 	w.t.Helper()
-	box := el.MustShape().Box()
+	box := el.MustScrollIntoView().MustShape().Box()
 	w.Mouse.MustMoveTo(box.X+box.Width/2, box.Y+box.Height/2)
 	w.Mouse.MustClick(proto.InputMouseButtonLeft)
 	w.Mouse.MustClick(proto.InputMouseButtonLeft)

@@ -8,6 +8,7 @@ import (
 	"regexp"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/go-rod/rod/lib/input"
 	"github.com/go-rod/rod/lib/proto"
@@ -379,7 +380,7 @@ func TestABottleRunsEmpty(t *testing.T) {
 	w.fill("it holds", "1 oz")
 	w.click("Open it now")
 	w.see("About 1 oz left, two doses.")
-	w.choose("a dose used beside the builds, at", "Bale row")
+	w.choose("one beside the builds, at", "Bale row")
 	w.click("use a dose")
 	w.see("one dose.")
 	w.see("Bale row once, last 4 Dec")
@@ -499,4 +500,100 @@ func TestShedInTheHandAndByEar(t *testing.T) {
 		}
 		w.noErrors()
 	}
+}
+
+// What two people do to one trap is said to the second, and both stand in its story.
+func TestTwoHandsAtOneTrap(t *testing.T) {
+	p := demoLine(t)
+	first, second := p.shed("", "At the rack"), p.shed("", "At the rack")
+	for _, w := range []*page{first, second} {
+		w.hook("No. 5, five")
+		w.click("change")
+	}
+	first.fill("tag", "shed wall")
+	first.click("Keep")
+	first.see("tag: shed wall")
+	second.fill("chain", "24 in")
+	second.tapTwice(second.find(`//button[.="Keep"]`))
+	second.see("It was changed elsewhere since you opened it. Keep again to put yours over that")
+	second.click("Keep")
+	second.see("24 in of chain")
+	second.see("chain: 18 in, now 24 in")
+	second.see("shed wall, now KF line, made up") // the second put his over the first, and it can be read
+	if n := len(second.MustElementsX(`//li[contains(., "now 24 in")]`)); n != 1 {
+		t.Errorf("the change stands %d times in the story", n)
+	}
+	first.noErrors()
+	second.noErrors()
+}
+
+// With the program dead the shed is still looked through, measured by hand and counted out; a double tap is one.
+func TestTheShedWithoutTheProgram(t *testing.T) {
+	p := demoLine(t)
+	gauge, check, shelf := p.shed("Gauge", "Which pan"), p.shed("", "At the rack"), p.shed("Mixes", "Mixing table")
+	gauge.press(gauge.find(`//a[.="No. 2"]`))
+	gauge.see("It last read 4.9 lb")
+	check.hook("No. 8, five")
+	check.click("shed check")
+	shelf.hook("Tin Cup,")
+	shelf.see("28 doses")
+	shelf.choose("one beside the builds, at", "Pit rim")
+	shelf.tapTwice(shelf.find(`//button[.="use a dose"]`))
+	shelf.see("27 doses")
+	shelf.see("One dose is taken off.")
+	shelf.see("Pit rim once, last 4 Dec")
+
+	p.kill()
+	gauge.click("Read the gauge")
+	gauge.see("The program does not answer. Write the press instead.")
+	gauge.MustEval(`() => document.activeElement.blur()`)
+	for range 3 {
+		gauge.Keyboard.MustType(input.Digit5, input.Enter)
+	}
+	gauge.until("three presses are written", func() bool { return gauge.presses() == 3 })
+	gauge.click("Record it")
+	gauge.see("not sent yet, kept in this browser")
+	check.press(check.find(`//span[@aria-label="chain"]/button[.="not"]`))
+	check.click("Keep it home")
+	check.see("not sent yet, kept in this browser")
+	time.Sleep(700 * time.Millisecond) // the button rests after a dose
+	shelf.click("use a dose")
+	shelf.see("not sent yet, kept in this browser")
+
+	p.start()
+	for _, w := range []*page{gauge, check, shelf} {
+		w.gone("not sent yet")
+	}
+	check.see("Kept home: chain.")
+	shelf.see("26 doses")
+	gauge.click("Rack")
+	gauge.hook("No. 2,")
+	gauge.see("5 lb, give or take 0 lb, 3 presses of the made-up gauge on 4 Dec")
+	gauge.noErrors()
+}
+
+// An own line without a gauge: everything is typed, and the program says so.
+func TestShedOfAnEmptyLine(t *testing.T) {
+	p := run(t, "serve", "--data", filepath.Join(t.TempDir(), "own.db"))
+	w := p.at("/", 1280, 800)
+	beginLine(w)
+	w.click("Shed")
+	w.see("The rack is empty")
+	w.click("Gauge")
+	w.see("No trap with a pan hangs on the rack")
+	w.click("Mixes")
+	w.see("No forecast is known: say yourself what cold a mixture has to stand")
+	w.click("Kit for tomorrow")
+	w.see("No set stands to be looked at")
+	w.see("No new set lies on the bench")
+	w.click("Rack")
+	w.fill("number", "1")
+	w.fill("size, as you call it", "my own")
+	w.click("Keep")
+	w.see("One trap or device.")
+	w.click("Measure it")
+	w.see("No gauge is connected: type what yours reads")
+	w.open("/line/x/shed/gauge")
+	w.see("This line is not in the file")
+	w.noErrors()
 }

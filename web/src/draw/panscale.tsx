@@ -35,7 +35,7 @@ export function PanScale({ width, minN, maxN, conflict, meanN, sdN = 0, system, 
       />
       {meanN !== undefined && (
         <>
-          {sdN > 0 && <path d={`M${x(meanN - sdN)} -10H${x(meanN + sdN)}`} stroke={ink} strokeWidth={1.4} />}
+          {sdN > 0 && <path d={`M${x(meanN - sdN)} -13H${x(meanN + sdN)}`} stroke={ink} strokeWidth={1.6} />}
           <path d={`M${x(meanN)} -1l-4 -9h8z`} fill={ink} stroke={ink} />
         </>
       )}

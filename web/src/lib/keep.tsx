@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useDraft } from './draft';
+import { useOnce } from './once';
 import type { FieldProblem } from './types.gen';
 import { objections, type Changes, type Editable, type Kind } from './change';
 
@@ -16,7 +17,7 @@ export function useKeep<T extends Editable>(changes: Changes, kind: Kind, stands
     setX({ ...x, ...change });
     setSaid('');
   };
-  const keep = async (next: T, what: string): Promise<boolean> => {
+  const keep = useOnce(async (next: T, what: string) => {
     try {
       await changes.change(kind, stands.version === 0 ? null : stands, next, what);
       clear();
@@ -27,7 +28,7 @@ export function useKeep<T extends Editable>(changes: Changes, kind: Kind, stands
       setProblems(objections(error));
       return false;
     }
-  };
+  });
   return { x, set, problems, setProblems, said, unsay: () => setSaid(''), keep };
 }
 

@@ -2,6 +2,7 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Refused } from '../lib/api';
 import { FileButton, fileTrouble, lookInto } from '../lib/file';
+import { useOnce } from '../lib/once';
 import { write } from '../lib/outbox';
 import type { BroughtTraps, LineView, RackPreview, TrapsToBring } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
@@ -22,17 +23,19 @@ export function BringTraps({ view, onDone }: { view: LineView; onDone: () => voi
       setWrong(fileTrouble(error, 'The file'));
     }
   };
-  const bring = async () => {
-    if (!preview) return;
+  const bring = useOnce(async () => {
+    if (!preview) return false;
     try {
       const body: TrapsToBring = { traps: preview.traps };
       const sent = await write<BroughtTraps>(`/lines/${view.line.id}/rack/${ulid()}`, body, `${preview.traps.length} traps of a file`);
       setSaid(sent.sent ? `Brought in: ${count(sent.answer.traps)}.` : 'Kept in this browser: it is sent as soon as the program answers.');
       setPreview(null);
+      return true;
     } catch (error) {
       setWrong(error instanceof Refused ? error.problem.detail : '');
+      return false;
     }
-  };
+  });
   const numbers = (of: number[]) => of.map((n) => `No. ${n}`).join(', ');
   return (
     <section>

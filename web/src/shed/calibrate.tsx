@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { objections } from '../lib/change';
 import { Measure, WrongFields } from '../lib/fields';
+import { useOnce } from '../lib/once';
 import { write } from '../lib/outbox';
 import { useSettings } from '../lib/settings';
 import { day } from '../lib/time';
@@ -15,16 +16,18 @@ export function Calibrate({ view, rack, gauge }: { view: LineView; rack: Rack; g
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const [open, setOpen] = useState(false);
   const known = rack.gauges.find((g) => g.name === gauge.trim());
-  const keep = async () => {
+  const keep = useOnce(async () => {
     const c: Calibration = { id: ulid(), lineId: view.line.id, gauge: gauge.trim(), at: view.now, ...tried };
     try {
       await write(`/lines/${view.line.id}/calibrations/${c.id}`, c, `the calibration of the ${c.gauge}`);
       setProblems([]);
       setOpen(false);
+      return true;
     } catch (error) {
       setProblems(objections(error));
+      return false;
     }
-  };
+  });
   return (
     <WrongFields problems={problems}>
       <div className="quiet">

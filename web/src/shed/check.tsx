@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { useDraft } from '../lib/draft';
 import { objections } from '../lib/change';
 import { WrongFields } from '../lib/fields';
+import { useOnce } from '../lib/once';
 import { write } from '../lib/outbox';
 import type { FieldProblem, Hung, LineView, ShedCheck } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
@@ -16,7 +17,7 @@ export function CheckForm({ h, view, onDone }: { h: Hung; view: LineView; onDone
   const set = (next: Said) => setDraft({ id, said: next });
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const before = new Map(h.checks.map((c) => [c.key, c]));
-  const record = async () => {
+  const record = useOnce(async () => {
     const check: ShedCheck = {
       id,
       lineId: view.line.id,
@@ -28,10 +29,12 @@ export function CheckForm({ h, view, onDone }: { h: Hung; view: LineView; onDone
       await write(`/lines/${view.line.id}/checks/${check.id}`, check, `the shed check of No. ${h.trap.number}`);
       clear();
       onDone();
+      return true;
     } catch (error) {
       setProblems(objections(error));
+      return false;
     }
-  };
+  });
   const bad = Object.values(said).some((s) => !s.sound);
   return (
     <WrongFields problems={problems}>

@@ -6,6 +6,7 @@ import { Refused } from '../lib/api';
 import { call } from '../lib/api';
 import { useDraft } from '../lib/draft';
 import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
+import { useOnce } from '../lib/once';
 import { write } from '../lib/outbox';
 import { useLine, useRack } from '../lib/queries';
 import { useSettings } from '../lib/settings';
@@ -115,7 +116,7 @@ function AtTheGauge({ h, view, rack }: Props) {
     setProblems([]);
   };
   const add = (n: number, standIn: boolean) => set({ presses: [...at.presses, n], standIn: at.standIn || standIn });
-  const record = async () => {
+  const record = useOnce(async () => {
     const m: Measurement = {
       id: at.id,
       lineId: view.line.id,
@@ -133,10 +134,12 @@ function AtTheGauge({ h, view, rack }: Props) {
       clear();
       setAt({ ...at, id: ulid(), presses: [], standIn: false, turned: 0 });
       setRecorded(m);
+      return true;
     } catch (error) {
       setProblems(objections(error));
+      return false;
     }
-  };
+  });
   return (
     <WrongFields problems={problems}>
       <main className="page shed-page gauge-page">

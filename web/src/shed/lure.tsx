@@ -8,6 +8,7 @@ import { useSettings } from '../lib/settings';
 import { day } from '../lib/time';
 import type { Bottle, Dose, FieldProblem, Level, LineView, Lure, OnShelf, Shelf, Stock } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
+import { tapMs, useOnce } from '../lib/once';
 import { ulid } from '../lib/ulid';
 import { capital, count, lureClasses, word } from '../lib/words';
 import { wouldFreeze } from './mixes';
@@ -161,15 +162,17 @@ function BottleRow({ s, l, view, ice, changes }: { s: Stock; l: OnShelf; view: L
       setProblems(objections(error));
     }
   };
-  const level = async () => {
+  const level = useOnce(async () => {
     const one: Level = { id: ulid(), lineId: view.line.id, bottleId: b.id, at: view.now, left: seen ?? 0 };
     try {
       await write(`/lines/${view.line.id}/levels/${one.id}`, one, `what is left of ${l.lure.name}`);
       setSeen(null);
+      return true;
     } catch (error) {
       setProblems(objections(error));
+      return false;
     }
-  };
+  });
   return (
     <WrongFields problems={problems}>
       <div>
@@ -211,40 +214,51 @@ function BottleRow({ s, l, view, ice, changes }: { s: Stock; l: OnShelf; view: L
 
 function NewBottle({ l, view, changes }: { l: OnShelf; view: LineView; changes: Changes }) {
   const [x, setX] = useState<Bottle | null>(null);
+  const like = l.bottles.at(-1)?.bottle;
+  const fresh = (): Bottle => ({
+    id: ulid(),
+    lineId: view.line.id,
+    lureId: l.lure.id,
+    holds: like?.holds ?? l.lure.dose * 20,
+    openedAt: null,
+    freezesAtC: like?.freezesAtC ?? null,
+    note: '',
+    deleted: false,
+    version: 0,
+  });
+  if (x !== null) return <BottleForm x={x} onX={setX} l={l} view={view} changes={changes} />;
+  return (
+    <button type="button" className="word" onClick={() => setX(fresh())}>
+      {l.bottles.length === 0 ? 'put a bottle of it on the shelf' : 'another bottle of it'}
+    </button>
+  );
+}
+
+interface BottleFormProps {
+  x: Bottle;
+  onX: (x: Bottle | null) => void;
+  l: OnShelf;
+  view: LineView;
+  changes: Changes;
+}
+
+function BottleForm({ x, onX, l, view, changes }: BottleFormProps) {
   const [problems, setProblems] = useState<FieldProblem[]>([]);
-  if (x === null) {
-    const like = l.bottles.at(-1)?.bottle;
-    const fresh: Bottle = {
-      id: ulid(),
-      lineId: view.line.id,
-      lureId: l.lure.id,
-      holds: like?.holds ?? l.lure.dose * 20,
-      openedAt: null,
-      freezesAtC: like?.freezesAtC ?? null,
-      note: '',
-      deleted: false,
-      version: 0,
-    };
-    return (
-      <button type="button" className="word" onClick={() => setX(fresh)}>
-        {l.bottles.length === 0 ? 'put a bottle of it on the shelf' : 'another bottle of it'}
-      </button>
-    );
-  }
-  const keep = async (open: boolean) => {
+  const keep = useOnce(async (open: boolean) => {
     try {
       await changes.change('bottles', null, { ...x, openedAt: open ? view.now : null }, `a bottle of ${l.lure.name}`);
-      setX(null);
-      setProblems([]);
+      onX(null);
+      return true;
     } catch (error) {
       setProblems(objections(error));
+      return false;
     }
-  };
+  });
   return (
     <WrongFields problems={problems}>
       <div className="form-grid" style={{ marginTop: 6 }}>
-        <Measure label="it holds" path="holds" kind={measured(l.lure.by)} value={x.holds} onValue={(holds) => setX({ ...x, holds })} />
-        <Text label="note" path="note" value={x.note} onValue={(note) => setX({ ...x, note })} />
+        <Measure label="it holds" path="holds" kind={measured(l.lure.by)} value={x.holds} onValue={(holds) => onX({ ...x, holds })} />
+        <Text label="note" path="note" value={x.note} onValue={(note) => onX({ ...x, note })} />
         <div className="wide build">
           <Button onClick={() => void keep(true)}>Open it now</Button>
           <button type="button" className="word" onClick={() => void keep(false)}>
@@ -260,7 +274,8 @@ function NewBottle({ l, view, changes }: { l: OnShelf; view: LineView; changes: 
 function UseDose({ l, view }: { l: OnShelf; view: LineView }) {
   const [spotID, setSpotID] = useState('');
   const [failed, setFailed] = useState<FieldProblem[]>([]);
-  const use = async () => {
+  const [used, setUsed] = useState(0);
+  const use = useOnce(async () => {
     const dose: Dose = {
       id: ulid(),
       lineId: view.line.id,
@@ -272,15 +287,18 @@ function UseDose({ l, view }: { l: OnShelf; view: LineView }) {
     try {
       await write(`/lines/${view.line.id}/doses/${dose.id}`, dose, `a dose of ${l.lure.name}`);
       setFailed([]);
+      setUsed(used + 1);
+      return true;
     } catch (error) {
       setFailed(objections(error));
+      return false;
     }
-  };
+  }, tapMs);
   return (
     <WrongFields problems={failed}>
       <div className="form-grid" style={{ marginTop: 6 }}>
         <Pick
-          label="a dose used beside the builds, at"
+          label="one beside the builds, at"
           path="spotId"
           value={spotID}
           blank="no spot"
@@ -292,6 +310,9 @@ function UseDose({ l, view }: { l: OnShelf; view: LineView }) {
           <button type="button" className="word" onClick={() => void use()}>
             use a dose
           </button>
+          <div className="quiet" role="status">
+            {used > 0 && `${capital(count(used))} ${used === 1 ? 'dose is' : 'doses are'} taken off.`}
+          </div>
         </div>
       </div>
     </WrongFields>

@@ -49,7 +49,7 @@ function hanging(h: Hung, system: System): Hanging {
     label: [trapName(h), away === '' ? 'on the rack' : away, first ? `kept home: ${checkPart(first.key)}` : '', trouble?.says ?? '']
       .filter(Boolean)
       .join('; '),
-    window: h.wanted ? { ...h.wanted, meanN: h.tension?.meanN } : undefined,
+    window: h.wanted ? { ...h.wanted, meanN: h.tension?.meanN, sdN: h.tension?.sdN ?? 0 } : undefined,
   };
 }
 
@@ -147,7 +147,8 @@ function RackCount({ rack }: { rack: Rack }) {
     of('away') > 0 ? `${count(of('away'))} away` : '',
   ].filter(Boolean);
   if (rack.traps.length === 0) return null;
-  return <>{capital([`${count(rack.traps.length)} traps and devices`, ...parts].join(', '))}.</>;
+  const all = rack.traps.length === 1 ? 'one trap or device' : `${count(rack.traps.length)} traps and devices`;
+  return <>{capital([all, ...parts].join(', '))}.</>;
 }
 
 /** What waits at the rack, when no trap is in the hand. */

@@ -21,6 +21,7 @@ import type {
   Shelf,
 } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
+import { tapMs, useOnce } from '../lib/once';
 import { ulid } from '../lib/ulid';
 import { capital, lureClasses, soils, wetnesses, word } from '../lib/words';
 import { measured } from './lure';
@@ -176,14 +177,7 @@ function ByParts({ view, shelf, changes }: Props) {
               onValue={(k) => set({ wanted: k === 'batch' ? 'batch' : 'total' })}
             />
             {batch === undefined ? (
-              <Measure
-                key={by}
-                label="in all"
-                path="total"
-                kind={kind}
-                value={t.mixture.total ?? 0}
-                onValue={(total) => mix({ total })}
-              />
+              <Measure key={by} label="in all" path="total" kind={kind} value={t.mixture.total ?? 0} onValue={(total) => mix({ total })} />
             ) : (
               <>
                 <Measure
@@ -276,16 +270,18 @@ function KeepRecipe({ t, view, shelf, changes, onKept }: Props & { t: OnTable; o
   const [name, setName] = useState<string | null>(null);
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const recipe = { by: t.mixture.by, parts: t.mixture.parts };
-  const put = async (before: NamedRecipe | null, after: NamedRecipe, what: string) => {
+  const put = useOnce(async (before: NamedRecipe | null, after: NamedRecipe, what: string) => {
     try {
       await changes.change('recipes', before, after, what);
       setProblems([]);
       setName(null);
       if (!after.deleted) onKept(after.id);
+      return true;
     } catch (error) {
       setProblems(objections(error));
+      return false;
     }
-  };
+  });
   const keep = () => {
     if (own && name === own.name) void put(own, { ...own, mix: recipe }, `the recipe of ${own.name}`);
     else
@@ -318,6 +314,8 @@ function KeepRecipe({ t, view, shelf, changes, onKept }: Props & { t: OnTable; o
   );
 }
 
+const freshIDs = () => ({ lure: ulid(), bottle: ulid() });
+
 /** What was mixed goes into a bottle on the shelf: of a lure that stands there, or of a new one. */
 function BottleIt({ data, t, view, shelf, changes }: Props & { data: MixtureOutput; t: OnTable }) {
   const { system } = useSettings();
@@ -325,12 +323,13 @@ function BottleIt({ data, t, view, shelf, changes }: Props & { data: MixtureOutp
   const [fresh, setFresh] = useState({ name: '', class: 'urine' });
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const [said, setSaid] = useState('');
-  const bottle = async () => {
-    const lureID = into === '' ? ulid() : into;
+  const [next, setNext] = useState(freshIDs); // the same until they are kept, however often that is tried
+  const bottle = useOnce(async () => {
+    const lureID = into === '' ? next.lure : into;
     const known = shelf.lures.find((l) => l.lure.id === into)?.lure;
     if (known && known.by !== t.mixture.by) {
       setProblems([{ field: 'into', says: `is measured by ${word(known.by)} and this by ${word(t.mixture.by)}: choose another` }]);
-      return;
+      return false;
     }
     const lure: Lure = {
       id: lureID,
@@ -343,7 +342,7 @@ function BottleIt({ data, t, view, shelf, changes }: Props & { data: MixtureOutp
       version: 0,
     };
     const made: Bottle = {
-      id: ulid(),
+      id: next.bottle,
       lineId: view.line.id,
       lureId: lureID,
       holds: data.total,
@@ -358,10 +357,14 @@ function BottleIt({ data, t, view, shelf, changes }: Props & { data: MixtureOutp
       await changes.change('bottles', null, made, `a bottle of ${known?.name ?? lure.name} mixed`);
       setProblems([]);
       setSaid(`${show(measured(t.mixture.by), data.total, system)} of ${known?.name ?? lure.name} stand on the shelf.`);
+      setNext(freshIDs());
+      setInto(lureID);
+      return true;
     } catch (error) {
       setProblems(objections(error));
+      return false;
     }
-  };
+  }, tapMs);
   return (
     <WrongFields problems={problems}>
       <div className="form-grid" style={{ marginTop: 8 }}>

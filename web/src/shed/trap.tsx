@@ -80,7 +80,7 @@ function Pan({ h, view }: { h: Hung; view: LineView }) {
   const trouble = readingTrouble(h, system);
   return (
     <div className="notice">
-      <svg viewBox="-10 -13 300 32" width="100%" role="img" aria-label="the pan's tension against its window">
+      <svg viewBox="-10 -15 300 33" width="100%" role="img" aria-label="the pan's tension against its window">
         <PanScale width={270} {...wanted} meanN={tension?.meanN} sdN={tension?.sdN ?? 0} system={system} figures />
       </svg>
       {tension && (
