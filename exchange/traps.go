@@ -6,7 +6,9 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 
 	"github.com/jszwec/csvutil"
@@ -48,15 +50,42 @@ const (
 // TrapSays is what the rack says of a trap beside what it is: where it is, its measured tension in newtons and when that was.
 type TrapSays struct{ Place, TensionN, MeasuredAt string }
 
+func rowOf(t line.Trap) trapRow {
+	return trapRow{
+		Number: t.Number, Size: t.Size, Type: t.Type, Jaw: t.Jaw, JawSpreadMm: t.JawSpreadMm, FrameLengthMm: t.FrameLengthMm,
+		SetHeightMm: t.SetHeightMm, PanDiameterMm: t.PanDiameterMm, WeightG: t.WeightG, Swivels: t.Swivels, ChainMm: t.ChainMm,
+		ShockSpring: t.ShockSpring, Tag: t.Tag, MeantFor: t.MeantFor, Spares: strings.Join(t.Spares, " "), Away: t.Away, Note: t.Note,
+	}
+}
+
+// over gives a trap as the row has it; what is no column stays.
+func (r trapRow) over(t line.Trap) line.Trap {
+	t.Number, t.Size, t.Type, t.Jaw, t.JawSpreadMm, t.FrameLengthMm = r.Number, r.Size, r.Type, r.Jaw, r.JawSpreadMm, r.FrameLengthMm
+	t.SetHeightMm, t.PanDiameterMm, t.WeightG, t.Swivels, t.ChainMm = r.SetHeightMm, r.PanDiameterMm, r.WeightG, r.Swivels, r.ChainMm
+	t.ShockSpring, t.Tag, t.MeantFor, t.Spares, t.Away, t.Note = r.ShockSpring, r.Tag, r.MeantFor, strings.Fields(r.Spares), r.Away, r.Note
+	return t
+}
+
+// blanked takes away what a blank cell says there is none of. Blank, every other column leaves what there is.
+func (r *trapRow) blanked(column string) {
+	switch column {
+	case "tag":
+		r.Tag = ""
+	case "spares":
+		r.Spares = ""
+	case "away":
+		r.Away = ""
+	case "note":
+		r.Note = ""
+	}
+}
+
 // WriteTraps writes a rack as CSV, a row a trap, with what the rack says of each.
 func WriteTraps(traps []line.Trap, says []TrapSays) ([]byte, error) {
 	rows := make([]trapRow, len(traps))
 	for i, t := range traps {
-		rows[i] = trapRow{
-			t.Number, t.Size, t.Type, t.Jaw, t.JawSpreadMm, t.FrameLengthMm, t.SetHeightMm, t.PanDiameterMm, t.WeightG, t.Swivels,
-			t.ChainMm, t.ShockSpring, t.Tag, t.MeantFor, strings.Join(t.Spares, " "), t.Away, t.Note,
-			says[i].Place, says[i].TensionN, says[i].MeasuredAt,
-		}
+		rows[i] = rowOf(t)
+		rows[i].Place, rows[i].TensionN, rows[i].MeasuredAt = says[i].Place, says[i].TensionN, says[i].MeasuredAt
 	}
 	var out bytes.Buffer
 	writer := csv.NewWriter(&out)
@@ -86,9 +115,10 @@ type TrapFile struct {
 	Ignored []string    `json:"ignored"`
 }
 
-// ReadTraps reads a rack from CSV. The first row names the columns. It refuses, under the field "file", what is no CSV, lacks
-// the number or the size, or holds too much.
-func ReadTraps(raw []byte) (TrapFile, error) {
+// ReadTraps reads a rack from CSV. The first row names the columns. A number that hangs on the rack already is that trap with
+// what the row changes; another is a new trap, without an id. It refuses, under the field "file", what is no CSV, lacks the
+// number or the size, or holds too much.
+func ReadTraps(raw []byte, rack []line.Trap) (TrapFile, error) {
 	found := TrapFile{Traps: []line.Trap{}, Wrong: []WrongRow{}, Ignored: []string{}}
 	reader := csv.NewReader(bytes.NewReader(bytes.TrimPrefix(raw, []byte("\xEF\xBB\xBF"))))
 	reader.FieldsPerRecord, reader.TrimLeadingSpace = -1, true
@@ -124,13 +154,13 @@ func ReadTraps(raw []byte) (TrapFile, error) {
 		}
 		var t line.Trap
 		if err == nil {
-			t, err = readTrap(head, cells)
+			t, err = readTrap(head, cells, rack)
 		}
 		if err == nil && seen[t.Number] {
-			err = fmt.Errorf("number: %d is there twice", t.Number)
+			err = refuse.Field("number", "%d is there twice", t.Number)
 		}
 		if err != nil {
-			found.Wrong = append(found.Wrong, WrongRow{row, err.Error()})
+			found.Wrong = append(found.Wrong, WrongRow{row, inColumns(err)})
 			continue
 		}
 		seen[t.Number] = true
@@ -138,21 +168,37 @@ func ReadTraps(raw []byte) (TrapFile, error) {
 	}
 }
 
-// readTrap reads one row over a new trap. A blank cell leaves what a new trap has.
-func readTrap(head, cells []string) (line.Trap, error) {
+// inColumns says what is wrong with a row, by the names of the columns.
+func inColumns(err error) string {
+	var p refuse.Problems
+	if !errors.As(err, &p) {
+		return err.Error()
+	}
+	capitals := regexp.MustCompile("[A-Z]")
+	said := make([]string, len(p))
+	for i, one := range p {
+		said[i] = strings.ToLower(capitals.ReplaceAllString(one.Field, "_$0")) + " " + one.Says
+	}
+	return strings.Join(said, "; ")
+}
+
+// readTrap reads one row over the trap that has its number, or over a new one.
+func readTrap(head, cells []string, rack []line.Trap) (line.Trap, error) {
 	t := line.NewTrap()
-	var names, values []string
-	for i, name := range head {
-		if i < len(cells) && strings.TrimSpace(cells[i]) != "" {
-			names, values = append(names, name), append(values, strings.TrimSpace(cells[i]))
+	if at := slices.Index(head, "number"); at < len(cells) {
+		number, _ := strconv.Atoi(strings.TrimSpace(cells[at])) // what is no number is refused below
+		if known := slices.IndexFunc(rack, func(x line.Trap) bool { return x.Number == number }); known >= 0 {
+			t = rack[known]
 		}
 	}
-	row := trapRow{
-		Type: t.Type, Jaw: t.Jaw, JawSpreadMm: t.JawSpreadMm, FrameLengthMm: t.FrameLengthMm, SetHeightMm: t.SetHeightMm,
-		PanDiameterMm: t.PanDiameterMm, WeightG: t.WeightG, Swivels: t.Swivels, ChainMm: t.ChainMm, MeantFor: t.MeantFor,
-	}
-	if !slices.Contains(head, "spares") {
-		row.Spares = strings.Join(t.Spares, " ")
+	row := rowOf(t)
+	var names, values []string
+	for i, name := range head[:min(len(head), len(cells))] {
+		if cell := strings.TrimSpace(cells[i]); cell != "" {
+			names, values = append(names, name), append(values, cell)
+		} else {
+			row.blanked(name)
+		}
 	}
 	decoder, err := csvutil.NewDecoder(&oneRow{values}, names...)
 	if err != nil {
@@ -164,14 +210,12 @@ func readTrap(head, cells []string) (line.Trap, error) {
 	} else if err != nil && !errors.Is(err, io.EOF) {
 		return t, err
 	}
-	t = line.Trap{
-		ID: zeroID, Number: row.Number, Size: row.Size, Type: row.Type, Jaw: row.Jaw, JawSpreadMm: row.JawSpreadMm, FrameLengthMm: row.FrameLengthMm,
-		SetHeightMm: row.SetHeightMm, PanDiameterMm: row.PanDiameterMm, WeightG: row.WeightG, Swivels: row.Swivels, ChainMm: row.ChainMm,
-		ShockSpring: row.ShockSpring, Tag: row.Tag, MeantFor: row.MeantFor, Spares: strings.Fields(row.Spares), Away: row.Away, Note: row.Note,
+	t = row.over(t)
+	checked := t
+	if checked.ID == "" {
+		checked.ID = zeroID
 	}
-	err = t.Check()
-	t.ID = ""
-	return t, err
+	return t, checked.Check()
 }
 
 // zeroID stands for the id that whoever takes the trap in will give it.

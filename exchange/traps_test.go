@@ -19,7 +19,7 @@ func TestTrapsComeBackAsTheyWent(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	found, err := ReadTraps(raw)
+	found, err := ReadTraps(raw, nil)
 	if err != nil || len(found.Wrong) != 0 || !reflect.DeepEqual(found.Traps, []line.Trap{plain, odd}) {
 		t.Errorf("%+v, %v\n%s", found, err, raw)
 	}
@@ -39,23 +39,43 @@ func TestTrapRowsThatCannotBe(t *testing.T) {
 		"6,,offset,140,coyote,",
 		"7,No. 2",
 	}, "\n")
-	found, err := ReadTraps([]byte(file))
+	found, err := ReadTraps([]byte(file), nil)
 	if err != nil {
 		t.Fatal(err)
 	}
 	if len(found.Traps) != 2 || found.Traps[1].Number != 7 || found.Traps[1].MeantFor != "coyote" || !reflect.DeepEqual(found.Ignored, []string{"colour"}) {
 		t.Errorf("%+v", found)
 	}
-	for i, want := range []WrongRow{{3, `"two" is no whole number`}, {4, `jaw: "round" is not known`}, {5, `"wide" is no number`}, {6, "number: 1 is there twice"}, {7, "size: is missing"}} {
+	for i, want := range []WrongRow{{3, `"two" is no whole number`}, {4, `jaw "round" is not known`}, {5, `"wide" is no number`}, {6, "number 1 is there twice"}, {7, "size is missing"}} {
 		if i >= len(found.Wrong) || found.Wrong[i].Row != want.Row || !strings.Contains(found.Wrong[i].Says, want.Says) {
 			t.Errorf("%+v, want %+v", found.Wrong, want)
 		}
 	}
 	for _, bad := range []string{"", "size,jaw\n5,offset", "number,size\n" + strings.Repeat("1,a\n", mostTraps+1)} {
 		var p refuse.Problems
-		if _, err := ReadTraps([]byte(bad)); !errors.As(err, &p) || p[0].Field != "file" {
+		if _, err := ReadTraps([]byte(bad), nil); !errors.As(err, &p) || p[0].Field != "file" {
 			t.Errorf("%.40q: %v", bad, err)
 		}
+	}
+}
+
+// What a file says nothing of stays as it hangs on the rack; only words can be blanked.
+func TestRowsChangeOnlyWhatTheySay(t *testing.T) {
+	known := line.NewTrap()
+	known.ID, known.LineID, known.Version, known.Number, known.Size = zeroID, zeroID, 4, 7, "five and a half"
+	known.Jaw, known.WeightG, known.Tag, known.Note, known.ShockSpring = "padded", 1234, "KF", "old spring", true
+	want := known
+	want.ChainMm, want.Tag = 700, ""
+	found, err := ReadTraps([]byte("number,size,chain_mm,weight_g,tag\n7,,700,,\n8,fox,,,\n"), []line.Trap{known})
+	if err != nil || len(found.Wrong) != 0 || len(found.Traps) != 2 || !reflect.DeepEqual(found.Traps[0], want) {
+		t.Fatalf("%+v, %v", found, err)
+	}
+	if fresh := found.Traps[1]; fresh.ID != "" || fresh.Version != 0 || fresh.WeightG != line.NewTrap().WeightG {
+		t.Errorf("a new trap: %+v", fresh)
+	}
+	found, err = ReadTraps([]byte("number,size,pan_diameter_mm\n7,,9\n"), []line.Trap{known})
+	if err != nil || len(found.Wrong) != 1 || !strings.HasPrefix(found.Wrong[0].Says, "pan_diameter_mm must be from 25 mm") {
+		t.Errorf("%+v, %v", found, err)
 	}
 }
 
@@ -63,7 +83,7 @@ func FuzzReadTraps(f *testing.F) {
 	f.Add([]byte("number,size,jaw\n1,No. 2,offset\n"))
 	f.Add([]byte("number,size,spares\n1,\"No. 2\",skunk opossum\n"))
 	f.Fuzz(func(t *testing.T, raw []byte) {
-		found, err := ReadTraps(raw)
+		found, err := ReadTraps(raw, nil)
 		for _, trap := range found.Traps {
 			if trap.ID = zeroID; trap.Check() != nil {
 				t.Errorf("a trap that cannot be is taken: %+v (%v)", trap, err)

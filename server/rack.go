@@ -4,6 +4,7 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
+	"reflect"
 	"slices"
 	"time"
 
@@ -268,12 +269,12 @@ func (s *Server) previewTraps(c *gin.Context) {
 	if !ok {
 		return
 	}
-	file, err := exchange.ReadTraps(raw)
+	have, err := s.Store.Traps(theLine(c).ID)
 	if err != nil {
 		fail(c, err)
 		return
 	}
-	have, err := s.Store.Traps(theLine(c).ID)
+	file, err := exchange.ReadTraps(raw, have)
 	if err != nil {
 		fail(c, err)
 		return
@@ -281,33 +282,18 @@ func (s *Server) previewTraps(c *gin.Context) {
 	preview := RackPreview{TrapFile: file, Adds: []int{}, Changes: []int{}}
 	preview.Traps = []line.Trap{}
 	for _, t := range file.Traps {
-		x, known := asOnRack(t, have)
 		switch {
-		case !known:
+		case t.ID == "":
 			preview.Adds = append(preview.Adds, t.Number)
-		case same(x, have):
+		case slices.ContainsFunc(have, func(x line.Trap) bool { return reflect.DeepEqual(x, t) }):
 			preview.Same++
 			continue
 		default:
 			preview.Changes = append(preview.Changes, t.Number)
 		}
-		preview.Traps = append(preview.Traps, x)
+		preview.Traps = append(preview.Traps, t)
 	}
 	c.JSON(http.StatusOK, preview)
-}
-
-// asOnRack gives a trap of a file the id and version of the one that has its number.
-func asOnRack(t line.Trap, have []line.Trap) (line.Trap, bool) {
-	i := slices.IndexFunc(have, func(x line.Trap) bool { return x.Number == t.Number })
-	if i < 0 {
-		return t, false
-	}
-	t.ID, t.LineID, t.Version = have[i].ID, have[i].LineID, have[i].Version
-	return t, true
-}
-
-func same(t line.Trap, have []line.Trap) bool {
-	return slices.ContainsFunc(have, func(x line.Trap) bool { return fmt.Sprint(x) == fmt.Sprint(t) })
 }
 
 // TrapsToBring are the traps of a preview that are to be taken in.

@@ -247,6 +247,9 @@ func TestRackAsCSVIsAllOrNothing(t *testing.T) {
 	for range 2 { // the second is a repeat of the first
 		x.decode(&brought)(x.do("PUT", x.of("rack", id()), mutation, TrapsToBring{p.Traps}))
 	}
+	if h := x.hung(2); h.Trap.WeightG != line.NewTrap().WeightG || h.Trap.Size != "five and a half" {
+		t.Errorf("what the file does not name is changed: %+v", h.Trap)
+	}
 	if h := x.hung(2); brought.Traps != 2 || len(x.rack().Traps) != 3 || h.Trap.ChainMm != 700 || h.Trap.Version != 2 {
 		t.Errorf("brought %+v: %+v", brought, h.Trap)
 	}

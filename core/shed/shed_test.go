@@ -1,6 +1,7 @@
 package shed
 
 import (
+	"fmt"
 	"math"
 	"slices"
 	"testing"
@@ -469,5 +470,26 @@ func TestJudge(t *testing.T) {
 	q.Target = "yeti"
 	if _, err := Judge(q); err == nil {
 		t.Error("an unknown animal is judged")
+	}
+}
+
+// BenchmarkRack judges a rack of two hundred measured traps, each against its own window.
+func BenchmarkRack(b *testing.B) {
+	r := Record{Now: day(5), Zone: zone}
+	for i := range 200 {
+		t := trap(1, func(x *line.Trap) { x.ID, x.Number = fmt.Sprint("trap", i), i+1 })
+		if i%3 == 0 {
+			t.MeantFor, t.Spares = "red_fox", []string{"skunk", "opossum"}
+		}
+		r.Traps = append(r.Traps, t)
+		for day := range 4 {
+			m := line.Measurement{TrapID: t.ID, At: start.AddDate(0, 0, day), Factor: 1, Presses: []float64{17, 18, 18.5}}
+			r.Measurements = append(r.Measurements, m)
+		}
+	}
+	for b.Loop() {
+		if rack, err := r.Rack(); err != nil || len(rack) != 200 {
+			b.Fatal(err)
+		}
 	}
 }

@@ -14,6 +14,13 @@ interface Props {
   onDone: (id: string) => void;
 }
 
+const jawLengths = [
+  ['jawSpreadMm', 'jaw spread'],
+  ['frameLengthMm', 'frame, with levers'],
+  ['setHeightMm', 'height when set'],
+  ['panDiameterMm', 'pan, across'],
+] as const;
+
 /** A trap as a form: a new one for the rack, or a change to one. */
 export function TrapForm({ stands, rack, changes, onDone }: Props) {
   const [id] = useState(() => stands.id || ulid());
@@ -51,34 +58,9 @@ export function TrapForm({ stands, rack, changes, onDone }: Props) {
         {hasJaws(x.type) && (
           <>
             <Pick label="jaws" path="jaw" value={x.jaw} options={jawKinds} name={word} onValue={(jaw) => set({ jaw })} />
-            <Measure
-              label="jaw spread"
-              path="jawSpreadMm"
-              kind="length"
-              value={x.jawSpreadMm}
-              onValue={(jawSpreadMm) => set({ jawSpreadMm })}
-            />
-            <Measure
-              label="frame, with levers"
-              path="frameLengthMm"
-              kind="length"
-              value={x.frameLengthMm}
-              onValue={(frameLengthMm) => set({ frameLengthMm })}
-            />
-            <Measure
-              label="height when set"
-              path="setHeightMm"
-              kind="length"
-              value={x.setHeightMm}
-              onValue={(setHeightMm) => set({ setHeightMm })}
-            />
-            <Measure
-              label="pan, across"
-              path="panDiameterMm"
-              kind="length"
-              value={x.panDiameterMm}
-              onValue={(panDiameterMm) => set({ panDiameterMm })}
-            />
+            {jawLengths.map(([key, label]) => (
+              <Measure key={key} label={label} path={key} kind="length" value={x[key]} onValue={(mm) => set({ [key]: mm })} />
+            ))}
           </>
         )}
         <Measure label="weight" path="weightG" kind="weight" value={x.weightG} onValue={(weightG) => set({ weightG })} />
