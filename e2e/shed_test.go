@@ -202,6 +202,8 @@ func TestABentDogStaysHome(t *testing.T) {
 	w.gone("is kept home")
 	w.click("Build it")
 	w.see("Set 6 is built")
+	w.see("standing 0 nights · saved") // though it was built before the change of trap was saved
+	w.see("Set 6 is built")
 	w.click("Shed")
 	w.hook("No. 6, five")
 	w.see("It stands in set 6, Creek crossing")

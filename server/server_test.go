@@ -230,10 +230,27 @@ func TestStaleVersionShowsBoth(t *testing.T) {
 	made := x.built()
 	var design line.Design
 	x.get(x.of("designs", made.DesignID), &design)
-	design.Version = 1
+	x.put(x.of("designs", made.DesignID), design, nil)
 	problem = x.refused("PUT", x.of("designs", made.DesignID), id(), design, http.StatusConflict, "")
 	if theirs, ok := problem.Theirs.(map[string]any); !ok || theirs["layout"].(map[string]any)["kind"] != "dirt_hole" {
 		t.Errorf("their design is %v", problem.Theirs)
+	}
+}
+
+// Building does not make the design's own save stale, and a save that comes late does not undo the building.
+func TestADesignSavedAfterItIsBuilt(t *testing.T) {
+	x := newSite(t)
+	made := x.built()
+	var design line.Design
+	x.get(x.of("designs", made.DesignID), &design)
+	if design.SetID == nil || *design.SetID != made.SetID || design.Version != 1 {
+		t.Fatalf("built: %+v", design)
+	}
+	design.SetID, design.Layout.Attractant.Bait = nil, "beaver"
+	x.put(x.of("designs", design.ID), design, nil)
+	x.get(x.of("designs", made.DesignID), &design)
+	if design.SetID == nil || *design.SetID != made.SetID || design.Layout.Attractant.Bait != "beaver" {
+		t.Errorf("saved late: %+v", design)
 	}
 }
 

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"database/sql"
 	"encoding/json"
 	"errors"
 	"fmt"
@@ -58,6 +59,11 @@ func (t *Tx) PutDesign(x line.Design) (line.Design, error) {
 	if err := t.belongs("spots", "spotId", x.SpotID, x.LineID); err != nil {
 		return x, err
 	}
+	// Which set it became is for building to say: a save from before that, come late, neither undoes it nor is stale by it.
+	x.SetID = nil
+	if err := t.tx.Get(&x.SetID, `SELECT set_id FROM designs WHERE id = ?`, x.ID); err != nil && !errors.Is(err, sql.ErrNoRows) {
+		return x, fmt.Errorf("look for the set of the design: %w", err)
+	}
 	row := designRow{Design: x}
 	err := editNested(t, "designs", x.ID, &row, x.Layout, &row.LayoutJSON, designRow.entity, func(r *designRow) *int { return &r.Version })
 	x.Version = row.Version
@@ -95,7 +101,7 @@ func (t *Tx) PutMake(x line.Make) (line.Make, error) {
 	if err := upsert(t, "makes", row); err != nil {
 		return x, err
 	}
-	_, err = t.tx.Exec(`UPDATE designs SET set_id = ?, version = version + 1 WHERE id = ? AND set_id IS NULL`, x.SetID, x.DesignID)
+	_, err = t.tx.Exec(`UPDATE designs SET set_id = ? WHERE id = ? AND set_id IS NULL`, x.SetID, x.DesignID)
 	return x, err
 }
 

@@ -1,4 +1,4 @@
-import { useQueryClient } from '@tanstack/react-query';
+import { hashKey, useQueryClient } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Refused } from '../lib/api';
@@ -19,8 +19,8 @@ interface Props {
 type Built =
   | { state: 'no' }
   | { state: 'building' }
-  | { state: 'built'; make: Make; layout: Design['layout'] }
-  | { state: 'kept'; layout: Design['layout'] }
+  | { state: 'built'; make: Make; as: string }
+  | { state: 'kept'; as: string }
   | { state: 'failed'; says: string };
 
 /** Records the set as made. One design built twice by two quick taps is one make: its id is made before the first tap. */
@@ -41,6 +41,7 @@ export function Build({ design, view, ready }: Props) {
       : undefined;
   const set = view.sets.find((s) => s.set.id === design.setId);
   const verb = set ? 'Remake it' : 'Build it';
+  const recipe = hashKey([design.layout]); // the same words, whether they were typed here or came from the program
 
   const build = async () => {
     if (built.state === 'building') return;
@@ -61,7 +62,7 @@ export function Build({ design, view, ready }: Props) {
     };
     try {
       const sent = await write<Make>(`/lines/${design.lineId}/makes/${make.id}`, make, `${verb.toLowerCase()}: ${design.target}`);
-      setBuilt(sent.sent ? { state: 'built', make: sent.answer, layout: design.layout } : { state: 'kept', layout: design.layout });
+      setBuilt(sent.sent ? { state: 'built', make: sent.answer, as: recipe } : { state: 'kept', as: recipe });
       setTyped(null);
       makeID.current = ulid();
       void client.invalidateQueries({ queryKey: ['design', design.lineId, design.id] });
@@ -74,7 +75,7 @@ export function Build({ design, view, ready }: Props) {
   };
 
   // Once it is built, building again needs a change on the bench, or another place on the screen.
-  if ((built.state === 'built' || built.state === 'kept') && built.layout === design.layout) {
+  if ((built.state === 'built' || built.state === 'kept') && built.as === recipe) {
     const number = built.state === 'built' ? view.sets.find((s) => s.set.id === built.make.setId)?.set.number : undefined;
     return (
       <div className="notice" role="status">

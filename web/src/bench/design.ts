@@ -63,9 +63,15 @@ class Desk {
 
   /** The design as the program has it; what is kept here from before goes over it. */
   readonly arrive = (design: Design) => {
-    if (this.now.design === null) this.show({ design });
-    else if (localStorage.getItem(this.key) !== null) this.later(0);
-    else if (design.version > this.now.design.version) this.show({ design });
+    const here = this.now.design;
+    if (here === null) {
+      this.show({ design });
+      return;
+    }
+    // Which set it became is the program's to say, whatever else is changed here.
+    if (design.setId !== here.setId) this.show({ design: { ...here, setId: design.setId } });
+    if (localStorage.getItem(this.key) !== null) this.later(0);
+    else if (design.version > here.version) this.show({ design });
   };
 
   readonly edit = (change: (design: Design) => Design) => {
