@@ -28,13 +28,20 @@ type ColdestHour struct {
 	TempC float64   `json:"tempC"`
 }
 
+// c is how cold that is; nil while it is not known.
+func (h *ColdestHour) c() *float64 {
+	if h == nil {
+		return nil
+	}
+	return &h.TempC
+}
+
 func (s *Server) shelf(c *gin.Context) {
 	l := theLine(c)
 	s.refresh(c.Request.Context(), l) // what it cannot get is said where the weather is told
 	r, err := s.shedRecord(l)
 	found := Shelf{Usual: mix.Usual()}
 	if err == nil {
-		found.Lures = r.Shelf()
 		found.Recipes, err = s.Store.Recipes(l.ID)
 	}
 	if err == nil {
@@ -44,6 +51,7 @@ func (s *Server) shelf(c *gin.Context) {
 		fail(c, err)
 		return
 	}
+	found.Lures = r.Shelf(found.Coldest.c())
 	c.JSON(http.StatusOK, found)
 }
 
@@ -121,14 +129,11 @@ func (s *Server) kitOf(l line.Line, day string) (shed.Kit, error) {
 	if err != nil {
 		return shed.Kit{}, err
 	}
-	around := shed.Outside{GPS: s.GPS != nil}
 	coldest, err := s.coldest(l.ID)
 	if err != nil {
 		return shed.Kit{}, err
 	}
-	if coldest != nil {
-		around.ColdestC = &coldest.TempC
-	}
+	around := shed.Outside{GPS: s.GPS != nil, ColdestC: coldest.c()}
 	drawn, err := s.outlookLine(l)
 	if err != nil {
 		return shed.Kit{}, err

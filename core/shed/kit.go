@@ -389,7 +389,7 @@ func (k *packing) smells(o Outside) {
 	for _, l := range standing {
 		take(l.Attractant.Bait, l.Attractant.BaitID, float64(k.plan.Expect)/float64(len(standing)))
 	}
-	shelf := k.Shelf()
+	shelf := k.Shelf(o.ColdestC)
 	for _, s := range sortedBy(doses, func(s smell) string { return s.name + s.id }) {
 		x := Item{Key: "smell " + cmp.Or(s.id, s.name), Group: Smells, What: s.name, Count: math.Ceil(doses[s] - 1e-9)}
 		i := slices.IndexFunc(shelf, func(f OnShelf) bool { return f.Lure.ID == s.id })
@@ -397,7 +397,7 @@ func (k *packing) smells(o Outside) {
 			x.Lack = NotOn
 		} else {
 			x.What, x.Have = shelf[i].Lure.Name, float64(shelf[i].DosesLeft)
-			x.Lack = lacks(shelf[i], x.Count, o.ColdestC)
+			x.Lack = lacks(shelf[i], x.Count)
 		}
 		if x.Count > 0 {
 			k.add(x)
@@ -408,14 +408,12 @@ func (k *packing) smells(o Outside) {
 // smell is a lure of the shelf by its id, or one that is not on it by its name.
 type smell struct{ name, id string }
 
-func lacks(f OnShelf, doses float64, coldestC *float64) string {
+func lacks(f OnShelf, doses float64) string {
 	if float64(f.DosesLeft) < doses {
 		return TooFew
 	}
-	for _, b := range f.Bottles {
-		if b.Left > 0 && b.Bottle.FreezesAtC != nil && coldestC != nil && *b.Bottle.FreezesAtC > *coldestC {
-			return WouldIce
-		}
+	if slices.ContainsFunc(f.Bottles, func(b Stock) bool { return b.Ices }) {
+		return WouldIce
 	}
 	return ""
 }

@@ -238,7 +238,7 @@ func TestBottlesRunEmpty(t *testing.T) {
 	for i := range r.Makes {
 		r.Makes[i].Layout.Attractant.LureID = "l1"
 	}
-	f := r.Shelf()[0]
+	f := r.Shelf(nil)[0]
 	if f.Bottles[0].Bottle.ID != "b1" || f.Bottles[0].Left != 1 || f.Bottles[0].DosesLeft != 0 || f.DosesLeft != 20 || f.Bottles[2].Bottle.ID != "b3" {
 		t.Errorf("%+v", f)
 	}
@@ -248,17 +248,17 @@ func TestBottlesRunEmpty(t *testing.T) {
 	// One dose more empties the first bottle and begins the second, but only from when that was opened.
 	saddle := "saddle"
 	r.Doses = []line.Dose{{ID: "d1", LureID: "l1", SpotID: &saddle, At: day(4), Count: 1}}
-	f = r.Shelf()[0]
+	f = r.Shelf(nil)[0]
 	if f.Bottles[0].Left != 0 || f.Bottles[0].EmptyAt == nil || !f.Bottles[0].EmptyAt.Equal(day(4)) || f.Bottles[1].Left != 9 || f.Unaccounted != 0 || len(f.Met) != 2 {
 		t.Errorf("%+v", f)
 	}
 	r.Doses[0].At, r.Doses[0].Count = day(2).Add(time.Hour), 2
-	if f = r.Shelf()[0]; f.Bottles[1].Left != 10 || math.Abs(f.Unaccounted-1.5) > 1e-9 {
+	if f = r.Shelf(nil)[0]; f.Bottles[1].Left != 10 || math.Abs(f.Unaccounted-1.5) > 1e-9 {
 		t.Errorf("before the second was opened: %+v", f)
 	}
 	// A look into the bottle says more than the record.
 	r.Levels = []line.Level{{ID: "x", BottleID: "b1", At: day(5), Left: 4}}
-	if f = r.Shelf()[0]; f.Bottles[0].Left != 4 || f.Bottles[0].EmptyAt != nil || f.Bottles[0].DosesLeft != 2 {
+	if f = r.Shelf(nil)[0]; f.Bottles[0].Left != 4 || f.Bottles[0].EmptyAt != nil || f.Bottles[0].DosesLeft != 2 {
 		t.Errorf("by eye: %+v", f.Bottles[0])
 	}
 }

@@ -25,6 +25,7 @@ type Stock struct {
 	Left      float64     `json:"left"`
 	DosesLeft int         `json:"dosesLeft"`
 	EmptyAt   *time.Time  `json:"emptyAt" jsonschema:"nullable"`
+	Ices      bool        `json:"ices"` // in the cold that is expected
 }
 
 // Meeting is how often a spot has met a lure, and when first and last.
@@ -35,11 +36,11 @@ type Meeting struct {
 	Last   time.Time `json:"last"`
 }
 
-// Shelf lists the lures by class and name.
-func (r Record) Shelf() []OnShelf {
+// Shelf lists the lures by class and name. The coldest hour to come says what would freeze; nil: it is not known.
+func (r Record) Shelf(coldestC *float64) []OnShelf {
 	shelf := make([]OnShelf, 0, len(r.Lures))
 	for _, l := range r.Lures {
-		shelf = append(shelf, r.onShelf(l))
+		shelf = append(shelf, r.onShelf(l, coldestC))
 	}
 	order := line.LureClasses()
 	slices.SortStableFunc(shelf, func(a, b OnShelf) int {
@@ -56,7 +57,7 @@ type use struct {
 	level  *line.Level
 }
 
-func (r Record) onShelf(l line.Lure) OnShelf {
+func (r Record) onShelf(l line.Lure, coldestC *float64) OnShelf {
 	found := OnShelf{Lure: l, Bottles: []Stock{}, Met: []Meeting{}}
 	for _, b := range r.Bottles {
 		if b.LureID == l.ID {
@@ -81,6 +82,7 @@ func (r Record) onShelf(l line.Lure) OnShelf {
 	for i := range found.Bottles {
 		s := &found.Bottles[i]
 		s.DosesLeft = dosesIn(s.Left, l.Dose)
+		s.Ices = s.Left > 0 && s.Bottle.FreezesAtC != nil && coldestC != nil && *s.Bottle.FreezesAtC > *coldestC
 		found.Left += s.Left
 	}
 	found.DosesLeft = dosesIn(found.Left, l.Dose)

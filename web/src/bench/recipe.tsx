@@ -286,7 +286,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
                   {capital(fieldName(p.field))} {say(p.says, system)}
                 </div>
               ))}
-            {step.title === 'Trap and pan' && answer && (
+            {step.title === 'Trap and pan' && (
               <>
                 <TensionRuler gaugeN={l.pan.gaugeN} answer={answer} target={design.target} system={system} />
                 <div className="objection">
@@ -306,24 +306,42 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
   );
 }
 
-/** The gauge's reading on a ruler, over the window in which the target fires it and the small animal does not. */
-function TensionRuler({ gaugeN, answer, target, system }: { gaugeN: number; answer: Answer; target: string; system: System }) {
-  const { window } = answer;
-  const of = (share: number) => `${Math.round(share * 20) / 2} of 10`;
+interface RulerProps {
+  gaugeN: number;
+  answer: Answer | undefined;
+  target: string;
+  system: System;
+}
+
+/**
+ * The gauge's reading on a ruler, over the window in which the target fires it and the small animal does not. It takes its place
+ * before the answer is there, so that nothing moves away under a finger.
+ */
+function TensionRuler({ gaugeN, answer, target, system }: RulerProps) {
+  const window = answer?.window;
   return (
     <svg viewBox="0 0 298 62" width="100%" role="img" aria-label={`measured ${show('force', gaugeN, system)}`}>
-      <g transform="translate(36 25)">
-        <PanScale width={236} minN={window.minN} maxN={window.maxN} conflict={window.conflict} meanN={gaugeN} system={system} figures />
-      </g>
-      <text x={36} y={57} style={{ fill: window.conflict ? 'var(--dun)' : 'var(--ink)' }}>
-        {window.maxN < 0
-          ? 'under this cover no setting fires'
-          : window.conflict
-            ? `no setting: up to ${show('force', window.maxN, system)} for ${plural(target)}, from ${show('force', window.minN, system)} to spare ${plural(window.spares)}`
-            : `${show('force', window.minN, system, true)} to ${show('force', window.maxN, system)}: ${plural(target)} fire, ${of(1 - window.avoidChance)} ${plural(window.spares)} do not`}
-      </text>
+      {window && (
+        <>
+          <g transform="translate(36 25)">
+            <PanScale width={236} {...window} meanN={gaugeN} system={system} figures />
+          </g>
+          <text x={36} y={57} style={{ fill: window.conflict ? 'var(--dun)' : 'var(--ink)' }}>
+            {rulerWords(window, target, system)}
+          </text>
+        </>
+      )}
     </svg>
   );
+}
+
+function rulerWords(window: Answer['window'], target: string, system: System): string {
+  if (window.maxN < 0) return 'under this cover no setting fires';
+  const [spared, most] = [plural(window.spares), show('force', window.maxN, system)];
+  if (window.conflict)
+    return `no setting: up to ${most} for ${plural(target)}, from ${show('force', window.minN, system)} to spare ${spared}`;
+  const spares = `${Math.round((1 - window.avoidChance) * 20) / 2} of 10`;
+  return `${show('force', window.minN, system, true)} to ${most}: ${plural(target)} fire, ${spares} ${spared} do not`;
 }
 
 /** The last word of a field's path, as a person would say it. */

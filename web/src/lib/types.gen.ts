@@ -1155,6 +1155,7 @@ export interface Stock {
   left: number;
   dosesLeft: number;
   emptyAt: string | null;
+  ices: boolean;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema

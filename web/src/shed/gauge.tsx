@@ -2,36 +2,25 @@ import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link, useNavigate, useParams } from 'react-router';
 import { TradeOff } from '../draw/tradeoff';
-import { Refused } from '../lib/api';
-import { call } from '../lib/api';
+import { objections } from '../lib/change';
 import { useDraft } from '../lib/draft';
 import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
 import { useOnce } from '../lib/once';
 import { write } from '../lib/outbox';
 import { useLine, useRack } from '../lib/queries';
 import { useSettings } from '../lib/settings';
-import type { Ask, Cover, FieldProblem, Hung, LineView, Measurement, PressRead, Rack } from '../lib/types.gen';
-import { objections } from '../lib/change';
-import { parse, show, trim } from '../lib/units';
+import type { FieldProblem, Hung, LineView, Measurement, Rack } from '../lib/types.gen';
+import { parse, show } from '../lib/units';
 import { ulid } from '../lib/ulid';
-import { capital, covers, plural, targets, word } from '../lib/words';
+import { covers, targets, word } from '../lib/words';
 import { Calibrate } from './calibrate';
 import { Keypad } from './keypad';
-import { useJudge, type Judged } from './judge';
-import { conflictWords, placeShort, readingTrouble, trapName, windowWords } from './says';
+import { useJudge, type AtGauge } from './judge';
+import { ReadGauge } from './reading';
+import { placeShort, readingTrouble, trapName } from './says';
 import { ShedHead } from './shed';
 import { Spares } from './trapform';
-
-/** What is at the gauge: the presses so far, kept in this browser until they are recorded. */
-export interface AtGauge {
-  id: string;
-  presses: number[];
-  standIn: boolean;
-  turned: number;
-  target: string;
-  spares: string[];
-  cover: Cover;
-}
+import { Verdict } from './verdict';
 
 export function GaugePage() {
   const { trap } = useParams();
@@ -243,135 +232,6 @@ function Presses({ at, system, onStrike }: { at: AtGauge; system: 'us' | 'metric
       ))}
       {at.presses.length === 0 && <li className="quiet">no press yet</li>}
     </ol>
-  );
-}
-
-/** Reading a connected gauge, one press at a time; what is no reading is said and not counted. */
-function ReadGauge({ rack, h, onRead }: { rack: Rack; h: Hung; onRead: (n: number, standIn: boolean) => void }) {
-  const { system } = useSettings();
-  const [made, setMade] = useState<{ panN: number; acts: string }>({ panN: h.tension?.meanN ?? 17.8, acts: 'well' });
-  const [state, setState] = useState<{ reading: boolean; says: string; drifted: boolean }>({ reading: false, says: '', drifted: false });
-  const button = useRef<HTMLButtonElement>(null);
-  const read = async (zero: boolean) => {
-    if (state.reading) return;
-    setState({ reading: true, says: '', drifted: false });
-    try {
-      const press = await call<PressRead>('POST', '/press', { zero, ...made } satisfies Ask);
-      if (press.drifted) {
-        const off = Math.abs(press.afterN) > Math.abs(press.beforeN) ? press.afterN : press.beforeN;
-        setState({
-          reading: false,
-          says: `The gauge drifts: at rest it reads ${show('force', off, system)}. That press is not counted.`,
-          drifted: true,
-        });
-        return;
-      }
-      setState({ reading: false, says: '', drifted: false });
-      onRead(press.peakN, press.standIn);
-    } catch (error) {
-      setState({
-        reading: false,
-        says: error instanceof Refused ? error.problem.detail : 'The program does not answer. Write the press instead.',
-        drifted: false,
-      });
-    }
-  };
-  if (!rack.reads) return <p className="quiet">No gauge is connected: type what yours reads.</p>;
-  return (
-    <div className="notice">
-      <button ref={button} id="read-gauge" type="button" className="key wide-key" disabled={state.reading} onClick={() => void read(false)}>
-        {state.reading ? 'press the pan now' : 'Read the gauge'}
-      </button>
-      {state.says && (
-        <div className="wrong" role="alert">
-          {state.says}{' '}
-          {state.drifted && (
-            <button type="button" className="word" onClick={() => void read(true)}>
-              zero it and press again
-            </button>
-          )}
-        </div>
-      )}
-      {rack.standIn && (
-        <details className="quiet">
-          <summary>This gauge is made up: what it does</summary>
-          <div className="form-grid">
-            <Measure label="the pan gives at" path="panN" kind="force" value={made.panN} onValue={(panN) => setMade({ ...made, panN })} />
-            <Pick
-              label="the gauge"
-              path="acts"
-              value={made.acts}
-              options={['well', 'drifts', 'sticks']}
-              name={(a) => (a === 'well' ? 'reads well' : a)}
-              onValue={(acts) => setMade({ ...made, acts })}
-            />
-          </div>
-        </details>
-      )}
-    </div>
-  );
-}
-
-/** What the presses come to against the window, which way to turn the pan, and who would fire it. */
-function Verdict({ h, at, judged }: { h: Hung; at: AtGauge; judged: Judged }) {
-  const { system } = useSettings();
-  const { answer } = judged;
-  if (!answer) return judged.trouble ? <p className="ember">{judged.trouble}</p> : null;
-  const { measured, wanted, turn, verdict } = answer;
-  const quarter = h.tension?.perQuarterN ?? 0;
-  return (
-    <>
-      {measured ? (
-        <>
-          <div className="figure-large">{show('force', measured.meanN, system)}</div>
-          <div className="quiet">
-            give or take {show('force', measured.sdN, system)}: {trim(measured.spread * 100, 0)} in 100 of it
-          </div>
-        </>
-      ) : (
-        <>
-          <h2>The window</h2>
-          {h.tension && <p className="quiet">It last read {show('force', h.tension.meanN, system)}.</p>}
-        </>
-      )}
-      {verdict === 'inside' && (
-        <p>
-          <b>Inside its window.</b>
-        </p>
-      )}
-      {turn.way !== '' && (
-        <p className="ember">
-          <b>{capital(turn.way)}</b>, about {show('force', turn.toMiddleN, system)} to the middle of the window,{' '}
-          {show('force', turn.toEdgeN, system)} at least.
-          {quarter > 0 &&
-            ` A quarter turn moved it ${show('force', quarter, system)} the last time: about ${trim(turn.toMiddleN / quarter, 1)} of them.`}
-        </p>
-      )}
-      {verdict === 'conflict' && (
-        <p className="dun">
-          <b>{capital(conflictWords(wanted))}.</b> Choose by the drawing what you give up.
-        </p>
-      )}
-      <p>{windowWords(wanted, system)}</p>
-      {measured?.wide && (
-        <p className="dun">The presses lie far apart. The pan sticks, or the gauge does not stand on its middle: press again.</p>
-      )}
-      {measured?.creeps && (
-        <p className="dun">
-          Each press reads {(at.presses[0] ?? 0) < (at.presses.at(-1) ?? 0) ? 'more' : 'less'} than the last: the gauge drifts, or the pan
-          settles. Zero it and press again.
-        </p>
-      )}
-      {answer.fires.length > 0 && (
-        <ul className="others" style={{ margin: '6px 0' }}>
-          {[at.target, ...at.spares].map((key, i) => (
-            <li key={key}>
-              {plural(key)} <span>{trim((answer.fires[i] ?? 0) * 100, 0)} of 100 that step on it fire it</span>
-            </li>
-          ))}
-        </ul>
-      )}
-    </>
   );
 }
 

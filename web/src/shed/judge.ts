@@ -1,7 +1,17 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { ask, Refused } from '../lib/api';
-import type { PanAnswer, PanQuestion } from '../lib/types.gen';
-import type { AtGauge } from './gauge';
+import type { Cover, PanAnswer, PanQuestion } from '../lib/types.gen';
+
+/** What is at the gauge: the presses so far, kept in this browser until they are recorded. */
+export interface AtGauge {
+  id: string;
+  presses: number[];
+  standIn: boolean;
+  turned: number;
+  target: string;
+  spares: string[];
+  cover: Cover;
+}
 
 export interface Judged {
   answer: PanAnswer | undefined;

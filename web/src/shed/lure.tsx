@@ -6,17 +6,12 @@ import { KeepRow, useKeep } from '../lib/keep';
 import { write } from '../lib/outbox';
 import { useSettings } from '../lib/settings';
 import { day } from '../lib/time';
-import type { Bottle, Dose, FieldProblem, Level, LineView, Lure, OnShelf, Shelf, Stock } from '../lib/types.gen';
-import { show, type System } from '../lib/units';
+import type { Bottle, Dose, FieldProblem, Level, LineView, Lure, OnShelf, Stock } from '../lib/types.gen';
+import { show } from '../lib/units';
 import { tapMs, useOnce } from '../lib/once';
 import { ulid } from '../lib/ulid';
 import { capital, count, lureClasses, word } from '../lib/words';
-import { wouldFreeze } from './mixes';
-
-export const measured = (by: string) => (by === 'weight' ? 'weight' : 'volume');
-
-/** An amount of a lure as it is measured. */
-export const amount = (lure: Lure, value: number, system: System) => show(measured(lure.by), value, system);
+import { amount, measured } from './stock';
 
 const dosesOf: Record<string, { by: string; dose: number }> = {
   gland: { by: 'volume', dose: 1.5 },
@@ -88,13 +83,12 @@ export function LureForm({
 interface PanelProps {
   l: OnShelf;
   view: LineView;
-  shelf: Shelf;
   changes: Changes;
   onGone: () => void;
 }
 
 /** A lure in the hand: what is left, bottle by bottle, and which spots have met it. */
-export function LurePanel({ l, view, shelf, changes, onGone }: PanelProps) {
+export function LurePanel({ l, view, changes, onGone }: PanelProps) {
   const { system } = useSettings();
   const [changing, setChanging] = useState(false);
   if (changing)
@@ -123,7 +117,7 @@ export function LurePanel({ l, view, shelf, changes, onGone }: PanelProps) {
       <ul className="rows">
         {l.bottles.map((s) => (
           <li key={s.bottle.id}>
-            <BottleRow s={s} l={l} view={view} ice={wouldFreeze(s, shelf)} changes={changes} />
+            <BottleRow s={s} l={l} view={view} changes={changes} />
           </li>
         ))}
       </ul>
@@ -148,7 +142,7 @@ export function LurePanel({ l, view, shelf, changes, onGone }: PanelProps) {
   );
 }
 
-function BottleRow({ s, l, view, ice, changes }: { s: Stock; l: OnShelf; view: LineView; ice: boolean; changes: Changes }) {
+function BottleRow({ s, l, view, changes }: { s: Stock; l: OnShelf; view: LineView; changes: Changes }) {
   const { system } = useSettings();
   const { zone } = view.line;
   const [seen, setSeen] = useState<number | null>(null);
@@ -179,7 +173,9 @@ function BottleRow({ s, l, view, ice, changes }: { s: Stock; l: OnShelf; view: L
         {amount(l.lure, s.left, system)} of {amount(l.lure, b.holds, system)}
         {b.openedAt ? <span className="quiet">, open since {day(b.openedAt, zone)}</span> : <span className="quiet">, not open</span>}
         {s.emptyAt && <b className="ember"> · empty since {day(s.emptyAt, zone)}</b>}
-        {b.freezesAtC !== null && <span className={ice ? 'ember' : 'quiet'}>, freezes at {show('temperature', b.freezesAtC, system)}</span>}
+        {b.freezesAtC !== null && (
+          <span className={s.ices ? 'ember' : 'quiet'}>, freezes at {show('temperature', b.freezesAtC, system)}</span>
+        )}
         {b.note && <span className="quiet">; {b.note}</span>}
       </div>
       <div className="words">

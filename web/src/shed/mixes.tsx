@@ -7,10 +7,11 @@ import { useSettings } from '../lib/settings';
 import { clock, longDay } from '../lib/time';
 import type { LineView, OnShelf, Shelf, Stock } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
-import { capital, lureClasses, word } from '../lib/words';
-import { amount, LureForm, LurePanel } from './lure';
+import { lureClasses, word } from '../lib/words';
+import { LureForm, LurePanel } from './lure';
 import { MixingTable } from './table';
 import { Beside, ShedHead } from './shed';
+import { amount } from './stock';
 
 /** Bottles on the shelf, and the table where they are mixed. */
 export function MixesPage() {
@@ -20,11 +21,7 @@ export function MixesPage() {
   return <Open view={view} shelf={shelf} />;
 }
 
-/** Whether a bottle would freeze in the cold that is expected. */
-export const wouldFreeze = (s: Stock, shelf: Shelf) =>
-  s.left > 0 && s.bottle.freezesAtC !== null && shelf.coldest !== null && s.bottle.freezesAtC > shelf.coldest.tempC;
-
-function standing(l: OnShelf, shelf: Shelf, system: System): Standing[] {
+function standing(l: OnShelf, system: System): Standing[] {
   const shown = l.bottles.filter((s) => s.left > 0);
   const empty = l.bottles.at(-1);
   const bottles = shown.length > 0 ? shown : empty ? [empty] : [];
@@ -37,7 +34,7 @@ function standing(l: OnShelf, shelf: Shelf, system: System): Standing[] {
     full: s ? s.left / s.bottle.holds : 0,
     ...(s === null || s.left <= 0
       ? { words: s === null ? 'no bottle' : 'empty', tone: 'ember' as const }
-      : wouldFreeze(s, shelf)
+      : s.ices
         ? { words: `freezes ${show('temperature', s.bottle.freezesAtC ?? 0, system)}`, tone: 'ember' as const }
         : {
             words: `${s.dosesLeft} ${s.dosesLeft === 1 ? 'dose' : 'doses'}`,
@@ -60,7 +57,7 @@ function Open({ view, shelf }: { view: LineView; shelf: Shelf }) {
   const all = lureClasses.flatMap((key) =>
     shelf.lures
       .filter((l) => l.lure.class === key)
-      .flatMap((l) => standing(l, shelf, system))
+      .flatMap((l) => standing(l, system))
       .map((s, i) => ({ ...s, heading: i === 0 ? word(key) : undefined })),
   );
   return (
@@ -97,7 +94,7 @@ function Open({ view, shelf }: { view: LineView; shelf: Shelf }) {
         {adding ? (
           <LureForm key="new" stands={null} view={view} changes={changes} onDone={choose} />
         ) : chosen ? (
-          <LurePanel key={chosen.lure.id} l={chosen} view={view} shelf={shelf} changes={changes} onGone={() => choose('')} />
+          <LurePanel key={chosen.lure.id} l={chosen} view={view} changes={changes} onGone={() => choose('')} />
         ) : (
           <OnTheShelf shelf={shelf} system={system} onChoose={choose} />
         )}
@@ -121,7 +118,7 @@ function Cold({ shelf, view }: { shelf: Shelf; view: LineView }) {
 function OnTheShelf({ shelf, system, onChoose }: { shelf: Shelf; system: System; onChoose: (id: string) => void }) {
   const waits = shelf.lures.flatMap((l) => {
     const open = l.bottles.some((s) => s.left > 0 && s.bottle.openedAt !== null);
-    const ice = l.bottles.find((s) => wouldFreeze(s, shelf));
+    const ice = l.bottles.find((s) => s.ices);
     if (l.left <= 0) return [{ l, says: 'none is left', tone: 'ember' }];
     if (ice)
       return [{ l, says: `freezes at ${show('temperature', ice.bottle.freezesAtC ?? 0, system)}; colder is expected`, tone: 'ember' }];
@@ -147,8 +144,7 @@ function OnTheShelf({ shelf, system, onChoose }: { shelf: Shelf; system: System;
         ))}
       </ul>
       <p className="quiet">
-        {capital('keep antifreeze and bait from animals and children')}; gloves for bait. Food smell makes animals dig: keep it out of a
-        tight ring.
+        Keep antifreeze and bait from animals and children; gloves for bait. Food smell makes animals dig: keep it out of a tight ring.
       </p>
     </section>
   );

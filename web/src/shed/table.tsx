@@ -1,30 +1,19 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import Button from 'react-bootstrap/Button';
 import { Beaker } from '../draw/beaker';
 import { ask, Refused } from '../lib/api';
 import { objections, type Changes } from '../lib/change';
 import { useDraft } from '../lib/draft';
 import { Choice, Measure, Pick, say, Text, WrongFields } from '../lib/fields';
 import { useSettings } from '../lib/settings';
-import type {
-  BeddingInput,
-  BeddingOutput,
-  Bottle,
-  FieldProblem,
-  LineView,
-  Lure,
-  MixtureInput,
-  MixtureOutput,
-  NamedRecipe,
-  Part,
-  Shelf,
-} from '../lib/types.gen';
+import type { FieldProblem, LineView, MixtureInput, MixtureOutput, NamedRecipe, Part, Shelf } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
-import { tapMs, useOnce } from '../lib/once';
+import { useOnce } from '../lib/once';
 import { ulid } from '../lib/ulid';
-import { capital, lureClasses, soils, wetnesses, word } from '../lib/words';
-import { measured } from './lure';
+import { capital, word } from '../lib/words';
+import { InBedding } from './bedding';
+import { BottleIt } from './bottleit';
+import { coldToStand, measured } from './stock';
 
 /** What lies on the mixing table, kept in this browser. */
 interface OnTable {
@@ -36,9 +25,6 @@ interface OnTable {
 }
 
 const partKinds = ['water', 'oil', 'dry', 'glycerin', 'propylene_glycol', 'salt', 'calcium_chloride'];
-
-/** The coldest night to come with a little to spare, or a hard winter's where none is known. */
-const coldToStand = (shelf: Shelf) => (shelf.coldest === null ? -20 : Math.min(0, Math.floor(shelf.coldest.tempC) - 3));
 
 interface Props {
   view: LineView;
@@ -94,6 +80,7 @@ function ByParts({ view, shelf, changes }: Props) {
     staleTime: Infinity,
   });
   const problems = objections(error);
+  const elsewhere = problems.filter((p) => p.field === 'parts'); // of no field alone
   const names = [...Object.keys(shelf.usual), ...shelf.recipes.map((r) => r.id)];
   const choose = (name: string) => {
     const own = shelf.recipes.find((r) => r.id === name);
@@ -214,13 +201,13 @@ function ByParts({ view, shelf, changes }: Props) {
           </div>
         </div>
         <div>
-          {problems.length > 0 && !problems.some((p) => p.field.includes('.') || p.field === 'totalMl') && (
-            <div className="wrong">{problems.map((p) => say(`${p.field} ${p.says}`, system)).join('; ')}</div>
-          )}
+          {elsewhere.length > 0 && <div className="wrong">{elsewhere.map((p) => say(`${p.field} ${p.says}`, system)).join('; ')}</div>}
           {error !== null && !(error instanceof Refused) && <p className="ember">The program does not answer; it asks again by itself.</p>}
           {data && problems.length === 0 && <Freezing data={data} t={t} system={system} onTo={(to) => mix({ parts: to })} />}
           <Measure label="it has to stand" path="toC" kind="temperature" value={t.toC} onValue={(toC) => set({ toC })} />
-          {data && problems.length === 0 && <BottleIt data={data} t={t} view={view} shelf={shelf} changes={changes} />}
+          {data && problems.length === 0 && (
+            <BottleIt data={data} by={by} dose={batch?.dose ?? data.total / 20} view={view} shelf={shelf} changes={changes} />
+          )}
         </div>
       </div>
     </WrongFields>
@@ -310,167 +297,6 @@ function KeepRecipe({ t, view, shelf, changes, onKept }: Props & { t: OnTable; o
       <button type="button" className="word" onClick={keep}>
         keep it
       </button>
-    </WrongFields>
-  );
-}
-
-const freshIDs = () => ({ lure: ulid(), bottle: ulid() });
-
-/** What was mixed goes into a bottle on the shelf: of a lure that stands there, or of a new one. */
-function BottleIt({ data, t, view, shelf, changes }: Props & { data: MixtureOutput; t: OnTable }) {
-  const { system } = useSettings();
-  const [into, setInto] = useState('');
-  const [fresh, setFresh] = useState({ name: '', class: 'urine' });
-  const [problems, setProblems] = useState<FieldProblem[]>([]);
-  const [said, setSaid] = useState('');
-  const [next, setNext] = useState(freshIDs); // the same until they are kept, however often that is tried
-  const bottle = useOnce(async () => {
-    const lureID = into === '' ? next.lure : into;
-    const known = shelf.lures.find((l) => l.lure.id === into)?.lure;
-    if (known && known.by !== t.mixture.by) {
-      setProblems([{ field: 'into', says: `is measured by ${word(known.by)} and this by ${word(t.mixture.by)}: choose another` }]);
-      return false;
-    }
-    const lure: Lure = {
-      id: lureID,
-      lineId: view.line.id,
-      name: fresh.name,
-      class: fresh.class,
-      by: t.mixture.by,
-      dose: t.mixture.batch?.dose ?? data.total / 20,
-      deleted: false,
-      version: 0,
-    };
-    const made: Bottle = {
-      id: next.bottle,
-      lineId: view.line.id,
-      lureId: lureID,
-      holds: data.total,
-      openedAt: null,
-      freezesAtC: data.freezes.known ? data.freezes.atC : null,
-      note: 'mixed here',
-      deleted: false,
-      version: 0,
-    };
-    try {
-      if (!known) await changes.change('lures', null, lure, `${lure.name} put on the shelf`);
-      await changes.change('bottles', null, made, `a bottle of ${known?.name ?? lure.name} mixed`);
-      setProblems([]);
-      setSaid(`${show(measured(t.mixture.by), data.total, system)} of ${known?.name ?? lure.name} stand on the shelf.`);
-      setNext(freshIDs());
-      setInto(lureID);
-      return true;
-    } catch (error) {
-      setProblems(objections(error));
-      return false;
-    }
-  }, tapMs);
-  return (
-    <WrongFields problems={problems}>
-      <div className="form-grid" style={{ marginTop: 8 }}>
-        <Pick
-          label="into a bottle of"
-          path="into"
-          wide
-          value={into}
-          blank="something new"
-          options={shelf.lures.map((l) => l.lure.id)}
-          name={(id) => shelf.lures.find((l) => l.lure.id === id)?.lure.name ?? ''}
-          onValue={(id) => {
-            setInto(id);
-            setSaid('');
-          }}
-        />
-        {problems
-          .filter((p) => p.field === 'into')
-          .map((p) => (
-            <div key={p.field} className="wide wrong">
-              It {p.says}.
-            </div>
-          ))}
-        {into === '' && (
-          <>
-            <Text label="call it" path="name" value={fresh.name} onValue={(name) => setFresh({ ...fresh, name })} />
-            <Pick
-              label="what it says"
-              path="class"
-              value={fresh.class}
-              options={lureClasses}
-              name={word}
-              onValue={(key) => setFresh({ ...fresh, class: key })}
-            />
-          </>
-        )}
-      </div>
-      <div className="build">
-        <Button onClick={() => void bottle()}>Bottle it</Button>
-        <span className="quiet" role="status">
-          {said}
-        </span>
-      </div>
-    </WrongFields>
-  );
-}
-
-/** How much of an agent keeps bedding from freezing. */
-function InBedding({ shelf }: { shelf: Shelf }) {
-  const { system } = useSettings();
-  const [b, setB] = useDraft<BeddingInput>('bedding', () => ({
-    litres: 4,
-    soil: 'loam',
-    wetness: 'moist',
-    agent: 'calcium_chloride',
-    toC: coldToStand(shelf),
-  }));
-  const set = (change: Partial<BeddingInput>) => setB({ ...b, ...change });
-  const { data, error } = useQuery({
-    queryKey: ['antifreeze', b],
-    queryFn: () => ask<BeddingOutput>('/calc/antifreeze', b),
-    placeholderData: keepPreviousData,
-    staleTime: Infinity,
-  });
-  const problems = objections(error);
-  return (
-    <WrongFields problems={problems}>
-      <div className="mixing-grid two-parts">
-        <div className="form-grid three">
-          <Measure label="bedding" path="litres" kind="bulk" value={b.litres * 1000} onValue={(ml) => set({ litres: ml / 1000 })} />
-          <Pick label="of" path="soil" value={b.soil} options={soils} name={word} onValue={(soil) => set({ soil })} />
-          <Pick
-            label="how it lies"
-            path="wetness"
-            value={b.wetness}
-            options={wetnesses}
-            name={word}
-            onValue={(wetness) => set({ wetness })}
-          />
-          <Pick
-            label="with"
-            path="agent"
-            value={b.agent}
-            options={['calcium_chloride', 'salt', 'propylene_glycol', 'glycerin']}
-            name={word}
-            onValue={(agent) => set({ agent })}
-          />
-          <Measure label="it has to stand" path="toC" kind="temperature" value={b.toC} onValue={(toC) => set({ toC })} />
-        </div>
-        <div>
-          {data && problems.length === 0 && (
-            <p>
-              <b className="figure-large">
-                {data.agentMl > 0 ? show('volume', data.agentMl, system) : show('weight', data.agentG, system)}
-              </b>
-              <br />
-              of {word(b.agent)} into {show('bulk', b.litres * 1000, system)} of {b.wetness} {word(b.soil)}: that weighs{' '}
-              {show('weight', data.soilG, system)} and holds {show('weight', data.waterG, system)} of water, which it makes{' '}
-              {data.percent.toFixed(1)} % strong.
-            </p>
-          )}
-          <p className="quiet">
-            Rain washes it off the metal: renew it. Salt and chloride eat steel; keep all of it from stock and pets. Dry peat needs none.
-          </p>
-        </div>
-      </div>
     </WrongFields>
   );
 }

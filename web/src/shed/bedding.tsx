@@ -1,0 +1,73 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { ask } from '../lib/api';
+import { objections } from '../lib/change';
+import { useDraft } from '../lib/draft';
+import { Measure, Pick, WrongFields } from '../lib/fields';
+import { useSettings } from '../lib/settings';
+import type { BeddingInput, BeddingOutput, Shelf } from '../lib/types.gen';
+import { show } from '../lib/units';
+import { soils, wetnesses, word } from '../lib/words';
+import { coldToStand } from './stock';
+
+/** How much of an agent keeps bedding from freezing. */
+export function InBedding({ shelf }: { shelf: Shelf }) {
+  const { system } = useSettings();
+  const [b, setB] = useDraft<BeddingInput>('bedding', () => ({
+    litres: 4,
+    soil: 'loam',
+    wetness: 'moist',
+    agent: 'calcium_chloride',
+    toC: coldToStand(shelf),
+  }));
+  const set = (change: Partial<BeddingInput>) => setB({ ...b, ...change });
+  const { data, error } = useQuery({
+    queryKey: ['antifreeze', b],
+    queryFn: () => ask<BeddingOutput>('/calc/antifreeze', b),
+    placeholderData: keepPreviousData,
+    staleTime: Infinity,
+  });
+  const problems = objections(error);
+  return (
+    <WrongFields problems={problems}>
+      <div className="mixing-grid two-parts">
+        <div className="form-grid three">
+          <Measure label="bedding" path="litres" kind="bulk" value={b.litres * 1000} onValue={(ml) => set({ litres: ml / 1000 })} />
+          <Pick label="of" path="soil" value={b.soil} options={soils} name={word} onValue={(soil) => set({ soil })} />
+          <Pick
+            label="how it lies"
+            path="wetness"
+            value={b.wetness}
+            options={wetnesses}
+            name={word}
+            onValue={(wetness) => set({ wetness })}
+          />
+          <Pick
+            label="with"
+            path="agent"
+            value={b.agent}
+            options={['calcium_chloride', 'salt', 'propylene_glycol', 'glycerin']}
+            name={word}
+            onValue={(agent) => set({ agent })}
+          />
+          <Measure label="it has to stand" path="toC" kind="temperature" value={b.toC} onValue={(toC) => set({ toC })} />
+        </div>
+        <div>
+          {data && problems.length === 0 && (
+            <p>
+              <b className="figure-large">
+                {data.agentMl > 0 ? show('volume', data.agentMl, system) : show('weight', data.agentG, system)}
+              </b>
+              <br />
+              of {word(b.agent)} into {show('bulk', b.litres * 1000, system)} of {b.wetness} {word(b.soil)}: that weighs{' '}
+              {show('weight', data.soilG, system)} and holds {show('weight', data.waterG, system)} of water, which it makes{' '}
+              {data.percent.toFixed(1)} % strong.
+            </p>
+          )}
+          <p className="quiet">
+            Rain washes it off the metal: renew it. Salt and chloride eat steel; keep all of it from stock and pets. Dry peat needs none.
+          </p>
+        </div>
+      </div>
+    </WrongFields>
+  );
+}
