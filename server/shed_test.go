@@ -366,3 +366,22 @@ func TestKitOfADay(t *testing.T) {
 	x.refused("GET", "/lines/"+x.line+"/kit/tomorrow", "", "", 404, "")
 	x.refused("PUT", x.of("kit", id()), id(), line.KitMark{Day: "soon", Key: "a", Mark: "packed", At: x.clock.at}, 422, "day")
 }
+
+// A design that cannot be built yet spoils nothing but itself.
+func TestAnUnfinishedDesignDoesNotHideTheRack(t *testing.T) {
+	x := newSite(t)
+	one := x.trap(1)
+	l, _ := layout.For("coyote")
+	l.Trap.ID = one.ID
+	l.Cover.ThicknessMm, l.Pan.DiameterMm = 900, 0
+	design := line.Design{ID: id(), SpotID: x.spot(), Target: "coyote", Layout: l}
+	x.put(x.of("designs", design.ID), design, nil)
+	if h := x.hung(1); h.Wanted == nil || h.Wanted.Cover.ThicknessMm == 900 || h.Wanted.Conflict {
+		t.Errorf("its window: %+v", h.Wanted)
+	}
+	var k shed.Kit
+	x.get("/lines/"+x.line+"/kit/2026-12-05", &k)
+	if len(k.Plan.Builds) != 1 {
+		t.Errorf("the plan: %+v", k.Plan)
+	}
+}

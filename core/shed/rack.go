@@ -304,7 +304,7 @@ func (r Record) wanted(t line.Trap, at Place) (Wanted, error) {
 	made, ok := r.lastMake(t.ID)
 	if ok && at.Kind == InSet {
 		target, cover, panMm = made.Target, made.Layout.Cover, made.Layout.Pan.DiameterMm
-	} else if design, ok := r.DesignNaming(t.ID); ok {
+	} else if design, ok := r.designNaming(t.ID); ok && design.Layout.Check() == nil {
 		target, cover, panMm = design.Target, design.Layout.Cover, design.Layout.Pan.DiameterMm
 	} else {
 		usual, err := layout.For(target)
@@ -317,8 +317,8 @@ func (r Record) wanted(t line.Trap, at Place) (Wanted, error) {
 	return WindowOf([]string{target}, spares, cover, panMm)
 }
 
-// DesignNaming finds the design that names a trap and is not built yet.
-func (r Record) DesignNaming(trapID string) (line.Design, bool) {
+// designNaming finds the design that names a trap and is not built yet.
+func (r Record) designNaming(trapID string) (line.Design, bool) {
 	i := slices.IndexFunc(r.Designs, func(d line.Design) bool { return d.SetID == nil && d.Layout.Trap.ID == trapID })
 	if i < 0 {
 		return line.Design{}, false
