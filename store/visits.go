@@ -58,7 +58,11 @@ func (t *Tx) UndoVisit(lineID, id string, at time.Time) (line.Visit, error) {
 	if _, err := t.tx.Exec(`UPDATE visits SET undone_at = ? WHERE id = ? AND line_id = ? AND undone_at IS NULL`, at.UTC(), id, lineID); err != nil {
 		return line.Visit{}, fmt.Errorf("take back: %w", err)
 	}
-	return visit(t.tx, id)
+	found, err := visit(t.tx, id)
+	if err == nil && found.LineID != lineID {
+		err = ErrUnknown
+	}
+	return found, err
 }
 
 func visit(q sqlx.Queryer, id string) (line.Visit, error) {

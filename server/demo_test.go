@@ -1,0 +1,159 @@
+package server
+
+import (
+	"bytes"
+	"encoding/json"
+	"net/http"
+	"net/http/httptest"
+	"path/filepath"
+	"testing"
+	"testing/fstest"
+	"time"
+
+	"oldburrow/core/line"
+	"oldburrow/core/odds"
+	"oldburrow/core/round"
+	"oldburrow/core/shed"
+	"oldburrow/demo"
+	"oldburrow/store"
+)
+
+// newDemo is a site with the demo line and its own clock.
+func newDemo(t *testing.T) *site {
+	t.Helper()
+	s, err := store.Open(filepath.Join(t.TempDir(), "demo.db"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { s.Close() })
+	for range 2 { // a second start changes nothing
+		if err := LoadDemo(s); err != nil {
+			t.Fatal(err)
+		}
+	}
+	zone, err := round.Zone(demo.Zone)
+	if err != nil {
+		t.Fatal(err)
+	}
+	clock, err := NewDemoClock(s, demo.Start(), zone, true)
+	if err != nil {
+		t.Fatal(err)
+	}
+	server := &Server{Store: s, Clock: clock, Demo: clock, Dist: fstest.MapFS{"index.html": {Data: []byte("x")}}}
+	h := httptest.NewServer(server.Handler())
+	t.Cleanup(h.Close)
+	x := &site{t: t, url: h.URL, server: server}
+	withWeather(t, x)
+	var about About
+	x.get("/about", &about)
+	if !about.Demo || !about.Still || len(about.Lines) != 1 || !about.Now.Equal(demo.Start()) {
+		t.Fatalf("%+v", about)
+	}
+	x.line = about.Lines[0].ID
+	return x
+}
+
+// Every page of the demo is answered, and tells what its script holds.
+func TestEveryPageOfTheDemo(t *testing.T) {
+	x := newDemo(t)
+	at := "/lines/" + x.line
+	var view LineView
+	x.get(at, &view)
+	late := 0
+	for _, s := range view.Sets {
+		if s.Bead.Late {
+			late++
+		}
+		if s.LastVisit == nil || s.LastVisit.At.After(view.Now) {
+			t.Errorf("set %d was last seen %+v", s.Set.Number, s.LastVisit)
+		}
+	}
+	if len(view.Sets) != 5 || late != 1 || len(view.Spots) != 15 || view.Light.Sunrise.Before(view.Now) {
+		t.Errorf("%d sets, %d late, %d spots, sunrise %v", len(view.Sets), late, len(view.Spots), view.Light.Sunrise)
+	}
+	var book Book
+	x.get(at+"/book", &book)
+	if book.Total.Catches != 9 || book.Total.Rate.Low >= book.Total.Rate.Per100 || book.Total.Rate.High <= book.Total.Rate.Per100 {
+		t.Errorf("the book: %+v", book.Total)
+	}
+	var g Ground
+	x.get(at+"/ground", &g)
+	if len(g.Features) == 0 || len(g.Signs) == 0 || len(g.Properties) != 4 {
+		t.Errorf("the ground: %d features, %d signs", len(g.Features), len(g.Signs))
+	}
+	if v := x.weather(); !v.Known || !v.StandIn {
+		t.Errorf("the weather: %+v", v)
+	}
+	if r := x.rack(); len(r.Traps) != 32 || len(r.Gauges) == 0 {
+		t.Errorf("the rack: %d traps, gauges %+v", len(r.Traps), r.Gauges)
+	}
+	for _, h := range x.rack().Traps {
+		var events []shed.Event
+		x.get(x.of("traps", h.Trap.ID)+"/history", &events)
+		if len(events) == 0 || events[len(events)-1].Kind != shed.Added {
+			t.Errorf("the story of trap %d: %+v", h.Trap.Number, events)
+		}
+	}
+	for _, format := range []string{"gpx", "geojson", "traps"} {
+		if status, raw := x.do("GET", at+"/export/"+format, "", ""); status != http.StatusOK || len(raw) < 1000 {
+			t.Errorf("export as %s: %d, %d bytes", format, status, len(raw))
+		}
+	}
+}
+
+// A question asked again is answered from memory, with the same words.
+func TestTheBenchAnswersTheSameTwice(t *testing.T) {
+	x := newDemo(t)
+	var view LineView
+	x.get("/lines/"+x.line, &view)
+	q := Question{Layout: view.Sets[0].Make.Layout, Target: view.Sets[0].Make.Target, Visits: 2000, Map: true}
+	for _, path := range []string{"/bench", "/bench/others"} {
+		_, first := x.do("POST", path, "", q)
+		status, second := x.do("POST", path, "", q)
+		if status != http.StatusOK || !bytes.Equal(first, second) {
+			t.Errorf("%s: %d, %.200s", path, status, second)
+		}
+	}
+	var found odds.Answer
+	x.decode(&found)(x.do("POST", "/bench", "", q))
+	if found.Step <= 0 || found.Fire <= 0 || found.Fire > found.Step {
+		t.Errorf("%+v", found)
+	}
+}
+
+func TestNightsMoveOn(t *testing.T) {
+	x := newDemo(t)
+	var moved Moment
+	x.decode(&moved)(x.do("POST", "/demo/night", "", "{}"))
+	if want := demo.Start().AddDate(0, 0, 1); !moved.At.Equal(want) {
+		t.Errorf("moved to %v, not %v", moved.At, want)
+	}
+	var view LineView
+	x.get("/lines/"+x.line, &view)
+	if view.Sets[0].Bead.Nights != 15 {
+		t.Errorf("set 1 stands %d nights", view.Sets[0].Bead.Nights)
+	}
+	// The clock outlives the program, and does not go back.
+	again, err := NewDemoClock(x.server.Store, demo.Start(), time.UTC, true)
+	if err != nil || !again.Now().Equal(moved.At) {
+		t.Errorf("after a start it shows %v, %v", again.Now(), err)
+	}
+	running, err := NewDemoClock(x.server.Store, demo.Start(), time.UTC, false)
+	if err != nil || running.Now().Before(moved.At) || running.Keep() != nil {
+		t.Errorf("a running one shows %v, %v", running.Now(), err)
+	}
+}
+
+// Snow and rain that somebody saw are kept beside the service's.
+func TestFallsAreKept(t *testing.T) {
+	x := newDemo(t)
+	fall := line.Fall{Kind: "snow", Ended: demo.Start().Add(-time.Hour)}
+	x.put(x.of("falls", id()), fall, &fall)
+	x.refused("PUT", x.of("falls", id()), id(), line.Fall{Kind: "frogs", Ended: demo.Start()}, 422, "kind")
+	var g Ground
+	x.get("/lines/"+x.line+"/ground", &g)
+	raw, _ := json.Marshal(g.Falls)
+	if !bytes.Contains(raw, []byte(fall.ID)) {
+		t.Errorf("falls: %s", raw)
+	}
+}

@@ -1,0 +1,109 @@
+package store
+
+import (
+	"errors"
+	"testing"
+	"time"
+
+	"oldburrow/core/line"
+	"oldburrow/core/weather"
+)
+
+// A visit is recorded once, with its catches; taken back it stays, and only its own line takes it back.
+func TestVisitsAreActs(t *testing.T) {
+	s, first, second, _ := twoLines(t)
+	property := line.Property{ID: id(), LineID: first.ID}
+	spot := line.Spot{ID: id(), LineID: first.ID, PropertyID: property.ID}
+	design := line.Design{ID: id(), LineID: first.ID, SpotID: spot.ID}
+	made := line.Make{ID: id(), LineID: first.ID, SetID: id(), DesignID: design.ID, BuiltAt: noon}
+	visit := line.Visit{ID: id(), LineID: first.ID, MakeID: made.ID, At: noon.Add(20 * time.Hour), Finding: "catch"}
+	visit.Catches = []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}}
+	err := doing(t, s, func(tx *Tx) error {
+		_, err := tx.PutProperty(property)
+		if err == nil {
+			_, err = tx.PutSpot(spot)
+		}
+		if err == nil {
+			_, err = tx.PutDesign(design)
+		}
+		if err == nil {
+			_, err = tx.PutMake(made)
+		}
+		if err == nil {
+			_, err = tx.PutVisit(visit)
+		}
+		return err
+	})
+	if err != nil {
+		t.Fatal(err)
+	}
+	again := visit
+	again.Finding, again.Catches = "quiet", nil
+	err = doing(t, s, func(tx *Tx) (err error) { again, err = tx.PutVisit(again); return err })
+	if err != nil || again.Finding != "catch" || len(again.Catches) != 1 {
+		t.Errorf("put again: %+v, %v", again, err)
+	}
+	stray := visit
+	stray.ID, stray.LineID = id(), second.ID
+	if got := field(doing(t, s, func(tx *Tx) error { _, err := tx.PutVisit(stray); return err })); got != "makeId" {
+		t.Errorf("a visit of another line's make names %q", got)
+	}
+	err = doing(t, s, func(tx *Tx) error { _, err := tx.UndoVisit(second.ID, visit.ID, noon); return err })
+	if !errors.Is(err, ErrUnknown) {
+		t.Errorf("taken back from another line: %v", err)
+	}
+	if err := doing(t, s, func(tx *Tx) error { _, err := tx.UndoVisit(first.ID, visit.ID, noon); return err }); err != nil {
+		t.Error(err)
+	}
+	visits, err := s.Visits(first.ID)
+	if err != nil || len(visits) != 1 || visits[0].UndoneAt == nil || len(visits[0].Catches) != 1 || visits[0].Catches[0].Species != "coyote" {
+		t.Errorf("%+v, %v", visits, err)
+	}
+	// A design keeps which set it became, whatever a late save says.
+	design.Version = 1
+	if err := doing(t, s, func(tx *Tx) (err error) { design, err = tx.PutDesign(design); return err }); err != nil || design.SetID == nil || *design.SetID != made.SetID {
+		t.Errorf("saved late: %+v, %v", design, err)
+	}
+}
+
+// What the user logged stands over what a service says later; a forecast is dropped for the next one.
+func TestWeatherKeepsWhatSomebodySaw(t *testing.T) {
+	s, first, second, _ := twoLines(t)
+	hour := func(n int, c float64) weather.Hour {
+		return weather.Hour{At: noon.Add(time.Duration(n) * time.Hour), TempC: c}
+	}
+	for _, change := range []func(*Tx) error{
+		func(tx *Tx) error { return tx.PutHours(first.ID, []weather.Hour{hour(0, -3), hour(1, -4)}, false) },
+		func(tx *Tx) error { return tx.PutHours(first.ID, []weather.Hour{hour(1, -9)}, true) },
+		func(tx *Tx) error {
+			return tx.PutHours(first.ID, []weather.Hour{hour(0, -5), hour(1, -6), hour(2, -7)}, false)
+		},
+		func(tx *Tx) error { return tx.PutForecast(first.ID, []weather.Hour{hour(3, -8), hour(4, -8)}) },
+		func(tx *Tx) error { return tx.PutForecast(first.ID, []weather.Hour{hour(4, -12)}) },
+	} {
+		if err := s.Keep(change); err != nil {
+			t.Fatal(err)
+		}
+	}
+	hours, err := s.Hours(first.ID, false)
+	if err != nil || len(hours) != 3 || hours[0].TempC != -5 || hours[1].TempC != -9 || hours[2].TempC != -7 {
+		t.Errorf("the record: %+v, %v", hours, err)
+	}
+	forecast, err := s.Hours(first.ID, true)
+	if err != nil || len(forecast) != 1 || forecast[0].TempC != -12 {
+		t.Errorf("the forecast: %+v, %v", forecast, err)
+	}
+	if hours, err := s.Hours(second.ID, false); err != nil || len(hours) != 0 {
+		t.Errorf("another line's: %+v, %v", hours, err)
+	}
+	boom := errors.New("boom")
+	err = s.Keep(func(tx *Tx) error {
+		if err := tx.PutForecast(first.ID, nil); err != nil {
+			return err
+		}
+		return boom
+	})
+	if forecast, _ := s.Hours(first.ID, true); !errors.Is(err, boom) || len(forecast) != 1 {
+		t.Errorf("half a change stays: %+v, %v", forecast, err)
+	}
+}
