@@ -112,7 +112,6 @@ func TestPressesByKeys(t *testing.T) {
 		w.press(w.find(`//div[@aria-label="type a press"]//button[normalize-space(.)="` + key + `"]`))
 	}
 	w.until("the large keys are read", func() bool { return w.presses() == 1 })
-	w.MustEval(`() => document.activeElement.blur()`)
 	w.Keyboard.MustType(input.Digit1, input.Period, input.Digit6, input.Enter)
 	w.until("the keyboard is read", func() bool { return w.presses() == 2 })
 	w.Keyboard.MustType(input.Digit9, input.Enter)
@@ -143,8 +142,7 @@ func TestPressesByKeys(t *testing.T) {
 	w.press(w.find(`//div[@aria-label="its pan should spare"]//button[.="skunk"]`))
 	w.see("No setting does both")
 	w.see("Choose by the drawing what you give up")
-	w.Keyboard.MustType(input.KeyD)
-	w.click("Record it")
+	w.Keyboard.MustType(input.KeyD) // done
 	w.see("Recorded: 1.7 lb, 3 presses of the hook gauge.")
 	w.click("undo")
 	w.gone("Recorded:")
@@ -551,9 +549,9 @@ func TestTheShedWithoutTheProgram(t *testing.T) {
 	p.kill()
 	gauge.click("Read the gauge")
 	gauge.see("The program does not answer. Write the press instead.")
-	gauge.MustEval(`() => document.activeElement.blur()`)
 	for range 3 {
-		gauge.Keyboard.MustType(input.Digit5, input.Enter)
+		gauge.Keyboard.MustType(input.Digit5)
+		gauge.click("add the press")
 	}
 	gauge.until("three presses are written", func() bool { return gauge.presses() == 3 })
 	gauge.click("Record it")

@@ -29,11 +29,11 @@ export function Keypad({ onPress, onTakeBack, onDone, reads }: Props) {
   };
   useEffect(() => {
     const listen = (e: KeyboardEvent) => {
-      const inField = e.target instanceof HTMLElement && e.target.closest('input, select, button, a, summary') !== null;
-      if (inField || e.ctrlKey || e.metaKey || e.altKey) return;
+      const on = (what: string) => e.target instanceof HTMLElement && e.target.closest(what) !== null;
+      if (on('input, select') || e.ctrlKey || e.metaKey || e.altKey) return;
       if (/^[0-9.,]$/.test(e.key)) hit(e.key === ',' ? '.' : e.key);
       else if (e.key === 'Backspace') hit('⌫');
-      else if (e.key === 'Enter') enter();
+      else if (e.key === 'Enter' && !on('button, a, summary')) enter();
       else if (e.key === 'd') onDone();
       else if (e.key === 'r') document.getElementById('read-gauge')?.click();
     };

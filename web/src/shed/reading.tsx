@@ -1,4 +1,4 @@
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { call, Refused } from '../lib/api';
 import { Measure, Pick } from '../lib/fields';
 import { useSettings } from '../lib/settings';
@@ -10,7 +10,6 @@ export function ReadGauge({ rack, h, onRead }: { rack: Rack; h: Hung; onRead: (n
   const { system } = useSettings();
   const [made, setMade] = useState<{ panN: number; acts: string }>({ panN: h.tension?.meanN ?? 17.8, acts: 'well' });
   const [state, setState] = useState<{ reading: boolean; says: string; drifted: boolean }>({ reading: false, says: '', drifted: false });
-  const button = useRef<HTMLButtonElement>(null);
   const read = async (zero: boolean) => {
     if (state.reading) return;
     setState({ reading: true, says: '', drifted: false });
@@ -38,7 +37,7 @@ export function ReadGauge({ rack, h, onRead }: { rack: Rack; h: Hung; onRead: (n
   if (!rack.reads) return <p className="quiet">No gauge is connected: type what yours reads.</p>;
   return (
     <div className="notice">
-      <button ref={button} id="read-gauge" type="button" className="key wide-key" disabled={state.reading} onClick={() => void read(false)}>
+      <button id="read-gauge" type="button" className="key wide-key" disabled={state.reading} onClick={() => void read(false)}>
         {state.reading ? 'press the pan now' : 'Read the gauge'}
       </button>
       {state.says && (
