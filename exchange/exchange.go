@@ -1,5 +1,5 @@
-// Package exchange reads and writes the ground in open formats: GPX 1.1 and GeoJSON. Reading is bounded in size and depth,
-// expands nothing, and says what it did not understand.
+// Package exchange reads and writes the ground as GPX 1.1 and GeoJSON, the rack as CSV, and photos. Reading is bounded in size and
+// depth, expands nothing, and says what it did not understand.
 package exchange
 
 import (
