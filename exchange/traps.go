@@ -168,13 +168,14 @@ func ReadTraps(raw []byte, rack []line.Trap) (TrapFile, error) {
 	}
 }
 
+var capitals = regexp.MustCompile("[A-Z]")
+
 // inColumns says what is wrong with a row, by the names of the columns.
 func inColumns(err error) string {
 	var p refuse.Problems
 	if !errors.As(err, &p) {
 		return err.Error()
 	}
-	capitals := regexp.MustCompile("[A-Z]")
 	said := make([]string, len(p))
 	for i, one := range p {
 		said[i] = strings.ToLower(capitals.ReplaceAllString(one.Field, "_$0")) + " " + one.Says

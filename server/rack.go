@@ -183,8 +183,9 @@ type Ask struct {
 // PressRead is a press as the gauge read it, and whether its zero had drifted.
 type PressRead struct {
 	gauges.Press
-	Drifted bool `json:"drifted"`
-	StandIn bool `json:"standIn"`
+	Drifted bool    `json:"drifted"`
+	OffN    float64 `json:"offN"` // what it reads at rest
+	StandIn bool    `json:"standIn"`
 }
 
 // pressWait is how long the gauge is listened to for a press.
@@ -223,7 +224,7 @@ func (s *Server) press(c *gin.Context) {
 	case err != nil:
 		answer(c, Problem{Title: "The gauge does not answer", Status: http.StatusNotFound, Detail: "The gauge cannot be reached. Is it on and connected? Write the presses as you read them."})
 	default:
-		c.JSON(http.StatusOK, PressRead{found, found.Drifted(), s.Gauge.StandIn})
+		c.JSON(http.StatusOK, PressRead{found, found.Drifted(), found.OffN(), s.Gauge.StandIn})
 	}
 }
 

@@ -16,10 +16,12 @@ import (
 
 // Shelf is the lures of a line with their bottles, its recipes, and the cold that they have to stand.
 type Shelf struct {
-	Lures   []shed.OnShelf        `json:"lures"`
-	Recipes []line.Recipe         `json:"recipes"`
-	Usual   map[string]mix.Recipe `json:"usual"`                         // the trade's own, to begin with
-	Coldest *ColdestHour          `json:"coldest" jsonschema:"nullable"` // nil while no forecast is known
+	Lures   []shed.OnShelf         `json:"lures"`
+	Recipes []line.Recipe          `json:"recipes"`
+	Usual   map[string]mix.Recipe  `json:"usual"`                         // the trade's own, to begin with
+	Doses   map[string]line.Dosage `json:"doses"`                         // what one set takes of each class, to begin with
+	Coldest *ColdestHour           `json:"coldest" jsonschema:"nullable"` // nil while no forecast is known
+	StandC  float64                `json:"standC"`                        // the cold that a mixture should stand
 }
 
 // ColdestHour is the coldest hour of the forecast.
@@ -40,7 +42,7 @@ func (s *Server) shelf(c *gin.Context) {
 	l := theLine(c)
 	s.refresh(c.Request.Context(), l) // what it cannot get is said where the weather is told
 	r, err := s.shedRecord(l)
-	found := Shelf{Usual: mix.Usual()}
+	found := Shelf{Usual: mix.Usual(), Doses: line.UsualDoses()}
 	if err == nil {
 		found.Recipes, err = s.Store.Recipes(l.ID)
 	}
@@ -51,7 +53,7 @@ func (s *Server) shelf(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	found.Lures = r.Shelf(found.Coldest.c())
+	found.Lures, found.StandC = r.Shelf(found.Coldest.c()), shed.ColdToStand(found.Coldest.c())
 	c.JSON(http.StatusOK, found)
 }
 

@@ -99,7 +99,7 @@ func TestWatchSeesOnePressFromRestToRest(t *testing.T) {
 	}{{0, 18, false}, {0.1, 4, false}, {1.2, 18, true}, {-.8, 12, true}} {
 		w, took := watch(press(c.rest, c.peak))
 		p, ok := w.Press()
-		if took == 0 || !ok || math.Abs(p.PeakN-c.peak) > 1e-9 || math.Abs(p.BeforeN-c.rest) > .05 || p.Drifted() != c.drifted {
+		if took == 0 || !ok || math.Abs(p.PeakN-c.peak) > 1e-9 || math.Abs(p.BeforeN-c.rest) > .05 || p.Drifted() != c.drifted || math.Abs(p.OffN()-c.rest) > .15 {
 			t.Errorf("rest %g, peak %g: %+v, %v after %d", c.rest, c.peak, p, ok, took)
 		}
 	}

@@ -73,8 +73,13 @@ func (w *Watch) Press() (Press, bool) {
 	return w.press, w.pressed && !w.Stuck() && len(w.resting) >= restful
 }
 
-// Drifted tells whether the gauge's zero lay off before or after the press; its peak is then off by about as much.
-func (p Press) Drifted() bool {
-	off := math.Max(math.Abs(p.BeforeN), math.Abs(p.AfterN))
-	return off > math.Max(zeroN, zeroShare*p.PeakN)
+// OffN is what the gauge read at rest, before the press or after it, whichever lay farther from nothing.
+func (p Press) OffN() float64 {
+	if math.Abs(p.AfterN) > math.Abs(p.BeforeN) {
+		return p.AfterN
+	}
+	return p.BeforeN
 }
+
+// Drifted tells whether the gauge's zero lay off before or after the press; its peak is then off by about as much.
+func (p Press) Drifted() bool { return math.Abs(p.OffN()) > math.Max(zeroN, zeroShare*p.PeakN) }

@@ -25,6 +25,20 @@ func LureClasses() []string {
 	return []string{"gland", "food", "bait", "curiosity", "musk", "call", "urine"}
 }
 
+// Dosage is what one set takes of something, in ml or g as By says.
+type Dosage struct {
+	By   string  `json:"by"`
+	Dose float64 `json:"dose"`
+}
+
+// UsualDoses is what one set takes of each class, to begin with: working habits.
+func UsualDoses() map[string]Dosage {
+	return map[string]Dosage{
+		"gland": {mix.ByVolume, 1.5}, "food": {mix.ByWeight, 4}, "bait": {mix.ByWeight, 15}, "curiosity": {mix.ByVolume, 1},
+		"musk": {mix.ByVolume, 1}, "call": {mix.ByVolume, 3}, "urine": {mix.ByVolume, 20},
+	}
+}
+
 // Check refuses a lure without a name, a class or a dose.
 func (x Lure) Check() error {
 	var p refuse.Problems

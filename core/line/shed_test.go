@@ -112,7 +112,8 @@ func TestEveryWordOfTheShedIsTaken(t *testing.T) {
 		t.Error(err)
 	}
 	for _, class := range LureClasses() {
-		if err := (Lure{ID: idA, Name: "a", Class: class, By: mix.ByWeight, Dose: 5}).Check(); err != nil {
+		usual := UsualDoses()[class]
+		if err := (Lure{ID: idA, Name: "a", Class: class, By: usual.By, Dose: usual.Dose}).Check(); err != nil {
 			t.Error(err)
 		}
 	}

@@ -7,6 +7,7 @@ import (
 	"strings"
 	"time"
 
+	"oldburrow/core/gauge"
 	"oldburrow/core/line"
 )
 
@@ -41,6 +42,7 @@ type Event struct {
 	Changes     []Change          `json:"changes,omitempty"`
 	Check       *line.ShedCheck   `json:"check,omitempty"`
 	Measurement *line.Measurement `json:"measurement,omitempty"`
+	MeanN       float64           `json:"meanN,omitempty"` // what its presses came to
 	SetID       string            `json:"setId,omitempty"`
 	Number      int               `json:"number,omitempty"`
 	SpotID      string            `json:"spotId,omitempty"`
@@ -71,9 +73,14 @@ func (r Record) History(trapID string) ([]Event, error) {
 		}
 	}
 	for _, m := range r.Measurements {
-		if m.TrapID == trapID {
-			events = append(events, Event{At: m.At, Kind: Measured, Measurement: &m})
+		if m.TrapID != trapID {
+			continue
 		}
+		came, err := gauge.Measure(m.Presses, m.Factor)
+		if err != nil {
+			return nil, err
+		}
+		events = append(events, Event{At: m.At, Kind: Measured, Measurement: &m, MeanN: came.MeanN})
 	}
 	events = append(events, r.stays(trapID)...)
 	slices.SortStableFunc(events, func(a, b Event) int { return b.At.Compare(a.At) })

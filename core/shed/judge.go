@@ -15,6 +15,7 @@ type PanQuestion struct {
 	PanDiameterMm float64      `json:"panDiameterMm"`
 	Presses       []float64    `json:"presses"`
 	Factor        float64      `json:"factor"`
+	PerQuarterN   float64      `json:"perQuarterN"` // what a quarter turn did the last time; 0 is not known
 }
 
 // PanAnswer is the window, the trade-off as a curve for each animal, and, with enough presses, what they come to, how that
@@ -26,7 +27,8 @@ type PanAnswer struct {
 	Measured *gauge.Measured `json:"measured" jsonschema:"nullable"`
 	Verdict  string          `json:"verdict"`
 	Turn     gauge.Turn      `json:"turn"`
-	Fires    []float64       `json:"fires"` // at the mean, in the order of the curves
+	Quarters float64         `json:"quarters"` // turns to the middle of the window; 0 is not known
+	Fires    []float64       `json:"fires"`    // at the mean, in the order of the curves
 }
 
 // Judge answers it. It refuses unknown animals and covers, and presses that cannot be.
@@ -47,6 +49,9 @@ func Judge(q PanQuestion) (PanAnswer, error) {
 	found.Measured = &m
 	found.Verdict = verdict(&Tension{Measured: m}, wanted.WindowOutput)
 	found.Turn = gauge.TurnTo(m.MeanN, wanted.WindowOutput)
+	if q.PerQuarterN > 0 {
+		found.Quarters = found.Turn.ToMiddleN / q.PerQuarterN
+	}
 	for _, key := range of {
 		fires, err := pan.Fire(pan.FireInput{Species: key, TensionN: pan.Effective(m.MeanN, wanted.CoverN)})
 		if err != nil {

@@ -221,6 +221,9 @@ func TestHistory(t *testing.T) {
 	if c := events[0].Changes; len(c) != 3 || c[0] != (Change{"jawSpreadMm", "139.7 mm", "120.65 mm"}) || c[1] != (Change{"shockSpring", "no", "yes"}) || c[2].Before != "skunk" {
 		t.Errorf("%+v", c)
 	}
+	if e := events[3]; math.Abs(e.MeanN-18) > 1e-9 {
+		t.Errorf("it was measured at %g N", e.MeanN)
+	}
 	if e := events[1]; e.Finding != "catch" || e.Number != 1 || e.SpotID != "gate" {
 		t.Errorf("%+v", e)
 	}
@@ -462,6 +465,10 @@ func TestJudge(t *testing.T) {
 			}
 		}
 	}
+	q.Presses, q.PerQuarterN = []float64{middle + 8, middle + 8, middle + 8}, 2
+	if got, err := Judge(q); err != nil || math.Abs(got.Quarters-4) > 1e-9 {
+		t.Errorf("8 N from the middle by turns of 2: %g, %v", got.Quarters, err)
+	}
 	// Under frozen soil no setting fires: no way to turn it is told.
 	q.Cover.Material = "frozen_soil"
 	if got, err := Judge(q); err != nil || got.Verdict != Locked || got.Turn != (gauge.Turn{}) {
@@ -491,5 +498,17 @@ func BenchmarkRack(b *testing.B) {
 		if rack, err := r.Rack(); err != nil || len(rack) != 200 {
 			b.Fatal(err)
 		}
+	}
+}
+
+// A mixture stands a little more than the coldest hour to come, never less than freezing, and a hard night where none is known.
+func TestColdToStand(t *testing.T) {
+	for coldest, want := range map[float64]float64{-12.8: -16, -20: -23, 4: 0, 0: -3} {
+		if got := ColdToStand(&coldest); got != want {
+			t.Errorf("%g °C: %g", coldest, got)
+		}
+	}
+	if got := ColdToStand(nil); got != -20 {
+		t.Errorf("not known: %g", got)
 	}
 }

@@ -2,6 +2,7 @@ package shed
 
 import (
 	"cmp"
+	"math"
 	"slices"
 	"time"
 
@@ -15,6 +16,7 @@ type OnShelf struct {
 	Bottles     []Stock   `json:"bottles"`
 	Left        float64   `json:"left"`
 	DosesLeft   int       `json:"dosesLeft"`
+	Low         bool      `json:"low"`
 	Unaccounted float64   `json:"unaccounted"`
 	Met         []Meeting `json:"met"`
 }
@@ -25,6 +27,7 @@ type Stock struct {
 	Left      float64     `json:"left"`
 	DosesLeft int         `json:"dosesLeft"`
 	EmptyAt   *time.Time  `json:"emptyAt" jsonschema:"nullable"`
+	Low       bool        `json:"low"`
 	Ices      bool        `json:"ices"` // in the cold that is expected
 }
 
@@ -34,6 +37,21 @@ type Meeting struct {
 	Times  int       `json:"times"`
 	First  time.Time `json:"first"`
 	Last   time.Time `json:"last"`
+}
+
+// Figures of the shelf, each a habit or a judgement.
+const (
+	fewDoses   = 3     // so many are left: it is time for another bottle
+	spareC     = 3.0   // a mixture stands so much more than the coldest hour to come
+	hardNightC = -20.0 // and this where that is not known
+)
+
+// ColdToStand is what cold a mixture should stand, °C, by the coldest hour to come; nil: it is not known.
+func ColdToStand(coldestC *float64) float64 {
+	if coldestC == nil {
+		return hardNightC
+	}
+	return math.Min(0, math.Floor(*coldestC)-spareC)
 }
 
 // Shelf lists the lures by class and name. The coldest hour to come says what would freeze; nil: it is not known.
@@ -82,10 +100,12 @@ func (r Record) onShelf(l line.Lure, coldestC *float64) OnShelf {
 	for i := range found.Bottles {
 		s := &found.Bottles[i]
 		s.DosesLeft = dosesIn(s.Left, l.Dose)
+		s.Low = s.DosesLeft <= fewDoses
 		s.Ices = s.Left > 0 && s.Bottle.FreezesAtC != nil && coldestC != nil && *s.Bottle.FreezesAtC > *coldestC
 		found.Left += s.Left
 	}
 	found.DosesLeft = dosesIn(found.Left, l.Dose)
+	found.Low = found.DosesLeft <= fewDoses
 	slices.SortStableFunc(found.Met, func(a, b Meeting) int { return cmp.Or(b.Times-a.Times, b.Last.Compare(a.Last)) })
 	return found
 }

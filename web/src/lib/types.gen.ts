@@ -1006,6 +1006,7 @@ export interface TrapEvent {
   changes?: Change[];
   check?: ShedCheck;
   measurement?: Measurement;
+  meanN?: number;
   setId?: string;
   number?: number;
   spotId?: string;
@@ -1054,6 +1055,7 @@ export interface PanQuestion {
   panDiameterMm: number;
   presses: number[];
   factor: number;
+  perQuarterN: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1066,6 +1068,7 @@ export interface PanAnswer {
   measured: Measured | null;
   verdict: string;
   turn: Turn;
+  quarters: number;
   fires: number[];
 }
 /**
@@ -1106,6 +1109,7 @@ export interface PressRead {
   afterN: number;
   damaged: number;
   drifted: boolean;
+  offN: number;
   standIn: boolean;
 }
 /**
@@ -1118,7 +1122,11 @@ export interface Shelf {
   usual: {
     [k: string]: Recipe;
   };
+  doses: {
+    [k: string]: Dosage;
+  };
   coldest: ColdestHour | null;
+  standC: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1129,6 +1137,7 @@ export interface OnShelf {
   bottles: Stock[];
   left: number;
   dosesLeft: number;
+  low: boolean;
   unaccounted: number;
   met: Meeting[];
 }
@@ -1155,6 +1164,7 @@ export interface Stock {
   left: number;
   dosesLeft: number;
   emptyAt: string | null;
+  low: boolean;
   ices: boolean;
 }
 /**
@@ -1210,6 +1220,14 @@ export interface Part {
   what: string;
   is: string;
   parts: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Dosage".
+ */
+export interface Dosage {
+  by: string;
+  dose: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema

@@ -7,7 +7,6 @@ import { useSettings } from '../lib/settings';
 import type { BeddingInput, BeddingOutput, Shelf } from '../lib/types.gen';
 import { show } from '../lib/units';
 import { soils, wetnesses, word } from '../lib/words';
-import { coldToStand } from './stock';
 
 /** How much of an agent keeps bedding from freezing. */
 export function InBedding({ shelf }: { shelf: Shelf }) {
@@ -17,7 +16,7 @@ export function InBedding({ shelf }: { shelf: Shelf }) {
     soil: 'loam',
     wetness: 'moist',
     agent: 'calcium_chloride',
-    toC: coldToStand(shelf),
+    toC: shelf.standC,
   }));
   const set = (change: Partial<BeddingInput>) => setB({ ...b, ...change });
   const { data, error } = useQuery({

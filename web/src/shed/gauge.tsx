@@ -97,8 +97,8 @@ function AtTheGauge({ h, view, rack }: Props) {
   const [gauge, setGauge] = useDraft<string>('gauge', () => (rack.standIn ? 'made-up gauge' : (rack.gauges[0]?.name ?? '')));
   const factor = rack.gauges.find((g) => g.name === gauge)?.factor ?? 1;
   const [problems, setProblems] = useState<FieldProblem[]>([]);
-  const [recorded, setRecorded] = useState<Measurement | null>(null);
-  const judged = useJudge(at, factor, h.trap.panDiameterMm);
+  const [recorded, setRecorded] = useState<{ m: Measurement; meanN: number | undefined } | null>(null);
+  const judged = useJudge(at, factor, h.trap.panDiameterMm, h.tension?.perQuarterN ?? 0);
   const set = (change: Partial<AtGauge>) => {
     setAt({ ...at, ...change });
     setRecorded(null);
@@ -122,7 +122,7 @@ function AtTheGauge({ h, view, rack }: Props) {
       await write(`/lines/${view.line.id}/measurements/${m.id}`, m, `the pan of No. ${h.trap.number}`);
       clear();
       setAt({ ...at, id: ulid(), presses: [], standIn: false, turned: 0 });
-      setRecorded(m);
+      setRecorded({ m, meanN: judged.meanN });
       return true;
     } catch (error) {
       setProblems(objections(error));
@@ -187,7 +187,7 @@ function AtTheGauge({ h, view, rack }: Props) {
         <aside>
           <Verdict h={h} at={at} judged={judged} />
           {recorded ? (
-            <Recorded m={recorded} view={view} rack={rack} h={h} onUndone={() => setRecorded(null)} />
+            <Recorded {...recorded} view={view} rack={rack} h={h} onUndone={() => setRecorded(null)} />
           ) : (
             <div className="build">
               <Button onClick={() => void record()} disabled={at.presses.length < fewest}>
@@ -235,7 +235,7 @@ function Presses({ at, system, onStrike }: { at: AtGauge; system: 'us' | 'metric
   );
 }
 
-function Recorded({ m, view, rack, h, onUndone }: { m: Measurement; view: LineView; rack: Rack; h: Hung; onUndone: () => void }) {
+function Recorded({ m, meanN, view, rack, h, onUndone }: Props & { m: Measurement; meanN: number | undefined; onUndone: () => void }) {
   const { system } = useSettings();
   const navigate = useNavigate();
   const next = waiting(rack).find((one) => one.trap.id !== h.trap.id && one.place.kind === 'home');
@@ -243,11 +243,11 @@ function Recorded({ m, view, rack, h, onUndone }: { m: Measurement; view: LineVi
   useEffect(() => {
     box.current?.scrollIntoView({ block: 'nearest' }); // a promise in newer browsers, and no clean-up
   }, []);
-  const mean = (m.presses.reduce((a, b) => a + b, 0) / m.presses.length) * m.factor;
   return (
     <div ref={box} className="notice" role="status">
       <p>
-        <b>Recorded: {show('force', mean, system)}</b>, {m.presses.length} presses of the {m.gauge}.{' '}
+        <b>{meanN === undefined ? 'Recorded' : `Recorded: ${show('force', meanN, system)}`}</b>, {m.presses.length} presses of the {m.gauge}
+        .{' '}
         <button
           type="button"
           className="word"

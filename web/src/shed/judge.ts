@@ -15,21 +15,32 @@ export interface AtGauge {
 
 export interface Judged {
   answer: PanAnswer | undefined;
+  /** What these very presses come to, once the core has said it. */
+  meanN: number | undefined;
   trouble: string;
 }
 
 /** What the core says of the presses so far and of the window. */
-export function useJudge(at: AtGauge, factor: number, panDiameterMm: number): Judged {
-  const question: PanQuestion = { target: at.target, spares: at.spares, cover: at.cover, panDiameterMm, presses: at.presses, factor };
-  const { data, error } = useQuery({
+export function useJudge(at: AtGauge, factor: number, panDiameterMm: number, perQuarterN: number): Judged {
+  const question: PanQuestion = {
+    target: at.target,
+    spares: at.spares,
+    cover: at.cover,
+    panDiameterMm,
+    presses: at.presses,
+    factor,
+    perQuarterN,
+  };
+  const { data, error, isPlaceholderData, failureCount } = useQuery({
     queryKey: ['pan', question],
     queryFn: () => ask<PanAnswer>('/pan', question),
     placeholderData: keepPreviousData,
     staleTime: Infinity,
   });
+  const lost = failureCount > 0 && !(error instanceof Refused); // what was said of other presses is not shown for these
   return {
-    answer: data,
-    trouble:
-      error === null ? '' : error instanceof Refused ? error.problem.detail : 'The program does not answer; it asks again by itself.',
+    answer: lost ? undefined : data,
+    meanN: isPlaceholderData ? undefined : data?.measured?.meanN,
+    trouble: lost ? 'The program does not answer; it asks again by itself.' : error instanceof Refused ? error.problem.detail : '',
   };
 }

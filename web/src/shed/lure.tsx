@@ -6,37 +6,40 @@ import { KeepRow, useKeep } from '../lib/keep';
 import { write } from '../lib/outbox';
 import { useSettings } from '../lib/settings';
 import { day } from '../lib/time';
-import type { Bottle, Dose, FieldProblem, Level, LineView, Lure, OnShelf, Stock } from '../lib/types.gen';
+import type { Bottle, Dose, FieldProblem, Level, LineView, Lure, OnShelf, Shelf, Stock } from '../lib/types.gen';
 import { show } from '../lib/units';
 import { tapMs, useOnce } from '../lib/once';
 import { ulid } from '../lib/ulid';
 import { capital, count, lureClasses, word } from '../lib/words';
 import { amount, measured } from './stock';
 
-const dosesOf: Record<string, { by: string; dose: number }> = {
-  gland: { by: 'volume', dose: 1.5 },
-  food: { by: 'weight', dose: 4 },
-  bait: { by: 'weight', dose: 15 },
-  curiosity: { by: 'volume', dose: 1 },
-  musk: { by: 'volume', dose: 1 },
-  call: { by: 'volume', dose: 3 },
-  urine: { by: 'volume', dose: 20 },
-};
-
 /** A new lure, or a change to one. */
 export function LureForm({
   stands,
+  shelf,
   view,
   changes,
   onDone,
 }: {
   stands: Lure | null;
+  shelf: Shelf;
   view: LineView;
   changes: Changes;
   onDone: (id: string) => void;
 }) {
   const [begin] = useState<Lure>(
-    () => stands ?? { id: ulid(), lineId: view.line.id, name: '', class: 'gland', by: 'volume', dose: 1.5, deleted: false, version: 0 },
+    () =>
+      stands ?? {
+        id: ulid(),
+        lineId: view.line.id,
+        name: '',
+        class: 'gland',
+        by: 'volume',
+        dose: 1.5,
+        ...shelf.doses.gland,
+        deleted: false,
+        version: 0,
+      },
   );
   const { x, set, problems, said, keep } = useKeep<Lure>(changes, 'lures', begin, stands ? undefined : 'lure:new');
   const done = async (next: Lure, what: string) => {
@@ -59,7 +62,7 @@ export function LureForm({
           value={x.class}
           options={lureClasses}
           name={word}
-          onValue={(key) => set({ class: key, ...dosesOf[key] })}
+          onValue={(key) => set({ class: key, ...shelf.doses[key] })}
         />
         <Pick label="measured by" path="by" value={x.by} options={['volume', 'weight']} name={word} onValue={(by) => set({ by })} />
         <Measure
@@ -82,17 +85,20 @@ export function LureForm({
 
 interface PanelProps {
   l: OnShelf;
+  shelf: Shelf;
   view: LineView;
   changes: Changes;
   onGone: () => void;
 }
 
 /** A lure in the hand: what is left, bottle by bottle, and which spots have met it. */
-export function LurePanel({ l, view, changes, onGone }: PanelProps) {
+export function LurePanel({ l, shelf, view, changes, onGone }: PanelProps) {
   const { system } = useSettings();
   const [changing, setChanging] = useState(false);
   if (changing)
-    return <LureForm stands={l.lure} view={view} changes={changes} onDone={(id) => (id === '' ? onGone() : setChanging(false))} />;
+    return (
+      <LureForm stands={l.lure} shelf={shelf} view={view} changes={changes} onDone={(id) => (id === '' ? onGone() : setChanging(false))} />
+    );
   return (
     <section>
       <h2>{l.lure.name}</h2>

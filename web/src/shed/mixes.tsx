@@ -38,7 +38,7 @@ function standing(l: OnShelf, system: System): Standing[] {
         ? { words: `freezes ${show('temperature', s.bottle.freezesAtC ?? 0, system)}`, tone: 'ember' as const }
         : {
             words: `${s.dosesLeft} ${s.dosesLeft === 1 ? 'dose' : 'doses'}`,
-            tone: s.dosesLeft <= 3 ? ('dun' as const) : ('plain' as const),
+            tone: s.low ? ('dun' as const) : ('plain' as const),
           }),
   });
   return bottles.length === 0 ? [one(null)] : bottles.map(one);
@@ -92,9 +92,9 @@ function Open({ view, shelf }: { view: LineView; shelf: Shelf }) {
       </div>
       <Beside shows={adding ? 'new' : (chosen?.lure.id ?? '')}>
         {adding ? (
-          <LureForm key="new" stands={null} view={view} changes={changes} onDone={choose} />
+          <LureForm key="new" stands={null} shelf={shelf} view={view} changes={changes} onDone={choose} />
         ) : chosen ? (
-          <LurePanel key={chosen.lure.id} l={chosen} view={view} changes={changes} onGone={() => choose('')} />
+          <LurePanel key={chosen.lure.id} l={chosen} shelf={shelf} view={view} changes={changes} onGone={() => choose('')} />
         ) : (
           <OnTheShelf shelf={shelf} system={system} onChoose={choose} />
         )}
@@ -123,7 +123,7 @@ function OnTheShelf({ shelf, system, onChoose }: { shelf: Shelf; system: System;
     if (ice)
       return [{ l, says: `freezes at ${show('temperature', ice.bottle.freezesAtC ?? 0, system)}; colder is expected`, tone: 'ember' }];
     if (l.unaccounted >= 1) return [{ l, says: `${Math.round(l.unaccounted)} doses were used from no open bottle`, tone: 'dun' }];
-    if (l.dosesLeft <= 3) return [{ l, says: `${amount(l.lure, l.left, system)} left, ${l.dosesLeft} doses`, tone: 'dun' }];
+    if (l.low) return [{ l, says: `${amount(l.lure, l.left, system)} left, ${l.dosesLeft} doses`, tone: 'dun' }];
     return open ? [] : [{ l, says: 'not open', tone: 'quiet' }];
   });
   return (

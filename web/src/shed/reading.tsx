@@ -16,10 +16,9 @@ export function ReadGauge({ rack, h, onRead }: { rack: Rack; h: Hung; onRead: (n
     try {
       const press = await call<PressRead>('POST', '/press', { zero, ...made } satisfies Ask);
       if (press.drifted) {
-        const off = Math.abs(press.afterN) > Math.abs(press.beforeN) ? press.afterN : press.beforeN;
         setState({
           reading: false,
-          says: `The gauge drifts: at rest it reads ${show('force', off, system)}. That press is not counted.`,
+          says: `The gauge drifts: at rest it reads ${show('force', press.offN, system)}. That press is not counted.`,
           drifted: true,
         });
         return;

@@ -13,7 +13,7 @@ import { ulid } from '../lib/ulid';
 import { capital, word } from '../lib/words';
 import { InBedding } from './bedding';
 import { BottleIt } from './bottleit';
-import { coldToStand, measured } from './stock';
+import { measured } from './stock';
 
 /** What lies on the mixing table, kept in this browser. */
 interface OnTable {
@@ -59,7 +59,7 @@ function ByParts({ view, shelf, changes }: Props) {
     name: 'urine_and_glycerin',
     mixture: { ...(shelf.usual.urine_and_glycerin ?? { by: 'volume', parts: [] }), total: 473 },
     wanted: 'total',
-    toC: coldToStand(shelf),
+    toC: shelf.standC,
   }));
   const set = (change: Partial<OnTable>) => setT({ ...t, ...change });
   const mix = (change: Partial<MixtureInput>) => set({ mixture: { ...t.mixture, ...change } });

@@ -177,10 +177,9 @@ function Told({ event, view, system }: { event: TrapEvent; view: LineView; syste
     case 'measured': {
       const m = event.measurement;
       if (!m) return null;
-      const mean = (m.presses.reduce((a, b) => a + b, 0) / m.presses.length) * m.factor;
       return (
         <>
-          measured <b>{show('force', mean, system)}</b> with the {m.gauge}
+          measured <b>{show('force', event.meanN ?? 0, system)}</b> with the {m.gauge}
           {m.turned !== 0 && `, after ${Math.abs(m.turned)} quarter turns ${m.turned > 0 ? 'tighter' : 'looser'}`}
           {m.standIn && ' (made up)'}
           {m.undoneAt && <span className="dun"> · taken back</span>}

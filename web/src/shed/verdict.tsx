@@ -37,7 +37,7 @@ export function Verdict({ h, at, judged }: { h: Hung; at: AtGauge; judged: Judge
           <b>{capital(turn.way)}</b>, about {show('force', turn.toMiddleN, system)} to the middle of the window,{' '}
           {show('force', turn.toEdgeN, system)} at least.
           {quarter > 0 &&
-            ` A quarter turn moved it ${show('force', quarter, system)} the last time: about ${trim(turn.toMiddleN / quarter, 1)} of them.`}
+            ` A quarter turn moved it ${show('force', quarter, system)} the last time: about ${trim(answer.quarters, 1)} of them.`}
         </p>
       )}
       {verdict === 'conflict' && (
