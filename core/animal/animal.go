@@ -1,6 +1,7 @@
 // Package animal holds the reference animals: masses in kg, lengths in mm, shares of body weight. Masses, pads and gaits are
 // middling values of the ranges in mammal field guides; reach is 0.39 times the shoulder height, which gives back the
-// setbacks that the trade uses; work, roam and mark are judgements.
+// setbacks that the trade uses, and it spreads by 0.10 of that height, since good trappers catch coyotes with pans from 6 to 10 in;
+// work, roam and mark are judgements.
 package animal
 
 import (
@@ -44,16 +45,16 @@ func (a Animal) PadRadiusMm() float64 { return (a.PadLength + a.PadWidth) / 4 }
 
 // All lists the animals, targets first, in the order the trade names them.
 var All = []Animal{
-	{"coyote", "coyote", Spread{13.5, 2.5}, 65, 55, 580, Spread{226, 38}, Spread{72, 16}, Spread{380, 40}, Spread{50, 14}, 2, 0.5, .45, .5, Spread{280, 50}, .15, true},
-	{"red_fox", "red fox", Spread{4.8, 0.8}, 57, 48, 380, Spread{148, 26}, Spread{50, 12}, Spread{330, 35}, Spread{40, 12}, 6, 2, .45, .6, Spread{200, 40}, .3, true},
-	{"grey_fox", "grey fox", Spread{4.2, 0.7}, 42, 36, 350, Spread{137, 24}, Spread{46, 11}, Spread{280, 30}, Spread{40, 12}, 5, 1.5, .45, .4, Spread{190, 40}, .05, true},
-	{"bobcat", "bobcat", Spread{9.5, 2.5}, 50, 51, 500, Spread{195, 34}, Spread{62, 14}, Spread{330, 35}, Spread{55, 14}, 3, 1, .45, .2, Spread{250, 50}, .2, true},
-	{"raccoon", "raccoon", Spread{7, 2}, 65, 60, 250, Spread{98, 24}, Spread{60, 15}, Spread{260, 30}, Spread{60, 15}, 6, 6, .40, 0, Spread{}, .05, false},
+	{"coyote", "coyote", Spread{13.5, 2.5}, 65, 55, 580, Spread{226, 58}, Spread{72, 16}, Spread{380, 40}, Spread{50, 14}, 2, 0.5, .45, .5, Spread{280, 50}, .15, true},
+	{"red_fox", "red fox", Spread{4.8, 0.8}, 57, 48, 380, Spread{148, 38}, Spread{50, 12}, Spread{330, 35}, Spread{40, 12}, 6, 2, .45, .6, Spread{200, 40}, .3, true},
+	{"grey_fox", "grey fox", Spread{4.2, 0.7}, 42, 36, 350, Spread{137, 35}, Spread{46, 11}, Spread{280, 30}, Spread{40, 12}, 5, 1.5, .45, .4, Spread{190, 40}, .05, true},
+	{"bobcat", "bobcat", Spread{9.5, 2.5}, 50, 51, 500, Spread{195, 50}, Spread{62, 14}, Spread{330, 35}, Spread{55, 14}, 3, 1, .45, .2, Spread{250, 50}, .2, true},
+	{"raccoon", "raccoon", Spread{7, 2}, 65, 60, 250, Spread{98, 25}, Spread{60, 15}, Spread{260, 30}, Spread{60, 15}, 6, 6, .40, 0, Spread{}, .05, false},
 	{"skunk", "striped skunk", Spread{2.5, 0.8}, 30, 25, 150, Spread{59, 15}, Spread{35, 9}, Spread{130, 20}, Spread{35, 9}, 6, 6, .40, 0, Spread{}, .05, false},
 	{"opossum", "opossum", Spread{2.8, 0.9}, 40, 45, 170, Spread{66, 17}, Spread{40, 10}, Spread{150, 20}, Spread{40, 10}, 6, 5, .40, 0, Spread{}, .05, false},
-	{"badger", "badger", Spread{8, 2}, 65, 60, 230, Spread{90, 22}, Spread{65, 15}, Spread{200, 25}, Spread{70, 15}, 6, 4, .40, 0, Spread{}, .05, false},
-	{"dog", "dog", Spread{22, 8}, 75, 65, 560, Spread{218, 45}, Spread{80, 20}, Spread{400, 60}, Spread{60, 18}, 3, 2, .45, .4, Spread{270, 60}, .05, false},
-	{"cat", "house cat", Spread{4.2, 0.9}, 32, 32, 250, Spread{98, 20}, Spread{40, 10}, Spread{200, 25}, Spread{35, 10}, 3, 2, .45, 0, Spread{}, .05, false},
+	{"badger", "badger", Spread{8, 2}, 65, 60, 230, Spread{90, 23}, Spread{65, 15}, Spread{200, 25}, Spread{70, 15}, 6, 4, .40, 0, Spread{}, .05, false},
+	{"dog", "dog", Spread{22, 8}, 75, 65, 560, Spread{218, 56}, Spread{80, 20}, Spread{400, 60}, Spread{60, 18}, 3, 2, .45, .4, Spread{270, 60}, .05, false},
+	{"cat", "house cat", Spread{4.2, 0.9}, 32, 32, 250, Spread{98, 25}, Spread{40, 10}, Spread{200, 25}, Spread{35, 10}, 3, 2, .45, 0, Spread{}, .05, false},
 }
 
 // Keys lists the keys of all animals.

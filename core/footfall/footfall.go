@@ -5,8 +5,9 @@
 // The attractor is the origin; y runs from it toward the approaching animal (setback), x to the right of an animal that
 // faces it (offset). When an animal passes along a trail, x runs along the trail and y across it.
 //
-// Visits are simulated in blocks of 500, block b drawing from PCG(seed, b), and only whole numbers are summed: the same
-// seed gives the same answer on any number of cores.
+// Visits are simulated in blocks of 500, block b drawing its feet from PCG(seed, b), and only whole numbers are summed: the
+// same seed gives the same answer on any number of cores. What comes of the feet (weight, spook) is drawn from a stream of its
+// own, begun anew for each visit, so that a moved pan meets the very same feet of the very same animal.
 package footfall
 
 import (
@@ -40,7 +41,7 @@ type Pan struct {
 	DiameterMm float64 `json:"diameterMm"`
 }
 
-// Guide is a stone, clod or stick that no foot comes down on: its centre and radius.
+// Guide is a stone, clod or stick that no foot comes down on, or a dry footing that feet are drawn to: its centre and radius.
 type Guide struct {
 	XMm float64 `json:"xMm"`
 	YMm float64 `json:"yMm"`
@@ -48,7 +49,9 @@ type Guide struct {
 }
 
 // Input describes the animal, the set and how many visits to draw. Begin with Defaults. TensionN is the effective tension,
-// cover included. Work nil means the animal's own.
+// cover included; a toe presses with ToeForce of what a pad would. Work nil means the animal's own. NoseMm is the height of
+// what is smelt; Dry are the footings that an animal is forced to use, as a stone or moss in water; StickHalfMm is half the
+// thickness of a stick or log across the trail.
 type Input struct {
 	Species     string  `json:"species"`
 	Approach    string  `json:"approach"`
@@ -57,6 +60,7 @@ type Input struct {
 	Firm        bool    `json:"firm,omitempty"`
 	TensionN    float64 `json:"tensionN,omitempty"`
 	RecessMm    float64 `json:"recessMm,omitempty"`
+	ToeForce    float64 `json:"toeForce,omitempty"`
 	Visits      int     `json:"visits,omitempty"`
 	Seed        uint64  `json:"seed,omitempty"`
 	Map         bool    `json:"map,omitempty"`
@@ -68,15 +72,18 @@ type Input struct {
 	ConfineMm float64  `json:"confineMm,omitempty"`
 	Marks     bool     `json:"marks,omitempty"`
 	Guides    []Guide  `json:"guides,omitempty"`
+	NoseMm    float64  `json:"noseMm,omitempty"`
+	Dry       []Guide  `json:"dry,omitempty"`
 
 	// For an animal that passes along a trail.
 	TrailWidthMm float64   `json:"trailWidthMm,omitempty"`
 	SticksMm     []float64 `json:"sticksMm,omitempty"`
+	StickHalfMm  float64   `json:"stickHalfMm,omitempty"`
 }
 
 // Defaults is the input that holds where nothing is said.
 func Defaults() Input {
-	return Input{JawSpreadMm: 140, Firm: true, Visits: 20000, Seed: 1, SpreadDeg: SomeDeg, LeadRight: 0.5}
+	return Input{JawSpreadMm: 140, Firm: true, Visits: 20000, Seed: 1, SpreadDeg: SomeDeg, LeadRight: 0.5, ToeForce: 1}
 }
 
 // Output is what happens in one visit: the chance of some foot on a pan, of firing it, the share of pad (not toe) holds
@@ -136,29 +143,37 @@ func (in Input) check() error {
 		p.Within(fmt.Sprintf("pans[%d].yMm", i), pan.YMm, -5000, 5000, " mm")
 		p.Within(fmt.Sprintf("pans[%d].diameterMm", i), pan.DiameterMm, 1, 500, " mm")
 	}
-	for i, g := range in.Guides {
-		p.Within(fmt.Sprintf("guides[%d].xMm", i), g.XMm, -5000, 5000, " mm")
-		p.Within(fmt.Sprintf("guides[%d].yMm", i), g.YMm, -5000, 5000, " mm")
-		p.Within(fmt.Sprintf("guides[%d].rMm", i), g.RMm, 0, 1000, " mm")
-	}
+	checkDiscs(&p, "guides", in.Guides)
+	checkDiscs(&p, "dry", in.Dry)
 	for i, s := range in.SticksMm {
 		p.Within(fmt.Sprintf("sticksMm[%d]", i), s, -5000, 5000, " mm")
 	}
 	p.Within("jawSpreadMm", in.JawSpreadMm, 1, 1000, " mm")
 	p.Within("tensionN", in.TensionN, 0, 10000, " N")
 	p.Within("recessMm", in.RecessMm, 0, 200, " mm")
+	p.Within("toeForce", in.ToeForce, 0, 1, "")
 	p.Within("visits", float64(in.Visits), 1, mostVisits, "")
 	if in.Approach == Pass {
 		p.Within("trailWidthMm", in.TrailWidthMm, 1, 20000, " mm")
+		p.Within("stickHalfMm", in.StickHalfMm, 0, 1000, " mm")
 		return p.Err()
 	}
 	p.Within("spreadDeg", in.SpreadDeg, 0, 180, "°")
 	p.Within("leadRight", in.LeadRight, 0, 1, "")
 	p.Within("confineMm", in.ConfineMm, 0, 5000, " mm")
+	p.Within("noseMm", in.NoseMm, 0, 3000, " mm")
 	if in.Work != nil {
 		p.Within("work", *in.Work, 0, 100, "")
 	}
 	return p.Err()
+}
+
+func checkDiscs(p *refuse.Problems, field string, discs []Guide) {
+	for i, g := range discs {
+		p.Within(fmt.Sprintf("%s[%d].xMm", field, i), g.XMm, -5000, 5000, " mm")
+		p.Within(fmt.Sprintf("%s[%d].yMm", field, i), g.YMm, -5000, 5000, " mm")
+		p.Within(fmt.Sprintf("%s[%d].rMm", field, i), g.RMm, 0, 1000, " mm")
+	}
 }
 
 // count is what a number of visits came to, in whole numbers only.

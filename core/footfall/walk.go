@@ -13,6 +13,7 @@ import (
 type foot struct {
 	x, y float64
 	hind bool
+	dry  bool // on a dry footing, which takes more of the weight
 }
 
 // Figures of the gait at a set, mm unless said.
@@ -31,7 +32,10 @@ const (
 	spookChance  = 0.8
 	recessMm     = 5.0 // a pan this low draws a foot ...
 	recessNearMm = 120.0
-	intoTrench   = 0.6 // a trench gathers feet toward its middle
+	trenchMm     = 300.0 // a trench narrower than this gathers feet toward its middle
+	noseShare    = 0.2   // of the height of what is smelt: how much farther off the forefeet stand
+	dryChance    = 0.8   // that a visit uses the dry footing
+	dryShare     = 0.70  // mean share of body weight on a foot that does
 )
 
 // walker draws visits of one animal to one set.
@@ -40,7 +44,11 @@ type walker struct {
 	in      Input
 	noWork  float64 // chance of no re-placing, and of no stray print: what poisson draws by
 	noRoam  float64
-	rng     *rand.Rand
+	reach   animal.Spread
+	rng     *rand.Rand // the feet
+	fate    *rand.Rand // what comes of them
+	fates   *rand.PCG  // fate's source
+	dry     bool       // this visit's feet use the dry footing
 	feet    []foot
 	guides  []Guide // as far as this animal's feet keep from their centres
 	sticks  []float64
@@ -52,7 +60,9 @@ func newWalker(a animal.Animal, in Input) *walker {
 	if in.Work != nil {
 		work = *in.Work
 	}
-	w := &walker{animal: a, in: in, noWork: math.Exp(-work), noRoam: math.Exp(-a.Roam), feet: make([]foot, 0, 64)}
+	w := &walker{animal: a, in: in, noWork: math.Exp(-work), noRoam: math.Exp(-a.Roam), reach: a.Reach, fates: &rand.PCG{}, feet: make([]foot, 0, 64)}
+	w.reach.Mean += noseShare * math.Min(in.NoseMm, a.ShoulderMm)
+	w.fate = rand.New(w.fates)
 	for _, g := range in.Guides {
 		w.guides = append(w.guides, Guide{g.XMm, g.YMm, g.RMm + a.PadRadiusMm()})
 	}
@@ -65,11 +75,15 @@ func newWalker(a animal.Animal, in Input) *walker {
 	return w
 }
 
+// fateStream keeps the streams of the outcomes apart from those of the feet.
+const fateStream = 1 << 63
+
 // block draws the visits of one block and adds what they came to.
 func (w *walker) block(number, visits int, sum *count) {
 	w.rng = rand.New(rand.NewPCG(w.in.Seed, uint64(number)))
-	for range visits {
+	for visit := range visits {
 		w.feet = w.feet[:0]
+		w.fates.Seed(w.in.Seed, fateStream|uint64(number*blockVisits+visit))
 		if w.in.Approach == Pass {
 			w.pass()
 		} else {
@@ -95,29 +109,21 @@ func (w *walker) stand() {
 		lead = 1
 	}
 
-	var walkIn [64]float64
-	n := 0
-	for d := w.normal(a.Reach) + w.normal(a.Step); d <= farthestMm && n < len(walkIn); d += w.normal(a.Step) {
-		walkIn[n] = d
-		n++
-	}
-	for i := n - 1; i >= 0; i-- {
-		side := -lead
-		if i%2 == 1 {
-			side = lead
-		}
-		w.place(walkIn[i], side*w.normal(a.Track), sin, cos)
+	w.dry = len(w.in.Dry) > 0 && w.rng.Float64() < dryChance
+	if len(w.in.Dry) == 0 {
+		w.walkIn(lead, sin, cos)
 	}
 
-	w.place(w.normal(a.Reach), lead*w.normal(a.Half), sin, cos)
+	w.place(w.normal(w.reach), lead*w.normal(a.Half), sin, cos)
 	behind := math.Max(0, w.normal(animal.Spread{Mean: .10, SD: .045})*a.ShoulderMm)
-	w.place(w.normal(a.Reach)+behind, -lead*w.normal(a.Half), sin, cos)
+	w.place(w.normal(w.reach)+behind, -lead*w.normal(a.Half), sin, cos)
 
 	for range w.poisson(w.noWork) {
 		theta += w.normal(animal.Spread{SD: radians(turnDeg)})
 		sin, cos = math.Sincos(theta)
-		w.place(w.normal(a.Reach), w.side()*w.normal(a.Half), sin, cos)
+		w.place(w.normal(w.reach), w.side()*w.normal(a.Half), sin, cos)
 	}
+	w.dry = false
 	for range w.poisson(w.noRoam) {
 		r, turn := strayMm*math.Sqrt(w.rng.Float64()), 2*math.Pi*w.rng.Float64()
 		sin, cos := math.Sincos(turn)
@@ -130,16 +136,46 @@ func (w *walker) stand() {
 	}
 }
 
-// place puts a forefoot at distance d along the approach line and across to its right.
+// walkIn draws the forefeet of the last steps toward the attractor, the farthest first.
+func (w *walker) walkIn(lead, sin, cos float64) {
+	a := &w.animal
+	var at [64]float64
+	n := 0
+	for d := w.normal(w.reach) + w.normal(a.Step); d <= farthestMm && n < len(at); d += w.normal(a.Step) {
+		at[n] = d
+		n++
+	}
+	for i := n - 1; i >= 0; i-- {
+		side := -lead
+		if i%2 == 1 {
+			side = lead
+		}
+		w.place(at[i], side*w.normal(a.Track), sin, cos)
+	}
+}
+
+// place puts a forefoot at distance d along the approach line and across to its right, or on the dry footing nearest to there.
 func (w *walker) place(d, across, sin, cos float64) {
-	w.settle(foot{x: across*cos + d*sin, y: d*cos - across*sin})
+	f := foot{x: across*cos + d*sin, y: d*cos - across*sin}
+	if !w.dry {
+		w.settle(f)
+		return
+	}
+	nearest := w.in.Dry[0]
+	for _, g := range w.in.Dry[1:] {
+		if math.Hypot(f.x-g.XMm, f.y-g.YMm) < math.Hypot(f.x-nearest.XMm, f.y-nearest.YMm) {
+			nearest = g
+		}
+	}
+	about := animal.Spread{SD: nearest.RMm / 3}
+	w.feet = append(w.feet, foot{x: nearest.XMm + w.normal(about), y: nearest.YMm + w.normal(about), dry: true})
 }
 
 // settle moves a foot that cannot land where it would: into the trench, then off each guide in turn.
 func (w *walker) settle(f foot) {
 	if c := w.in.ConfineMm; c > 0 {
 		lim := math.Max(0, c/2-w.animal.PadRadiusMm())
-		f.x = clamp(intoTrench*f.x, lim)
+		f.x = clamp(math.Min(1, c/trenchMm)*f.x, lim)
 	}
 	for _, g := range w.guides {
 		dx, dy := f.x-g.XMm, f.y-g.YMm
@@ -166,7 +202,7 @@ func (w *walker) pass() {
 	if w.rng.Float64() < .5 {
 		way, sticks = -1, w.against
 	}
-	near := shortStep * a.Step.Mean
+	near, half := shortStep*a.Step.Mean, w.in.StickHalfMm
 	x := -trailEndMm - w.rng.Float64()*2*a.Step.Mean
 	for side := w.side(); ; side = -side {
 		x += w.normal(a.Step)
@@ -174,8 +210,8 @@ func (w *walker) pass() {
 			return
 		}
 		for _, s := range sticks {
-			if math.Abs(x-s) < near {
-				x = s + near + w.rng.Float64()*overStick*a.Step.Mean
+			if math.Abs(x-s) < near+half {
+				x = s + half + near + w.rng.Float64()*overStick*a.Step.Mean
 				break
 			}
 		}
@@ -199,14 +235,14 @@ func (w *walker) outcome(sum *count) {
 				stepped = true
 				sum.step++
 			}
-			if w.fires(f, mass) {
+			if w.fires(f, pad, mass) {
 				sum.fire++
 				if pad {
 					sum.pad++
 				}
 				return
 			}
-		} else if loose && w.rng.Float64() < spookChance {
+		} else if loose && w.fate.Float64() < spookChance {
 			sum.spooked++
 			return
 		}
@@ -248,29 +284,39 @@ func (w *walker) drawn(f foot) foot {
 	return f
 }
 
-func (w *walker) fires(f foot, mass float64) bool {
-	share := w.animal.Fore + animal.ShareSD*w.rng.NormFloat64()
+// fires tells whether a foot on a pan presses it hard enough, by its share of the animal's weight.
+func (w *walker) fires(f foot, pad bool, mass float64) bool {
+	mean := w.animal.Fore
+	if f.dry {
+		mean = dryShare
+	}
+	share := mean + animal.ShareSD*w.fate.NormFloat64()
 	for share < pan.LeastShare || share > pan.MostShare {
-		share = w.animal.Fore + animal.ShareSD*w.rng.NormFloat64()
+		share = mean + animal.ShareSD*w.fate.NormFloat64()
 	}
 	if f.hind {
 		share *= hindShare
+	}
+	if !pad {
+		share *= w.in.ToeForce
 	}
 	return mass*pan.Gravity*share > w.in.TensionN
 }
 
 func (w *walker) mass() float64 {
 	for {
-		if m := w.normal(w.animal.MassKg); m >= animal.SmallestShare*w.animal.MassKg.Mean {
+		if m := normal(w.fate, w.animal.MassKg); m >= animal.SmallestShare*w.animal.MassKg.Mean {
 			return m
 		}
 	}
 }
 
 // normal draws N(mean, sd), redrawn outside 3 sd.
-func (w *walker) normal(s animal.Spread) float64 {
+func (w *walker) normal(s animal.Spread) float64 { return normal(w.rng, s) }
+
+func normal(rng *rand.Rand, s animal.Spread) float64 {
 	for {
-		if z := w.rng.NormFloat64(); z > -3 && z < 3 {
+		if z := rng.NormFloat64(); z > -3 && z < 3 {
 			return s.Mean + s.SD*z
 		}
 	}

@@ -135,10 +135,10 @@ const (
 type habit struct{ setback, jaws, gauge, depth float64 }
 
 var habits = map[string]habit{
-	"coyote":   {9 * inch, 5.5 * inch, 4 * pound, 8 * inch},
-	"bobcat":   {8 * inch, 5.5 * inch, 3 * pound, 8 * inch},
-	"red_fox":  {5.75 * inch, 4.75 * inch, 2 * pound, 8 * inch},
-	"grey_fox": {5.5 * inch, 4.75 * inch, 2 * pound, 8 * inch},
+	"coyote":   {235, 5.5 * inch, 4 * pound, 8 * inch},
+	"bobcat":   {203, 5.5 * inch, 3 * pound, 8 * inch},
+	"red_fox":  {152, 4.75 * inch, 2 * pound, 8 * inch},
+	"grey_fox": {146, 4.75 * inch, 2 * pound, 8 * inch},
 }
 
 // For lays out a dirt hole with the trade's defaults for a target animal. It refuses an animal that no line is set for.

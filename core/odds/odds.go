@@ -15,7 +15,7 @@ import (
 )
 
 // Version names this computation; a stored answer of another version is not comparable.
-const Version = 1
+const Version = 2
 
 // Link is one link of the chain. Chance holds only where Known.
 type Link struct {
@@ -181,6 +181,9 @@ func Others(l layout.Layout, target string, visits int) ([]Other, error) {
 	return found, nil
 }
 
+// toeForce is what a toe presses with, as a share of a pad: a heavier pan means fewer toe holds. A judgement.
+const toeForce = 0.6
+
 // Footfall puts a layout the way the footfall simulation takes it.
 func Footfall(l layout.Layout, species string, visits int) (footfall.Input, error) {
 	if err := l.Check(); err != nil {
@@ -198,6 +201,7 @@ func Footfall(l layout.Layout, species string, visits int) (footfall.Input, erro
 	in := footfall.Defaults()
 	in.Species, in.Approach, in.Visits = species, footfall.Stand, visits
 	in.Pans = []footfall.Pan{{XMm: l.Pan.XMm, YMm: l.Pan.YMm, DiameterMm: l.Pan.DiameterMm}}
+	in.ToeForce = toeForce
 	in.JawSpreadMm, in.Firm = l.Trap.JawSpreadMm, l.Bed.Firm
 	in.TensionN = pan.Effective(l.Pan.GaugeN, cover)
 	in.SpreadDeg, in.Work = l.SpreadDeg(), &work

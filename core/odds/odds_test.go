@@ -3,6 +3,7 @@ package odds
 import (
 	"testing"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/layout"
 )
 
@@ -40,6 +41,33 @@ func TestChainSaysWhatIsNotKnown(t *testing.T) {
 	}
 	if a.Fire >= a.Step || a.Fire <= 0 {
 		t.Errorf("steps %g, fires %g", a.Step, a.Fire)
+	}
+}
+
+// The setback that a design begins with is as good as the best: within a fiftieth, straight before the hole.
+func TestSetbacksAreNearTheBest(t *testing.T) {
+	for _, target := range animal.TargetKeys() {
+		l, err := layout.For(target)
+		if err != nil {
+			t.Fatal(err)
+		}
+		l.Guides = nil
+		a, err := Of(l, target, 100000, true)
+		if err != nil {
+			t.Fatal(err)
+		}
+		m := a.Map
+		straight := int((0 - m.X0Mm) / m.CellMm)
+		chance := func(row int) float64 { return (m.Chance[row*m.Cols+straight] + m.Chance[row*m.Cols+straight+1]) / 2 }
+		best := 0.0
+		for row := range m.Rows {
+			best = max(best, chance(row))
+		}
+		row := (l.Pan.YMm - m.Y0Mm) / m.CellMm
+		at := chance(int(row)) + (row-float64(int(row)))*(chance(int(row)+1)-chance(int(row)))
+		if at < .98*best {
+			t.Errorf("%s at %g mm: %.4f, best %.4f", target, l.Pan.YMm, at, best)
+		}
 	}
 }
 
