@@ -3,7 +3,7 @@ LISTEN ?= 127.0.0.1:8416
 DATA ?= demo.db
 export PATH := $(PATH):/usr/local/go/bin
 
-.PHONY: demo build web types lint test bench shots chromium
+.PHONY: demo build web logic types lint test long bench shots chromium
 
 demo: build
 	./oldburrow demo --data $(DATA) --listen $(LISTEN) $(if $(FRESH),--fresh)
@@ -34,10 +34,17 @@ chromium:
 		if [ "$$(id -u)" = 0 ]; then apt-get update -q && DEBIAN_FRONTEND=noninteractive apt-get install -y -q chromium; \
 		else echo "Chromium is missing: run  apt-get install chromium  as root"; exit 1; fi; }
 
-test: chromium build lint
+logic: web/node_modules/.package-lock.json
+	cd web && npm run --silent logic
+
+test: chromium build logic lint
 	@go run ./cmd/oldburrow schema | cmp -s - docs/schema.json || { echo "docs/schema.json is stale: run make types"; exit 1; }
 	@cd web && OUT=/tmp/oldburrow.types.gen.ts npm run --silent types >/dev/null && cmp -s /tmp/oldburrow.types.gen.ts src/lib/types.gen.ts || { echo "web/src/lib/types.gen.ts is stale: run make types"; exit 1; }
 	go test -timeout 40m ./... # the interface alone takes minutes
+
+# What takes longer: the round with no signal, again and again, and the program killed 200 times.
+long: chromium build logic
+	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestARoundWithNoSignal|TestKilledAgainAndAgain' ./e2e
 
 bench:
 	go test -run "^$$$$" -bench . ./core/... ./exchange ./server

@@ -153,7 +153,7 @@ type maker struct {
 
 // Build draws the season up to the demo's start.
 func Build() (Season, error) {
-	m := &maker{rng: rand.New(rand.NewPCG(2026, 24))}
+	m := &maker{rng: rand.New(rand.NewPCG(2026, 330))}
 	opening := at(time.October, 20, 18, 0)
 	m.season.Line = line.Line{ID: m.id(opening), Name: "Kettle Fork line", Zone: Zone, LatDeg: middleLat, LonDeg: middleLon}
 	propertyID := map[string]string{}

@@ -8,6 +8,7 @@ import (
 
 // Nothing serious stands in the way of a screen reader or of weak eyes, on any page, in either theme.
 func TestPagesAreAccessible(t *testing.T) {
+	t.Parallel()
 	axe, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
 	if err != nil {
 		t.Fatal(err)

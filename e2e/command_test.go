@@ -21,6 +21,7 @@ func command(t *testing.T, stdin string, args ...string) (stdout, stderr string,
 }
 
 func TestCalcOnTheCommandLine(t *testing.T) {
+	t.Parallel()
 	out, _, status := command(t, `{"catches":3,"trapNights":120}`, "calc", "rate")
 	var rate struct{ Per100 float64 }
 	if err := json.Unmarshal([]byte(out), &rate); err != nil || status != 0 || rate.Per100 != 2.5 {
@@ -39,6 +40,7 @@ func TestCalcOnTheCommandLine(t *testing.T) {
 }
 
 func TestSchemaIsPrinted(t *testing.T) {
+	t.Parallel()
 	out, _, status := command(t, "", "schema")
 	var schema struct {
 		Defs map[string]any `json:"$defs"`
@@ -49,6 +51,7 @@ func TestSchemaIsPrinted(t *testing.T) {
 }
 
 func TestWrongCommandsAreRefused(t *testing.T) {
+	t.Parallel()
 	for _, args := range [][]string{
 		{"serve"}, {"calc"}, {"fly"},
 		{"serve", "--data", filepath.Join(t.TempDir(), "no", "such", "folder", "x.db")},
@@ -61,6 +64,7 @@ func TestWrongCommandsAreRefused(t *testing.T) {
 }
 
 func TestFreshSetsTheOldDemoAside(t *testing.T) {
+	t.Parallel()
 	folder := t.TempDir()
 	data := filepath.Join(folder, "demo.db")
 	first := run(t, "demo", "--data", data)
@@ -75,6 +79,7 @@ func TestFreshSetsTheOldDemoAside(t *testing.T) {
 
 // A demo started again goes on from where its clock was.
 func TestDemoClockGoesOn(t *testing.T) {
+	t.Parallel()
 	p := demoLine(t)
 	w := p.at("/", 1280, 800)
 	w.click("move on a night")
@@ -87,6 +92,7 @@ func TestDemoClockGoesOn(t *testing.T) {
 }
 
 func TestServeHasNoDemo(t *testing.T) {
+	t.Parallel()
 	p := run(t, "serve", "--data", filepath.Join(t.TempDir(), "own.db"))
 	w := p.at("/", 1280, 800)
 	w.see("This data file is empty")

@@ -24,6 +24,7 @@ func (p *program) ground(t *testing.T) *page {
 }
 
 func TestPropertyAndTravelWayAreDrawnAndUndone(t *testing.T) {
+	t.Parallel()
 	w := demoLine(t).ground(t)
 	w.click("a property")
 	w.click("Keep")
@@ -78,6 +79,7 @@ func (w *page) points() string {
 }
 
 func TestSignByMouseAndByKeyboard(t *testing.T) {
+	t.Parallel()
 	w := demoLine(t).ground(t)
 	w.click("Add sign")
 	w.click("coyote")
@@ -115,6 +117,7 @@ func TestSignByMouseAndByKeyboard(t *testing.T) {
 }
 
 func TestSliderReplaysSign(t *testing.T) {
+	t.Parallel()
 	w := demoLine(t).ground(t)
 	drawn := func() int {
 		return w.MustEval(`() => [...document.querySelectorAll('.map [role=button]')].filter((g) => /^(tracks|scat|scratched|gap|kill|den|hair|none),/.test(g.getAttribute('aria-label') ?? '')).length`).Int()
@@ -142,6 +145,7 @@ func TestSliderReplaysSign(t *testing.T) {
 }
 
 func TestWhereTheReceiverStands(t *testing.T) {
+	t.Parallel()
 	w := demoLine(t).ground(t)
 	w.click("add a spot")
 	w.fill("name", "By the receiver")
@@ -175,6 +179,7 @@ func TestWhereTheReceiverStands(t *testing.T) {
 }
 
 func TestTableDoesWhatTheMapDoes(t *testing.T) {
+	t.Parallel()
 	w := demoLine(t).ground(t)
 	w.click("as a table")
 	w.choose("add", "culvert")
@@ -199,6 +204,7 @@ func TestTableDoesWhatTheMapDoes(t *testing.T) {
 }
 
 func TestPhotoOfASign(t *testing.T) {
+	t.Parallel()
 	w := demoLine(t).ground(t)
 	w.press(w.find(`//a[contains(., "Tracks, bobcat")]`))
 	file := filepath.Join(t.TempDir(), "print.jpg")
@@ -243,6 +249,7 @@ func (w *page) bring(name, text string) {
 }
 
 func TestImportShowsWhatThingsBecome(t *testing.T) {
+	t.Parallel()
 	w := demoLine(t).ground(t)
 	w.click("bring in a file")
 	for name, bad := range map[string]struct{ text, says string }{
@@ -284,6 +291,7 @@ func (w *page) becomes(name, kind string) {
 
 // What is exported and brought into an empty line comes out of that line the same.
 func TestExportAndImportWithoutADifference(t *testing.T) {
+	t.Parallel()
 	p := demoLine(t)
 	own := run(t, "demo", "--empty", "--still", "--data", filepath.Join(t.TempDir(), "own.db"))
 	w := own.at("/", 1280, 800)
@@ -336,6 +344,7 @@ func export(t *testing.T, p *program, format string) string {
 
 // The ground is panned and zoomed by mouse and keys, and shown whole again.
 func TestGroundPansAndZooms(t *testing.T) {
+	t.Parallel()
 	w := demoLine(t).ground(t)
 	svg := w.find(`//div[contains(@class,"map")]/*[local-name()='svg']`)
 	where := func(el *rod.Element) string { return fmt.Sprint(el.MustShape().Box()) }
@@ -360,6 +369,7 @@ func TestGroundPansAndZooms(t *testing.T) {
 
 // In the hand a sign is added where one stands.
 func TestSignInTheHand(t *testing.T) {
+	t.Parallel()
 	hand := demoLine(t).at("/", 390, 844)
 	hand.click("Ground")
 	hand.click("Add sign")

@@ -4,11 +4,13 @@ package e2e
 import (
 	"bufio"
 	"fmt"
+	"net"
 	"os"
 	"os/exec"
 	"path/filepath"
 	"strings"
 	"sync"
+	"sync/atomic"
 	"syscall"
 	"testing"
 	"time"
@@ -20,7 +22,10 @@ import (
 	"github.com/go-rod/rod/lib/proto"
 )
 
-const patience = 30 * time.Second
+const (
+	patience = 30 * time.Second
+	stillFor = 50 * time.Millisecond // what has not moved for so long can be pressed
+)
 
 var binary string
 
@@ -47,13 +52,31 @@ type program struct {
 	cmd     *exec.Cmd
 }
 
-// run starts the program; its arguments lack the address.
+// run starts the program; its arguments lack the address. Each has a port of its own, and keeps it while it is dead: two tests
+// run at a time.
 func run(t *testing.T, args ...string) *program {
 	t.Helper()
-	p := &program{t: t, args: args, address: "127.0.0.1:0"}
+	p := &program{t: t, args: args, address: freeAddress(t)}
 	p.start()
 	t.Cleanup(p.kill)
 	return p
+}
+
+var lastPort atomic.Int32
+
+// freeAddress is an address that nobody listens on, below those that the system gives out by itself.
+func freeAddress(t *testing.T) string {
+	t.Helper()
+	lastPort.CompareAndSwap(0, int32(20000+os.Getpid()%5000))
+	for range 2000 {
+		address := fmt.Sprintf("127.0.0.1:%d", lastPort.Add(1))
+		if l, err := net.Listen("tcp", address); err == nil {
+			l.Close()
+			return address
+		}
+	}
+	t.Fatal("no port is free")
+	return ""
 }
 
 // demo starts the demo line with a clock that stands.
@@ -132,11 +155,17 @@ type page struct {
 }
 
 // at opens a path of the program in a window of a size.
-func (p *program) at(path string, width, height int) *page {
+func (p *program) at(path string, width, height int) *page { return p.atPace(path, width, height, 1) }
+
+// atPace is at with a browser that waits so much less than usual before it tries or reads again.
+func (p *program) atPace(path string, width, height, pace int) *page {
 	p.t.Helper()
 	incognito := theBrowser(p.t).MustIncognito()
-	tab := incognito.MustPage("").Timeout(3 * time.Minute)
+	tab := incognito.MustPage("").Timeout(5 * time.Minute)
 	p.t.Cleanup(func() { _ = incognito.Close() })
+	if pace > 1 {
+		tab.MustEvalOnNewDocument(fmt.Sprintf(`try { localStorage.setItem('test-pace', '%d') } catch {}`, pace))
+	}
 	tab.MustSetViewport(width, height, 1, false)
 	// Nothing slides while it is clicked.
 	still := proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-reduced-motion", Value: "reduce"}}}
@@ -223,6 +252,9 @@ func (w *page) pressAt(xpath string) {
 	var err error
 	for end := time.Now().Add(patience); time.Now().Before(end); time.Sleep(100 * time.Millisecond) {
 		el := w.find(xpath)
+		if err = el.Timeout(3 * time.Second).WaitStable(stillFor); err != nil {
+			continue
+		}
 		if err = el.Timeout(3*time.Second).Click(proto.InputMouseButtonLeft, 1); err == nil {
 			return
 		}
@@ -233,6 +265,9 @@ func (w *page) pressAt(xpath string) {
 // press clicks an element.
 func (w *page) press(el *rod.Element) {
 	w.t.Helper()
+	if err := el.Timeout(patience).WaitStable(stillFor); err != nil {
+		w.t.Fatalf("it does not stand still: %v", err)
+	}
 	if err := el.Timeout(patience).Click(proto.InputMouseButtonLeft, 1); err != nil {
 		w.t.Fatalf("click: %v", err)
 	}

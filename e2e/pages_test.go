@@ -9,6 +9,7 @@ import (
 
 // Everything that can be written in a length is read, and shown in the system that is chosen.
 func TestLengthsAsPeopleWriteThem(t *testing.T) {
+	t.Parallel()
 	w := demoLine(t).bench(t)
 	w.click("3Trap and pan")
 	value := func() string { return w.field("setback").MustProperty("value").String() }
@@ -49,6 +50,7 @@ func TestLengthsAsPeopleWriteThem(t *testing.T) {
 }
 
 func TestStringIsWalkedWithTheArrows(t *testing.T) {
+	t.Parallel()
 	w := demoLine(t).at("/", 1280, 800)
 	w.part("set 1,").MustFocus()
 	w.key(input.ArrowRight, 2)
@@ -71,6 +73,7 @@ func TestStringIsWalkedWithTheArrows(t *testing.T) {
 
 // Each of the five answers leads to its findings, and every one is written down.
 func TestFiveAnswers(t *testing.T) {
+	t.Parallel()
 	p := demoLine(t)
 	hand := p.at("/", 390, 844)
 	hand.click("the whole round")
@@ -95,7 +98,7 @@ func TestFiveAnswers(t *testing.T) {
 		hand.see(c.recorded + ", 05:50 · recorded")
 		if c.finding == "trap gone" {
 			hand.click("pulled")
-			hand.see("Pulled; it is down.")
+			hand.see("pulled; it is down · recorded")
 		}
 		hand.open(strings.TrimSuffix(hand.MustInfo().URL[len("http://"+p.address):], hand.setID()))
 		hand.see(c.recorded + " 4 Dec 05:50")
@@ -113,6 +116,7 @@ func (w *page) setID() string {
 
 // On a phone the bench is numbers without a drawing, and every page fits the width.
 func TestPagesInTheHand(t *testing.T) {
+	t.Parallel()
 	p := demoLine(t)
 	hand := p.at("/", 390, 844)
 	for _, step := range []struct{ click, see string }{

@@ -46,6 +46,7 @@ func (w *page) readPress() {
 }
 
 func TestMeasuringAPan(t *testing.T) {
+	t.Parallel()
 	p := demoLine(t)
 	w := p.shed("Gauge", "Which pan lies under the gauge?")
 	w.click("No. 18")
@@ -104,6 +105,7 @@ func TestMeasuringAPan(t *testing.T) {
 
 // Presses by the large keys, by the keyboard and by hand; a reading that was taken back; a gauge that reads too much.
 func TestPressesByKeys(t *testing.T) {
+	t.Parallel()
 	p := demoLine(t)
 	w := p.shed("Gauge", "Which pan lies under the gauge?")
 	w.click("No. 28")
@@ -154,6 +156,7 @@ func TestPressesByKeys(t *testing.T) {
 }
 
 func TestABentDogStaysHome(t *testing.T) {
+	t.Parallel()
 	p := demoLine(t)
 	w := p.shed("", "32 traps and devices, five in sets, three kept home, one away.")
 	w.hook("No. 3, five")
@@ -211,6 +214,7 @@ func TestABentDogStaysHome(t *testing.T) {
 
 // A trap that is bent is changed and its story keeps what it was; another of the same number is refused; it is undone.
 func TestChangingTheRack(t *testing.T) {
+	t.Parallel()
 	p := demoLine(t)
 	w := p.shed("", "At the rack")
 	w.click("hang a new trap")
@@ -250,6 +254,7 @@ func TestChangingTheRack(t *testing.T) {
 }
 
 func TestRackGoesOutAndComesIn(t *testing.T) {
+	t.Parallel()
 	p := demoLine(t)
 	w := p.shed("", "At the rack")
 	raw := p.download(w, "traps")
@@ -317,6 +322,7 @@ func (p *program) download(w *page, format string) []byte {
 }
 
 func TestMixingUrineForTheCold(t *testing.T) {
+	t.Parallel()
 	p := demoLine(t)
 	w := p.shed("Mixes", "Mixing table")
 	w.see("Coldest hour of the forecast: 9°F")
@@ -369,6 +375,7 @@ func TestMixingUrineForTheCold(t *testing.T) {
 }
 
 func TestABottleRunsEmpty(t *testing.T) {
+	t.Parallel()
 	p := demoLine(t)
 	w := p.shed("Mixes", "On the shelf")
 	w.click("put a new lure on the shelf")
@@ -414,6 +421,7 @@ func TestABottleRunsEmpty(t *testing.T) {
 }
 
 func TestKitIsTickedAndPrinted(t *testing.T) {
+	t.Parallel()
 	p := demoLine(t)
 	w := p.shed("Kit for tomorrow", "33 of 33 still to pack.")
 	w.see("No. 1, five and a half for Creek crossing")
@@ -476,6 +484,7 @@ func TestKitIsTickedAndPrinted(t *testing.T) {
 
 // The shed in the hand fits its width, and its pages can be read with weak eyes and by a screen reader.
 func TestShedInTheHandAndByEar(t *testing.T) {
+	t.Parallel()
 	axe, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
 	if err != nil {
 		t.Fatal(err)
@@ -507,6 +516,7 @@ func TestShedInTheHandAndByEar(t *testing.T) {
 
 // What two people do to one trap is said to the second, and both stand in its story.
 func TestTwoHandsAtOneTrap(t *testing.T) {
+	t.Parallel()
 	p := demoLine(t)
 	first, second := p.shed("", "At the rack"), p.shed("", "At the rack")
 	for _, w := range []*page{first, second} {
@@ -532,6 +542,7 @@ func TestTwoHandsAtOneTrap(t *testing.T) {
 
 // With the program dead the shed is still looked through, measured by hand and counted out; a double tap is one.
 func TestTheShedWithoutTheProgram(t *testing.T) {
+	t.Parallel()
 	p := demoLine(t)
 	gauge, check, shelf := p.shed("Gauge", "Which pan"), p.shed("", "At the rack"), p.shed("Mixes", "Mixing table")
 	gauge.press(gauge.find(`//a[.="No. 2"]`))
@@ -577,6 +588,7 @@ func TestTheShedWithoutTheProgram(t *testing.T) {
 
 // An own line without a gauge: everything is typed, and the program says so.
 func TestShedOfAnEmptyLine(t *testing.T) {
+	t.Parallel()
 	p := run(t, "serve", "--data", filepath.Join(t.TempDir(), "own.db"))
 	w := p.at("/", 1280, 800)
 	beginLine(w)

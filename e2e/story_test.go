@@ -15,6 +15,7 @@ import (
 
 // One set from sign to catch, by a newcomer with an empty data file.
 func TestFromSignToCatch(t *testing.T) {
+	t.Parallel()
 	p := run(t, "demo", "--empty", "--still", "--data", filepath.Join(t.TempDir(), "own.db"))
 	w := p.at("/", 1280, 800)
 	beginLine(w)
@@ -195,7 +196,7 @@ func catchFox(w *page) {
 	w.click("Record the catch")
 	w.see("holding: red fox, left fore, by the pad, 05:50 · recorded")
 	w.click("remade as it was")
-	w.see("Remade as it was")
+	w.see("remade, 05:50 · recorded")
 	w.click("Done: every set is seen")
 	w.see("Nothing is due before tomorrow.")
 }
@@ -236,6 +237,7 @@ func (p *program) bench(t *testing.T) *page {
 }
 
 func TestBenchFollowsTheHand(t *testing.T) {
+	t.Parallel()
 	w := demoLine(t).bench(t)
 	before := w.figure("steps on the pan")
 	// The pan is dragged away from the feet: the chance is read from the map at once, then the full run settles it.
@@ -277,6 +279,7 @@ func TestBenchFollowsTheHand(t *testing.T) {
 }
 
 func TestBenchNumbersMatter(t *testing.T) {
+	t.Parallel()
 	w := demoLine(t).bench(t)
 	before := w.figure("fires it")
 	w.click("3Trap and pan")
@@ -297,7 +300,7 @@ func TestBenchNumbersMatter(t *testing.T) {
 	w.click("add a stone")
 	w.see("3 stones and one clod")
 	w.click("US units")
-	w.see("22.9 cm")
+	w.see("23.5 cm")
 	w.click("lamp")
 	if theme := w.MustEval(`() => document.documentElement.dataset.theme`).String(); theme != "lamp" {
 		t.Errorf("the theme is %s", theme)
@@ -306,6 +309,7 @@ func TestBenchNumbersMatter(t *testing.T) {
 }
 
 func TestTwoWindowsShowBoth(t *testing.T) {
+	t.Parallel()
 	p := demoLine(t)
 	first, second := p.bench(t), p.bench(t)
 	first.click("6Attractant")
@@ -326,6 +330,7 @@ func TestTwoWindowsShowBoth(t *testing.T) {
 }
 
 func TestADeadProgramLosesNothing(t *testing.T) {
+	t.Parallel()
 	p := demoLine(t)
 	hand := p.at("/", 390, 844)
 	hand.click("Start the round")
@@ -355,11 +360,13 @@ func TestADeadProgramLosesNothing(t *testing.T) {
 }
 
 func TestTwoQuickTapsAnswerOneSet(t *testing.T) {
+	t.Parallel()
 	p := demoLine(t)
 	hand := p.at("/", 390, 844)
 	hand.click("Start the round")
 	hand.see("Set 5")
 	hand.see("late since midnight")
+	hand.settled()
 	hand.tapTwice(hand.find(`//button[starts-with(normalize-space(.), "Quiet")]`))
 	hand.see("quiet, 05:50 · recorded")
 	hand.click("Next: set 1")
@@ -368,6 +375,7 @@ func TestTwoQuickTapsAnswerOneSet(t *testing.T) {
 }
 
 func TestUnknownAddressesSaySo(t *testing.T) {
+	t.Parallel()
 	p := demoLine(t)
 	w := p.at("/line/01K8V7Z8R5Q6T9W3X1Y2Z4A5B6/today", 1280, 800)
 	w.see("This line is not in the file")
@@ -391,6 +399,7 @@ func TestUnknownAddressesSaySo(t *testing.T) {
 // A save whose answer is lost on the way is sent again as the same save, and is no conflict with itself; what was written
 // meanwhile is saved after it.
 func TestALostAnswerIsNoConflict(t *testing.T) {
+	t.Parallel()
 	w := demoLine(t).bench(t)
 	lost := 0
 	router := w.HijackRequests()

@@ -10,6 +10,7 @@ import (
 )
 
 func TestPlaceItGoesToTheBench(t *testing.T) {
+	t.Parallel()
 	w := demoLine(t).ground(t)
 	w.see("night wind, last 10 nights")
 	w.click("place it")
@@ -30,6 +31,7 @@ func TestPlaceItGoesToTheBench(t *testing.T) {
 }
 
 func TestOwnWeatherLogAndProbe(t *testing.T) {
+	t.Parallel()
 	own := run(t, "demo", "--still", "--weather", "", "--data", filepath.Join(t.TempDir(), "own.db"))
 	w := own.at("/", 1280, 800)
 	w.see("No weather is known for last night")
@@ -75,6 +77,7 @@ func TestOwnWeatherLogAndProbe(t *testing.T) {
 }
 
 func TestDeadWeatherServiceIsSaidToBeStale(t *testing.T) {
+	t.Parallel()
 	office := exec.Command(binary, "stand-in", "--listen", "127.0.0.1:0")
 	out, err := office.StdoutPipe()
 	if err != nil {
@@ -105,6 +108,7 @@ func TestDeadWeatherServiceIsSaidToBeStale(t *testing.T) {
 
 // A probe reading scales the mornings to come.
 func TestProbeChangesLaterMornings(t *testing.T) {
+	t.Parallel()
 	w := demoLine(t).at("/", 1280, 800)
 	w.click("weather, by hand")
 	w.see("Ditch mouth about 5 in 5 ⅜ in 5 ⅞ in 6 ¼ in")

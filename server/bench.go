@@ -67,7 +67,7 @@ func (s *Server) others(c *gin.Context) {
 
 func (s *Server) ask(c *gin.Context, kind string, compute func(Question) (any, error)) {
 	var q Question
-	if !read(c, &q) {
+	if !decode(c, &q) {
 		return
 	}
 	var p refuse.Problems
@@ -106,14 +106,7 @@ func (s *Server) calc(c *gin.Context) {
 	c.Data(http.StatusOK, "application/json", out)
 }
 
-func (s *Server) design(c *gin.Context) {
-	x, err := s.Store.Design(theLine(c).ID, c.Param("id"))
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	c.JSON(http.StatusOK, x)
-}
+func design(r reading, c *gin.Context) (any, error) { return r.Design(r.line.ID, c.Param("id")) }
 
 // putDesign saves a design as it stands on the bench, also one that cannot be built as it is: the bench says what is wrong.
 func (s *Server) putDesign(c *gin.Context) {
@@ -125,38 +118,45 @@ func (s *Server) putDesign(c *gin.Context) {
 
 func (s *Server) putMake(c *gin.Context) {
 	var x line.Make
-	if !read(c, &x) {
+	if !decode(c, &x) {
 		return
 	}
-	x.ID, x.LineID, x.PulledAt = c.Param("id"), theLine(c).ID, nil
+	x.ID, x.LineID = c.Param("id"), theLine(c).ID
 	err := x.Check()
 	var found odds.Answer
 	if err == nil {
 		found, err = odds.Of(x.Layout, x.Target, 20000, false)
 	}
-	var odd string
-	if err == nil {
-		odd, err = s.oddTrap(theLine(c), x)
-	}
 	if err != nil {
 		fail(c, err)
 		return
 	}
-	x.Step, x.Fire, x.Flags = found.Step, found.Fire, flags(s.oddTime(x.BuiltAt), odd)
-	s.write(c, func(t *store.Tx) (any, error) { return t.PutMake(x) })
+	x.Step, x.Fire = found.Step, found.Fire
+	s.write(c, func(t *store.Tx) (any, error) {
+		r, err := s.readingOf(t.View, theLine(c))
+		if err != nil {
+			return nil, err
+		}
+		odd, err := r.oddTrap(x)
+		if err != nil {
+			return nil, err
+		}
+		x.Flags = flags(s.oddTime(x.BuiltAt), odd)
+		return t.PutMake(x)
+	})
 }
 
 // oddTrap says in words why the trap of a make should not have gone out; the make is kept all the same, and the trap is
 // where it was built last.
-func (s *Server) oddTrap(l line.Line, x line.Make) (string, error) {
+func (r reading) oddTrap(x line.Make) (string, error) {
 	if x.Layout.Trap.ID == "" {
 		return "", nil
 	}
-	r, err := s.shedRecord(l)
+	record, err := r.shedRecord()
 	if err != nil {
 		return "", err
 	}
-	rack, err := r.Rack()
+	rack, err := record.Rack()
 	if err != nil {
 		return "", err
 	}

@@ -1,7 +1,6 @@
 package server
 
 import (
-	"net/http"
 	"slices"
 	"time"
 
@@ -15,12 +14,14 @@ import (
 
 // Book is what a line has caught, and at what rate.
 type Book struct {
+	Now     time.Time      `json:"now"`
 	Since   *time.Time     `json:"since" jsonschema:"nullable"` // the first make; nil while nothing was built
 	Total   RateRow        `json:"total"`                       // target animals
 	Others  int            `json:"others"`
 	Sets    []RateRow      `json:"sets"`
 	Catches []CaughtAnimal `json:"catches"` // newest first
 	Nights  []BookNight    `json:"nights"`  // every night since the first make
+	Odd     []line.Odd     `json:"odd"`     // what is kept and does not count, newest first
 }
 
 // BookNight is one night of the line, by the date of its evening: the traps that stood through it, and what was held in the
@@ -49,32 +50,27 @@ type CaughtAnimal struct {
 	Target bool      `json:"target"`
 }
 
-func (s *Server) book(c *gin.Context) {
-	rec, err := s.record(theLine(c))
-	var b Book
-	if err == nil {
-		b, err = rec.book()
-	}
+func book(r reading, _ *gin.Context) (any, error) {
+	rec, err := r.record()
 	if err != nil {
-		fail(c, err)
-		return
+		return nil, err
 	}
-	c.JSON(http.StatusOK, b)
+	return bookOf(rec)
 }
 
-func (r record) book() (Book, error) {
-	b := Book{Sets: []RateRow{}, Catches: []CaughtAnimal{}, Nights: r.nights()}
-	if len(r.makes) > 0 {
-		b.Since = &r.makes[0].BuiltAt
+func bookOf(r line.Record) (Book, error) {
+	b := Book{Now: r.Now.UTC(), Sets: []RateRow{}, Catches: []CaughtAnimal{}, Nights: nightsOf(r), Odd: r.Odd}
+	if len(r.Makes) > 0 {
+		b.Since = &r.Makes[0].BuiltAt
 	}
-	for _, set := range r.sets {
+	for _, set := range r.Sets {
 		row := RateRow{SetID: set.ID, Number: set.Number}
-		for _, made := range r.makes {
+		for _, made := range r.Makes {
 			if made.SetID != set.ID {
 				continue
 			}
-			row.TrapNights += line.TrapNights(made, r.visits, r.now, r.zone)
-			for _, look := range line.Looks(made, r.visits) {
+			row.TrapNights += line.TrapNights(made, r.Visits, r.Now, r.Zone)
+			for _, look := range line.Looks(made, r.Visits) {
 				for _, caught := range look.Catches {
 					a, err := animal.ByKey(caught.Species)
 					if err != nil {
@@ -113,23 +109,23 @@ func (r *RateRow) work() error {
 }
 
 // nights counts each night's traps and what the next day's looks found held.
-func (r record) nights() []BookNight {
+func nightsOf(r line.Record) []BookNight {
 	nights := []BookNight{}
-	if len(r.makes) == 0 {
+	if len(r.Makes) == 0 {
 		return nights
 	}
-	y, m, d := r.makes[0].BuiltAt.In(r.zone).Date()
+	y, m, d := r.Makes[0].BuiltAt.In(r.Zone).Date()
 	for ; ; d++ {
-		ends, after := round.StartOfDay(y, m, d+1, r.zone), round.StartOfDay(y, m, d+2, r.zone)
-		if ends.After(r.now) {
+		ends, after := round.StartOfDay(y, m, d+1, r.Zone), round.StartOfDay(y, m, d+2, r.Zone)
+		if ends.After(r.Now) {
 			return nights
 		}
 		night := BookNight{Evening: time.Date(y, m, d, 0, 0, 0, 0, time.UTC).Format(time.DateOnly)}
-		for _, made := range r.makes {
+		for _, made := range r.Makes {
 			if made.BuiltAt.Before(ends) && (made.PulledAt == nil || made.PulledAt.After(ends)) {
 				night.Traps++
 			}
-			for _, look := range line.Looks(made, r.visits) {
+			for _, look := range line.Looks(made, r.Visits) {
 				if !look.At.Before(ends) && look.At.Before(after) {
 					night.Held += len(look.Catches)
 				}

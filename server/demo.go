@@ -12,7 +12,7 @@ const demoMutation = "01KETT1EF0RKDEM0000000000A"
 
 // LoadDemo puts the demo line into a data file that does not hold it yet.
 func LoadDemo(s *store.Store) error {
-	_, err := s.Write(demoMutation, demo.Start(), func(t *store.Tx) (any, error) {
+	_, err := s.Write(store.Asked{ID: demoMutation}, demo.Start(), func(t *store.Tx) (any, error) {
 		season, err := demo.Build()
 		if err != nil {
 			return nil, fmt.Errorf("draw the demo's season: %w", err)

@@ -19,30 +19,21 @@ type Ground struct {
 	Falls      []line.Fall     `json:"falls"`
 }
 
-func (s *Server) ground(c *gin.Context) {
-	g, err := s.groundOf(theLine(c).ID)
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	c.JSON(http.StatusOK, g)
-}
+func groundView(r reading, _ *gin.Context) (any, error) { return r.ground() }
 
-func (s *Server) groundOf(lineID string) (g Ground, err error) {
-	if g.Properties, err = s.Store.Properties(lineID); err != nil {
-		return g, err
+func (r reading) ground() (g Ground, err error) {
+	for _, read := range []func() error{
+		func() error { g.Properties, err = r.Properties(r.line.ID); return err },
+		func() error { g.Spots, err = r.Spots(r.line.ID); return err },
+		func() error { g.Signs, err = r.Signs(r.line.ID); return err },
+		func() error { g.Features, err = r.Features(r.line.ID); return err },
+		func() error { g.Falls, err = r.Falls(r.line.ID); return err },
+	} {
+		if err := read(); err != nil {
+			return g, err
+		}
 	}
-	if g.Spots, err = s.Store.Spots(lineID); err != nil {
-		return g, err
-	}
-	if g.Signs, err = s.Store.Signs(lineID); err != nil {
-		return g, err
-	}
-	if g.Features, err = s.Store.Features(lineID); err != nil {
-		return g, err
-	}
-	g.Falls, err = s.Store.Falls(lineID)
-	return g, err
+	return g, nil
 }
 
 // kinds lists what can be drawn.

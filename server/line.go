@@ -8,26 +8,27 @@ import (
 
 	"oldburrow/core/line"
 	"oldburrow/core/round"
+	"oldburrow/store"
 )
 
-// About says what this program shows.
+// About says what this program shows. File names the data file, and which of its restored lives this is.
 type About struct {
-	FileID string      `json:"fileId"`
-	Epoch  string      `json:"epoch"`
-	Demo   bool        `json:"demo"`
-	Now    time.Time   `json:"now"`
-	Still  bool        `json:"still"`
-	GPS    bool        `json:"gps"`
-	Lines  []line.Line `json:"lines"`
+	File  string      `json:"file"`
+	Demo  bool        `json:"demo"`
+	Now   time.Time   `json:"now"`
+	Still bool        `json:"still"`
+	GPS   bool        `json:"gps"`
+	Lines []line.Line `json:"lines"`
 }
 
 func (s *Server) about(c *gin.Context) {
 	a := About{Demo: s.Demo != nil, Now: s.Clock.Now().UTC(), Still: s.Demo != nil && s.Demo.still, GPS: s.GPS != nil}
-	var err error
-	if a.FileID, err = s.Store.Fact("id"); err == nil {
-		if a.Epoch, err = s.Store.Fact("epoch"); err == nil {
-			a.Lines, err = s.Store.Lines()
-		}
+	err := s.Store.Read(c.Request.Context(), func(v store.View) (err error) {
+		a.Lines, err = v.Lines()
+		return err
+	})
+	if err == nil {
+		a.File, err = s.Store.Identity()
 	}
 	if err != nil {
 		fail(c, err)
@@ -68,40 +69,31 @@ type LineView struct {
 	Designs    []line.Design   `json:"designs"`
 }
 
-func (s *Server) lineView(c *gin.Context) {
-	view, err := s.viewOf(theLine(c))
+func lineView(r reading, _ *gin.Context) (any, error) {
+	rec, err := r.record()
 	if err != nil {
-		fail(c, err)
-		return
+		return nil, err
 	}
-	c.JSON(http.StatusOK, view)
-}
-
-func (s *Server) viewOf(l line.Line) (LineView, error) {
-	rec, err := s.record(l)
-	if err != nil {
-		return LineView{}, err
-	}
-	view := LineView{Line: l, Now: rec.now.UTC(), Sets: []SetView{}}
-	if view.Light, err = round.Daylight(rec.now, rec.zone, l.LatDeg, l.LonDeg); err != nil {
+	view := LineView{Line: r.line, Now: r.now.UTC(), Sets: []SetView{}}
+	if view.Light, err = round.Daylight(r.now, r.zone, r.line.LatDeg, r.line.LonDeg); err != nil {
 		return view, err
 	}
-	if view.Properties, err = s.Store.Properties(l.ID); err != nil {
+	if view.Properties, err = r.Properties(r.line.ID); err != nil {
 		return view, err
 	}
-	if view.Spots, err = s.Store.Spots(l.ID); err != nil {
+	if view.Spots, err = r.Spots(r.line.ID); err != nil {
 		return view, err
 	}
-	if view.Designs, err = s.Store.Designs(l.ID); err != nil {
+	if view.Designs, err = r.Designs(r.line.ID); err != nil {
 		return view, err
 	}
-	for _, set := range runningOrder(rec.sets, view.Spots) {
-		made, ok := rec.newestMake(set.ID)
+	for _, set := range runningOrder(rec.Sets, view.Spots) {
+		made, ok := rec.NewestMake(set.ID)
 		if !ok {
 			continue
 		}
-		one := SetView{Set: set, Make: made, Bead: line.BeadOf(made, rec.visits, rec.now, rec.zone)}
-		if looks := line.Looks(made, rec.visits); len(looks) > 0 {
+		one := SetView{Set: set, Make: made, Bead: line.BeadOf(made, rec.Visits, rec.Now, rec.Zone)}
+		if looks := line.Looks(made, rec.Visits); len(looks) > 0 {
 			one.LastVisit = &looks[len(looks)-1]
 		}
 		view.Sets = append(view.Sets, one)
@@ -129,38 +121,4 @@ func runningOrder(sets []line.Set, spots []line.Spot) []line.Set {
 		all = append(all, of[property]...)
 	}
 	return all
-}
-
-// record is what was done on a line until now.
-type record struct {
-	now    time.Time
-	zone   *time.Location
-	sets   []line.Set
-	makes  []line.Make
-	visits []line.Visit
-}
-
-func (s *Server) record(l line.Line) (record, error) {
-	rec := record{now: s.Clock.Now()}
-	var err error
-	if rec.zone, err = round.Zone(l.Zone); err != nil {
-		return rec, err
-	}
-	if rec.sets, err = s.Store.Sets(l.ID); err != nil {
-		return rec, err
-	}
-	if rec.makes, err = s.Store.Makes(l.ID); err != nil {
-		return rec, err
-	}
-	rec.visits, err = s.Store.Visits(l.ID)
-	return rec, err
-}
-
-func (r record) newestMake(setID string) (line.Make, bool) {
-	for i := len(r.makes) - 1; i >= 0; i-- {
-		if r.makes[i].SetID == setID {
-			return r.makes[i], true
-		}
-	}
-	return line.Make{}, false
 }

@@ -80,6 +80,7 @@ func body(c *gin.Context, limit int64, what string) ([]byte, bool) {
 		fail(c, refuse.Field("body", "cannot be read: %s", err))
 		return nil, false
 	}
+	c.Set("body", raw)
 	return raw, true
 }
 
@@ -105,7 +106,11 @@ func (s *Server) putPhoto(c *gin.Context) {
 }
 
 func (s *Server) photo(c *gin.Context) {
-	jpeg, err := s.Store.Photo(theLine(c).ID, c.Param("id"))
+	var jpeg []byte
+	err := s.Store.Read(c.Request.Context(), func(v store.View) (err error) {
+		jpeg, err = v.Photo(c.Param("line"), c.Param("id"))
+		return err
+	})
 	if err != nil {
 		fail(c, err)
 		return
@@ -129,12 +134,15 @@ func (s *Server) preview(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	have, err := s.groundOf(theLine(c).ID)
+	err = s.read(c.Request.Context(), c.Param("line"), func(r reading) error {
+		have, err := r.ground()
+		report.Mark(exchangeGround(r.line, have))
+		return err
+	})
 	if err != nil {
 		fail(c, err)
 		return
 	}
-	report.Mark(exchangeGround(theLine(c), have))
 	c.JSON(http.StatusOK, report)
 }
 
@@ -169,7 +177,7 @@ func (s *Server) bring(c *gin.Context) {
 	}
 	l, now := theLine(c), s.Clock.Now()
 	s.write(c, func(t *store.Tx) (any, error) {
-		have, err := s.Store.Properties(l.ID)
+		have, err := t.Properties(l.ID)
 		if err != nil {
 			return nil, err
 		}
@@ -177,30 +185,41 @@ func (s *Server) bring(c *gin.Context) {
 	})
 }
 
+// files are the forms in which the ground goes out, by the name of the route.
+var files = map[string]struct {
+	name, kind string
+	write      func(exchange.Ground) ([]byte, error)
+}{
+	"gpx":     {"ground.gpx", "application/gpx+xml", exchange.WriteGPX},
+	"geojson": {"ground.geojson", "application/geo+json", exchange.WriteGeoJSON},
+}
+
 func (s *Server) export(c *gin.Context) {
+	file, ok := files[c.Param("format")]
 	if c.Param("format") == "traps" {
-		s.exportTraps(c)
-		return
+		ok, file.name, file.kind = true, "rack.csv", "text/csv; charset=utf-8"
 	}
-	have, err := s.groundOf(theLine(c).ID)
+	var raw []byte
+	err := s.read(c.Request.Context(), c.Param("line"), func(r reading) error {
+		if !ok {
+			return store.ErrUnknown
+		}
+		if file.write == nil {
+			var err error
+			raw, err = r.trapFile()
+			return err
+		}
+		have, err := r.ground()
+		if err == nil {
+			raw, err = file.write(exchangeGround(r.line, have))
+		}
+		return err
+	})
 	if err != nil {
 		fail(c, err)
 		return
 	}
-	write, kind := exchange.WriteGPX, "application/gpx+xml"
-	name := "ground.gpx"
-	if c.Param("format") == "geojson" {
-		write, kind, name = exchange.WriteGeoJSON, "application/geo+json", "ground.geojson"
-	} else if c.Param("format") != "gpx" {
-		fail(c, store.ErrUnknown)
-		return
-	}
-	raw, err := write(exchangeGround(theLine(c), have))
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	download(c, name, kind, raw)
+	download(c, file.name, file.kind, raw)
 }
 
 func download(c *gin.Context, name, kind string, raw []byte) {

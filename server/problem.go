@@ -1,6 +1,7 @@
 package server
 
 import (
+	"context"
 	"errors"
 	"log/slog"
 	"net/http"
@@ -23,10 +24,19 @@ type Problem struct {
 
 // fail answers with the problem that an error is. What is nobody's mistake is logged and not told.
 func fail(c *gin.Context, err error) {
+	if errors.Is(err, context.Canceled) && c.Request.Context().Err() != nil {
+		c.Abort() // nobody waits for it any more
+		return
+	}
 	var fields refuse.Problems
 	var conflict store.Conflict
 	p := Problem{Title: "Something went wrong here", Status: http.StatusInternalServerError, Detail: "The program could not do this. What you entered is kept in this browser; try again."}
+	var taken store.Taken
 	switch {
+	case errors.As(err, &taken):
+		p = Problem{Title: "Already used", Status: http.StatusConflict, Detail: "The id of this " + taken.What + " stands for something else that was kept before. Nothing was changed; enter it anew."}
+	case errors.Is(err, errOtherFile):
+		p = Problem{Title: "Another data file", Status: http.StatusMisdirectedRequest, Detail: "This was entered for another data file than the one that the program has open now, or for this one before it was restored."}
 	case errors.As(err, &fields):
 		p = Problem{Title: "This cannot be accepted", Status: http.StatusUnprocessableEntity, Detail: fields.Error(), Fields: fields}
 	case errors.As(err, &conflict):

@@ -42,50 +42,45 @@ type KnownHow struct {
 	CalibratedAt *time.Time `json:"calibratedAt" jsonschema:"nullable"`
 }
 
-// shedRecord reads everything of a line that the shed reads.
-func (s *Server) shedRecord(l line.Line) (r shed.Record, err error) {
-	rec, err := s.record(l)
+// shedRecord reads everything of the line that the shed reads.
+func (r reading) shedRecord() (found shed.Record, err error) {
+	rec, err := r.record()
 	if err != nil {
-		return r, err
+		return found, err
 	}
-	r = shed.Record{Now: rec.now, Zone: rec.zone, Sets: rec.sets, Makes: rec.makes, Visits: rec.visits}
+	found = shed.Record{Now: rec.Now, Zone: rec.Zone, Sets: rec.Sets, Makes: rec.Makes, Visits: rec.Visits}
+	id := r.line.ID
 	for _, read := range []func() error{
-		func() error { r.Designs, err = s.Store.Designs(l.ID); return err },
-		func() error { r.Traps, err = s.Store.Traps(l.ID); return err },
-		func() error { r.TrapVersions, err = s.Store.TrapVersions(l.ID); return err },
-		func() error { r.Checks, err = s.Store.ShedChecks(l.ID); return err },
-		func() error { r.Measurements, err = s.Store.Measurements(l.ID); return err },
-		func() error { r.Lures, err = s.Store.Lures(l.ID); return err },
-		func() error { r.Bottles, err = s.Store.Bottles(l.ID); return err },
-		func() error { r.Levels, err = s.Store.Levels(l.ID); return err },
-		func() error { r.Doses, err = s.Store.Doses(l.ID); return err },
+		func() error { found.Designs, err = r.Designs(id); return err },
+		func() error { found.Traps, err = r.Traps(id); return err },
+		func() error { found.TrapVersions, err = r.TrapVersions(id); return err },
+		func() error { found.Checks, err = r.ShedChecks(id); return err },
+		func() error { found.Measurements, err = r.Measurements(id); return err },
+		func() error { found.Lures, err = r.Lures(id); return err },
+		func() error { found.Bottles, err = r.Bottles(id); return err },
+		func() error { found.Levels, err = r.Levels(id); return err },
+		func() error { found.Doses, err = r.Doses(id); return err },
 	} {
 		if err := read(); err != nil {
-			return r, err
+			return found, err
 		}
 	}
-	return r, nil
+	return found, nil
 }
 
-func (s *Server) rack(c *gin.Context) {
-	found, err := s.rackOf(theLine(c))
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	c.JSON(http.StatusOK, found)
-}
+func rackView(r reading, _ *gin.Context) (any, error) { return r.rack() }
 
-func (s *Server) rackOf(l line.Line) (Rack, error) {
-	found := Rack{New: line.NewTrap(), Gauges: []KnownHow{}, Reads: s.Gauge != nil, StandIn: s.Gauge != nil && s.Gauge.StandIn}
-	r, err := s.shedRecord(l)
+func (r reading) rack() (Rack, error) {
+	g := r.server.Gauge
+	found := Rack{New: line.NewTrap(), Gauges: []KnownHow{}, Reads: g != nil, StandIn: g != nil && g.StandIn}
+	record, err := r.shedRecord()
 	if err != nil {
 		return found, err
 	}
-	if found.Traps, err = r.Rack(); err != nil {
+	if found.Traps, err = record.Rack(); err != nil {
 		return found, err
 	}
-	calibrations, err := s.Store.Calibrations(l.ID)
+	calibrations, err := r.Calibrations(r.line.ID)
 	if err != nil {
 		return found, err
 	}
@@ -97,7 +92,7 @@ func (s *Server) rackOf(l line.Line) (Rack, error) {
 		}
 		return &found.Gauges[i]
 	}
-	for _, m := range r.Measurements {
+	for _, m := range record.Measurements {
 		know(m.Gauge)
 	}
 	for _, one := range calibrations {
@@ -111,17 +106,12 @@ func (s *Server) rackOf(l line.Line) (Rack, error) {
 	return found, nil
 }
 
-func (s *Server) trapHistory(c *gin.Context) {
-	r, err := s.shedRecord(theLine(c))
-	var events []shed.Event
-	if err == nil {
-		events, err = r.History(c.Param("id"))
-	}
+func trapHistory(r reading, c *gin.Context) (any, error) {
+	record, err := r.shedRecord()
 	if err != nil {
-		fail(c, err)
-		return
+		return nil, err
 	}
-	c.JSON(http.StatusOK, events)
+	return record.History(c.Param("id"))
 }
 
 func (s *Server) putTrap(c *gin.Context) {
@@ -161,7 +151,7 @@ func (s *Server) putCalibration(c *gin.Context) {
 
 func (s *Server) judgePan(c *gin.Context) {
 	var q shed.PanQuestion
-	if !read(c, &q) {
+	if !decode(c, &q) {
 		return
 	}
 	found, err := shed.Judge(q)
@@ -198,7 +188,7 @@ func (s *Server) press(c *gin.Context) {
 		return
 	}
 	var ask Ask
-	if !read(c, &ask) {
+	if !decode(c, &ask) {
 		return
 	}
 	var commands []string
@@ -228,21 +218,17 @@ func (s *Server) press(c *gin.Context) {
 	}
 }
 
-func (s *Server) exportTraps(c *gin.Context) {
-	found, err := s.rackOf(theLine(c))
-	var raw []byte
-	if err == nil {
-		traps, says := make([]line.Trap, len(found.Traps)), make([]exchange.TrapSays, len(found.Traps))
-		for i, h := range found.Traps {
-			traps[i], says[i] = h.Trap, trapSays(h)
-		}
-		raw, err = exchange.WriteTraps(traps, says)
-	}
+// trapFile writes the rack as a file.
+func (r reading) trapFile() ([]byte, error) {
+	found, err := r.rack()
 	if err != nil {
-		fail(c, err)
-		return
+		return nil, err
 	}
-	download(c, "rack.csv", "text/csv; charset=utf-8", raw)
+	traps, says := make([]line.Trap, len(found.Traps)), make([]exchange.TrapSays, len(found.Traps))
+	for i, h := range found.Traps {
+		traps[i], says[i] = h.Trap, trapSays(h)
+	}
+	return exchange.WriteTraps(traps, says)
 }
 
 func trapSays(h shed.Hung) exchange.TrapSays {
@@ -270,7 +256,11 @@ func (s *Server) previewTraps(c *gin.Context) {
 	if !ok {
 		return
 	}
-	have, err := s.Store.Traps(theLine(c).ID)
+	var have []line.Trap
+	err := s.read(c.Request.Context(), c.Param("line"), func(r reading) (err error) {
+		have, err = r.Traps(r.line.ID)
+		return err
+	})
 	if err != nil {
 		fail(c, err)
 		return
@@ -310,7 +300,7 @@ type BroughtTraps struct {
 // bringTraps takes in the traps of a file, all or none.
 func (s *Server) bringTraps(c *gin.Context) {
 	var b TrapsToBring
-	if !read(c, &b) {
+	if !decode(c, &b) {
 		return
 	}
 	now := s.Clock.Now()

@@ -12,13 +12,13 @@ import (
 
 // oddTime says in words when an act's time lies ahead of this clock; the act is kept all the same.
 func (s *Server) oddTime(at time.Time) string {
-	if at.After(s.Clock.Now().Add(longestAhead)) {
+	if at.After(s.Clock.Now().Add(line.Ahead)) {
 		return "its clock was ahead of the program's"
 	}
 	return ""
 }
 
-// flags joins what was odd about an act; blanks are nothing odd.
+// flags joins what was odd about an act when it arrived; blanks are nothing odd.
 func flags(odd ...string) string { return strings.Trim(strings.Join(odd, "; "), "; ") }
 
 // Moment is when something was done.
@@ -28,7 +28,7 @@ type Moment struct {
 
 func (s *Server) putVisit(c *gin.Context) {
 	var x line.Visit
-	if !read(c, &x) {
+	if !decode(c, &x) {
 		return
 	}
 	x.ID, x.LineID, x.UndoneAt = c.Param("id"), theLine(c).ID, nil
@@ -36,18 +36,8 @@ func (s *Server) putVisit(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	s.write(c, func(t *store.Tx) (any, error) {
-		made, err := t.Make(x.LineID, x.MakeID)
-		if err != nil {
-			return nil, err
-		}
-		pulled := ""
-		if made.PulledAt != nil && x.At.After(*made.PulledAt) {
-			pulled = "the set was already pulled or remade"
-		}
-		x.Flags = flags(s.oddTime(x.At), pulled)
-		return t.PutVisit(x)
-	})
+	x.Flags = s.oddTime(x.At)
+	s.write(c, func(t *store.Tx) (any, error) { return t.PutVisit(x) })
 }
 
 func (s *Server) undoVisit(c *gin.Context) {
@@ -56,15 +46,22 @@ func (s *Server) undoVisit(c *gin.Context) {
 	})
 }
 
-func (s *Server) pullMake(c *gin.Context) {
+func (s *Server) putPull(c *gin.Context) {
+	putOne(s, c, (*store.Tx).PutPull, func(x *line.Pull) error {
+		x.ID, x.LineID, x.UndoneAt = c.Param("id"), theLine(c).ID, nil
+		return x.Check()
+	})
+}
+
+func (s *Server) undoPull(c *gin.Context) {
 	s.moment(c, func(t *store.Tx, at time.Time) (any, error) {
-		return t.PullMake(theLine(c).ID, c.Param("id"), at)
+		return t.UndoPull(theLine(c).ID, c.Param("id"), at)
 	})
 }
 
 func (s *Server) moment(c *gin.Context, act func(*store.Tx, time.Time) (any, error)) {
 	var m Moment
-	if !read(c, &m) {
+	if !decode(c, &m) {
 		return
 	}
 	if m.At.IsZero() {

@@ -26,6 +26,7 @@ type wire struct {
 	Book          Book              `json:"book"`
 	Sign          line.Sign         `json:"sign"`
 	Visit         line.Visit        `json:"visit"`
+	Pull          line.Pull         `json:"pull"`
 	Question      Question          `json:"question"`
 	Answer        odds.Answer       `json:"answer"`
 	Others        []odds.Other      `json:"others"`

@@ -4,11 +4,15 @@ package server
 
 import (
 	"bytes"
+	"crypto/sha256"
+	"encoding/hex"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"io"
 	"io/fs"
 	"net/http"
+	"strconv"
 	"strings"
 	"time"
 
@@ -34,10 +38,7 @@ type Server struct {
 	runs    *runs
 }
 
-const (
-	largestBody  = 1 << 20
-	longestAhead = 10 * time.Minute // a device's clock may be this far ahead before it is flagged
-)
+const largestBody = 1 << 20
 
 // Handler builds the routes.
 func (s *Server) Handler() http.Handler {
@@ -54,35 +55,39 @@ func (s *Server) Handler() http.Handler {
 	api.POST("/bench", s.bench)
 	api.POST("/bench/others", s.others)
 	api.PUT("/lines/:line", s.putLine)
-	of := api.Group("/lines/:line", s.knownLine)
-	of.GET("", s.lineView)
-	of.GET("/ground", s.ground)
+	at := api.Group("/lines/:line")
+	at.GET("", s.show(lineView))
+	at.GET("/ground", s.show(groundView))
+	at.GET("/designs/:id", s.show(design))
+	at.GET("/book", s.show(book))
+	at.GET("/photos/:id", s.photo)
+	at.GET("/export/:format", s.export)
+	at.GET("/weather", s.freshWeather, s.show(weatherView))
+	at.GET("/rack", s.show(rackView))
+	at.GET("/traps/:id/history", s.show(trapHistory))
+	at.GET("/shelf", s.freshWeather, s.show(shelf))
+	at.GET("/kit/:day", s.freshWeather, s.show(kit))
+	of := at.Group("", s.knownLine)
 	of.PUT("/properties/:id", s.putProperty)
 	of.PUT("/spots/:id", s.putSpot)
 	of.PUT("/signs/:id", s.putSign)
 	of.PUT("/features/:id", s.putFeature)
 	of.PUT("/falls/:id", s.putFall)
-	of.GET("/designs/:id", s.design)
 	of.PUT("/designs/:id", s.putDesign)
 	of.PUT("/makes/:id", s.putMake)
-	of.PUT("/makes/:id/pull", s.pullMake)
+	of.PUT("/pulls/:id", s.putPull)
+	of.PUT("/pulls/:id/undo", s.undoPull)
 	of.PUT("/visits/:id", s.putVisit)
 	of.PUT("/visits/:id/undo", s.undoVisit)
-	of.GET("/book", s.book)
 	of.PUT("/photos/:id", s.putPhoto)
-	of.GET("/photos/:id", s.photo)
 	of.POST("/import/preview", s.preview)
 	of.PUT("/import/:id", s.bring)
-	of.GET("/export/:format", s.export)
 	api.GET("/place", s.place)
-	of.GET("/weather", s.weather)
 	of.POST("/place", s.placeIt)
 	of.PUT("/readings/:id", s.putReading)
 	of.POST("/weather/preview", s.previewLog)
 	of.PUT("/weather/:id", s.bringLog)
-	of.GET("/rack", s.rack)
 	of.PUT("/traps/:id", s.putTrap)
-	of.GET("/traps/:id/history", s.trapHistory)
 	of.PUT("/checks/:id", s.putShedCheck)
 	of.PUT("/measurements/:id", s.putMeasurement)
 	of.PUT("/measurements/:id/undo", s.undoMeasurement)
@@ -91,13 +96,11 @@ func (s *Server) Handler() http.Handler {
 	of.PUT("/rack/:id", s.bringTraps)
 	api.POST("/pan", s.judgePan)
 	api.POST("/press", s.press)
-	of.GET("/shelf", s.shelf)
 	of.PUT("/lures/:id", s.putLure)
 	of.PUT("/bottles/:id", s.putBottle)
 	of.PUT("/levels/:id", s.putLevel)
 	of.PUT("/doses/:id", s.putDose)
 	of.PUT("/recipes/:id", s.putRecipe)
-	of.GET("/kit/:day", s.kit)
 	of.PUT("/kit/:id", s.putKitMark)
 	r.NoRoute(s.frontEnd)
 	return r
@@ -138,18 +141,20 @@ func (s *Server) frontEnd(c *gin.Context) {
 
 // knownLine refuses lines that the file does not hold and keeps the one it found for the route.
 func (s *Server) knownLine(c *gin.Context) {
-	l, err := s.Store.Line(c.Param("line"))
+	err := s.Store.Read(c.Request.Context(), func(v store.View) error {
+		l, err := v.Line(c.Param("line"))
+		c.Set("line", l)
+		return err
+	})
 	if err != nil {
 		fail(c, err)
-		return
 	}
-	c.Set("line", l)
 }
 
 func theLine(c *gin.Context) line.Line { return c.MustGet("line").(line.Line) }
 
-// read decodes the request's JSON, or answers with what is wrong with it and gives false.
-func read(c *gin.Context, into any) bool {
+// decode decodes the request's JSON, or answers with what is wrong with it and gives false.
+func decode(c *gin.Context, into any) bool {
 	raw, ok := body(c, largestBody, "request")
 	if !ok {
 		return false
@@ -180,12 +185,12 @@ func strict(raw []byte, into any) error {
 
 // write does a change under the request's mutation id and answers with the result.
 func (s *Server) write(c *gin.Context, change func(*store.Tx) (any, error)) {
-	mutation := c.GetHeader("Mutation")
-	if !line.IsID(mutation) {
-		fail(c, refuse.Field("Mutation", "is missing: every write carries a ULID of its own in this header"))
+	asked, err := s.asked(c)
+	if err != nil {
+		fail(c, err)
 		return
 	}
-	result, err := s.Store.Write(mutation, s.Clock.Now(), change)
+	result, err := s.Store.Write(asked, s.Clock.Now(), change)
 	if err != nil {
 		fail(c, err)
 		return
@@ -199,10 +204,54 @@ func (s *Server) write(c *gin.Context, change func(*store.Tx) (any, error)) {
 	c.Data(http.StatusOK, "application/json", result)
 }
 
+// asked is what the request says of itself: its mutation id, a digest of the whole, and the device's own time with what the
+// program's was ahead of it. A write that was meant for another file, or for this one before it was restored, is refused.
+func (s *Server) asked(c *gin.Context) (store.Asked, error) {
+	a := store.Asked{ID: c.GetHeader("Mutation")}
+	var p refuse.Problems
+	if !line.IsID(a.ID) {
+		p.Add("Mutation", "is missing: every write carries a ULID of its own in this header")
+	}
+	if text := c.GetHeader("Device-Time"); text != "" {
+		at, err := time.Parse(time.RFC3339, text)
+		if err != nil {
+			p.Add("Device-Time", "is no time: write one such as 2026-12-04T13:10:00Z")
+		}
+		a.DeviceAt = &at
+	}
+	if text := c.GetHeader("Clock-Offset"); text != "" {
+		ms, err := strconv.ParseInt(text, 10, 64)
+		if err != nil {
+			p.Add("Clock-Offset", "is no whole number of milliseconds")
+		}
+		a.OffsetMs = &ms
+	}
+	if err := p.Err(); err != nil {
+		return a, err
+	}
+	if file := c.GetHeader("File"); file != "" {
+		is, err := s.Store.Identity()
+		if err != nil {
+			return a, err
+		}
+		if file != is {
+			return a, errOtherFile
+		}
+	}
+	digest := sha256.New()
+	fmt.Fprintf(digest, "%s %s\n", c.Request.Method, c.Request.URL.Path)
+	digest.Write(c.MustGet("body").([]byte))
+	a.Digest = hex.EncodeToString(digest.Sum(nil))
+	return a, nil
+}
+
+// errOtherFile is what a write is refused with that was meant for another data file.
+var errOtherFile = errors.New("meant for another data file")
+
 // putOne reads a record, has it completed and checked, and keeps it.
 func putOne[T any](s *Server, c *gin.Context, keep func(*store.Tx, T) (T, error), check func(*T) error) {
 	var x T
-	if !read(c, &x) {
+	if !decode(c, &x) {
 		return
 	}
 	if err := check(&x); err != nil {

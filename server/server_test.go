@@ -165,10 +165,12 @@ func TestFromSpotToCatch(t *testing.T) {
 	visit := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Finding: "catch", Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}}}
 	x.put(x.of("visits", visit.ID), visit, nil)
 	remade := made
-	remade.ID, remade.BuiltAt = id(), x.clock.at.Add(time.Hour)
-	x.put(x.of("makes", remade.ID), remade, &remade)
-	if remade.Follows == nil || *remade.Follows != made.ID {
-		t.Errorf("the remake follows %v", remade.Follows)
+	x.clock.at = x.clock.at.Add(time.Hour)
+	remade.ID, remade.BuiltAt = id(), x.clock.at
+	x.put(x.of("makes", remade.ID), remade, nil)
+	x.get("/lines/"+x.line, &view)
+	if got := view.Sets[0].Make; got.ID != remade.ID || got.Follows == nil || *got.Follows != made.ID {
+		t.Errorf("what stands: %+v", got)
 	}
 	var book Book
 	x.get("/lines/"+x.line+"/book", &book)
@@ -183,7 +185,7 @@ func TestFromSpotToCatch(t *testing.T) {
 	if book.Total.Catches != 0 || len(book.Catches) != 0 {
 		t.Errorf("a visit taken back still counts: %+v", book)
 	}
-	x.put(x.of("makes", remade.ID)+"/pull", Moment{At: remade.BuiltAt}, nil)
+	x.put(x.of("pulls", id()), line.Pull{MakeID: remade.ID, At: remade.BuiltAt}, nil)
 	x.get("/lines/"+x.line, &view)
 	if view.Sets[0].Bead.State != line.Down {
 		t.Errorf("a pulled set: %+v", view.Sets[0].Bead)
@@ -195,22 +197,132 @@ func TestRepeatedWritesChangeNothing(t *testing.T) {
 	made := x.built()
 	mutation, property := id(), id()
 	_, first := x.do("PUT", x.of("properties", property), mutation, line.Property{Name: "First"})
-	status, second := x.do("PUT", x.of("properties", property), mutation, line.Property{Name: "Second"})
+	status, second := x.do("PUT", x.of("properties", property), mutation, line.Property{Name: "First"})
 	if status != http.StatusOK || !bytes.Equal(first, second) {
 		t.Errorf("a replay answers %d %s, the first answered %s", status, second, first)
 	}
-	again := made
-	again.BuiltAt = made.BuiltAt.Add(time.Hour)
-	x.put(x.of("makes", made.ID), again, &again)
-	if !again.BuiltAt.Equal(made.BuiltAt) {
-		t.Error("a recorded make was overwritten")
-	}
+	// The same act under another mutation is the same act.
+	x.put(x.of("makes", made.ID), made, nil)
 	visit := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Finding: "quiet"}
 	x.put(x.of("visits", visit.ID), visit, nil)
-	visit.Finding = "dug"
 	x.put(x.of("visits", visit.ID), visit, &visit)
-	if visit.Finding != "quiet" {
-		t.Error("a recorded visit was overwritten")
+	var book Book
+	x.get("/lines/"+x.line+"/book", &book)
+	if len(book.Sets) != 1 || visit.Finding != "quiet" {
+		t.Errorf("said twice: %+v", book.Sets)
+	}
+}
+
+// An id that is used again for something else is refused in words, and what stood stays.
+func TestAnIDStandsForOneThing(t *testing.T) {
+	x := newSite(t)
+	made := x.built()
+	taken := func(path, mutation string, body any, what string) {
+		t.Helper()
+		if p := x.refused("PUT", path, mutation, body, 409, ""); !strings.Contains(p.Detail, what) || p.Theirs != nil {
+			t.Errorf("%s: %q", path, p.Detail)
+		}
+	}
+	mutation, property := id(), id()
+	x.decode(nil)(x.do("PUT", x.of("properties", property), mutation, line.Property{Name: "First"}))
+	taken(x.of("properties", property), mutation, line.Property{Name: "Second"}, "this write")
+	taken(x.of("properties", id()), mutation, line.Property{Name: "First"}, "this write")
+	again := made
+	again.BuiltAt = made.BuiltAt.Add(time.Hour)
+	taken(x.of("makes", made.ID), id(), again, "this make")
+	caught := line.Catch{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}
+	visit := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Finding: "catch", Catches: []line.Catch{caught}}
+	x.put(x.of("visits", visit.ID), visit, nil)
+	other := visit
+	other.Finding, other.Catches = "dug", nil
+	taken(x.of("visits", visit.ID), id(), other, "this look")
+	taken(x.of("visits", id()), id(), visit, "this catch") // the same animal at another look
+	caught.Species = "bobcat"
+	other.Finding, other.Catches = "catch", []line.Catch{caught}
+	taken(x.of("visits", visit.ID), id(), other, "this look")
+	pull := line.Pull{ID: id(), MakeID: made.ID, At: x.clock.at}
+	x.put(x.of("pulls", pull.ID), pull, nil)
+	pull.At = pull.At.Add(time.Minute)
+	taken(x.of("pulls", pull.ID), id(), pull, "this pull")
+	var book Book
+	x.get("/lines/"+x.line+"/book", &book)
+	if len(book.Catches) != 1 || book.Catches[0].Species != "coyote" {
+		t.Errorf("the catches: %+v", book.Catches)
+	}
+}
+
+// Nothing of one line can be reached, changed or taken away through another.
+func TestAnotherLinesRecordsCannotBeReached(t *testing.T) {
+	x := newSite(t)
+	made, trap := x.built(), x.trap(1)
+	visit := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Finding: "quiet"}
+	x.put(x.of("visits", visit.ID), visit, nil)
+	var g Ground
+	x.get("/lines/"+x.line+"/ground", &g)
+	var view LineView
+	x.get("/lines/"+x.line, &view)
+	export := func() string {
+		_, ground := x.do("GET", "/lines/"+x.line+"/export/geojson", "", "")
+		_, rack := x.do("GET", "/lines/"+x.line+"/export/traps", "", "")
+		return string(ground) + string(rack)
+	}
+	before := export()
+
+	mine := x.line
+	x.line = id()
+	x.put("/lines/"+x.line, line.Line{Name: "Another", Zone: demo.Zone, LatDeg: 46.8, LonDeg: -105.3}, nil)
+	spot, property, design := g.Spots[0], g.Properties[0], view.Designs[0]
+	own := id()
+	x.put(x.of("properties", own), line.Property{Name: "Mine"}, nil)
+	spot.PropertyID = own
+	for path, body := range map[string]any{
+		x.of("properties", property.ID): property, x.of("spots", spot.ID): spot, x.of("traps", trap.ID): trap,
+	} {
+		if p := x.refused("PUT", path, id(), body, 409, ""); p.Theirs != nil {
+			t.Errorf("%s shows another line's record: %+v", path, p.Theirs)
+		}
+	}
+	x.refused("PUT", x.of("designs", design.ID), id(), design, 422, "spotId")
+	x.refused("PUT", x.of("makes", made.ID), id(), made, 422, "designId")
+	x.refused("PUT", x.of("visits", visit.ID), id(), visit, 422, "makeId")
+	x.refused("PUT", x.of("pulls", id()), id(), line.Pull{MakeID: made.ID, At: x.clock.at}, 422, "makeId")
+	x.refused("PUT", x.of("visits", visit.ID)+"/undo", id(), Moment{At: x.clock.at}, 404, "")
+	x.refused("GET", x.of("designs", design.ID), "", "", 404, "")
+	x.line = mine
+	if export() != before {
+		t.Error("the first line is not what it was")
+	}
+	var after LineView
+	x.get("/lines/"+x.line, &after)
+	if after.Sets[0].LastVisit == nil || after.Spots[0].Version != view.Spots[0].Version {
+		t.Errorf("the first line is not what it was: %+v", after)
+	}
+}
+
+// A write says which file it is meant for; what the device's clock showed is kept with it.
+func TestWritesSayWhereTheyBelong(t *testing.T) {
+	x := newSite(t)
+	var about About
+	x.get("/about", &about)
+	for _, c := range []struct {
+		header, value string
+		status        int
+	}{
+		{"File", about.File, 200}, {"File", id() + "/" + id(), 421},
+		{"Device-Time", "2026-12-04T12:50:03.123Z", 200}, {"Device-Time", "soon", 422},
+		{"Clock-Offset", "-2500", 200}, {"Clock-Offset", "a while", 422},
+	} {
+		request, _ := http.NewRequest("PUT", x.url+"/api"+x.of("properties", id()), strings.NewReader(`{"name":"A"}`))
+		request.Header.Set("Mutation", id())
+		request.Header.Set(c.header, c.value)
+		response, err := http.DefaultClient.Do(request)
+		if err != nil {
+			t.Fatal(err)
+		}
+		response.Body.Close()
+		if response.StatusCode != c.status {
+			t.Errorf("%s %s: %d, want %d", c.header, c.value, response.StatusCode, c.status)
+		}
 	}
 }
 
@@ -263,7 +375,7 @@ func TestRefusalsNameTheField(t *testing.T) {
 	visit.Finding, visit.Catches = "quiet", nil
 	x.refused("PUT", x.of("visits", id()), "", visit, 422, "Mutation")
 	visit.MakeID = id()
-	x.refused("PUT", x.of("visits", id()), id(), visit, 404, "")
+	x.refused("PUT", x.of("visits", id()), id(), visit, 422, "makeId")
 	x.refused("PUT", x.of("signs", id()), id(), sign(spot, x.clock.at.Add(time.Hour)), 422, "seenAt")
 	x.refused("PUT", x.of("signs", id()), id(), sign(id(), x.clock.at), 422, "spotId")
 	bad := made
@@ -286,11 +398,51 @@ func TestRefusalsNameTheField(t *testing.T) {
 func TestOddActsAreKept(t *testing.T) {
 	x := newSite(t)
 	made := x.built()
-	x.put(x.of("makes", made.ID)+"/pull", Moment{At: x.clock.at}, nil)
-	visit := line.Visit{MakeID: made.ID, At: x.clock.at.Add(3 * time.Hour), Finding: "quiet"}
-	x.put(x.of("visits", id()), visit, &visit)
-	if !strings.Contains(visit.Flags, "ahead") || !strings.Contains(visit.Flags, "pulled") {
-		t.Errorf("flags are %q", visit.Flags)
+	x.clock.at = x.clock.at.AddDate(0, 0, 2)
+	x.put(x.of("pulls", id()), line.Pull{MakeID: made.ID, At: x.clock.at}, nil)
+	for _, at := range []time.Time{x.clock.at.Add(3 * time.Hour), made.BuiltAt.Add(-time.Minute), time.Date(1985, 1, 1, 0, 0, 0, 0, time.UTC)} {
+		visit := line.Visit{MakeID: made.ID, At: at, Finding: "quiet"}
+		x.put(x.of("visits", id()), visit, &visit)
+		if ahead := strings.Contains(visit.Flags, "ahead"); ahead != at.After(x.clock.at) {
+			t.Errorf("flags of %v are %q", at, visit.Flags)
+		}
+	}
+	x.clock.at = x.clock.at.AddDate(0, 0, 1)
+	late := line.Visit{MakeID: made.ID, At: x.clock.at, Finding: "catch", Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}}}
+	x.put(x.of("visits", id()), late, nil)
+	var book Book
+	x.get("/lines/"+x.line+"/book", &book)
+	why := ""
+	for _, odd := range book.Odd {
+		why += odd.Why + " "
+	}
+	if why != "after after before far " || book.Odd[0].Catches[0].Species != "coyote" || book.Odd[0].Number != 1 {
+		t.Errorf("odd: %s, %+v", why, book.Odd)
+	}
+	if book.Total.TrapNights != 2 || len(book.Catches) != 0 {
+		t.Errorf("they count: %+v", book.Total)
+	}
+}
+
+// Whatever a view is read from, nothing that is written meanwhile comes between.
+func TestAViewIsOfOneMoment(t *testing.T) {
+	x := newSite(t)
+	made := x.built()
+	err := x.server.read(t.Context(), x.line, func(r reading) error {
+		first, err := r.record()
+		if err != nil {
+			return err
+		}
+		visit := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Finding: "quiet"}
+		x.put(x.of("visits", visit.ID), visit, nil)
+		second, err := r.record()
+		if err == nil && (len(first.Visits) != 0 || len(second.Visits) != 0) {
+			t.Errorf("%d looks, then %d", len(first.Visits), len(second.Visits))
+		}
+		return err
+	})
+	if err != nil {
+		t.Fatal(err)
 	}
 }
 
@@ -344,9 +496,9 @@ func TestImportIsAllOrNothingAndBounded(t *testing.T) {
 		t.Errorf("half an import stays: %+v", g.Features)
 	}
 	var brought Brought
-	mutation := id()
+	mutation, path := id(), x.of("import", id())
 	for range 2 { // the second is a repeat of the first
-		x.decode(&brought)(x.do("PUT", x.of("import", id()), mutation, bring(point+","+strings.Replace(point, "gate", "spot", 1)+","+strings.Replace(point, "gate", "sign", 1))))
+		x.decode(&brought)(x.do("PUT", path, mutation, bring(point+","+strings.Replace(point, "gate", "spot", 1)+","+strings.Replace(point, "gate", "sign", 1))))
 	}
 	x.get("/lines/"+x.line+"/ground", &g)
 	if brought != (Brought{1, 1, 1}) || len(g.Features) != 1 || len(g.Spots) != 1 || len(g.Signs) != 1 || g.Properties[0].Name != "Home" {
@@ -374,7 +526,7 @@ func TestWhatIsUsedIsNotDeleted(t *testing.T) {
 	property.Deleted, spot.Deleted = true, true
 	x.refused("PUT", x.of("properties", property.ID), id(), property, 422, "deleted")
 	x.refused("PUT", x.of("spots", spot.ID), id(), spot, 422, "deleted")
-	way := line.Feature{Kind: "travel_way", Points: [][2]float64{{-105.3, 46.8}, {-105.2, 46.8}}}
+	way := line.Feature{MadeAt: demo.Start(), Kind: "travel_way", Points: [][2]float64{{-105.3, 46.8}, {-105.2, 46.8}}}
 	way.ID = id()
 	x.put(x.of("features", way.ID), way, &way)
 	way.Deleted = true
@@ -406,7 +558,7 @@ func BenchmarkBringTenThousand(b *testing.B) {
 		}
 		h := (&Server{Store: s, Clock: &stood{demo.Start()}, Dist: fstest.MapFS{}}).Handler()
 		l := id()
-		if _, err := s.Write(id(), demo.Start(), func(t *store.Tx) (any, error) { return t.PutLine(line.Line{ID: l, Name: "A", Zone: demo.Zone}) }); err != nil {
+		if _, err := s.Write(store.Asked{ID: id()}, demo.Start(), func(t *store.Tx) (any, error) { return t.PutLine(line.Line{ID: l, Name: "A", Zone: demo.Zone}) }); err != nil {
 			b.Fatal(err)
 		}
 		request := httptest.NewRequest("PUT", "/api/lines/"+l+"/import/"+id(), strings.NewReader(body))

@@ -118,7 +118,7 @@ func TestATrapThatShouldNotHaveGoneOutIsFlagged(t *testing.T) {
 		t.Errorf("it stands in %+v", at)
 	}
 	x.clock.at = x.clock.at.Add(time.Hour)
-	x.put(x.of("makes", second.ID)+"/pull", Moment{At: x.clock.at}, nil)
+	x.put(x.of("pulls", id()), line.Pull{MakeID: second.ID, At: x.clock.at}, nil)
 	x.check(one, line.CheckItem{Key: "dog", Note: "bent"})
 	if h := x.hung(1); h.Fit() || len(h.Faults) != 1 || h.Faults[0].Note != "bent" {
 		t.Errorf("a bent dog: %+v", h)
@@ -138,10 +138,9 @@ func TestShedChecksAndMeasurementsAreActs(t *testing.T) {
 	path := x.of("measurements", id())
 	x.put(path, m, &m)
 	m.Presses = []float64{1, 1, 1}
-	x.put(path, m, &m) // the first word holds
-	if m.Presses[0] != 18 {
-		t.Errorf("a recorded measurement was overwritten: %v", m.Presses)
-	}
+	x.refused("PUT", path, id(), m, 409, "") // the first word holds
+	m.Presses = []float64{18, 18.5, 17.5}
+	x.put(path, m, &m)
 	if h := x.hung(1); h.Tension == nil || h.Tension.MeanN < 18.35 || h.Tension.MeanN > 18.37 || h.Verdict != shed.Inside {
 		t.Errorf("measured: %+v", h)
 	}
@@ -243,9 +242,9 @@ func TestRackAsCSVIsAllOrNothing(t *testing.T) {
 		t.Error("half a rack was taken in")
 	}
 	var brought BroughtTraps
-	mutation := id()
+	mutation, path := id(), x.of("rack", id())
 	for range 2 { // the second is a repeat of the first
-		x.decode(&brought)(x.do("PUT", x.of("rack", id()), mutation, TrapsToBring{p.Traps}))
+		x.decode(&brought)(x.do("PUT", path, mutation, TrapsToBring{p.Traps}))
 	}
 	if h := x.hung(2); h.Trap.WeightG != line.NewTrap().WeightG || h.Trap.Size != "five and a half" {
 		t.Errorf("what the file does not name is changed: %+v", h.Trap)

@@ -2,7 +2,6 @@ package server
 
 import (
 	"math"
-	"net/http"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -38,34 +37,31 @@ func (h *ColdestHour) c() *float64 {
 	return &h.TempC
 }
 
-func (s *Server) shelf(c *gin.Context) {
-	l := theLine(c)
-	s.refresh(c.Request.Context(), l) // what it cannot get is said where the weather is told
-	r, err := s.shedRecord(l)
-	found := Shelf{Usual: mix.Usual(), Doses: line.UsualDoses()}
-	if err == nil {
-		found.Recipes, err = s.Store.Recipes(l.ID)
-	}
-	if err == nil {
-		found.Coldest, err = s.coldest(l.ID)
-	}
+func shelf(r reading, _ *gin.Context) (any, error) {
+	record, err := r.shedRecord()
 	if err != nil {
-		fail(c, err)
-		return
+		return nil, err
 	}
-	found.Lures, found.StandC = r.Shelf(found.Coldest.c()), shed.ColdToStand(found.Coldest.c())
-	c.JSON(http.StatusOK, found)
+	found := Shelf{Usual: mix.Usual(), Doses: line.UsualDoses()}
+	if found.Recipes, err = r.Recipes(r.line.ID); err != nil {
+		return nil, err
+	}
+	if found.Coldest, err = r.coldest(); err != nil {
+		return nil, err
+	}
+	found.Lures, found.StandC = record.Shelf(found.Coldest.c()), shed.ColdToStand(found.Coldest.c())
+	return found, nil
 }
 
 // coldest finds the coldest hour still to come.
-func (s *Server) coldest(lineID string) (*ColdestHour, error) {
-	hours, err := s.Store.Hours(lineID, true)
+func (r reading) coldest() (*ColdestHour, error) {
+	hours, err := r.Hours(r.line.ID, true)
 	if err != nil {
 		return nil, err
 	}
 	var found *ColdestHour
 	for _, h := range hours {
-		if h.At.After(s.Clock.Now()) && (found == nil || h.TempC < found.TempC) {
+		if h.At.After(r.now) && (found == nil || h.TempC < found.TempC) {
 			found = &ColdestHour{h.At, h.TempC}
 		}
 	}
@@ -108,46 +104,36 @@ func (s *Server) putRecipe(c *gin.Context) {
 }
 
 // kit computes what to take along on a day, by its local date.
-func (s *Server) kit(c *gin.Context) {
-	l := theLine(c)
-	s.refresh(c.Request.Context(), l)
-	found, err := s.kitOf(l, c.Param("day"))
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	c.JSON(http.StatusOK, found)
-}
-
-func (s *Server) kitOf(l line.Line, day string) (shed.Kit, error) {
+func kit(r reading, c *gin.Context) (any, error) {
+	day := c.Param("day")
 	if _, err := time.Parse(time.DateOnly, day); err != nil {
-		return shed.Kit{}, store.ErrUnknown
+		return nil, store.ErrUnknown
 	}
-	r, err := s.shedRecord(l)
+	record, err := r.shedRecord()
 	if err != nil {
-		return shed.Kit{}, err
+		return nil, err
 	}
-	marks, err := s.Store.KitMarks(l.ID)
+	marks, err := r.KitMarks(r.line.ID)
 	if err != nil {
-		return shed.Kit{}, err
+		return nil, err
 	}
-	coldest, err := s.coldest(l.ID)
+	coldest, err := r.coldest()
 	if err != nil {
-		return shed.Kit{}, err
+		return nil, err
 	}
-	around := shed.Outside{GPS: s.GPS != nil, ColdestC: coldest.c()}
-	drawn, err := s.outlookLine(l)
+	around := shed.Outside{GPS: r.server.GPS != nil, ColdestC: coldest.c()}
+	drawn, err := r.outlookLine()
 	if err != nil {
-		return shed.Kit{}, err
+		return nil, err
 	}
 	weather, err := outlook.Of(drawn)
 	if err != nil {
-		return shed.Kit{}, err
+		return nil, err
 	}
 	for _, spot := range weather.Spots {
 		around.FrostMm = math.Max(around.FrostMm, spot.DepthMm)
 	}
-	return r.KitFor(day, marks, around)
+	return record.KitFor(day, marks, around)
 }
 
 func (s *Server) putKitMark(c *gin.Context) {

@@ -35,21 +35,27 @@ const (
 	fetchFact    = "weather:"
 )
 
-func (s *Server) weather(c *gin.Context) {
-	l := theLine(c)
-	view := WeatherView{Connected: s.Weather != nil, Trouble: s.refresh(c.Request.Context(), l)}
-	drawn, err := s.outlookLine(l)
-	if err == nil {
-		view.Outlook, err = outlook.Of(drawn)
+// freshWeather asks the service for what is no longer fresh, and keeps what it could not get for the route.
+func (s *Server) freshWeather(c *gin.Context) {
+	s.knownLine(c)
+	if !c.IsAborted() {
+		c.Set("trouble", s.refresh(c.Request.Context(), theLine(c)))
 	}
+}
+
+func weatherView(r reading, c *gin.Context) (any, error) {
+	view := WeatherView{Connected: r.server.Weather != nil, Trouble: c.GetString("trouble")}
+	drawn, err := r.outlookLine()
 	if err != nil {
-		fail(c, err)
-		return
+		return nil, err
 	}
-	view.FetchedAt, view.StandIn = s.fetched(l.ID)
+	if view.Outlook, err = outlook.Of(drawn); err != nil {
+		return nil, err
+	}
+	view.FetchedAt, view.StandIn = r.server.fetched(r.line.ID)
 	view.Stale = view.FetchedAt != nil && drawn.Now.Sub(*view.FetchedAt) > staleAfter
 	view.Readings = drawn.Readings
-	c.JSON(http.StatusOK, view)
+	return view, nil
 }
 
 // refresh asks the service when what is kept is no longer fresh. What it cannot get is said in words; the last good weather
@@ -63,7 +69,11 @@ func (s *Server) refresh(ctx context.Context, l line.Line) string {
 	if last != nil && now.Sub(*last) < freshFor && !now.Before(*last) {
 		return ""
 	}
-	from, err := s.askFrom(l, now)
+	var from time.Time
+	err := s.read(ctx, l.ID, func(r reading) (err error) {
+		from, err = r.askFrom()
+		return err
+	})
 	if err != nil {
 		return "The weather kept in the file cannot be read."
 	}
@@ -91,16 +101,17 @@ func (s *Server) refresh(ctx context.Context, l line.Line) string {
 }
 
 // askFrom is the hour from which the record still lacks something.
-func (s *Server) askFrom(l line.Line, now time.Time) (time.Time, error) {
+func (r reading) askFrom() (time.Time, error) {
+	now := r.now
 	from := now.Add(-seasonBefore)
-	rec, err := s.record(l)
+	rec, err := r.record()
 	if err != nil {
 		return from, err
 	}
-	if len(rec.makes) > 0 {
-		from = rec.makes[0].BuiltAt.Add(-seasonBefore)
+	if len(rec.Makes) > 0 {
+		from = rec.Makes[0].BuiltAt.Add(-seasonBefore)
 	}
-	hours, err := s.Store.Hours(l.ID, false)
+	hours, err := r.Hours(r.line.ID, false)
 	if err != nil {
 		return from, err
 	}
@@ -127,39 +138,42 @@ func (s *Server) fetched(lineID string) (*time.Time, bool) {
 }
 
 // outlookLine reads everything that an outlook is drawn from.
-func (s *Server) outlookLine(l line.Line) (o outlook.Line, err error) {
-	rec, err := s.record(l)
+func (r reading) outlookLine() (o outlook.Line, err error) {
+	rec, err := r.record()
 	if err != nil {
 		return o, err
 	}
-	o = outlook.Line{Line: l, Now: rec.now, Zone: rec.zone}
-	for _, set := range rec.sets {
-		if made, ok := rec.newestMake(set.ID); ok && made.PulledAt == nil {
+	o = outlook.Line{Line: r.line, Now: rec.Now, Zone: rec.Zone}
+	for _, set := range rec.Sets {
+		if made, ok := rec.NewestMake(set.ID); ok && made.PulledAt == nil {
 			o.Standing = append(o.Standing, outlook.Standing{Set: set, Make: made})
 		}
 	}
-	if o.Spots, err = s.Store.Spots(l.ID); err != nil {
-		return o, err
+	id := r.line.ID
+	for _, read := range []func() error{
+		func() error { o.Spots, err = r.Spots(id); return err },
+		func() error { o.Features, err = r.Features(id); return err },
+		func() error { o.Readings, err = r.Readings(id); return err },
+		func() error { o.Observed, err = r.Hours(id, false); return err },
+		func() error { o.Expected, err = r.Hours(id, true); return err },
+	} {
+		if err := read(); err != nil {
+			return o, err
+		}
 	}
-	if o.Features, err = s.Store.Features(l.ID); err != nil {
-		return o, err
-	}
-	if o.Readings, err = s.Store.Readings(l.ID); err != nil {
-		return o, err
-	}
-	if o.Observed, err = s.Store.Hours(l.ID, false); err != nil {
-		return o, err
-	}
-	o.Expected, err = s.Store.Hours(l.ID, true)
-	return o, err
+	return o, nil
 }
 
 func (s *Server) placeIt(c *gin.Context) {
 	var q outlook.Question
-	if !read(c, &q) {
+	if !decode(c, &q) {
 		return
 	}
-	drawn, err := s.outlookLine(theLine(c))
+	var drawn outlook.Line
+	err := s.read(c.Request.Context(), c.Param("line"), func(r reading) (err error) {
+		drawn, err = r.outlookLine()
+		return err
+	})
 	var found outlook.Places
 	if err == nil {
 		found, err = outlook.Place(drawn, q)

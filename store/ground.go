@@ -12,48 +12,48 @@ import (
 )
 
 // Lines lists the lines in the file, by name.
-func (s *Store) Lines() ([]line.Line, error) {
+func (v View) Lines() ([]line.Line, error) {
 	found := []line.Line{}
-	return found, s.db.Select(&found, `SELECT * FROM lines ORDER BY name, id`)
+	return found, sqlx.Select(v.q, &found, `SELECT * FROM lines ORDER BY name, id`)
 }
 
 // Line finds a line.
-func (s *Store) Line(id string) (line.Line, error) {
+func (v View) Line(id string) (line.Line, error) {
 	var found line.Line
-	return found, one(s.db, &found, `SELECT * FROM lines WHERE id = ?`, id)
+	return found, one(v.q, &found, `SELECT * FROM lines WHERE id = ?`, id)
 }
 
 // Properties lists the properties of a line that are not deleted, by name.
-func (s *Store) Properties(lineID string) ([]line.Property, error) {
+func (v View) Properties(lineID string) ([]line.Property, error) {
 	found := []line.Property{}
-	return found, s.db.Select(&found, `SELECT * FROM properties WHERE line_id = ? AND NOT deleted ORDER BY name, id`, lineID)
+	return found, sqlx.Select(v.q, &found, `SELECT * FROM properties WHERE line_id = ? AND NOT deleted ORDER BY name, id`, lineID)
 }
 
 // Spots lists the spots of a line that are not deleted, in the order they were marked.
-func (s *Store) Spots(lineID string) ([]line.Spot, error) {
-	return listed(s.db, spotRow.entity, `SELECT * FROM spots WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
+func (v View) Spots(lineID string) ([]line.Spot, error) {
+	return listed(v.q, spotRow.entity, `SELECT * FROM spots WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
 }
 
 // Signs lists the sign of a line that is not deleted, newest first.
-func (s *Store) Signs(lineID string) ([]line.Sign, error) {
-	return listed(s.db, signRow.entity, `SELECT * FROM signs WHERE line_id = ? AND NOT deleted ORDER BY seen_at DESC, id DESC`, lineID)
+func (v View) Signs(lineID string) ([]line.Sign, error) {
+	return listed(v.q, signRow.entity, `SELECT * FROM signs WHERE line_id = ? AND NOT deleted ORDER BY seen_at DESC, id DESC`, lineID)
 }
 
 // Features lists what is drawn on a line's map and not deleted, in the order it was drawn.
-func (s *Store) Features(lineID string) ([]line.Feature, error) {
-	return listed(s.db, featureRow.entity, `SELECT * FROM features WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
+func (v View) Features(lineID string) ([]line.Feature, error) {
+	return listed(v.q, featureRow.entity, `SELECT * FROM features WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
 }
 
 // Falls lists the snowfalls and rains of a line, newest first.
-func (s *Store) Falls(lineID string) ([]line.Fall, error) {
+func (v View) Falls(lineID string) ([]line.Fall, error) {
 	found := []line.Fall{}
-	return found, s.db.Select(&found, `SELECT * FROM falls WHERE line_id = ? AND NOT deleted ORDER BY ended DESC`, lineID)
+	return found, sqlx.Select(v.q, &found, `SELECT * FROM falls WHERE line_id = ? AND NOT deleted ORDER BY ended DESC`, lineID)
 }
 
 // Photo finds a photo's JPEG.
-func (s *Store) Photo(lineID, id string) ([]byte, error) {
+func (v View) Photo(lineID, id string) ([]byte, error) {
 	var jpeg []byte
-	return jpeg, one(s.db, &jpeg, `SELECT jpeg FROM photos WHERE id = ? AND line_id = ?`, id, lineID)
+	return jpeg, one(v.q, &jpeg, `SELECT jpeg FROM photos WHERE id = ? AND line_id = ?`, id, lineID)
 }
 
 // What is nested in an entity is one JSON column each.
@@ -103,7 +103,7 @@ func listed[R, T any](q sqlx.Queryer, entity func(R) (T, error), query string, a
 
 // PutLine keeps a new line, or a change to one.
 func (t *Tx) PutLine(x line.Line) (line.Line, error) {
-	err := edit(t, "lines", x.ID, &x, func(l *line.Line) *int { return &l.Version })
+	err := edit(t, "lines", x.ID, x.ID, &x, func(l *line.Line) *int { return &l.Version })
 	return x, err
 }
 
@@ -112,7 +112,7 @@ func (t *Tx) PutProperty(x line.Property) (line.Property, error) {
 	if err := t.unused(x.Deleted, "spots", "property_id", x.ID, "still has spots: delete or move those first"); err != nil {
 		return x, err
 	}
-	err := edit(t, "properties", x.ID, &x, func(p *line.Property) *int { return &p.Version })
+	err := edit(t, "properties", x.LineID, x.ID, &x, func(p *line.Property) *int { return &p.Version })
 	return x, err
 }
 
@@ -134,7 +134,7 @@ func (t *Tx) PutSpot(x line.Spot) (line.Spot, error) {
 		x.Met = []line.Met{}
 	}
 	row := spotRow{Spot: x}
-	err := editNested(t, "spots", x.ID, &row, x.Met, &row.MetJSON, spotRow.entity, func(r *spotRow) *int { return &r.Version })
+	err := editNested(t, "spots", x.LineID, x.ID, &row, x.Met, &row.MetJSON, spotRow.entity, func(r *spotRow) *int { return &r.Version })
 	x.Version = row.Version
 	return x, err
 }
@@ -157,7 +157,7 @@ func (t *Tx) PutSign(x line.Sign) (line.Sign, error) {
 		x.Candidates = []string{}
 	}
 	row := signRow{Sign: x}
-	err := editNested(t, "signs", x.ID, &row, x.Candidates, &row.CandidatesJSON, signRow.entity, func(r *signRow) *int { return &r.Version })
+	err := editNested(t, "signs", x.LineID, x.ID, &row, x.Candidates, &row.CandidatesJSON, signRow.entity, func(r *signRow) *int { return &r.Version })
 	x.Version = row.Version
 	return x, err
 }
@@ -171,7 +171,7 @@ func (t *Tx) PutFeature(x line.Feature) (line.Feature, error) {
 	}
 	x.MadeAt = x.MadeAt.UTC()
 	row := featureRow{Feature: x}
-	err := editNested(t, "features", x.ID, &row, x.Points, &row.PointsJSON, featureRow.entity, func(r *featureRow) *int { return &r.Version })
+	err := editNested(t, "features", x.LineID, x.ID, &row, x.Points, &row.PointsJSON, featureRow.entity, func(r *featureRow) *int { return &r.Version })
 	x.Version = row.Version
 	return x, err
 }
@@ -179,32 +179,27 @@ func (t *Tx) PutFeature(x line.Feature) (line.Feature, error) {
 // PutFall keeps a snowfall or rain, or a change to one.
 func (t *Tx) PutFall(x line.Fall) (line.Fall, error) {
 	x.Ended = x.Ended.UTC()
-	err := edit(t, "falls", x.ID, &x, func(f *line.Fall) *int { return &f.Version })
+	err := edit(t, "falls", x.LineID, x.ID, &x, func(f *line.Fall) *int { return &f.Version })
 	return x, err
 }
 
-// PutPhoto keeps a photo. One that is already kept stays as it is.
+// PutPhoto keeps a photo. The same one again stays as it is.
 func (t *Tx) PutPhoto(x line.Photo, jpeg []byte) (line.Photo, error) {
-	var before line.Photo
-	err := one(t.tx, &before, `SELECT id, line_id, width, height, lat_deg, lon_deg, taken_at FROM photos WHERE id = ?`, x.ID)
-	if err == nil || !errors.Is(err, ErrUnknown) {
-		return before, err
-	}
 	row := struct {
 		line.Photo
 		JPEG []byte `db:"jpeg"`
 	}{x, jpeg}
-	return x, upsert(t, "photos", row)
+	return x, act(t, "photos", x.LineID, x.ID, &row, asIs)
 }
 
 // editNested is edit for an entity with one nested value that is kept as JSON; a conflict shows the entity.
-func editNested[R, T any](t *Tx, table, id string, row *R, nested any, into *string, entity func(R) (T, error), version func(*R) *int) error {
+func editNested[R, T any](t *Tx, table, lineID, id string, row *R, nested any, into *string, entity func(R) (T, error), version func(*R) *int) error {
 	raw, err := json.Marshal(nested)
 	if err != nil {
 		return err
 	}
 	*into = string(raw)
-	err = edit(t, table, id, row, version)
+	err = edit(t, table, lineID, id, row, version)
 	var conflict Conflict
 	if errors.As(err, &conflict) {
 		theirs, err := entity(conflict.Theirs.(R))

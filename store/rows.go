@@ -1,7 +1,9 @@
 package store
 
 import (
+	"bytes"
 	"database/sql"
+	"encoding/json"
 	"errors"
 	"fmt"
 	"reflect"
@@ -9,6 +11,8 @@ import (
 	"strings"
 
 	"github.com/jmoiron/sqlx"
+	"modernc.org/sqlite"
+	sqlite3 "modernc.org/sqlite/lib"
 )
 
 // one reads one row, or ErrUnknown.
@@ -20,71 +24,130 @@ func one(q sqlx.Queryer, into any, query string, args ...any) error {
 	return err
 }
 
-// upsert writes a row by its db tags, over the row with the same id when there is one. The statement of a table is prepared
-// once for a change, so that one that brings in many rows stays quick.
-func upsert(t *Tx, table string, row any) error {
-	statement := t.statements[table]
-	if statement == nil {
-		var err error
-		if statement, err = t.tx.PrepareNamed(upsertQuery(t.tx, table, row)); err != nil {
-			return fmt.Errorf("prepare to write to %s: %w", table, err)
-		}
-		t.statements[table] = statement
+// insert writes a new row by its db tags. An id that the table holds already, of whatever line, is Taken.
+func insert(t *Tx, table string, row any) error {
+	names := columns(t, row)
+	query := fmt.Sprintf(`INSERT INTO %s (%s) VALUES (:%s)`, table, strings.Join(names, ", "), strings.Join(names, ", :"))
+	err := t.exec(query, row)
+	var known *sqlite.Error
+	if errors.As(err, &known) && known.Code() == sqlite3.SQLITE_CONSTRAINT_PRIMARYKEY {
+		return Taken{things[table]}
 	}
-	if _, err := statement.Exec(row); err != nil {
+	if err != nil {
 		return fmt.Errorf("write to %s: %w", table, err)
 	}
 	return nil
 }
 
-// find prepares the look-up of a table's row by its id, once for a change.
-func (t *Tx) find(table string) (*sqlx.Stmt, error) {
-	if t.finds[table] == nil {
-		statement, err := t.tx.Preparex(`SELECT * FROM ` + table + ` WHERE id = ?`)
+// update writes over a row by its id.
+func update(t *Tx, table string, row any) error {
+	var changes []string
+	for _, name := range columns(t, row) {
+		changes = append(changes, name+" = :"+name)
+	}
+	if err := t.exec(fmt.Sprintf(`UPDATE %s SET %s WHERE id = :id`, table, strings.Join(changes, ", ")), row); err != nil {
+		return fmt.Errorf("write to %s: %w", table, err)
+	}
+	return nil
+}
+
+// exec runs a statement that is prepared once for a change, so that one that brings in many rows stays quick.
+func (t *Tx) exec(query string, row any) error {
+	if t.statements[query] == nil {
+		statement, err := t.tx.PrepareNamed(query)
 		if err != nil {
-			return nil, err
+			return err
+		}
+		t.statements[query] = statement
+	}
+	_, err := t.statements[query].Exec(row)
+	return err
+}
+
+func columns(t *Tx, row any) []string {
+	var names []string
+	for name := range t.tx.Mapper.TypeMap(reflect.TypeOf(row)).Names {
+		if name != "" && !strings.Contains(name, ".") {
+			names = append(names, name)
+		}
+	}
+	slices.Sort(names)
+	return names
+}
+
+// things are what a row of a table is called.
+var things = map[string]string{
+	"lines": "line", "properties": "property", "spots": "spot", "signs": "sign", "features": "thing on the map", "falls": "fall",
+	"photos": "photo", "designs": "design", "makes": "make", "pulls": "pull", "visits": "look", "catches": "catch",
+	"readings": "reading", "traps": "trap", "shed_checks": "shed check", "measurements": "measurement", "calibrations": "calibration",
+	"lures": "lure", "bottles": "bottle", "levels": "level", "doses": "dose", "recipes": "recipe", "kit_marks": "mark",
+}
+
+// find reads a line's row by its id, or gives ErrUnknown. A line is found by itself.
+func (t *Tx) find(table, lineID, id string, into any) error {
+	of := "line_id"
+	if table == "lines" {
+		of = "id"
+	}
+	if t.finds[table] == nil {
+		statement, err := t.tx.Preparex(fmt.Sprintf(`SELECT * FROM %s WHERE id = ? AND %s = ?`, table, of))
+		if err != nil {
+			return err
 		}
 		t.finds[table] = statement
 	}
-	return t.finds[table], nil
+	err := t.finds[table].Get(into, id, lineID)
+	if errors.Is(err, sql.ErrNoRows) {
+		return ErrUnknown
+	}
+	return err
 }
 
-func upsertQuery(tx *sqlx.Tx, table string, row any) string {
-	var columns, values, changes []string
-	for name := range tx.Mapper.TypeMap(reflect.TypeOf(row)).Names {
-		if name == "" || strings.Contains(name, ".") {
-			continue
-		}
-		columns = append(columns, name)
-	}
-	slices.Sort(columns)
-	for _, name := range columns {
-		values = append(values, ":"+name)
-		if name != "id" {
-			changes = append(changes, name+" = excluded."+name)
-		}
-	}
-	return fmt.Sprintf(`INSERT INTO %s (%s) VALUES (%s) ON CONFLICT (id) DO UPDATE SET %s`, table,
-		strings.Join(columns, ", "), strings.Join(values, ", "), strings.Join(changes, ", "))
-}
-
-// edit writes something editable if it still stands at the version that its writer saw, and counts the version up. A row that
-// is not there yet becomes its first version.
-func edit[T any](t *Tx, table, id string, x *T, version func(*T) *int) error {
+// edit writes something editable of a line if it still stands at the version that its writer saw, and counts the version up.
+// A row that the line does not have yet becomes its first version.
+func edit[T any](t *Tx, table, lineID, id string, x *T, version func(*T) *int) error {
 	var stands T
-	find, err := t.find(table)
-	if err == nil {
-		err = find.Get(&stands, id)
-	}
-	switch {
-	case errors.Is(err, sql.ErrNoRows):
+	switch err := t.find(table, lineID, id, &stands); {
+	case errors.Is(err, ErrUnknown):
 		*version(x) = 1
+		return insert(t, table, *x)
 	case err != nil:
 		return fmt.Errorf("read from %s: %w", table, err)
 	case *version(&stands) != *version(x):
 		return Conflict{Theirs: stands}
-	default:
-		*version(x)++
 	}
-	return upsert(t, table, *x)
+	*version(x)++
+	return update(t, table, *x)
 }
+
+// act records something that was done on a line. Said again just so, it stays as it is; said otherwise under the same id, or
+// under an id of another line, it is Taken. said blanks what the program adds to an act by itself.
+func act[T any](t *Tx, table, lineID, id string, x *T, said func(*T)) error {
+	var stands T
+	switch err := t.find(table, lineID, id, &stands); {
+	case errors.Is(err, ErrUnknown):
+		return insert(t, table, *x)
+	case err != nil:
+		return fmt.Errorf("read from %s: %w", table, err)
+	}
+	if !same(stands, *x, said) {
+		return Taken{things[table]}
+	}
+	*x = stands
+	return nil
+}
+
+// same tells whether two acts say the same, as they are written down.
+func same[T any](a, b T, said func(*T)) bool {
+	said(&a)
+	said(&b)
+	first, err := json.Marshal(a)
+	if err != nil {
+		return false
+	}
+	second, err := json.Marshal(b)
+	return err == nil && bytes.Equal(first, second)
+}
+
+// asIs is for acts to which the program adds nothing.
+func asIs[T any](*T) {}

@@ -5,7 +5,10 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"slices"
 	"time"
+
+	"github.com/jmoiron/sqlx"
 
 	"oldburrow/core/line"
 )
@@ -30,28 +33,35 @@ func (r makeRow) entity() (line.Make, error) {
 }
 
 // Sets lists the sets of a line by number.
-func (s *Store) Sets(lineID string) ([]line.Set, error) {
+func (v View) Sets(lineID string) ([]line.Set, error) {
 	found := []line.Set{}
-	return found, s.db.Select(&found, `SELECT * FROM sets WHERE line_id = ? ORDER BY number`, lineID)
+	return found, sqlx.Select(v.q, &found, `SELECT * FROM sets WHERE line_id = ? ORDER BY number`, lineID)
 }
 
 // Design finds a design of a line.
-func (s *Store) Design(lineID, id string) (line.Design, error) {
+func (v View) Design(lineID, id string) (line.Design, error) {
 	var row designRow
-	if err := one(s.db, &row, `SELECT * FROM designs WHERE id = ? AND line_id = ?`, id, lineID); err != nil {
+	if err := one(v.q, &row, `SELECT * FROM designs WHERE id = ? AND line_id = ?`, id, lineID); err != nil {
 		return line.Design{}, err
 	}
 	return row.entity()
 }
 
 // Designs lists the designs of a line in the order they were begun.
-func (s *Store) Designs(lineID string) ([]line.Design, error) {
-	return listed(s.db, designRow.entity, `SELECT * FROM designs WHERE line_id = ? ORDER BY id`, lineID)
+func (v View) Designs(lineID string) ([]line.Design, error) {
+	return listed(v.q, designRow.entity, `SELECT * FROM designs WHERE line_id = ? ORDER BY id`, lineID)
 }
 
-// Makes lists the makes of a line in the order they were built.
-func (s *Store) Makes(lineID string) ([]line.Make, error) {
-	return listed(s.db, makeRow.entity, `SELECT * FROM makes WHERE line_id = ? ORDER BY built_at, id`, lineID)
+// Makes lists the makes of a line in the order they were built, as they were noted: line.Chain says how they followed each
+// other.
+func (v View) Makes(lineID string) ([]line.Make, error) {
+	return listed(v.q, makeRow.entity, `SELECT * FROM makes WHERE line_id = ? ORDER BY built_at, id`, lineID)
+}
+
+// Pulls lists the pulls of a line in order of time; those taken back are among them.
+func (v View) Pulls(lineID string) ([]line.Pull, error) {
+	found := []line.Pull{}
+	return found, sqlx.Select(v.q, &found, `SELECT * FROM pulls WHERE line_id = ? ORDER BY at, id`, lineID)
 }
 
 // PutDesign keeps a new design, or a change to one, at a spot of its line.
@@ -61,23 +71,32 @@ func (t *Tx) PutDesign(x line.Design) (line.Design, error) {
 	}
 	// Which set it became is for building to say: a save from before that, come late, neither undoes it nor is stale by it.
 	x.SetID = nil
-	if err := t.tx.Get(&x.SetID, `SELECT set_id FROM designs WHERE id = ?`, x.ID); err != nil && !errors.Is(err, sql.ErrNoRows) {
+	if err := t.tx.Get(&x.SetID, `SELECT set_id FROM designs WHERE id = ? AND line_id = ?`, x.ID, x.LineID); err != nil && !errors.Is(err, sql.ErrNoRows) {
 		return x, fmt.Errorf("look for the set of the design: %w", err)
 	}
 	row := designRow{Design: x}
-	err := editNested(t, "designs", x.ID, &row, x.Layout, &row.LayoutJSON, designRow.entity, func(r *designRow) *int { return &r.Version })
+	err := editNested(t, "designs", x.LineID, x.ID, &row, x.Layout, &row.LayoutJSON, designRow.entity, func(r *designRow) *int { return &r.Version })
 	x.Version = row.Version
 	return x, err
 }
 
-// PutMake records a make, and its set when it is the first there. A make that is already recorded stays as it is.
+// PutMake records a make, and its set when it is the first there. Said again just so it stays as it is.
 func (t *Tx) PutMake(x line.Make) (line.Make, error) {
-	var row makeRow
-	err := one(t.tx, &row, `SELECT * FROM makes WHERE id = ?`, x.ID)
-	if err == nil {
-		return row.entity()
+	x.BuiltAt, x.Follows, x.PulledAt = x.BuiltAt.UTC(), nil, nil
+	raw, err := json.Marshal(x.Layout)
+	if err != nil {
+		return x, err
 	}
-	if !errors.Is(err, ErrUnknown) {
+	row := makeRow{Make: x, LayoutJSON: string(raw)}
+	var stands makeRow
+	switch err := t.find("makes", x.LineID, x.ID, &stands); {
+	case err == nil:
+		before, err := stands.entity()
+		if err == nil && !same(before, x, saidMake) {
+			err = Taken{things["makes"]}
+		}
+		return before, err
+	case !errors.Is(err, ErrUnknown):
 		return x, fmt.Errorf("look for the make: %w", err)
 	}
 	if err := t.belongs("designs", "designId", x.DesignID, x.LineID); err != nil {
@@ -86,24 +105,14 @@ func (t *Tx) PutMake(x line.Make) (line.Make, error) {
 	if err := t.ensureSet(x); err != nil {
 		return x, err
 	}
-	if x.Follows == nil {
-		if x.Follows, err = t.pullStanding(x); err != nil {
-			return x, err
-		}
-	}
-	raw, err := json.Marshal(x.Layout)
-	if err != nil {
+	if err := insert(t, "makes", row); err != nil {
 		return x, err
 	}
-	row.LayoutJSON = string(raw)
-	x.BuiltAt = x.BuiltAt.UTC()
-	row.Make = x
-	if err := upsert(t, "makes", row); err != nil {
-		return x, err
-	}
-	_, err = t.tx.Exec(`UPDATE designs SET set_id = ? WHERE id = ? AND set_id IS NULL`, x.SetID, x.DesignID)
+	_, err = t.tx.Exec(`UPDATE designs SET set_id = ? WHERE id = ? AND line_id = ? AND set_id IS NULL`, x.SetID, x.DesignID, x.LineID)
 	return x, err
 }
+
+func saidMake(x *line.Make) { x.Step, x.Fire, x.Flags = 0, 0, "" }
 
 // ensureSet makes the set of a make when it is not there yet, with the line's next number.
 func (t *Tx) ensureSet(x line.Make) error {
@@ -117,32 +126,36 @@ func (t *Tx) ensureSet(x line.Make) error {
 	return t.belongs("sets", "setId", x.SetID, x.LineID)
 }
 
-// pullStanding ends the make that stands at the set until now, and gives the id of the newest one: what this one follows.
-func (t *Tx) pullStanding(x line.Make) (*string, error) {
-	var last []string
-	if err := t.tx.Select(&last, `SELECT id FROM makes WHERE set_id = ? ORDER BY built_at DESC, id DESC LIMIT 1`, x.SetID); err != nil {
-		return nil, fmt.Errorf("look for the make before: %w", err)
+// PutPull records that what stands at a make's set was pulled.
+func (t *Tx) PutPull(x line.Pull) (line.Pull, error) {
+	if err := t.belongs("makes", "makeId", x.MakeID, x.LineID); err != nil {
+		return x, err
 	}
-	if len(last) == 0 {
-		return nil, nil
-	}
-	_, err := t.tx.Exec(`UPDATE makes SET pulled_at = ? WHERE id = ? AND pulled_at IS NULL`, x.BuiltAt.UTC(), last[0])
-	return &last[0], err
+	x.At = x.At.UTC()
+	err := act(t, "pulls", x.LineID, x.ID, &x, func(p *line.Pull) { p.UndoneAt = nil })
+	return x, err
 }
 
-// PullMake records that a make was pulled. One that was pulled before stays as it is.
-func (t *Tx) PullMake(lineID, id string, at time.Time) (line.Make, error) {
-	if _, err := t.tx.Exec(`UPDATE makes SET pulled_at = ? WHERE id = ? AND line_id = ? AND pulled_at IS NULL`, at.UTC(), id, lineID); err != nil {
-		return line.Make{}, fmt.Errorf("pull: %w", err)
+// UndoPull takes a pull back: what it ended stands on.
+func (t *Tx) UndoPull(lineID, id string, at time.Time) (line.Pull, error) {
+	var found line.Pull
+	if err := t.takeBack("pulls", lineID, id, at); err != nil {
+		return found, err
 	}
-	return t.Make(lineID, id)
+	return found, one(t.tx, &found, `SELECT * FROM pulls WHERE id = ? AND line_id = ?`, id, lineID)
 }
 
-// Make finds a make of a line.
-func (t *Tx) Make(lineID, id string) (line.Make, error) {
-	var row makeRow
-	if err := one(t.tx, &row, `SELECT * FROM makes WHERE id = ? AND line_id = ?`, id, lineID); err != nil {
-		return line.Make{}, err
+// Standing are the makes of a line that were not pulled or remade.
+func (v View) Standing(lineID string) ([]line.Make, error) {
+	makes, err := v.Makes(lineID)
+	if err != nil {
+		return nil, err
 	}
-	return row.entity()
+	pulls, err := v.Pulls(lineID)
+	if err != nil {
+		return nil, err
+	}
+	pulls = slices.DeleteFunc(pulls, func(p line.Pull) bool { return p.UndoneAt != nil })
+	chain, _ := line.Chain(makes, pulls)
+	return slices.DeleteFunc(chain, func(m line.Make) bool { return m.PulledAt != nil }), nil
 }

@@ -1,11 +1,10 @@
 package store
 
 import (
-	"database/sql"
 	"encoding/json"
-	"errors"
-	"fmt"
 	"time"
+
+	"github.com/jmoiron/sqlx"
 
 	"oldburrow/core/line"
 	"oldburrow/core/refuse"
@@ -60,65 +59,65 @@ func (r recipeRow) entity() (line.Recipe, error) {
 }
 
 // Traps lists the traps of a line that are not deleted, by number.
-func (s *Store) Traps(lineID string) ([]line.Trap, error) {
-	return listed(s.db, trapRow.entity, `SELECT * FROM traps WHERE line_id = ? AND NOT deleted ORDER BY number`, lineID)
+func (v View) Traps(lineID string) ([]line.Trap, error) {
+	return listed(v.q, trapRow.entity, `SELECT * FROM traps WHERE line_id = ? AND NOT deleted ORDER BY number`, lineID)
 }
 
 // TrapVersions lists what the traps of a line were from when on, in order of time.
-func (s *Store) TrapVersions(lineID string) ([]shed.TrapVersion, error) {
-	return listed(s.db, versionRow.entity, `
+func (v View) TrapVersions(lineID string) ([]shed.TrapVersion, error) {
+	return listed(v.q, versionRow.entity, `
 		SELECT v.at, v.trap FROM trap_versions v JOIN traps t ON t.id = v.trap_id WHERE t.line_id = ? ORDER BY v.at, v.version`, lineID)
 }
 
 // ShedChecks lists the shed checks of a line's traps in order of time.
-func (s *Store) ShedChecks(lineID string) ([]line.ShedCheck, error) {
-	return listed(s.db, checkRow.entity, `SELECT * FROM shed_checks WHERE line_id = ? ORDER BY at, id`, lineID)
+func (v View) ShedChecks(lineID string) ([]line.ShedCheck, error) {
+	return listed(v.q, checkRow.entity, `SELECT * FROM shed_checks WHERE line_id = ? ORDER BY at, id`, lineID)
 }
 
 // Measurements lists the measurements of a line's traps in order of time; those taken back are among them.
-func (s *Store) Measurements(lineID string) ([]line.Measurement, error) {
-	return listed(s.db, measurementRow.entity, `SELECT * FROM measurements WHERE line_id = ? ORDER BY at, id`, lineID)
+func (v View) Measurements(lineID string) ([]line.Measurement, error) {
+	return listed(v.q, measurementRow.entity, `SELECT * FROM measurements WHERE line_id = ? ORDER BY at, id`, lineID)
 }
 
 // Calibrations lists the calibrations of a line's gauges in order of time.
-func (s *Store) Calibrations(lineID string) ([]line.Calibration, error) {
+func (v View) Calibrations(lineID string) ([]line.Calibration, error) {
 	found := []line.Calibration{}
-	return found, s.db.Select(&found, `SELECT * FROM calibrations WHERE line_id = ? ORDER BY at, id`, lineID)
+	return found, sqlx.Select(v.q, &found, `SELECT * FROM calibrations WHERE line_id = ? ORDER BY at, id`, lineID)
 }
 
 // Lures lists the lures of a line that are not deleted.
-func (s *Store) Lures(lineID string) ([]line.Lure, error) {
+func (v View) Lures(lineID string) ([]line.Lure, error) {
 	found := []line.Lure{}
-	return found, s.db.Select(&found, `SELECT * FROM lures WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
+	return found, sqlx.Select(v.q, &found, `SELECT * FROM lures WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
 }
 
 // Bottles lists the bottles of a line that are not deleted.
-func (s *Store) Bottles(lineID string) ([]line.Bottle, error) {
+func (v View) Bottles(lineID string) ([]line.Bottle, error) {
 	found := []line.Bottle{}
-	return found, s.db.Select(&found, `SELECT * FROM bottles WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
+	return found, sqlx.Select(v.q, &found, `SELECT * FROM bottles WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
 }
 
 // Levels lists what was seen to be left in bottles, in order of time.
-func (s *Store) Levels(lineID string) ([]line.Level, error) {
+func (v View) Levels(lineID string) ([]line.Level, error) {
 	found := []line.Level{}
-	return found, s.db.Select(&found, `SELECT * FROM levels WHERE line_id = ? ORDER BY at, id`, lineID)
+	return found, sqlx.Select(v.q, &found, `SELECT * FROM levels WHERE line_id = ? ORDER BY at, id`, lineID)
 }
 
 // Doses lists the doses used by hand, in order of time.
-func (s *Store) Doses(lineID string) ([]line.Dose, error) {
+func (v View) Doses(lineID string) ([]line.Dose, error) {
 	found := []line.Dose{}
-	return found, s.db.Select(&found, `SELECT * FROM doses WHERE line_id = ? ORDER BY at, id`, lineID)
+	return found, sqlx.Select(v.q, &found, `SELECT * FROM doses WHERE line_id = ? ORDER BY at, id`, lineID)
 }
 
 // Recipes lists the recipes of a line that are not deleted, by name.
-func (s *Store) Recipes(lineID string) ([]line.Recipe, error) {
-	return listed(s.db, recipeRow.entity, `SELECT * FROM recipes WHERE line_id = ? AND NOT deleted ORDER BY name, id`, lineID)
+func (v View) Recipes(lineID string) ([]line.Recipe, error) {
+	return listed(v.q, recipeRow.entity, `SELECT * FROM recipes WHERE line_id = ? AND NOT deleted ORDER BY name, id`, lineID)
 }
 
 // KitMarks lists what was said of the things on a line's lists, in order of time.
-func (s *Store) KitMarks(lineID string) ([]line.KitMark, error) {
+func (v View) KitMarks(lineID string) ([]line.KitMark, error) {
 	found := []line.KitMark{}
-	return found, s.db.Select(&found, `SELECT * FROM kit_marks WHERE line_id = ? ORDER BY at, id`, lineID)
+	return found, sqlx.Select(v.q, &found, `SELECT * FROM kit_marks WHERE line_id = ? ORDER BY at, id`, lineID)
 }
 
 // PutTrap keeps a new trap, or a change to one, with what it was before. It refuses a number that another trap of the line
@@ -135,18 +134,12 @@ func (t *Tx) PutTrap(x line.Trap, at time.Time) (line.Trap, error) {
 		return x, refuse.Field("number", "%d is on the rack already: choose another", x.Number)
 	}
 	if x.Deleted {
-		var sets []int
-		if err := t.tx.Select(&sets, `
-			SELECT s.number FROM makes m JOIN sets s ON s.id = m.set_id
-			WHERE m.line_id = ? AND m.pulled_at IS NULL AND json_extract(m.layout, '$.trap.id') = ?`, x.LineID, x.ID); err != nil {
+		if err := t.notStanding(x); err != nil {
 			return x, err
-		}
-		if len(sets) > 0 {
-			return x, refuse.Field("deleted", "cannot be: it stands in set %d; pull that first", sets[0])
 		}
 	}
 	row := trapRow{Trap: x}
-	err := editNested(t, "traps", x.ID, &row, x.Spares, &row.SparesJSON, trapRow.entity, func(r *trapRow) *int { return &r.Version })
+	err := editNested(t, "traps", x.LineID, x.ID, &row, x.Spares, &row.SparesJSON, trapRow.entity, func(r *trapRow) *int { return &r.Version })
 	if err != nil {
 		return x, err
 	}
@@ -159,29 +152,31 @@ func (t *Tx) PutTrap(x line.Trap, at time.Time) (line.Trap, error) {
 	return x, err
 }
 
-// act records something that was done. What is already recorded stays as it is.
-func act[R any](t *Tx, table, id string, row *R) error {
-	find, err := t.find(table)
+// notStanding refuses a trap that stands in a set.
+func (t *Tx) notStanding(x line.Trap) error {
+	standing, err := t.Standing(x.LineID)
 	if err != nil {
 		return err
 	}
-	var stands R
-	switch err := find.Get(&stands, id); {
-	case err == nil:
-		*row = stands
-		return nil
-	case !errors.Is(err, sql.ErrNoRows):
-		return fmt.Errorf("read from %s: %w", table, err)
+	for _, m := range standing {
+		if m.Layout.Trap.ID != x.ID {
+			continue
+		}
+		var number int
+		if err := t.tx.Get(&number, `SELECT number FROM sets WHERE id = ?`, m.SetID); err != nil {
+			return err
+		}
+		return refuse.Field("deleted", "cannot be: it stands in set %d; pull that first", number)
 	}
-	return upsert(t, table, *row)
+	return nil
 }
 
 // actNested is act for a row with something nested in it.
-func actNested[R, T any](t *Tx, table, id string, row *R, nested any, into *string, entity func(R) (T, error)) (T, error) {
+func actNested[R, T any](t *Tx, table, lineID, id string, row *R, nested any, into *string, entity func(R) (T, error), said func(*R)) (T, error) {
 	raw, err := json.Marshal(nested)
 	if err == nil {
 		*into = string(raw)
-		err = act(t, table, id, row)
+		err = act(t, table, lineID, id, row, said)
 	}
 	if err != nil {
 		var none T
@@ -197,7 +192,7 @@ func (t *Tx) PutShedCheck(x line.ShedCheck) (line.ShedCheck, error) {
 	}
 	x.At = x.At.UTC()
 	row := checkRow{ShedCheck: x}
-	return actNested(t, "shed_checks", x.ID, &row, x.Items, &row.ItemsJSON, checkRow.entity)
+	return actNested(t, "shed_checks", x.LineID, x.ID, &row, x.Items, &row.ItemsJSON, checkRow.entity, func(r *checkRow) { r.Items = nil })
 }
 
 // PutMeasurement records a measurement.
@@ -207,13 +202,13 @@ func (t *Tx) PutMeasurement(x line.Measurement) (line.Measurement, error) {
 	}
 	x.At = x.At.UTC()
 	row := measurementRow{Measurement: x}
-	return actNested(t, "measurements", x.ID, &row, x.Presses, &row.PressesJSON, measurementRow.entity)
+	return actNested(t, "measurements", x.LineID, x.ID, &row, x.Presses, &row.PressesJSON, measurementRow.entity, func(r *measurementRow) { r.Presses, r.UndoneAt = nil, nil })
 }
 
 // UndoMeasurement takes a measurement back; it stays in the record as taken back.
 func (t *Tx) UndoMeasurement(lineID, id string, at time.Time) (line.Measurement, error) {
-	if _, err := t.tx.Exec(`UPDATE measurements SET undone_at = ? WHERE id = ? AND line_id = ? AND undone_at IS NULL`, at.UTC(), id, lineID); err != nil {
-		return line.Measurement{}, fmt.Errorf("take back: %w", err)
+	if err := t.takeBack("measurements", lineID, id, at); err != nil {
+		return line.Measurement{}, err
 	}
 	var row measurementRow
 	if err := one(t.tx, &row, `SELECT * FROM measurements WHERE id = ? AND line_id = ?`, id, lineID); err != nil {
@@ -225,7 +220,7 @@ func (t *Tx) UndoMeasurement(lineID, id string, at time.Time) (line.Measurement,
 // PutCalibration records a calibration.
 func (t *Tx) PutCalibration(x line.Calibration) (line.Calibration, error) {
 	x.At = x.At.UTC()
-	err := act(t, "calibrations", x.ID, &x)
+	err := act(t, "calibrations", x.LineID, x.ID, &x, asIs)
 	return x, err
 }
 
@@ -234,7 +229,7 @@ func (t *Tx) PutLure(x line.Lure) (line.Lure, error) {
 	if err := t.unused(x.Deleted, "bottles", "lure_id", x.ID, "still has bottles: put those away first"); err != nil {
 		return x, err
 	}
-	err := edit(t, "lures", x.ID, &x, func(l *line.Lure) *int { return &l.Version })
+	err := edit(t, "lures", x.LineID, x.ID, &x, func(l *line.Lure) *int { return &l.Version })
 	return x, err
 }
 
@@ -247,7 +242,7 @@ func (t *Tx) PutBottle(x line.Bottle) (line.Bottle, error) {
 		opened := x.OpenedAt.UTC()
 		x.OpenedAt = &opened
 	}
-	err := edit(t, "bottles", x.ID, &x, func(b *line.Bottle) *int { return &b.Version })
+	err := edit(t, "bottles", x.LineID, x.ID, &x, func(b *line.Bottle) *int { return &b.Version })
 	return x, err
 }
 
@@ -257,7 +252,7 @@ func (t *Tx) PutLevel(x line.Level) (line.Level, error) {
 		return x, err
 	}
 	x.At = x.At.UTC()
-	err := act(t, "levels", x.ID, &x)
+	err := act(t, "levels", x.LineID, x.ID, &x, asIs)
 	return x, err
 }
 
@@ -272,14 +267,14 @@ func (t *Tx) PutDose(x line.Dose) (line.Dose, error) {
 		}
 	}
 	x.At = x.At.UTC()
-	err := act(t, "doses", x.ID, &x)
+	err := act(t, "doses", x.LineID, x.ID, &x, asIs)
 	return x, err
 }
 
 // PutRecipe keeps a new recipe, or a change to one.
 func (t *Tx) PutRecipe(x line.Recipe) (line.Recipe, error) {
 	row := recipeRow{Recipe: x}
-	err := editNested(t, "recipes", x.ID, &row, x.Mix, &row.MixJSON, recipeRow.entity, func(r *recipeRow) *int { return &r.Version })
+	err := editNested(t, "recipes", x.LineID, x.ID, &row, x.Mix, &row.MixJSON, recipeRow.entity, func(r *recipeRow) *int { return &r.Version })
 	x.Version = row.Version
 	return x, err
 }
@@ -287,6 +282,6 @@ func (t *Tx) PutRecipe(x line.Recipe) (line.Recipe, error) {
 // PutKitMark records what was said of a thing on a list.
 func (t *Tx) PutKitMark(x line.KitMark) (line.KitMark, error) {
 	x.At = x.At.UTC()
-	err := act(t, "kit_marks", x.ID, &x)
+	err := act(t, "kit_marks", x.LineID, x.ID, &x, asIs)
 	return x, err
 }

@@ -3,6 +3,7 @@ package store
 import (
 	"context"
 	"errors"
+	"fmt"
 	"io/fs"
 	"path/filepath"
 	"testing"
@@ -23,7 +24,7 @@ func id() string { return ulid.Make().String() }
 // doing does one change and gives its error.
 func doing(t *testing.T, s *Store, change func(*Tx) error) error {
 	t.Helper()
-	_, err := s.Write(id(), noon, func(tx *Tx) (any, error) { return nil, change(tx) })
+	_, err := s.Write(Asked{ID: id()}, noon, func(tx *Tx) (any, error) { return nil, change(tx) })
 	return err
 }
 
@@ -58,13 +59,15 @@ func twoLines(t *testing.T) (s *Store, first, second line.Line, trap line.Trap) 
 	return s, first, second, trap
 }
 
-// A data file of the version before the shed is opened as it is, and then has one.
-func TestAnOlderFileGetsTheShed(t *testing.T) {
+// olderFile makes a data file as a version of the program before this one left it.
+func olderFile(t *testing.T, version int64, rows ...string) string {
+	t.Helper()
 	path := filepath.Join(t.TempDir(), "old.db")
 	db, err := sqlx.Open("sqlite", path)
 	if err != nil {
 		t.Fatal(err)
 	}
+	defer db.Close()
 	files, err := fs.Sub(migrations, "migrations")
 	if err != nil {
 		t.Fatal(err)
@@ -73,21 +76,64 @@ func TestAnOlderFileGetsTheShed(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if _, err := steps.UpTo(context.Background(), 3); err != nil {
+	if _, err := steps.UpTo(context.Background(), version); err != nil {
 		t.Fatal(err)
 	}
-	s := &Store{db: db}
-	l := line.Line{ID: id(), Name: "Kettle Fork", Zone: "America/Denver"}
-	if err := put(t, s, l); err != nil {
-		t.Fatal(err)
+	for _, row := range rows {
+		if _, err := db.Exec(row); err != nil {
+			t.Fatalf("%s: %v", row, err)
+		}
 	}
-	if _, err := s.Traps(l.ID); err == nil {
-		t.Fatal("the old file has a shed already")
-	}
-	db.Close()
+	return path
+}
 
-	s = open(t, path)
-	lines, err := s.Lines()
+// A data file of the version before pulls were acts keeps its looks, and every make ends when it ended.
+func TestAnOlderFileKeepsItsPulls(t *testing.T) {
+	made := `INSERT INTO makes VALUES ('%s', 'L', '%s', 'D', %s, 'coyote', '{}', '2026-11-%s 12:00:00+00:00', %s, 0.3, 0.2, '')`
+	s := open(t, olderFile(t, 4,
+		`INSERT INTO lines VALUES ('L', 'Kettle Fork', 'America/Denver', 46.8, -105.3, 1)`,
+		`INSERT INTO properties (id, line_id, name, permission, version) VALUES ('P', 'L', 'A', '', 1)`,
+		`INSERT INTO spots (id, line_id, property_id, name, lat_deg, lon_deg, travel_bearing_deg, travel_width_mm, soil, wetness, version)
+			VALUES ('S', 'L', 'P', 'Gate', 46.8, -105.3, 0, 600, 'loam', 'dry', 1)`,
+		`INSERT INTO sets VALUES ('1', 'L', 'S', 1), ('2', 'L', 'S', 2)`,
+		`INSERT INTO designs VALUES ('D', 'L', 'S', '1', 'coyote', '{}', 1)`,
+		fmt.Sprintf(made, "A", "1", "NULL", "01", "'2026-11-05 12:00:00+00:00'"), // remade
+		fmt.Sprintf(made, "B", "1", "'A'", "05", "'2026-11-09 08:00:00+00:00'"),  // pulled
+		fmt.Sprintf(made, "C", "2", "NULL", "02", "NULL"),                        // stands
+		`INSERT INTO visits VALUES ('V', 'L', 'A', '2026-11-03 12:00:00+00:00', 'quiet', '', '', NULL)`,
+		`INSERT INTO mutations VALUES ('M', '"done"', '2026-11-03 12:00:00+00:00')`,
+	))
+	v := View{s.db}
+	makes, err := v.Makes("L")
+	if err != nil || len(makes) != 3 {
+		t.Fatalf("makes: %+v, %v", makes, err)
+	}
+	pulls, err := v.Pulls("L")
+	if err != nil || len(pulls) != 1 || pulls[0].MakeID != "B" {
+		t.Errorf("pulls: %+v, %v", pulls, err)
+	}
+	if standing, err := v.Standing("L"); err != nil || len(standing) != 1 || standing[0].ID != "C" {
+		t.Errorf("what stands: %+v, %v", standing, err)
+	}
+	if visits, err := v.Visits("L"); err != nil || len(visits) != 1 {
+		t.Errorf("looks: %+v, %v", visits, err)
+	}
+	var broken []struct{ Table string }
+	if err := s.db.Select(&broken, `SELECT "table" FROM pragma_foreign_key_check`); err != nil || len(broken) > 0 {
+		t.Errorf("dangling: %+v, %v", broken, err)
+	}
+	// What was done before is not done again, though nothing is known of what it asked.
+	if answer, err := s.Write(Asked{ID: "M", Digest: "x"}, noon, func(*Tx) (any, error) { return "again", nil }); err != nil || string(answer) != `"done"` {
+		t.Errorf("a replay answers %s, %v", answer, err)
+	}
+}
+
+// A data file of the version before the shed is opened as it is, and then has one.
+func TestAnOlderFileGetsTheShed(t *testing.T) {
+	l := line.Line{ID: id(), Name: "Kettle Fork", Zone: "America/Denver"}
+	path := olderFile(t, 3, `INSERT INTO lines VALUES ('`+l.ID+`', 'Kettle Fork', 'America/Denver', 0, 0, 1)`)
+	s := open(t, path)
+	lines, err := View{s.db}.Lines()
 	if err != nil || len(lines) != 1 || lines[0].Name != l.Name || lines[0].Zone != l.Zone {
 		t.Errorf("the line in it: %+v, %v", lines, err)
 	}
@@ -96,7 +142,7 @@ func TestAnOlderFileGetsTheShed(t *testing.T) {
 	if err := doing(t, s, func(tx *Tx) error { _, err := tx.PutTrap(trap, noon); return err }); err != nil {
 		t.Error(err)
 	}
-	if traps, err := s.Traps(l.ID); err != nil || len(traps) != 1 {
+	if traps, err := (View{s.db}).Traps(l.ID); err != nil || len(traps) != 1 {
 		t.Errorf("its rack: %+v, %v", traps, err)
 	}
 }
@@ -108,7 +154,7 @@ func TestTrapsKeepWhatTheyWere(t *testing.T) {
 	if err != nil || trap.Version != 2 {
 		t.Fatalf("%+v, %v", trap, err)
 	}
-	versions, err := s.TrapVersions(first.ID)
+	versions, err := View{s.db}.TrapVersions(first.ID)
 	if err != nil || len(versions) != 2 || versions[0].Trap.Size != "five and a half" || versions[0].Trap.Spares[0] != "skunk" ||
 		versions[1].Trap.Size != trap.Size || versions[1].Trap.Spares == nil || !versions[1].At.Equal(noon.Add(time.Hour)) {
 		t.Errorf("%+v, %v", versions, err)
@@ -123,7 +169,7 @@ func TestTrapsKeepWhatTheyWere(t *testing.T) {
 	if theirs, ok := conflict.Theirs.(line.Trap); !ok || theirs.Size != trap.Size {
 		t.Errorf("theirs is %+v", conflict.Theirs)
 	}
-	if versions, _ := s.TrapVersions(first.ID); len(versions) != 2 {
+	if versions, _ := (View{s.db}).TrapVersions(first.ID); len(versions) != 2 {
 		t.Error("a change that was refused stands in the story")
 	}
 }
@@ -180,11 +226,11 @@ func TestLinesShareNothing(t *testing.T) {
 		}
 	}
 	for l, want := range map[string]int{first.ID: 1, second.ID: 1} {
-		if traps, err := s.Traps(l); err != nil || len(traps) != want {
+		if traps, err := (View{s.db}).Traps(l); err != nil || len(traps) != want {
 			t.Errorf("%d traps, %v", len(traps), err)
 		}
 	}
-	if lures, err := s.Lures(second.ID); err != nil || len(lures) != 0 {
+	if lures, err := (View{s.db}).Lures(second.ID); err != nil || len(lures) != 0 {
 		t.Errorf("the second line's lures: %+v, %v", lures, err)
 	}
 	// The measurement of one line is not taken back from another.
@@ -196,7 +242,7 @@ func TestLinesShareNothing(t *testing.T) {
 	if !errors.Is(err, ErrUnknown) {
 		t.Errorf("taken back from another line: %v", err)
 	}
-	if found, err := s.Measurements(first.ID); err != nil || len(found) != 1 || found[0].UndoneAt != nil || len(found[0].Presses) != 3 {
+	if found, err := (View{s.db}).Measurements(first.ID); err != nil || len(found) != 1 || found[0].UndoneAt != nil || len(found[0].Presses) != 3 {
 		t.Errorf("%+v, %v", found, err)
 	}
 }
@@ -210,7 +256,7 @@ func TestKitMarksComeInOrderOfTime(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	marks, err := s.KitMarks(first.ID)
+	marks, err := View{s.db}.KitMarks(first.ID)
 	if err != nil || len(marks) != 3 || !marks[2].On || marks[0].On {
 		t.Errorf("%+v, %v", marks, err)
 	}

@@ -30,8 +30,28 @@ type Conflict struct{ Theirs any }
 
 func (Conflict) Error() string { return "changed by another since it was read" }
 
+// Taken is returned for an id that stands for something else already: another act, or a record of another line.
+type Taken struct{ What string }
+
+func (t Taken) Error() string {
+	return "the id of this " + t.What + " stands for something else already"
+}
+
 // Store is an open data file.
 type Store struct{ db *sqlx.DB }
+
+// View is what the file holds at one moment.
+type View struct{ q sqlx.Queryer }
+
+// Read looks at the file as it stands now; nothing that is written meanwhile is seen.
+func (s *Store) Read(ctx context.Context, look func(View) error) error {
+	tx, err := s.db.BeginTxx(ctx, &sql.TxOptions{ReadOnly: true})
+	if err != nil {
+		return fmt.Errorf("begin to read: %w", err)
+	}
+	defer tx.Rollback()
+	return look(View{tx})
+}
 
 // Open opens a data file, makes it when it is not there, and brings it up to date.
 func Open(path string) (*Store, error) {
@@ -85,26 +105,50 @@ func (s *Store) Fact(key string) (string, error) {
 	return value, err
 }
 
+// Identity names the file and which of its lives this is: one that was restored begins another.
+func (s *Store) Identity() (string, error) {
+	id, err := s.Fact("id")
+	if err != nil {
+		return "", err
+	}
+	epoch, err := s.Fact("epoch")
+	return id + "/" + epoch, err
+}
+
 // SetFact keeps such a note.
 func (s *Store) SetFact(key, value string) error {
 	_, err := s.db.Exec(`INSERT INTO facts (key, value) VALUES (?, ?) ON CONFLICT (key) DO UPDATE SET value = excluded.value`, key, value)
 	return err
 }
 
+// Asked is a write as it was asked for: its mutation id, a digest of the whole request, and, where the device told it, what its
+// clock showed when it was asked for and by how much the program's was ahead of that.
+type Asked struct {
+	ID       string     `db:"id"`
+	Digest   string     `db:"digest"`
+	DeviceAt *time.Time `db:"device_at"`
+	OffsetMs *int64     `db:"offset_ms"`
+}
+
 // Write does a change in one transaction and keeps its answer under the mutation id. A mutation that was done before
-// changes nothing and answers what it answered then. now is when the write is done.
-func (s *Store) Write(mutation string, now time.Time, change func(*Tx) (any, error)) (json.RawMessage, error) {
+// changes nothing and answers what it answered then; its id used again for something else is Taken. now is when the write is
+// done.
+func (s *Store) Write(asked Asked, now time.Time, change func(*Tx) (any, error)) (json.RawMessage, error) {
 	tx, err := s.db.Beginx()
 	if err != nil {
 		return nil, fmt.Errorf("begin: %w", err)
 	}
 	defer tx.Rollback()
-	var before string
-	err = tx.Get(&before, `SELECT answer FROM mutations WHERE id = ?`, mutation)
+	var before struct{ Answer, Digest string }
+	err = one(tx, &before, `SELECT answer, digest FROM mutations WHERE id = ?`, asked.ID)
 	if err == nil {
-		return json.RawMessage(before), nil
+		// Those of the program's first versions have no digest.
+		if before.Digest != "" && before.Digest != asked.Digest {
+			return nil, Taken{"write"}
+		}
+		return json.RawMessage(before.Answer), nil
 	}
-	if !errors.Is(err, sql.ErrNoRows) {
+	if !errors.Is(err, ErrUnknown) {
 		return nil, fmt.Errorf("look for the mutation: %w", err)
 	}
 	result, err := change(newTx(tx))
@@ -115,7 +159,14 @@ func (s *Store) Write(mutation string, now time.Time, change func(*Tx) (any, err
 	if err != nil {
 		return nil, fmt.Errorf("encode the answer: %w", err)
 	}
-	if _, err := tx.Exec(`INSERT INTO mutations (id, answer, done_at) VALUES (?, ?, ?)`, mutation, string(answer), now.UTC()); err != nil {
+	row := struct {
+		Asked
+		Answer string    `db:"answer"`
+		DoneAt time.Time `db:"done_at"`
+	}{asked, string(answer), now.UTC()}
+	if _, err := tx.NamedExec(`
+		INSERT INTO mutations (id, digest, device_at, offset_ms, answer, done_at)
+		VALUES (:id, :digest, :device_at, :offset_ms, :answer, :done_at)`, row); err != nil {
 		return nil, fmt.Errorf("keep the mutation: %w", err)
 	}
 	if err := tx.Commit(); err != nil {
@@ -124,11 +175,14 @@ func (s *Store) Write(mutation string, now time.Time, change func(*Tx) (any, err
 	return answer, nil
 }
 
-// Tx is a change under way.
+// Tx is a change under way. It sees what it has changed.
 type Tx struct {
+	View
 	tx         *sqlx.Tx
-	statements map[string]*sqlx.NamedStmt // that write to a table, by its name; they end with the change
-	finds      map[string]*sqlx.Stmt      // likewise those that find a row by its id
+	statements map[string]*sqlx.NamedStmt // that write to a table, by their text; they end with the change
+	finds      map[string]*sqlx.Stmt      // likewise those that find a row of a line by its id
 }
 
-func newTx(tx *sqlx.Tx) *Tx { return &Tx{tx, map[string]*sqlx.NamedStmt{}, map[string]*sqlx.Stmt{}} }
+func newTx(tx *sqlx.Tx) *Tx {
+	return &Tx{View{tx}, tx, map[string]*sqlx.NamedStmt{}, map[string]*sqlx.Stmt{}}
+}

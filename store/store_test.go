@@ -23,7 +23,7 @@ func open(t *testing.T, path string) *Store {
 
 func put(t *testing.T, s *Store, l line.Line) error {
 	t.Helper()
-	_, err := s.Write(ulid.Make().String(), time.Now(), func(tx *Tx) (any, error) { return tx.PutLine(l) })
+	_, err := s.Write(Asked{ID: ulid.Make().String()}, time.Now(), func(tx *Tx) (any, error) { return tx.PutLine(l) })
 	return err
 }
 
@@ -43,7 +43,7 @@ func TestFileIsDurableAndKeepsItsIdentity(t *testing.T) {
 	s.Close()
 	s = open(t, path)
 	after, _ := s.Fact("id")
-	lines, err := s.Lines()
+	lines, err := View{s.db}.Lines()
 	if err != nil || len(lines) != 1 || lines[0].Name != "Kettle Fork" || lines[0].Version != 1 {
 		t.Errorf("after opening again: %+v, %v", lines, err)
 	}
@@ -56,7 +56,7 @@ func TestAFailedChangeLeavesNothing(t *testing.T) {
 	s := open(t, filepath.Join(t.TempDir(), "line.db"))
 	mutation := ulid.Make().String()
 	boom := errors.New("boom")
-	_, err := s.Write(mutation, time.Now(), func(tx *Tx) (any, error) {
+	_, err := s.Write(Asked{ID: mutation}, time.Now(), func(tx *Tx) (any, error) {
 		if _, err := tx.PutLine(line.Line{ID: ulid.Make().String()}); err != nil {
 			return nil, err
 		}
@@ -65,10 +65,10 @@ func TestAFailedChangeLeavesNothing(t *testing.T) {
 	if !errors.Is(err, boom) {
 		t.Fatal(err)
 	}
-	if lines, _ := s.Lines(); len(lines) != 0 {
+	if lines, _ := (View{s.db}).Lines(); len(lines) != 0 {
 		t.Errorf("half a change stays: %+v", lines)
 	}
-	if _, err := s.Write(mutation, time.Now(), func(*Tx) (any, error) { return "done", nil }); err != nil {
+	if _, err := s.Write(Asked{ID: mutation}, time.Now(), func(*Tx) (any, error) { return "done", nil }); err != nil {
 		t.Errorf("the same mutation cannot be tried again: %v", err)
 	}
 }
@@ -78,7 +78,7 @@ func TestNumbersAreNeverReused(t *testing.T) {
 	l := line.Line{ID: ulid.Make().String()}
 	property := line.Property{ID: ulid.Make().String(), LineID: l.ID}
 	spot := line.Spot{ID: ulid.Make().String(), LineID: l.ID, PropertyID: property.ID}
-	_, err := s.Write(ulid.Make().String(), time.Now(), func(tx *Tx) (any, error) {
+	_, err := s.Write(Asked{ID: ulid.Make().String()}, time.Now(), func(tx *Tx) (any, error) {
 		if _, err := tx.PutLine(l); err != nil {
 			return nil, err
 		}
@@ -103,11 +103,11 @@ func TestNumbersAreNeverReused(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	sets, err := s.Sets(l.ID)
+	sets, err := View{s.db}.Sets(l.ID)
 	if err != nil || len(sets) != 3 || sets[0].Number != 1 || sets[2].Number != 3 {
 		t.Errorf("sets: %+v, %v", sets, err)
 	}
-	makes, err := s.Makes(l.ID)
+	makes, err := View{s.db}.Makes(l.ID)
 	if err != nil || len(makes) != 3 || makes[0].BuiltAt.Day() != 1 {
 		t.Errorf("makes: %+v, %v", makes, err)
 	}

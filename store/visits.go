@@ -3,6 +3,8 @@ package store
 import (
 	"errors"
 	"fmt"
+	"slices"
+	"strings"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -11,13 +13,13 @@ import (
 )
 
 // Visits lists the visits of a line in order, with their catches; those taken back are among them.
-func (s *Store) Visits(lineID string) ([]line.Visit, error) {
+func (v View) Visits(lineID string) ([]line.Visit, error) {
 	found := []line.Visit{}
-	if err := s.db.Select(&found, `SELECT * FROM visits WHERE line_id = ? ORDER BY at, id`, lineID); err != nil {
+	if err := sqlx.Select(v.q, &found, `SELECT * FROM visits WHERE line_id = ? ORDER BY at, id`, lineID); err != nil {
 		return nil, err
 	}
 	var catches []line.Catch
-	err := s.db.Select(&catches, `SELECT c.* FROM catches c JOIN visits v ON v.id = c.visit_id WHERE v.line_id = ? ORDER BY c.id`, lineID)
+	err := sqlx.Select(v.q, &catches, `SELECT c.* FROM catches c JOIN visits v ON v.id = c.visit_id WHERE v.line_id = ? ORDER BY c.id`, lineID)
 	if err != nil {
 		return nil, err
 	}
@@ -31,45 +33,61 @@ func (s *Store) Visits(lineID string) ([]line.Visit, error) {
 	return found, nil
 }
 
-// PutVisit records a visit and its catches. A visit that is already recorded stays as it is.
+// Visit finds a visit of a line.
+func (v View) Visit(lineID, id string) (line.Visit, error) {
+	var found line.Visit
+	if err := one(v.q, &found, `SELECT * FROM visits WHERE id = ? AND line_id = ?`, id, lineID); err != nil {
+		return found, err
+	}
+	found.Catches = []line.Catch{}
+	return found, sqlx.Select(v.q, &found.Catches, `SELECT * FROM catches WHERE visit_id = ? ORDER BY id`, id)
+}
+
+// PutVisit records a visit and its catches. Said again just so it stays as it is.
 func (t *Tx) PutVisit(x line.Visit) (line.Visit, error) {
-	before, err := visit(t.tx, x.ID)
-	if err == nil || !errors.Is(err, ErrUnknown) {
-		return before, err
+	x.At = x.At.UTC()
+	x.Catches = append([]line.Catch{}, x.Catches...)
+	for i := range x.Catches {
+		x.Catches[i].VisitID = x.ID
+	}
+	slices.SortFunc(x.Catches, func(a, b line.Catch) int { return strings.Compare(a.ID, b.ID) })
+	switch before, err := t.Visit(x.LineID, x.ID); {
+	case err == nil && same(before, x, saidVisit):
+		return before, nil
+	case err == nil:
+		return x, Taken{things["visits"]}
+	case !errors.Is(err, ErrUnknown):
+		return x, err
 	}
 	if err := t.belongs("makes", "makeId", x.MakeID, x.LineID); err != nil {
 		return x, err
 	}
-	x.At = x.At.UTC()
-	if err := upsert(t, "visits", x); err != nil {
+	if err := insert(t, "visits", x); err != nil {
 		return x, err
 	}
-	for i := range x.Catches {
-		x.Catches[i].VisitID = x.ID
-		if err := upsert(t, "catches", x.Catches[i]); err != nil {
+	for _, c := range x.Catches {
+		if err := insert(t, "catches", c); err != nil {
 			return x, err
 		}
 	}
 	return x, nil
 }
 
+func saidVisit(x *line.Visit) { x.Flags, x.UndoneAt = "", nil }
+
 // UndoVisit takes a visit back; it stays in the record as taken back.
 func (t *Tx) UndoVisit(lineID, id string, at time.Time) (line.Visit, error) {
-	if _, err := t.tx.Exec(`UPDATE visits SET undone_at = ? WHERE id = ? AND line_id = ? AND undone_at IS NULL`, at.UTC(), id, lineID); err != nil {
-		return line.Visit{}, fmt.Errorf("take back: %w", err)
+	if err := t.takeBack("visits", lineID, id, at); err != nil {
+		return line.Visit{}, err
 	}
-	found, err := visit(t.tx, id)
-	if err == nil && found.LineID != lineID {
-		err = ErrUnknown
-	}
-	return found, err
+	return t.Visit(lineID, id)
 }
 
-func visit(q sqlx.Queryer, id string) (line.Visit, error) {
-	var found line.Visit
-	if err := one(q, &found, `SELECT * FROM visits WHERE id = ?`, id); err != nil {
-		return found, err
+// takeBack marks an act of a line as taken back, once.
+func (t *Tx) takeBack(table, lineID, id string, at time.Time) error {
+	_, err := t.tx.Exec(`UPDATE `+table+` SET undone_at = ? WHERE id = ? AND line_id = ? AND undone_at IS NULL`, at.UTC(), id, lineID)
+	if err != nil {
+		return fmt.Errorf("take back: %w", err)
 	}
-	found.Catches = []line.Catch{}
-	return found, sqlx.Select(q, &found.Catches, `SELECT * FROM catches WHERE visit_id = ? ORDER BY id`, id)
+	return nil
 }

@@ -3,22 +3,24 @@ package store
 import (
 	"fmt"
 
+	"github.com/jmoiron/sqlx"
+
 	"oldburrow/core/line"
 	"oldburrow/core/weather"
 )
 
 // Hours lists the hours of a line's record, or of its newest forecast, in order.
-func (s *Store) Hours(lineID string, forecast bool) ([]weather.Hour, error) {
+func (v View) Hours(lineID string, forecast bool) ([]weather.Hour, error) {
 	found := []weather.Hour{}
-	return found, s.db.Select(&found, `
+	return found, sqlx.Select(v.q, &found, `
 		SELECT at, temp_c, wind_from_deg, wind_ms, rain_mm, snow_cm, snow_depth_cm
 		FROM weather_hours WHERE line_id = ? AND forecast = ? ORDER BY at`, lineID, forecast)
 }
 
 // Readings lists a line's readings by hand, oldest first.
-func (s *Store) Readings(lineID string) ([]line.Reading, error) {
+func (v View) Readings(lineID string) ([]line.Reading, error) {
 	found := []line.Reading{}
-	return found, s.db.Select(&found, `SELECT * FROM readings WHERE line_id = ? AND NOT deleted ORDER BY at`, lineID)
+	return found, sqlx.Select(v.q, &found, `SELECT * FROM readings WHERE line_id = ? AND NOT deleted ORDER BY at`, lineID)
 }
 
 // PutReading keeps a reading by hand, or a change to one.
@@ -29,7 +31,7 @@ func (t *Tx) PutReading(x line.Reading) (line.Reading, error) {
 		}
 	}
 	x.At = x.At.UTC()
-	err := edit(t, "readings", x.ID, &x, func(r *line.Reading) *int { return &r.Version })
+	err := edit(t, "readings", x.LineID, x.ID, &x, func(r *line.Reading) *int { return &r.Version })
 	return x, err
 }
 

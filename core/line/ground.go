@@ -153,11 +153,7 @@ func (x Sign) Check(now time.Time) error {
 	}
 	p.OneOf("age", x.Age, SignAges())
 	p.OneOf("holds", x.Holds, HoldsTrack())
-	if x.SeenAt.IsZero() {
-		p.Add("seenAt", "is missing: when was it seen")
-	} else if x.SeenAt.After(now) {
-		p.Add("seenAt", "lies in the future: sign is seen at a time up to now")
-	}
+	checkPast(&p, "seenAt", x.SeenAt, now, "when was it seen")
 	checkNote(&p, "note", x.Note)
 	return p.Err()
 }
@@ -190,6 +186,7 @@ func (x Feature) Check() error {
 		p.Add("name", "is too long: at most 80 characters, not %d", n)
 	}
 	checkNote(&p, "note", x.Note)
+	checkTime(&p, "madeAt", x.MadeAt, "when was it drawn")
 	if kind, ok := ground.KindOf(x.Kind); ok {
 		least := map[string]int{ground.Point: 1, ground.Line: 2, ground.Area: 3}[kind.Form]
 		if len(x.Points) < least || kind.Form == ground.Point && len(x.Points) > 1 || len(x.Points) > mostPoints {
@@ -224,11 +221,7 @@ func (x Fall) Check(now time.Time) error {
 	var p refuse.Problems
 	checkID(&p, "id", x.ID)
 	p.OneOf("kind", x.Kind, FallKinds())
-	if x.Ended.IsZero() {
-		p.Add("ended", "is missing: when did it stop")
-	} else if x.Ended.After(now) {
-		p.Add("ended", "lies in the future: it dates sign from when it stopped")
-	}
+	checkPast(&p, "ended", x.Ended, now, "when did it stop")
 	return p.Err()
 }
 

@@ -65,18 +65,19 @@ type Set struct {
 	Number int    `json:"number" db:"number"`
 }
 
-// Make is a set as it was built or remade; Follows is the make that it remade. Fire is the chance, when it was built, that
+// Make is a set as it was built or remade. Follows, the make that it remade, and PulledAt, when it ended, are what Chain makes
+// of all that was noted at the set; they are not kept. Fire is the chance, when it was built, that
 // the target fires it at a visit in which it works the set.
 type Make struct {
 	ID       string        `json:"id" db:"id"`
 	LineID   string        `json:"lineId" db:"line_id"`
 	SetID    string        `json:"setId" db:"set_id"`
 	DesignID string        `json:"designId" db:"design_id"`
-	Follows  *string       `json:"follows" db:"follows" jsonschema:"nullable"`
+	Follows  *string       `json:"follows" db:"-" jsonschema:"nullable"`
 	Target   string        `json:"target" db:"target"`
 	Layout   layout.Layout `json:"layout" db:"-"`
 	BuiltAt  time.Time     `json:"builtAt" db:"built_at"`
-	PulledAt *time.Time    `json:"pulledAt" db:"pulled_at" jsonschema:"nullable"`
+	PulledAt *time.Time    `json:"pulledAt" db:"-" jsonschema:"nullable"`
 	Step     float64       `json:"step" db:"step"`
 	Fire     float64       `json:"fire" db:"fire"`
 	Flags    string        `json:"flags" db:"flags"`
@@ -89,9 +90,7 @@ func (x Make) Check() error {
 	checkID(&p, "setId", x.SetID)
 	checkID(&p, "designId", x.DesignID)
 	p.OneOf("target", x.Target, animal.TargetKeys())
-	if x.BuiltAt.IsZero() {
-		p.Add("builtAt", "is missing: when was it built")
-	}
+	checkTime(&p, "builtAt", x.BuiltAt, "when was it built")
 	p.Under("layout", x.Layout.Check())
 	return p.Err()
 }
@@ -185,9 +184,7 @@ func (x Visit) Check() error {
 	var p refuse.Problems
 	checkID(&p, "id", x.ID)
 	checkID(&p, "makeId", x.MakeID)
-	if x.At.IsZero() {
-		p.Add("at", "is missing: when was the look")
-	}
+	checkTime(&p, "at", x.At, "when was the look")
 	p.OneOf("finding", x.Finding, FindingKeys())
 	checkNote(&p, "note", x.Note)
 	if x.Finding == "catch" && len(x.Catches) == 0 {
@@ -228,6 +225,25 @@ func checkID(p *refuse.Problems, field, id string) {
 func checkPlace(p *refuse.Problems, lat, lon float64) {
 	p.Within("latDeg", lat, -90, 90, "°")
 	p.Within("lonDeg", lon, -180, 180, "°")
+}
+
+// checkTime refuses a time that is missing, or that no clock of a device can show.
+func checkTime(p *refuse.Problems, field string, at time.Time, asks string) {
+	switch {
+	case at.IsZero():
+		p.Add(field, "is missing: %s", asks)
+	case at.Year() < 1970 || at.Year() > 2199:
+		p.Add(field, "cannot be in the year %d: write a time such as 2026-12-04T13:10:00Z", at.Year())
+	}
+}
+
+// checkPast is checkTime for something that was seen or done before it is written down.
+func checkPast(p *refuse.Problems, field string, at, now time.Time, asks string) {
+	n := len(*p)
+	checkTime(p, field, at, asks)
+	if len(*p) == n && at.After(now.Add(Ahead)) {
+		p.Add(field, "lies in the future: give a time up to now")
+	}
 }
 
 func checkNote(p *refuse.Problems, field, text string) {

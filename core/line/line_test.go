@@ -35,7 +35,7 @@ func TestChecks(t *testing.T) {
 	spot := Spot{ID: idA, PropertyID: idB, Name: "Gate gap", LatDeg: 46.8, LonDeg: -105.3, TravelBearingDeg: 90, TravelWidthMm: 600, WaysMeet: 1, Soil: "loam", Wetness: "moist", Surface: "grass"}
 	at := idB
 	sign := Sign{ID: idA, SpotID: &at, What: "tracks", Animal: "coyote", Age: "week", Holds: "well", SeenAt: noon}
-	way := Feature{ID: idA, Kind: "travel_way", Points: [][2]float64{{-105.3, 46.8}, {-105.2, 46.8}}, WidthMm: 600}
+	way := Feature{MadeAt: noon, ID: idA, Kind: "travel_way", Points: [][2]float64{{-105.3, 46.8}, {-105.2, 46.8}}, WidthMm: 600}
 	fall := Fall{ID: idA, Kind: "snow", Ended: noon}
 	bad := "x"
 	design := Design{ID: idA, SpotID: idB, Target: "coyote", Layout: l}
@@ -67,6 +67,12 @@ func TestChecks(t *testing.T) {
 		{"widthMm", with(way, func(x *Feature) { x.WidthMm = -1 }).Check()},
 		{"kind", with(fall, func(x *Fall) { x.Kind = "hail" }).Check(noon)},
 		{"ended", fall.Check(noon.Add(-time.Hour))},
+		{"madeAt", with(way, func(x *Feature) { x.MadeAt = time.Time{} }).Check()},
+		{"", sign.Check(noon.Add(-20 * time.Second))},
+		{"at", with(visit, func(x *Visit) { x.At = time.Date(9999, 1, 1, 0, 0, 0, 0, time.UTC) }).Check()},
+		{"builtAt", with(made, func(x *Make) { x.BuiltAt = time.Date(12, 1, 1, 0, 0, 0, 0, time.UTC) }).Check()},
+		{"makeId", Pull{ID: idA, At: noon}.Check()},
+		{"at", Pull{ID: idA, MakeID: idB}.Check()},
 		{"name", with(aLine, func(x *Line) { x.Name = "  " }).Check()},
 		{"name", with(aLine, func(x *Line) { x.Name = strings.Repeat("a", 81) }).Check()},
 		{"zone", with(aLine, func(x *Line) { x.Zone = "Mountain" }).Check()},
@@ -78,7 +84,7 @@ func TestChecks(t *testing.T) {
 		{"travelWidthMm", with(spot, func(x *Spot) { x.TravelWidthMm = 3 }).Check()},
 		{"soil", with(spot, func(x *Spot) { x.Soil = "gold" }).Check()},
 		{"wetness", with(spot, func(x *Spot) { x.Wetness = "" }).Check()},
-		{"seenAt", sign.Check(noon.Add(-time.Minute))},
+		{"seenAt", sign.Check(noon.Add(-time.Hour))},
 		{"seenAt", with(sign, func(x *Sign) { x.SeenAt = time.Time{} }).Check(noon)},
 		{"what", with(sign, func(x *Sign) { x.What = "song" }).Check(noon)},
 		{"animal", with(sign, func(x *Sign) { x.Animal = "yeti" }).Check(noon)},

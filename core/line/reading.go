@@ -45,8 +45,6 @@ func (x Reading) Check(now time.Time) error {
 	if x.SpotID != nil {
 		checkID(&p, "spotId", *x.SpotID)
 	}
-	if x.At.IsZero() || x.At.After(now) {
-		p.Add("at", "must be a time up to now")
-	}
+	checkPast(&p, "at", x.At, now, "when was it read")
 	return p.Err()
 }

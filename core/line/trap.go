@@ -193,8 +193,4 @@ func checkAct(p *refuse.Problems, id, trapID string, at time.Time) {
 	checkAt(p, at)
 }
 
-func checkAt(p *refuse.Problems, at time.Time) {
-	if at.IsZero() {
-		p.Add("at", "is missing: when was it")
-	}
-}
+func checkAt(p *refuse.Problems, at time.Time) { checkTime(p, "at", at, "when was it") }

@@ -4,8 +4,11 @@ import { Link, NavLink, Outlet, useLocation } from 'react-router';
 import { groundPath } from './draw/rough';
 import { call } from './lib/api';
 import { say } from './lib/fields';
-import { drop, useKept } from './lib/outbox';
+import { Refused } from './lib/api';
+import { useNow } from './lib/clock';
+import { drop, isWaiting, sendAgain, useFile, useKept } from './lib/outbox';
 import { useAbout, useFreshness, useLine } from './lib/queries';
+import { useReach } from './lib/reach';
 import { useSettings } from './lib/settings';
 import { clock, longDay } from './lib/time';
 import { count } from './lib/words';
@@ -18,17 +21,7 @@ export function Shell() {
   useFreshness();
   const line = useLine();
   const { pathname } = useLocation();
-  if (line.isError) {
-    return (
-      <div className="page">
-        <h1>This line is not in the file</h1>
-        <p>
-          Nothing stands under this address, or the program does not answer. <Link to="/">See which lines there are.</Link>
-        </p>
-      </div>
-    );
-  }
-  if (!line.data) return null;
+  if (!line.data) return line.error ? <NoLine error={line.error} /> : null;
   const base = `/line/${line.data.line.id}`;
   const inHand = pathname.startsWith(`${base}/round/`);
   return (
@@ -57,13 +50,28 @@ export function Shell() {
   );
 }
 
+/** Only where nothing is there to be shown. */
+function NoLine({ error }: { error: Error }) {
+  return (
+    <div className="page">
+      <h1>{error instanceof Refused ? 'This line is not in the file' : 'This line cannot be read'}</h1>
+      <p>
+        {error instanceof Refused
+          ? 'Nothing stands under this address.'
+          : 'The program does not answer, and this browser has not read the line before.'}{' '}
+        <Link to="/">See which lines there are.</Link>
+      </p>
+    </div>
+  );
+}
+
 /** Which line, what time, which units and theme, and what is not sent yet. */
 function Where() {
   const { data: view } = useLine();
   const about = useAbout();
   const { system, lamp, setSystem, setLamp } = useSettings();
+  const now = useNow();
   if (!view) return null;
-  const now = about.data?.now ?? view.now;
   return (
     <div className="where">
       <b>{view.line.name}</b>
@@ -83,6 +91,7 @@ function Where() {
         </button>
         {about.data?.demo && <MoveOn />}
       </span>
+      <AsRead at={view.now} now={now} zone={view.line.zone} />
       <NotSent />
     </div>
   );
@@ -111,11 +120,27 @@ function MoveOn() {
   );
 }
 
+/** When the program does not answer: how old is what stands on the page. */
+function AsRead({ at, now, zone }: { at: string; now: string; zone: string }) {
+  if (useReach()) return null;
+  const minutes = Math.max(0, Math.round((Date.parse(now) - Date.parse(at)) / 60_000));
+  const ago = minutes < 1 ? 'just now' : minutes < 90 ? `${minutes} min ago` : `${Math.round(minutes / 60)} h ago`;
+  return (
+    <div className="quiet" role="status">
+      no answer; as read at {clock(at, zone)}, {ago}
+    </div>
+  );
+}
+
+/** What this browser keeps that the program does not have. */
 function NotSent() {
   const kept = useKept();
+  const file = useFile();
   const { system } = useSettings();
-  const refused = kept.filter((k) => k.refused);
-  const waiting = kept.length - refused.length;
+  const here = kept.filter((w) => w.file === '' || w.file === file);
+  // What is on its way to a program that answers is no news.
+  const waiting = here.filter((w) => isWaiting(w) && w.stalled).length;
+  const elsewhere = kept.filter((w) => w.takenAt === null && !here.includes(w));
   return (
     <>
       {waiting > 0 && (
@@ -123,14 +148,27 @@ function NotSent() {
           {count(waiting)} not sent yet, kept in this browser
         </div>
       )}
-      {refused.map((k) => (
-        <div key={k.mutation} className="ember" role="alert">
-          Not accepted, still kept here: {k.what}. {say(k.refused?.detail ?? '', system)}{' '}
-          <button type="button" className="word" onClick={() => void drop(k.mutation)}>
-            let it go
+      {here
+        .filter((w) => w.refused !== null)
+        .map((w) => (
+          <div key={w.mutation} className="ember" role="alert">
+            Not accepted, still kept here: {w.what}. {say(w.refused?.detail ?? '', system)}{' '}
+            <button type="button" className="word" onClick={() => void sendAgain(w.mutation)}>
+              send it again
+            </button>{' '}
+            <button type="button" className="word" onClick={() => void drop(w.mutation)}>
+              let it go
+            </button>
+          </div>
+        ))}
+      {elsewhere.length > 0 && (
+        <div className="quiet" role="status">
+          {count(elsewhere.length)} kept here for another data file{' '}
+          <button type="button" className="word" onClick={() => elsewhere.forEach((w) => void drop(w.mutation))}>
+            let them go
           </button>
         </div>
-      ))}
+      )}
     </>
   );
 }

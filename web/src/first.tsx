@@ -14,7 +14,8 @@ export function FirstPage() {
   const about = useAbout();
   const lines = about.data?.lines;
   const [before, setBefore] = useState<number | null>(null);
-  if (about.isError) return <main className="page ember">The program does not answer. Is it running? This page asks again by itself.</main>;
+  if (about.isError && !lines)
+    return <main className="page ember">The program does not answer. Is it running? This page asks again by itself.</main>;
   if (!lines) return null;
   // A line that is begun here opens by itself, on the ground.
   if (before === null) setBefore(lines.length);
@@ -59,7 +60,7 @@ function NewLine() {
   const begin = async () => {
     try {
       const sent = await write<Line>(`/lines/${line.id}`, line, `the line ${line.name}`);
-      if (sent.sent) void navigate(`/line/${line.id}/ground`);
+      if (sent.state === 'taken') void navigate(`/line/${line.id}/ground`);
       else setKept(true);
     } catch (error) {
       if (error instanceof Refused) setProblems(error.problem.fields ?? []);

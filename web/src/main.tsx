@@ -1,4 +1,3 @@
-import { QueryClient, QueryClientProvider } from '@tanstack/react-query';
 import { StrictMode, useEffect, type ComponentType } from 'react';
 import { createRoot } from 'react-dom/client';
 import { createBrowserRouter, Navigate, RouterProvider, useRouteError } from 'react-router';
@@ -7,16 +6,12 @@ import '@fontsource/aleo/700.css';
 import '@fontsource-variable/source-sans-3';
 import './theme.scss';
 import { Shell } from './app';
-import { Refused } from './lib/api';
+import { Reading } from './lib/reading';
 import { SettingsProvider } from './lib/settings';
 import { FirstPage } from './first';
 import { NotYet } from './notyet';
 import { RoundPage } from './round/round';
 import { TodayPage } from './today/today';
-
-const client = new QueryClient({
-  defaultOptions: { queries: { retry: (n, error) => !(error instanceof Refused) && n < 3, networkMode: 'always' } },
-});
 
 const fetches: (() => Promise<unknown>)[] = [];
 
@@ -101,11 +96,11 @@ const root = document.getElementById('root');
 if (root) {
   createRoot(root).render(
     <StrictMode>
-      <QueryClientProvider client={client}>
+      <Reading>
         <SettingsProvider>
           <RouterProvider router={router} />
         </SettingsProvider>
-      </QueryClientProvider>
+      </Reading>
     </StrictMode>,
   );
 }

@@ -4,9 +4,10 @@ import { Link, useNavigate, useParams } from 'react-router';
 import { MarkIcon } from '../draw/mark';
 import { get } from '../lib/api';
 import { WrongFields } from '../lib/fields';
-import { write } from '../lib/outbox';
+import { save } from '../lib/outbox';
 import { useLine, useLineID, useRack, useWeather } from '../lib/queries';
-import type { Design, Layout, LineView } from '../lib/types.gen';
+import type { LineNow } from '../lib/overlay';
+import type { Design, Layout } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 import { word } from '../lib/words';
 import { useAnswer, type Moving } from './answer';
@@ -23,8 +24,7 @@ export async function beginDesign(lineID: string, spotID: string, facingDeg?: nu
   const layout = facingDeg === undefined ? defaults : { ...defaults, facingDeg };
   const id = ulid();
   const design: Design = { id, lineId: lineID, spotId: spotID, setId: null, target: 'coyote', layout, version: 0 };
-  const sent = await write(`/lines/${lineID}/designs/${id}`, design, 'a new design');
-  if (!sent.sent) localStorage.setItem(`draft:${id}`, JSON.stringify(design));
+  await save(`/lines/${lineID}/designs/${id}`, design, 'a new design');
   return id;
 }
 
@@ -36,7 +36,7 @@ export function BenchPage() {
 }
 
 /** The bench without a design: what lies on it, and where one can be begun. */
-function Choose({ view }: { view: LineView }) {
+function Choose({ view }: { view: LineNow }) {
   const line = useLineID();
   const navigate = useNavigate();
   const [failed, setFailed] = useState(false);
@@ -91,7 +91,7 @@ function Choose({ view }: { view: LineView }) {
   );
 }
 
-function Bench({ id, view }: { id: string; view: LineView }) {
+function Bench({ id, view }: { id: string; view: LineNow }) {
   const { design, saving, edit, settle, missing } = useDesign(id);
   if (missing) {
     return (
@@ -109,10 +109,10 @@ function Bench({ id, view }: { id: string; view: LineView }) {
 
 interface OpenProps {
   design: Design;
-  view: LineView;
+  view: LineNow;
   saving: Saving;
   onEdit: (change: (design: Design) => Design) => void;
-  onSettle: (keep: 'mine' | 'theirs', theirs: Design) => void;
+  onSettle: (keep: 'mine' | 'theirs', theirs: Design) => Promise<void>;
 }
 
 function Open({ design, view, saving, onEdit, onSettle }: OpenProps) {
@@ -185,8 +185,8 @@ function Conflict({ theirs, onSettle }: { theirs: Design; onSettle: OpenProps['o
   return (
     <div className="notice" role="alert">
       <p>This design was changed in another window since you opened it. Both are still there.</p>
-      <Button onClick={() => onSettle('mine', theirs)}>Keep what is here</Button>{' '}
-      <button type="button" className="word" onClick={() => onSettle('theirs', theirs)}>
+      <Button onClick={() => void onSettle('mine', theirs)}>Keep what is here</Button>{' '}
+      <button type="button" className="word" onClick={() => void onSettle('theirs', theirs)}>
         take the other
       </button>
     </div>

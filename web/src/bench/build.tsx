@@ -1,17 +1,18 @@
-import { hashKey, useQueryClient } from '@tanstack/react-query';
+import { hashKey } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Refused } from '../lib/api';
 import { Text } from '../lib/fields';
 import { write } from '../lib/outbox';
-import { useAbout } from '../lib/queries';
+import { useNow } from '../lib/clock';
 import { clock, instant, localInput, longDay } from '../lib/time';
-import type { Design, LineView, Make } from '../lib/types.gen';
+import type { LineNow } from '../lib/overlay';
+import type { Design, Make } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 
 interface Props {
   design: Design;
-  view: LineView;
+  view: LineNow;
   /** Not while the bench has something to put right. */
   ready: boolean;
 }
@@ -25,14 +26,12 @@ type Built =
 
 /** Records the set as made. One design built twice by two quick taps is one make: its id is made before the first tap. */
 export function Build({ design, view, ready }: Props) {
-  const client = useQueryClient();
-  const about = useAbout();
   const [built, setBuilt] = useState<Built>({ state: 'no' });
   const [typed, setTyped] = useState<string | null>(null);
   const makeID = useRef(ulid());
   const newSetID = useRef(ulid());
   const { zone } = view.line;
-  const now = about.data?.now ?? view.now;
+  const now = useNow();
   const at = typed === null ? Date.parse(now) : instant(typed, zone);
   const odd = Number.isNaN(at)
     ? 'This is no date and time'
@@ -62,14 +61,13 @@ export function Build({ design, view, ready }: Props) {
     };
     try {
       const sent = await write<Make>(`/lines/${design.lineId}/makes/${make.id}`, make, `${verb.toLowerCase()}: ${design.target}`);
-      setBuilt(sent.sent ? { state: 'built', make: sent.answer, as: recipe } : { state: 'kept', as: recipe });
+      setBuilt(sent.state === 'taken' ? { state: 'built', make: sent.answer, as: recipe } : { state: 'kept', as: recipe });
       setTyped(null);
       makeID.current = ulid();
-      void client.invalidateQueries({ queryKey: ['design', design.lineId, design.id] });
     } catch (error) {
       setBuilt({
         state: 'failed',
-        says: error instanceof Refused ? error.problem.detail : 'The program does not answer.',
+        says: error instanceof Refused ? error.problem.detail : 'This browser could not keep it.',
       });
     }
   };

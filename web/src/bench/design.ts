@@ -1,150 +1,143 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState, useSyncExternalStore } from 'react';
-import { call, get, Refused } from '../lib/api';
+import { get, Refused } from '../lib/api';
+import { dropPath, keptNow, onKept, save, seen, sendAgain, type Kept } from '../lib/outbox';
 import { useLineID } from '../lib/queries';
+import { useReach } from '../lib/reach';
 import type { Design, FieldProblem } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 
 export type Saving =
   { state: 'saved' | 'saving' | 'kept' } | { state: 'refused'; problems: FieldProblem[] } | { state: 'conflict'; theirs: Design };
 
-interface Snapshot {
-  design: Design | null;
-  saving: Saving;
+interface Stored {
+  design: Design;
+  askedMs: number;
 }
 
-const pause = 400;
-const retry = 4000;
-
 /**
- * One design on the bench. Every change is kept in this browser at once and saved a moment later; it stays kept here until
- * the program has taken it, over a reload and a dead program too.
+ * One design on the bench. Every change is kept in this browser at once and sent when the hand rests; it stays kept here until the
+ * program has taken it, over a reload and a dead program too.
  */
 class Desk {
-  private now: Snapshot;
-  private busy = false;
-  /** A save whose answer has not come: it is sent again as it was, so that the program knows it for the same. */
-  private unanswered: { design: Design; mutation: string } | null = null;
-  private timer: number | undefined;
+  private design: Design | null = null;
+  /** Whether a change is being kept, and whether there is a newer one. */
+  private keeping = false;
+  private changed = false;
+  /** What this window kept last; what is kept otherwise comes from another window. */
+  private last: unknown = null;
   private readonly listeners = new Set<() => void>();
-  private readonly path: string;
-  private readonly key: string;
-  private readonly onSaved: () => void;
+  readonly path: string;
 
-  constructor(line: string, id: string, onSaved: () => void) {
+  constructor(line: string, id: string) {
     this.path = `/lines/${line}/designs/${id}`;
-    this.key = `draft:${id}`;
-    this.onSaved = onSaved;
-    const kept = localStorage.getItem(this.key);
-    this.now = { design: kept === null ? null : (JSON.parse(kept) as Design), saving: { state: 'saved' } };
+    this.adopt();
   }
 
-  readonly snapshot = () => this.now;
+  readonly snapshot = () => this.design;
 
   readonly subscribe = (listen: () => void) => {
     this.listeners.add(listen);
     return () => this.listeners.delete(listen);
   };
 
-  private show(change: Partial<Snapshot>) {
-    this.now = { ...this.now, ...change };
+  private show(design: Design) {
+    this.design = design;
     this.listeners.forEach((listen) => listen());
   }
 
-  private keep(design: Design) {
-    localStorage.setItem(this.key, JSON.stringify(design));
-    this.show({ design });
-  }
+  /** Takes what is kept of the design, where this window did not enter it. */
+  readonly adopt = () => {
+    const body = rowsOf(this.path).at(-1)?.body as Design | undefined;
+    if (body === undefined || this.keeping || said(body) === this.last) return;
+    this.last = said(body);
+    this.show(body);
+  };
 
-  private later(after: number) {
-    window.clearTimeout(this.timer);
-    this.timer = window.setTimeout(() => void this.save(), after);
-  }
-
-  /** The design as the program has it; what is kept here from before goes over it. */
-  readonly arrive = (design: Design) => {
-    const here = this.now.design;
-    if (here === null) {
-      this.show({ design });
-      return;
-    }
+  /** The design as the program had it when it was asked; what was entered here since goes over it. */
+  readonly arrive = ({ design: stored, askedMs }: Stored) => {
+    const here = this.design;
+    const newer = this.keeping || rowsOf(this.path).some((w) => w.takenAt === null || w.takenAt >= askedMs);
+    if (here === null || !newer) this.show(stored);
     // Which set it became is the program's to say, whatever else is changed here.
-    if (design.setId !== here.setId) this.show({ design: { ...here, setId: design.setId } });
-    if (localStorage.getItem(this.key) !== null) this.later(0);
-    else if (design.version > here.version) this.show({ design });
+    else if (stored.setId !== here.setId) this.show({ ...here, setId: stored.setId });
   };
 
   readonly edit = (change: (design: Design) => Design) => {
-    if (this.now.design === null) return;
-    this.keep(change(this.now.design));
-    this.later(pause);
+    if (this.design === null) return;
+    this.show(change(this.design));
+    void this.keep();
   };
+
+  private async keep() {
+    this.changed = true;
+    if (this.keeping) return;
+    this.keeping = true;
+    while (this.changed && this.design) {
+      this.changed = false;
+      this.last = said(this.design);
+      await save(this.path, this.design, 'a design');
+    }
+    this.keeping = false;
+  }
 
   /** Settles a conflict: with what stands in the program, or with what is here over it. */
-  readonly settle = (keep: 'mine' | 'theirs', theirs: Design) => {
-    if (keep === 'theirs' || this.now.design === null) {
-      localStorage.removeItem(this.key);
-      this.show({ design: theirs, saving: { state: 'saved' } });
+  readonly settle = async (keep: 'mine' | 'theirs', theirs: Design) => {
+    await seen(this.path, theirs.version);
+    const mine = rowsOf(this.path).find((w) => w.refused !== null);
+    if (keep === 'theirs' || !mine) {
+      await dropPath(this.path);
+      this.last = null;
+      this.show(theirs);
       return;
     }
-    this.keep({ ...this.now.design, version: theirs.version });
-    this.later(0);
+    const body = { ...(mine.body as Design), version: theirs.version };
+    await sendAgain(mine.mutation, { mutation: ulid(), sent: false, body });
   };
-
-  private async save() {
-    if (this.busy || this.now.design === null) return;
-    this.busy = true;
-    this.show({ saving: { state: 'saving' } });
-    this.unanswered ??= { design: this.now.design, mutation: ulid() };
-    const { design: sent, mutation } = this.unanswered;
-    try {
-      const { version } = await call<Design>('PUT', this.path, sent, mutation);
-      this.unanswered = null;
-      if (this.now.design === sent) {
-        localStorage.removeItem(this.key);
-        this.show({ design: { ...sent, version }, saving: { state: 'saved' } });
-        this.onSaved();
-      } else {
-        this.keep({ ...this.now.design, version });
-        this.later(0);
-      }
-    } catch (error) {
-      if (error instanceof Refused) this.unanswered = null;
-      if (!(error instanceof Refused)) {
-        this.show({ saving: { state: 'kept' } });
-        this.later(retry);
-      } else if (error.problem.status === 409) {
-        this.show({ saving: { state: 'conflict', theirs: error.problem.theirs as Design } });
-      } else {
-        this.show({ saving: { state: 'refused', problems: error.problem.fields ?? [] } });
-      }
-    }
-    this.busy = false;
-  }
 }
+
+const rowsOf = (path: string): Kept[] => keptNow().filter((w) => w.path === path);
+
+/** What a design says, whatever the program counts of it. */
+const said = (design: Design): string => JSON.stringify({ ...design, version: 0, setId: null });
 
 /** A design by its id, with how its saving stands. */
 export function useDesign(id: string) {
   const line = useLineID();
-  const client = useQueryClient();
-  const [desk] = useState(() => new Desk(line, id, () => void client.invalidateQueries({ queryKey: ['line', line], exact: true })));
-  const { design, saving } = useSyncExternalStore(desk.subscribe, desk.snapshot);
+  const [desk] = useState(() => new Desk(line, id));
+  const design = useSyncExternalStore(desk.subscribe, desk.snapshot);
+  const kept = useSyncExternalStore(onKept, keptNow);
+  const answers = useReach();
   const stored = useQuery({
     queryKey: ['design', line, id],
-    queryFn: () => get<Design>(`/lines/${line}/designs/${id}`),
-    staleTime: Infinity,
-    gcTime: 0,
+    queryFn: async (): Promise<Stored> => {
+      const askedMs = Date.now();
+      return { askedMs, design: await get<Design>(`/lines/${line}/designs/${id}`) };
+    },
+    gcTime: Infinity,
     refetchOnWindowFocus: false,
   });
+  useEffect(() => onKept(desk.adopt), [desk]);
   const arrived = stored.data;
   useEffect(() => {
     if (arrived !== undefined) desk.arrive(arrived);
   }, [arrived, desk]);
   return {
     design,
-    saving,
+    saving: savingOf(
+      kept.filter((w) => w.path === desk.path && w.takenAt === null),
+      answers,
+    ),
     edit: desk.edit,
     settle: desk.settle,
     missing: stored.error instanceof Refused && design === null,
   };
+}
+
+function savingOf(waiting: Kept[], answers: boolean): Saving {
+  const refused = waiting.find((w) => w.refused !== null)?.refused;
+  if (refused?.theirs) return { state: 'conflict', theirs: refused.theirs as Design };
+  if (refused) return { state: 'refused', problems: refused.fields ?? [{ field: 'design', says: refused.detail }] };
+  if (waiting.length === 0) return { state: 'saved' };
+  return { state: answers ? 'saving' : 'kept' };
 }

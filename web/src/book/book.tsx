@@ -1,8 +1,11 @@
 import { scaleLinear } from 'd3-scale';
 import { MarkIcon } from '../draw/mark';
+import { nowISO } from '../lib/clock';
+import { act } from '../lib/outbox';
 import { useBook, useLine } from '../lib/queries';
-import { clock, day } from '../lib/time';
-import type { Book, LineView, RateRow } from '../lib/types.gen';
+import { clock, day, longDate } from '../lib/time';
+import type { BookNow, LineNow } from '../lib/overlay';
+import type { CaughtAnimal, Odd, RateRow } from '../lib/types.gen';
 import { trim } from '../lib/units';
 import { capital, count, word } from '../lib/words';
 
@@ -18,35 +21,92 @@ export function BookPage() {
   );
 }
 
-function Catches({ book, view }: { book: Book; view: LineView }) {
+function Catches({ book, view }: { book: BookNow; view: LineNow }) {
   const { zone } = view.line;
   return (
     <section>
       <h2>What was held</h2>
       <div className="quiet">newest first; the foot, and how it was held</div>
       <ul className="rows">
+        {book.waiting.map((c) => (
+          <Caught key={c.id} caught={c} zone={zone} waits />
+        ))}
         {book.catches.map((c) => (
-          <li key={c.id} className="due" style={{ gridTemplateColumns: '106px 30px 1fr auto' }}>
-            <span className="quiet">
-              {day(c.at, zone)} {clock(c.at, zone)}
-            </span>
-            <b>{c.number}</b>
-            <span>
-              {capital(word(c.species))}
-              {c.sex === 'unknown' ? '' : `, ${c.sex}`} {!c.target && <span className="quiet">· not a target</span>}
-            </span>
-            <span>
-              {word(c.foot)}, {word(c.hold)}
-            </span>
-          </li>
+          <Caught key={c.id} caught={c} zone={zone} />
         ))}
       </ul>
-      {book.catches.length === 0 && <p>Nothing yet. A catch given on the round is written here.</p>}
+      {book.catches.length + book.waiting.length === 0 && <p>Nothing yet. A catch given on the round is written here.</p>}
+      {book.odd.length > 0 && <Uncounted book={book} view={view} />}
     </section>
   );
 }
 
-function Rates({ book, view }: { book: Book; view: LineView }) {
+function Caught({ caught: c, zone, waits }: { caught: CaughtAnimal; zone: string; waits?: boolean }) {
+  return (
+    <li className="due" style={{ gridTemplateColumns: '106px 30px 1fr auto' }}>
+      <span className="quiet">
+        {day(c.at, zone)} {clock(c.at, zone)}
+      </span>
+      <b>{c.number}</b>
+      <span>
+        {capital(word(c.species))}
+        {c.sex === 'unknown' ? '' : `, ${c.sex}`} {!c.target && <span className="quiet">· not a target</span>}
+        {waits && <span className="ember"> · kept here, not sent yet</span>}
+      </span>
+      <span>
+        {word(c.foot)}, {word(c.hold)}
+      </span>
+    </li>
+  );
+}
+
+const whys: Record<string, string> = {
+  ahead: 'its time still lies ahead',
+  far: 'its clock had lost the time',
+  before: 'it lies before the set was built',
+  after: 'the set had been pulled or remade by then',
+};
+
+const oddWords = (odd: Odd) =>
+  odd.kind === 'make'
+    ? 'a remake'
+    : odd.kind === 'pull'
+      ? 'a pull'
+      : `a look: ${word(odd.finding ?? '')}${odd.catches?.length ? `, ${odd.catches.map((c) => word(c.species)).join(', ')}` : ''}`;
+
+/** What was entered and cannot have been so: it is kept, and counts for nothing. */
+function Uncounted({ book, view }: { book: BookNow; view: LineNow }) {
+  const { zone, id } = view.line;
+  const line = `/lines/${id}`;
+  const takeBack = async (odd: Odd) => {
+    const kind = odd.kind === 'pull' ? 'pulls' : 'visits';
+    await act(`${line}/${kind}/${odd.id}/undo`, { at: nowISO() }, `${oddWords(odd)} at set ${odd.number} taken back`);
+  };
+  return (
+    <>
+      <h3 style={{ marginTop: 16 }}>Kept, but not counted</h3>
+      <div className="quiet">the time does not fit; take it back and enter it anew at its right time</div>
+      <ul className="rows">
+        {book.odd.map((odd) => (
+          <li key={odd.id} className="due" style={{ gridTemplateColumns: '136px 30px 1fr auto' }}>
+            <span className="quiet">{longDate(odd.at, zone)}</span>
+            <b>{odd.number}</b>
+            <span>
+              {capital(oddWords(odd))}: <span className="dun">{whys[odd.why]}</span>
+            </span>
+            {odd.kind !== 'make' && (
+              <button type="button" className="word" onClick={() => void takeBack(odd)}>
+                take it back
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+    </>
+  );
+}
+
+function Rates({ book, view }: { book: BookNow; view: LineNow }) {
   const { total } = book;
   const most = Math.max(4, ...book.sets.map((s) => Math.min(40, s.rate?.high ?? 0)));
   const x = scaleLinear().domain([0, most]).range([250, 490]).nice();
@@ -114,8 +174,9 @@ function Rates({ book, view }: { book: Book; view: LineView }) {
           <p>
             <b>{trim(total.rate.per100, 1)} in 100 trap-nights</b>, likely between {trim(total.rate.low, 1)} and {trim(total.rate.high, 1)}:{' '}
             {total.catches} target {total.catches === 1 ? 'animal' : 'animals'} in {trim(total.trapNights, 1)} trap-nights, exact Poisson
-            interval. {book.others > 0 && `${capital(count(book.others))} ${book.others === 1 ? 'other was' : 'others were'} held.`} Nights
-            found sprung, locked by weather or holding count half.
+            interval. {book.others > 0 && `${capital(count(book.others))} ${book.others === 1 ? 'other was' : 'others were'} held.`}{' '}
+            {book.waiting.length > 0 && 'What is kept here and not sent yet is not counted. '}Nights found sprung, locked by weather or
+            holding count half.
           </p>
         </>
       )}

@@ -4,6 +4,7 @@ import { Link, useNavigate, useSearchParams } from 'react-router';
 import { beginDesign } from '../bench/bench';
 import { MarkIcon } from '../draw/mark';
 import { WindStrip } from '../draw/windstrip';
+import { nowISO } from '../lib/clock';
 import { useGround, useKinds, useLine, useWeather } from '../lib/queries';
 import { PlacePanel, usePlaceIt } from './placeit';
 import { useSettings } from '../lib/settings';
@@ -82,7 +83,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
       points: clean.map((p) => toPlace(line, p)),
       widthMm: drawKind.key === 'travel_way' ? 900 : 0,
       propertyId: null,
-      madeAt: view.now,
+      madeAt: nowISO(),
       deleted: false,
       version: 0,
     };

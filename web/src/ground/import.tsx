@@ -57,7 +57,7 @@ function Open({ view, kinds }: { view: LineView; kinds: Kind[] }) {
         { things, property } satisfies Bring,
         `${things.length} things of ${now.name}`,
       );
-      setNow(sent.sent ? { state: 'brought', brought: sent.answer } : { state: 'kept' });
+      setNow(sent.state === 'taken' ? { state: 'brought', brought: sent.answer } : { state: 'kept' });
     } catch (error) {
       setNow({
         state: 'refused',

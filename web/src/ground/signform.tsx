@@ -1,4 +1,5 @@
-import { useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
+import { nowISO } from '../lib/clock';
 import { Refused } from '../lib/api';
 import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
 import { clock, day, instant, localInput } from '../lib/time';
@@ -7,6 +8,7 @@ import { ulid } from '../lib/ulid';
 import { animals, bearing, capital, signAges, signKinds, word } from '../lib/words';
 import type { Changes } from '../lib/change';
 import { KeepRow, useKeep } from '../lib/keep';
+import { useKept, write } from '../lib/outbox';
 import { toGlobe, toPlane, type Point } from './plane';
 import { HereButton } from './whereabouts';
 
@@ -24,7 +26,7 @@ export const newSign = (view: LineView, place: { latDeg: number; lonDeg: number 
   youngerThan: null,
   holds: 'unknown',
   photoId: null,
-  seenAt: view.now,
+  seenAt: nowISO(),
   note: '',
   deleted: false,
   version: 0,
@@ -114,6 +116,20 @@ export function AddSign({ view, ground, place, onPlace, changes, onDone }: AddPr
   );
 }
 
+/** A photo as the program has it, or as it waits here to be sent. */
+function Picture({ line, id, what }: { line: string; id: string; what: string }) {
+  const path = `/lines/${line}/photos/${id}`;
+  const body = useKept().find((w) => w.path === path)?.body;
+  const here = useMemo(() => (body instanceof Blob ? URL.createObjectURL(body) : null), [body]);
+  useEffect(
+    () => () => {
+      if (here !== null) URL.revokeObjectURL(here);
+    },
+    [here],
+  );
+  return <img className="photo" src={here ?? `/api${path}`} alt={`${what}, as photographed`} />;
+}
+
 const younger = 14 * 86_400_000;
 
 /** What is known of a sign; changes are kept when they are said to be right. */
@@ -150,21 +166,15 @@ export function SignPanel({
     form.unsay();
     const id = ulid();
     try {
-      const response = await fetch(`/api/lines/${view.line.id}/photos/${id}`, {
-        method: 'PUT',
-        body: file,
-        headers: { Mutation: ulid() },
-      });
-      const answer = (await response.json()) as Photo & { detail?: string };
-      if (!response.ok) {
-        setProblems([{ field: 'photo', says: answer.detail?.replace(/^photo: /, '') ?? 'was not accepted' }]);
-        return;
-      }
+      const sent = await write<Photo>(`/lines/${view.line.id}/photos/${id}`, file, `a photo of ${word(x.what)}`);
       setProblems([]);
       set({ photoId: id });
-      if (answer.latDeg !== null && answer.lonDeg !== null) setOffered({ latDeg: answer.latDeg, lonDeg: answer.lonDeg });
-    } catch {
-      setProblems([{ field: 'photo', says: 'could not be sent: the program does not answer; choose it again when it does' }]);
+      if (sent.state !== 'taken') return;
+      const { latDeg, lonDeg } = sent.answer;
+      if (latDeg !== null && lonDeg !== null) setOffered({ latDeg, lonDeg });
+    } catch (error) {
+      const says = error instanceof Refused ? error.problem.detail.replace(/^photo: /, '') : 'could not be kept in this browser';
+      setProblems([{ field: 'photo', says }]);
     }
   };
   const [offered, setOffered] = useState<{ latDeg: number; lonDeg: number } | null>(null);
@@ -183,9 +193,7 @@ export function SignPanel({
           {x.directionDeg !== null && `, going ${bearing(x.directionDeg)}`}
           {x.youngerThan && `, younger than the ${fallWords(ground, x.youngerThan, zone)}`}
         </div>
-        {x.photoId && (
-          <img className="photo" src={`/api/lines/${view.line.id}/photos/${x.photoId}`} alt={`${word(x.what)}, as photographed`} />
-        )}
+        {x.photoId && <Picture line={view.line.id} id={x.photoId} what={word(x.what)} />}
         <div className="form-grid">
           <Pick
             label="what"

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
+import { nowISO } from '../lib/clock';
 import { Pick, Text, WrongFields } from '../lib/fields';
 import { day } from '../lib/time';
 import type { Feature, FieldProblem, Ground, Kind, LineView } from '../lib/types.gen';
@@ -88,7 +89,7 @@ function AddByNumbers({ view, kinds, changes }: { view: LineView; kinds: Kind[];
       points: read,
       widthMm: kind === 'travel_way' ? 900 : 0,
       propertyId: null,
-      madeAt: view.now,
+      madeAt: nowISO(),
       deleted: false,
       version: 0,
     };

@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
+import { nowISO } from '../lib/clock';
 import { Refused } from '../lib/api';
 import { Choice, Measure, Pick, WrongFields } from '../lib/fields';
 import { FileButton, fileTrouble, lookInto } from '../lib/file';
@@ -86,7 +87,7 @@ function ReadingForm({ view, weather }: { view: LineView; weather: WeatherView }
       lineId: view.line.id,
       kind,
       spotId: kind === 'frost_probe' && spotID !== '' ? spotID : null,
-      at: view.now,
+      at: nowISO(),
       value: kind === 'snow_depth' ? value / 10 : value,
       deleted: false,
       version: 0,

@@ -1,6 +1,8 @@
+import { answerMs, longMs } from './pace';
+import { reached } from './reach';
 import type { Problem } from './types.gen';
 
-/** The server said no: what was wrong, field by field. */
+/** The program said no: what was wrong, field by field. The same request would be refused again. */
 export class Refused extends Error {
   readonly problem: Problem;
   constructor(problem: Problem) {
@@ -9,33 +11,74 @@ export class Refused extends Error {
   }
 }
 
-/** The server could not be reached, or could not do it now; the same request may be sent again. */
+/** The program answered that it could not do it. */
+export class Failed extends Error {
+  readonly problem: Problem;
+  constructor(problem: Problem) {
+    super(problem.detail);
+    this.problem = problem;
+  }
+}
+
+/** The program could not be reached; the same request may be sent again. */
 export class Unreachable extends Error {
   constructor() {
     super('The program does not answer.');
   }
 }
 
-/** Sends one request and gives its JSON. Throws Refused or Unreachable. */
-export async function call<T>(method: string, path: string, body?: unknown, mutation?: string): Promise<T> {
+/** What goes with a write beside its body. */
+export interface Stamp {
+  mutation: string;
+  file: string;
+  deviceAt: string;
+  offsetMs: number | null;
+}
+
+function headersOf(body: unknown, stamp: Stamp | undefined): Record<string, string> {
+  const headers: Record<string, string> = {
+    'Content-Type': body instanceof Blob ? body.type || 'application/octet-stream' : 'application/json',
+  };
+  if (!stamp) return headers;
+  headers.Mutation = stamp.mutation;
+  headers['Device-Time'] = stamp.deviceAt;
+  if (stamp.file !== '') headers.File = stamp.file;
+  if (stamp.offsetMs !== null) headers['Clock-Offset'] = String(stamp.offsetMs);
+  return headers;
+}
+
+/** A gateway that has nobody behind it. */
+const nobody = [502, 503, 504];
+
+const unsaid = (status: number): Problem => ({
+  title: 'Something went wrong',
+  status,
+  detail: 'The program could not do this, and did not say why.',
+});
+
+/** Sends one request and gives its JSON. Throws Refused, Failed or Unreachable. */
+export async function call<T>(method: string, path: string, body?: unknown, stamp?: Stamp): Promise<T> {
   let response: Response;
+  let answer: unknown;
   try {
     response = await fetch('/api' + path, {
       method,
-      headers: { 'Content-Type': 'application/json', ...(mutation ? { Mutation: mutation } : {}) },
-      body: body === undefined ? null : JSON.stringify(body),
+      headers: headersOf(body, stamp),
+      signal: AbortSignal.timeout(body instanceof Blob ? longMs : answerMs),
+      body: body === undefined ? null : body instanceof Blob ? body : JSON.stringify(body),
     });
-  } catch {
-    throw new Unreachable();
-  }
-  if (response.ok) return (await response.json()) as T;
-  if (response.status >= 500) throw new Unreachable();
-  try {
-    throw new Refused((await response.json()) as Problem);
+    if (nobody.includes(response.status)) throw new Unreachable();
+    const text = await response.text();
+    reached(true);
+    answer = JSON.parse(text);
   } catch (error) {
-    if (error instanceof Refused) throw error;
+    if (error instanceof SyntaxError) throw new Failed(unsaid(0));
+    reached(false);
     throw new Unreachable();
   }
+  if (response.ok) return answer as T;
+  if (response.status >= 500) throw new Failed(answer as Problem);
+  throw new Refused(answer as Problem);
 }
 
 export const get = <T>(path: string) => call<T>('GET', path);

@@ -1,6 +1,6 @@
-import { useCallback, useRef, useState } from 'react';
+import { useCallback, useState } from 'react';
 import { Refused } from './api';
-import { write } from './outbox';
+import { seen, write } from './outbox';
 import { useLineID } from './queries';
 import type { FieldProblem } from './types.gen';
 
@@ -26,28 +26,27 @@ interface Step {
 export function useChanges() {
   const line = useLineID();
   const [steps, setSteps] = useState<Step[]>([]);
-  const versions = useRef(new Map<string, number>());
 
   const put = useCallback(
     async (kind: Kind, x: Editable, what: string) => {
-      const version = Math.max(x.version, versions.current.get(x.id) ?? 0);
-      const sent = await write<Editable>(`/lines/${line}/${kind}/${x.id}`, { ...x, version }, what).catch((error: unknown) => {
+      const path = `/lines/${line}/${kind}/${x.id}`;
+      try {
+        return (await write<Editable>(path, x, what)).state === 'taken';
+      } catch (error) {
         // Seen now, what stands there may be changed after all: by keeping again.
-        if (stale(error)) versions.current.set(x.id, (error.problem.theirs as Editable).version);
+        if (stale(error)) await seen(path, (error.problem.theirs as Editable).version);
         throw error;
-      });
-      versions.current.set(x.id, sent.sent ? sent.answer.version : version + 1);
-      return sent.sent;
+      }
     },
     [line],
   );
 
-  /** Keeps after; before is what stood there, or null for something new. */
+  /** Keeps after; before is what stood there, or null for something new. Gives whether the program has it already. */
   const change = useCallback(
     async <T extends Editable>(kind: Kind, before: T | null, after: T, what: string): Promise<boolean> => {
-      const sent = await put(kind, after, what);
+      const taken = await put(kind, after, what);
       setSteps((all) => [...all, { kind, restore: before ?? { ...after, deleted: true }, what }]);
-      return sent;
+      return taken;
     },
     [put],
   );
@@ -64,12 +63,12 @@ export function useChanges() {
 
 export type Changes = ReturnType<typeof useChanges>;
 
-const stale = (error: unknown): error is Refused => error instanceof Refused && error.problem.status === 409;
+const stale = (error: unknown): error is Refused => error instanceof Refused && Boolean(error.problem.theirs);
 
 /** The fields that a failed change objects to. */
 export const objections = (error: unknown): FieldProblem[] =>
   stale(error)
     ? [{ field: 'version', says: 'was changed elsewhere since you opened it. Keep again to put yours over that' }]
     : error instanceof Refused
-      ? (error.problem.fields ?? [])
+      ? (error.problem.fields ?? [{ field: 'version', says: `was not kept. ${error.problem.detail}` }])
       : [];

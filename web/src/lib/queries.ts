@@ -1,32 +1,65 @@
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useEffect, useMemo } from 'react';
 import { useParams } from 'react-router';
 import { get } from './api';
-import { onSent } from './outbox';
+import { heard } from './clock';
+import { onTaken, setFile, useFile, useKept, type Kept } from './outbox';
+import { layBook, layGround, layLine, type Read } from './overlay';
+import { rereadMs } from './pace';
 import type { About, Book, Ground, Kind, Kit, LineView, Rack, Shelf, TrapEvent, WeatherView } from './types.gen';
+import { targets } from './words';
 
 /** The id of the line in the address. */
 export function useLineID(): string {
   return useParams().line ?? '';
 }
 
-const minute = 60_000;
+/** What was read stays in this browser for as long as it is shown. */
+const stays = { gcTime: Infinity };
 
-export const useAbout = () => useQuery({ queryKey: ['about'], queryFn: () => get<About>('/about'), refetchInterval: minute });
+async function askAbout(): Promise<About> {
+  const asked = Date.now();
+  const about = await get<About>('/about');
+  heard(about.now, about.still, asked);
+  setFile(about.file);
+  return about;
+}
 
+/** Reads, and notes when it was asked for. */
+async function read<T>(path: string): Promise<Read<T>> {
+  const askedMs = Date.now();
+  return { ...(await get<T>(path)), askedMs };
+}
+
+export const useAbout = () => useQuery({ queryKey: ['about'], queryFn: askAbout, refetchInterval: rereadMs, ...stays });
+
+/** What was entered here for the file that the program has open. */
+function useEntered(): Kept[] {
+  const file = useFile();
+  const kept = useKept();
+  return useMemo(() => kept.filter((w) => w.file === '' || w.file === file), [kept, file]);
+}
+
+/** The line as it was read, with what was entered here laid over it. */
 export function useLine() {
   const id = useLineID();
-  return useQuery({
+  const entered = useEntered();
+  const query = useQuery({
     queryKey: ['line', id],
-    queryFn: () => get<LineView>(`/lines/${id}`),
+    queryFn: () => read<LineView>(`/lines/${id}`),
     placeholderData: keepPreviousData,
-    refetchInterval: minute,
+    refetchInterval: rereadMs,
+    ...stays,
   });
+  const { data, error } = query;
+  return { data: useMemo(() => data && layLine(data, entered), [data, entered]), error };
 }
 
 export function useGround() {
   const id = useLineID();
-  return useQuery({ queryKey: ['line', id, 'ground'], queryFn: () => get<Ground>(`/lines/${id}/ground`) });
+  const entered = useEntered();
+  const { data } = useQuery({ queryKey: ['line', id, 'ground'], queryFn: () => read<Ground>(`/lines/${id}/ground`), ...stays });
+  return { data: useMemo(() => data && layGround(data, id, entered), [data, id, entered]) };
 }
 
 export function useWeather() {
@@ -34,21 +67,25 @@ export function useWeather() {
   return useQuery({
     queryKey: ['line', id, 'weather'],
     queryFn: () => get<WeatherView>(`/lines/${id}/weather`),
-    refetchInterval: 5 * minute,
+    refetchInterval: 5 * rereadMs,
+    ...stays,
   });
 }
 
 /** What can be drawn on the ground. */
-export const useKinds = () => useQuery({ queryKey: ['kinds'], queryFn: () => get<Kind[]>('/kinds'), staleTime: Infinity });
+export const useKinds = () => useQuery({ queryKey: ['kinds'], queryFn: () => get<Kind[]>('/kinds'), staleTime: Infinity, ...stays });
 
 export function useBook() {
   const id = useLineID();
-  return useQuery({ queryKey: ['line', id, 'book'], queryFn: () => get<Book>(`/lines/${id}/book`) });
+  const entered = useEntered();
+  const { data: view } = useLine();
+  const { data } = useQuery({ queryKey: ['line', id, 'book'], queryFn: () => read<Book>(`/lines/${id}/book`), ...stays });
+  return { data: useMemo(() => data && view && layBook(data, view, entered, targets), [data, view, entered]) };
 }
 
 export function useRack() {
   const id = useLineID();
-  return useQuery({ queryKey: ['line', id, 'rack'], queryFn: () => get<Rack>(`/lines/${id}/rack`) });
+  return useQuery({ queryKey: ['line', id, 'rack'], queryFn: () => get<Rack>(`/lines/${id}/rack`), ...stays });
 }
 
 export function useTrapHistory(trap: string) {
@@ -58,23 +95,35 @@ export function useTrapHistory(trap: string) {
 
 export function useShelf() {
   const id = useLineID();
-  return useQuery({ queryKey: ['line', id, 'shelf'], queryFn: () => get<Shelf>(`/lines/${id}/shelf`) });
+  return useQuery({ queryKey: ['line', id, 'shelf'], queryFn: () => get<Shelf>(`/lines/${id}/shelf`), ...stays });
 }
 
 export function useKit(day: string) {
   const id = useLineID();
-  return useQuery({ queryKey: ['line', id, 'kit', day], queryFn: () => get<Kit>(`/lines/${id}/kit/${day}`) });
+  return useQuery({ queryKey: ['line', id, 'kit', day], queryFn: () => read<Kit>(`/lines/${id}/kit/${day}`), ...stays });
 }
 
-/** Reads everything about the line anew whenever the program has taken a write. */
+/**
+ * Reads everything about the line anew whenever the program has taken a write. When the program has another file open than
+ * before, nothing that was read holds any more.
+ */
 export function useFreshness() {
   const client = useQueryClient();
+  const about = useAbout();
+  const file = about.data?.file;
   useEffect(
     () =>
-      onSent((path) => {
+      onTaken((path) => {
         void client.invalidateQueries({ queryKey: ['line'] });
-        if (/^\/lines\/[^/]+$/.test(path)) void client.invalidateQueries({ queryKey: ['about'] });
+        void client.invalidateQueries({ queryKey: ['design'] });
+        if (path === '' || /^\/lines\/[^/]+$/.test(path)) void client.invalidateQueries({ queryKey: ['about'] });
       }),
     [client],
   );
+  useEffect(() => {
+    const before = localStorage.getItem('read-file');
+    if (file === undefined || file === before) return;
+    localStorage.setItem('read-file', file);
+    if (before !== null) void client.resetQueries({ predicate: (q) => q.queryKey[0] !== 'about' });
+  }, [client, file]);
 }

@@ -6,6 +6,10 @@ export const clock = (iso: string, zone: string) => part(zone, { hour: '2-digit'
 
 export const day = (iso: string, zone: string) => part(zone, { day: 'numeric', month: 'short' }).format(new Date(iso));
 
+/** A day with its year, for what may be far off. */
+export const longDate = (iso: string, zone: string) =>
+  part(zone, { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' }).format(new Date(iso));
+
 export const longDay = (iso: string, zone: string) =>
   part(zone, { weekday: 'long', day: 'numeric', month: 'long' }).format(new Date(iso)).replace(',', '');
 
@@ -36,6 +40,7 @@ export const localInput = (iso: string, zone: string) => `${date(iso, zone)}T${c
 
 /** The instant of a local time typed as "2026-12-04T05:50" in a zone; NaN when it is no time. */
 export function instant(local: string, zone: string): number {
+  if (!/^\d{4}-\d\d-\d\dT\d\d:\d\d$/.test(local)) return NaN;
   const wall = Date.parse(local + ':00Z');
   if (Number.isNaN(wall)) return NaN;
   // The zone's offset is read at the time guessed with the offset before; twice is enough on either side of a change.

@@ -12,6 +12,7 @@ export interface Schema {
   book: Book;
   sign: Sign;
   visit: Visit;
+  pull: Pull;
   question: Question;
   answer: Answer;
   others: Other[];
@@ -54,8 +55,7 @@ export interface Schema {
  * via the `definition` "About".
  */
 export interface About {
-  fileId: string;
-  epoch: string;
+  file: string;
   demo: boolean;
   now: string;
   still: boolean;
@@ -402,12 +402,14 @@ export interface Fall {
  * via the `definition` "Book".
  */
 export interface Book {
+  now: string;
   since: string | null;
   total: RateRow;
   others: number;
   sets: RateRow[];
   catches: CaughtAnimal[];
   nights: BookNight[];
+  odd: Odd[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -453,6 +455,31 @@ export interface BookNight {
   evening: string;
   traps: number;
   held: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Odd".
+ */
+export interface Odd {
+  kind: string;
+  id: string;
+  setId: string;
+  number: number;
+  at: string;
+  why: string;
+  finding?: string;
+  catches?: Catch[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Pull".
+ */
+export interface Pull {
+  id: string;
+  lineId: string;
+  makeId: string;
+  at: string;
+  undoneAt: string | null;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1390,6 +1417,7 @@ export interface Wire {
   book: Book;
   sign: Sign;
   visit: Visit;
+  pull: Pull;
   question: Question;
   answer: Answer;
   others: Other[];

@@ -1,15 +1,17 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { Link, useNavigate } from 'react-router';
+import { Link } from 'react-router';
 import { MarkIcon } from '../draw/mark';
-import { Refused } from '../lib/api';
+import { nowISO, useNow } from '../lib/clock';
 import { useDraft } from '../lib/draft';
 import { Choice, WrongFields } from '../lib/fields';
-import { useKept, write } from '../lib/outbox';
-import { useAbout } from '../lib/queries';
+import { useOnce } from '../lib/once';
+import { act, dropPath, isWaiting, useKept } from '../lib/outbox';
+import type { LineNow, SetNow } from '../lib/overlay';
+import { useReach } from '../lib/reach';
 import { useSettings } from '../lib/settings';
-import { clock, dueWords } from '../lib/time';
-import type { Catch, FieldProblem, LineView, Make, SetView, Visit } from '../lib/types.gen';
+import { clock, date, dueWords } from '../lib/time';
+import type { Catch, FieldProblem, Make, Problem, Pull, Visit } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { animals, count, pets, word } from '../lib/words';
@@ -60,125 +62,145 @@ const hints: Record<string, string> = {
 };
 
 /** One set in the hand: how it is rigged, five answers, one more choice, done, next. */
-export function Hand({ view, open }: { view: LineView; open: SetView }) {
+export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
   const { system } = useSettings();
-  const about = useAbout();
+  const now = useNow();
   const kept = useKept();
   const [answer, setAnswer] = useState<Answer | null>(null);
-  const [recorded, setRecorded] = useState<Visit | null>(null);
-  const [problems, setProblems] = useState<FieldProblem[]>([]);
-  const [failed, setFailed] = useState('');
-  const [visitID] = useState(() => ulid());
+  const [anew, setAnew] = useState(false);
+  const [refused, setRefused] = useState<Act | null>(null);
   const due = toSee(view);
   const place = due.findIndex((s) => s.set.id === open.set.id);
   const spot = view.spots.find((s) => s.id === open.set.spotId);
-  const now = about.data?.now ?? view.now;
-  const waiting = kept.filter((k) => !k.refused).length;
+  const waiting = kept.filter((w) => isWaiting(w) && w.stalled).length;
+  const { zone } = view.line;
+  const remadeToday = open.make.follows !== null && date(open.make.builtAt, zone) === date(now, zone);
+  const seen = open.answered !== null || open.bead.state === 'down' || (!open.bead.today && (open.lastVisit !== null || remadeToday));
 
-  const record = async (finding: string, catches: Catch[]) => {
-    if (recorded) return;
+  /** Records an act of its own, whatever was answered and taken back before. */
+  const record = useOnce(async (kind: 'visits' | 'makes' | 'pulls', id: string, body: unknown, what: string) => {
+    const path = `/lines/${view.line.id}/${kind}/${id}`;
+    setRefused(null);
+    setAnew(false);
+    setAnswer(null);
+    const outcome = await act(path, body, what);
+    if (outcome.state === 'refused') setRefused({ path, what, problem: outcome.problem });
+    return outcome.state !== 'refused';
+  });
+  const look = (finding: string, catches: Catch[]) => {
+    const id = ulid();
     const visit: Visit = {
-      id: visitID,
+      id,
       lineId: view.line.id,
       makeId: open.make.id,
-      at: now,
+      at: nowISO(),
       finding,
       note: '',
       catches,
       flags: '',
       undoneAt: null,
     };
-    setRecorded(visit);
-    setProblems([]);
-    setFailed('');
-    try {
-      await write(`/lines/${view.line.id}/visits/${visit.id}`, visit, `set ${open.set.number}: ${word(finding)}`);
-    } catch (error) {
-      setRecorded(null);
-      if (error instanceof Refused) {
-        setProblems((error.problem.fields ?? []).map((p) => ({ ...p, field: p.field.replace(/^catches\[0\]\./, '') })));
-        setFailed(error.problem.detail);
-      }
-    }
+    return record('visits', id, visit, `set ${open.set.number}: ${word(finding)}`);
+  };
+  const remake = () => {
+    const id = ulid();
+    const make: Make = { ...open.make, id, follows: null, builtAt: nowISO(), pulledAt: null, flags: '' };
+    return record('makes', id, make, `set ${open.set.number} remade`);
+  };
+  const pull = () => {
+    const id = ulid();
+    const pulled: Pull = { id, lineId: view.line.id, makeId: open.make.id, at: nowISO(), undoneAt: null };
+    return record('pulls', id, pulled, `set ${open.set.number} pulled`);
   };
 
   return (
-    <WrongFields problems={problems}>
-      <div className="hand">
-        <div className="top">
-          <span>
-            {place >= 0 ? `${place + 1} of ${due.length} · ` : ''}
-            {clock(now, view.line.zone)}
-          </span>
-          <span>{waiting > 0 ? `${count(waiting)} not sent yet` : ''}</span>
-        </div>
-        <div className="who">
-          <MarkIcon kind={open.make.layout.kind} height={50} />
-          <div>
-            <h1>Set {open.set.number}</h1>
-            <div>
-              {spot?.name}, {open.bead.nights} {open.bead.nights === 1 ? 'night' : 'nights'}
-            </div>
-            {open.bead.late && open.bead.due && <b className="ember">{dueWords(open.bead.due, now, view.line.zone)}</b>}
-          </div>
-        </div>
-        <Rig make={open.make} system={system} />
-        <TrapSays id={open.make.layout.trap.id} />
-        {recorded ? (
-          <Recorded visit={recorded} view={view} open={open} now={now} onUndone={() => setRecorded(null)} />
-        ) : answer === null ? (
-          <>
-            <div className="answers">
-              {answers.map((a) => (
-                <button
-                  key={a.key}
-                  type="button"
-                  className={a.key === 'quiet' ? 'answer first' : 'answer'}
-                  onClick={() => (a.findings.length === 1 && a.key === 'quiet' ? void record('quiet', []) : setAnswer(a))}
-                >
-                  <b>{a.name}</b>
-                  <span>{a.hint}</span>
-                </button>
-              ))}
-            </div>
-            <div className="foot">
-              <Link to={`/line/${view.line.id}/round`}>the whole round</Link>
-              <SkipLink view={view} open={open} />
-            </div>
-          </>
-        ) : answer.key === 'holding' ? (
-          <CatchForm
-            view={view}
-            open={open}
-            onBack={() => setAnswer(null)}
-            onRecord={(caught) => void record('catch', [caught])}
-            onProblems={setProblems}
-          />
-        ) : (
-          <>
-            <h2>{answer.name}</h2>
-            <div className="answers">
-              {answer.findings.map((finding) => (
-                <button key={finding} type="button" className="answer" onClick={() => void record(finding, [])}>
-                  <b>{word(finding)}</b>
-                  <span>{hints[finding]}</span>
-                </button>
-              ))}
-            </div>
-            <div className="foot">
-              <button type="button" className="word" onClick={() => setAnswer(null)}>
-                back
-              </button>
-            </div>
-          </>
-        )}
-        {failed && (
-          <div className="wrong" role="alert">
-            Not recorded: see what is marked, put it right and record it again. Nothing is lost.
-          </div>
-        )}
+    <div className="hand">
+      <div className="top">
+        <span>
+          {place >= 0 ? `${place + 1} of ${due.length} · ` : ''}
+          {clock(now, view.line.zone)}
+        </span>
+        <span>{waiting > 0 ? `${count(waiting)} not sent yet` : ''}</span>
       </div>
-    </WrongFields>
+      <div className="who">
+        <MarkIcon kind={open.make.layout.kind} height={50} />
+        <div>
+          <h1>Set {open.set.number}</h1>
+          <div>
+            {spot?.name}, {open.bead.nights} {open.bead.nights === 1 ? 'night' : 'nights'}
+          </div>
+          {open.bead.late && open.bead.due && <b className="ember">{dueWords(open.bead.due, now, view.line.zone)}</b>}
+        </div>
+      </div>
+      <Rig make={open.make} system={system} />
+      <TrapSays id={open.make.layout.trap.id} />
+      {refused && <NotAccepted act={refused} onGone={() => setRefused(null)} />}
+      {seen && !anew ? (
+        <Seen view={view} open={open} onRemake={remake} onPull={pull} onAgain={() => setAnew(true)} />
+      ) : answer === null ? (
+        <>
+          <div className="answers settling" key="answers">
+            {answers.map((a) => (
+              <button
+                key={a.key}
+                type="button"
+                className={a.key === 'quiet' ? 'answer first' : 'answer'}
+                onClick={() => (a.key === 'quiet' ? void look('quiet', []) : setAnswer(a))}
+              >
+                <b>{a.name}</b>
+                <span>{a.hint}</span>
+              </button>
+            ))}
+          </div>
+          <div className="foot">
+            <Link to={`/line/${view.line.id}/round`}>the whole round</Link>
+            <SkipLink view={view} open={open} />
+          </div>
+        </>
+      ) : answer.key === 'holding' ? (
+        <CatchForm view={view} open={open} onBack={() => setAnswer(null)} onRecord={(caught) => look('catch', [caught])} />
+      ) : (
+        <>
+          <h2>{answer.name}</h2>
+          <div className="answers settling" key={answer.key}>
+            {answer.findings.map((finding) => (
+              <button key={finding} type="button" className="answer" onClick={() => void look(finding, [])}>
+                <b>{word(finding)}</b>
+                <span>{hints[finding]}</span>
+              </button>
+            ))}
+          </div>
+          <div className="foot">
+            <button type="button" className="word" onClick={() => setAnswer(null)}>
+              back
+            </button>
+          </div>
+        </>
+      )}
+    </div>
+  );
+}
+
+/** An act that the program would not have. */
+interface Act {
+  path: string;
+  what: string;
+  problem: Problem;
+}
+
+/** It is not recorded and not lost: it stays here until it is let go. */
+function NotAccepted({ act: { path, what, problem }, onGone }: { act: Act; onGone: () => void }) {
+  const letGo = async () => {
+    await dropPath(path);
+    onGone();
+  };
+  return (
+    <div className="wrong" role="alert">
+      Not accepted, still kept here: {what}. {problem.detail}{' '}
+      <button type="button" className="word" onClick={() => void letGo()}>
+        let it go
+      </button>
+    </div>
   );
 }
 
@@ -200,71 +222,93 @@ function Rig({ make, system }: { make: Make; system: System }) {
   );
 }
 
-function SkipLink({ view, open }: { view: LineView; open: SetView }) {
+function SkipLink({ view, open }: { view: LineNow; open: SetNow }) {
   const due = toSee(view);
   const next = due[due.findIndex((s) => s.set.id === open.set.id) + 1] ?? due.find((s) => s.set.id !== open.set.id);
   return next ? <Link to={`/line/${view.line.id}/round/${next.set.id}`}>skip for now</Link> : <span />;
 }
 
-/** What was recorded, with undo; and, in another place on the screen, what comes next. */
-function Recorded({
-  visit,
+/** What was answered, with undo; and, in another place on the screen, what comes next. */
+function Seen({
   view,
   open,
-  now,
-  onUndone,
+  onRemake,
+  onPull,
+  onAgain,
 }: {
-  visit: Visit;
-  view: LineView;
-  open: SetView;
-  now: string;
-  onUndone: () => void;
+  view: LineNow;
+  open: SetNow;
+  onRemake: () => Promise<boolean>;
+  onPull: () => Promise<boolean>;
+  onAgain: () => void;
 }) {
-  const navigate = useNavigate();
   const line = view.line.id;
-  const [after, setAfter] = useState<'' | 'remade' | 'pulled'>('');
-  const [remakeID] = useState(() => ulid());
-  const kept = useKept().some((k) => k.path.endsWith(`/visits/${visit.id}`));
+  const { zone } = view.line;
+  const visit = open.lastVisit;
   const next = toSee(view).find((s) => s.set.id !== open.set.id);
-  const caught = visit.catches[0];
+  const caught = visit?.catches[0];
+  const remade = visit === null ? open.make.follows !== null : visit.makeId !== open.make.id;
+  const down = open.bead.state === 'down';
+  const reached = useReach();
+  const waits = !open.waits ? ' · recorded' : reached ? ' · sending' : <span className="ember"> · kept on this device, not sent yet</span>;
+  const pulled = useKept().findLast((w) => down && w.path.startsWith(`/lines/${line}/pulls/`) && (w.body as Pull).makeId === open.make.id);
 
-  const undo = async () => {
-    await write(`/lines/${line}/visits/${visit.id}/undo`, { at: now }, `undo of set ${open.set.number}`);
-    void navigate(`/line/${line}/round/${open.set.id}`, { replace: true });
-    onUndone();
-  };
-  const remake = async () => {
-    setAfter('remade');
-    const make: Make = { ...open.make, id: remakeID, follows: null, builtAt: now, pulledAt: null, flags: '' };
-    await write(`/lines/${line}/makes/${remakeID}`, make, `set ${open.set.number} remade`);
-  };
-  const pull = async () => {
-    setAfter('pulled');
-    await write(`/lines/${line}/makes/${visit.makeId}/pull`, { at: now }, `set ${open.set.number} pulled`);
-  };
+  const undo = useOnce(async (path: string) => {
+    await act(`${path}/undo`, { at: nowISO() }, `undo of set ${open.set.number}`);
+    return true;
+  });
   return (
     <>
       <div className="recorded" role="status">
-        <b>{word(visit.finding)}</b>
-        {caught && `: ${word(caught.species)}, ${word(caught.foot)}, ${word(caught.hold)}`}, {clock(visit.at, view.line.zone)}
-        {kept ? <span className="ember"> · kept on this device, not sent yet</span> : ' · recorded'}
-        {after !== '' && <div>{after === 'remade' ? 'Remade as it was; its nights begin anew.' : 'Pulled; it is down.'}</div>}
-      </div>
-      <div className="settling">
-        {after === '' && (
-          <div className="foot" style={{ marginTop: 0 }}>
-            <button type="button" className="word" onClick={() => void undo()}>
-              undo
-            </button>
-            <button type="button" className="word" onClick={() => void remake()}>
-              remade as it was
-            </button>
-            <button type="button" className="word" onClick={() => void pull()}>
-              pulled
-            </button>
+        {visit && (
+          <div>
+            <b>{word(visit.finding)}</b>
+            {caught && `: ${word(caught.species)}, ${word(caught.foot)}, ${word(caught.hold)}`}, {clock(visit.at, zone)}
+            {!remade && !down && waits}
           </div>
         )}
-        {visit.finding === 'catch' && (
+        {remade && (
+          <div>
+            <b>remade</b>, {clock(open.make.builtAt, zone)}
+            {waits}
+          </div>
+        )}
+        {down && (
+          <div>
+            <b>pulled</b>; it is down
+            {waits}
+          </div>
+        )}
+      </div>
+      <div className="settling" key={`${visit?.id} ${open.make.id} ${open.bead.state}`}>
+        <div className="foot" style={{ marginTop: 0 }}>
+          {!remade && !down && visit && (
+            <button type="button" className="word" onClick={() => void undo(`/lines/${line}/visits/${visit.id}`)}>
+              undo
+            </button>
+          )}
+          {remade && !down && (
+            <button type="button" className="word" onClick={onAgain}>
+              look again
+            </button>
+          )}
+          {!remade && !down && (
+            <button type="button" className="word" onClick={() => void onRemake()}>
+              remade as it was
+            </button>
+          )}
+          {!down && (
+            <button type="button" className="word" onClick={() => void onPull()}>
+              pulled
+            </button>
+          )}
+          {pulled && (
+            <button type="button" className="word" onClick={() => void undo(pulled.path)}>
+              undo
+            </button>
+          )}
+        </div>
+        {visit?.finding === 'catch' && (
           <p>
             <b>Gloves</b> for carcass, blood and scat. Report what must be reported; check with your agency.
           </p>
@@ -275,17 +319,23 @@ function Recorded({
             ? `Next: set ${next.set.number}, ${view.spots.find((s) => s.id === next.set.spotId)?.name ?? ''}`
             : 'Done: every set is seen'}
         </Link>
+        {!remade && !down && (
+          <div className="foot">
+            <button type="button" className="word" onClick={onAgain}>
+              look again
+            </button>
+          </div>
+        )}
       </div>
     </>
   );
 }
 
 interface CatchFormProps {
-  view: LineView;
-  open: SetView;
+  view: LineNow;
+  open: SetNow;
   onBack: () => void;
-  onRecord: (caught: Catch) => void;
-  onProblems: (problems: FieldProblem[]) => void;
+  onRecord: (caught: Catch) => Promise<boolean>;
 }
 
 const asked: { field: 'species' | 'sex' | 'foot' | 'hold'; says: string }[] = [
@@ -295,9 +345,10 @@ const asked: { field: 'species' | 'sex' | 'foot' | 'hold'; says: string }[] = [
   { field: 'hold', says: 'is missing: choose pad or toe' },
 ];
 
-function CatchForm({ view, open, onBack, onRecord, onProblems }: CatchFormProps) {
+function CatchForm({ view, open, onBack, onRecord }: CatchFormProps) {
+  const [problems, setProblems] = useState<FieldProblem[]>([]);
   const [caught, set, clear] = useDraft<Catch>(`catch:${open.make.id}`, () => ({
-    id: ulid(),
+    id: '',
     visitId: '',
     species: '',
     sex: '',
@@ -307,18 +358,18 @@ function CatchForm({ view, open, onBack, onRecord, onProblems }: CatchFormProps)
   const change = (part: Partial<Catch>) => set({ ...caught, ...part });
   const done = () => {
     const missing = asked.filter(({ field }) => caught[field] === '');
-    onProblems(missing);
+    setProblems(missing);
     if (missing.length > 0) return;
     clear();
-    onRecord(caught);
+    void onRecord({ ...caught, id: ulid() });
   };
   return (
-    <>
+    <WrongFields problems={problems}>
       <p>
         <b>Approach from the far side of its circle</b>, knowing the rig. Dispatch or release as the local code and your training teach.
         {pets.includes(caught.species) && <b className="ember"> A pet: keep clear of its teeth, and call its owner first.</b>}
       </p>
-      <div className="answers" aria-label={`what set ${open.set.number} at ${view.line.name} holds`}>
+      <div className="answers settling" aria-label={`what set ${open.set.number} at ${view.line.name} holds`}>
         <Choice
           label="what it holds"
           path="species"
@@ -360,6 +411,6 @@ function CatchForm({ view, open, onBack, onRecord, onProblems }: CatchFormProps)
           back
         </button>
       </div>
-    </>
+    </WrongFields>
   );
 }

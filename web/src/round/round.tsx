@@ -1,10 +1,11 @@
 import { Link, useParams } from 'react-router';
 import { MarkIcon } from '../draw/mark';
 import { useLine } from '../lib/queries';
-import { clock, day, dueWords } from '../lib/time';
-import type { LineView, SetView } from '../lib/types.gen';
-import { capital, count, word } from '../lib/words';
+import { clock, dueWords } from '../lib/time';
+import type { LineNow, SetNow } from '../lib/overlay';
+import { capital, count } from '../lib/words';
 import { toSee } from '../today/today';
+import { stands } from './says';
 import { Hand } from './hand';
 
 /** The round: at the table the list with the hand beside it, in the hand one or the other. */
@@ -31,7 +32,7 @@ export function RoundPage() {
   );
 }
 
-function RoundList({ view, chosen }: { view: LineView; chosen: string | undefined }) {
+function RoundList({ view, chosen }: { view: LineNow; chosen: string | undefined }) {
   const { zone, id } = view.line;
   const due = toSee(view);
   const seen = view.sets.filter((s) => !due.includes(s));
@@ -67,11 +68,11 @@ function RoundList({ view, chosen }: { view: LineView; chosen: string | undefine
   );
 }
 
-function Row({ view, set, line, chosen }: { view: LineView; set: SetView; line: string; chosen: boolean }) {
+function Row({ view, set, line, chosen }: { view: LineNow; set: SetNow; line: string; chosen: boolean }) {
   const { zone } = view.line;
   const spot = view.spots.find((s) => s.id === set.set.spotId);
   const property = view.properties.find((p) => p.id === spot?.propertyId);
-  const { bead, lastVisit } = set;
+  const { bead } = set;
   return (
     <li style={chosen ? { background: 'var(--chosen)' } : undefined}>
       <Link className="due" to={`/line/${line}/round/${set.set.id}`} aria-current={chosen}>
@@ -81,10 +82,7 @@ function Row({ view, set, line, chosen }: { view: LineView; set: SetView; line: 
           {spot?.name} <span className="quiet">· {property?.name}</span>
           <span className="quiet" style={{ display: 'block' }}>
             {set.make.layout.anchor.kind === 'drag' ? 'drag: look first; ' : ''}
-            {lastVisit
-              ? `${word(lastVisit.finding)} ${day(bead.last, zone)} ${clock(bead.last, zone)}`
-              : `built ${day(bead.last, zone)} ${clock(bead.last, zone)}`}
-            {bead.state === 'open' ? '; remake or pull it' : ''}
+            {stands(set, zone)}
           </span>
         </span>
         <b className={bead.late ? 'ember' : undefined}>{bead.state === 'down' ? 'down' : bead.due && dueWords(bead.due, view.now, zone)}</b>

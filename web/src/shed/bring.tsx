@@ -28,7 +28,11 @@ export function BringTraps({ view, onDone }: { view: LineView; onDone: () => voi
     try {
       const body: TrapsToBring = { traps: preview.traps };
       const sent = await write<BroughtTraps>(`/lines/${view.line.id}/rack/${ulid()}`, body, `${preview.traps.length} traps of a file`);
-      setSaid(sent.sent ? `Brought in: ${count(sent.answer.traps)}.` : 'Kept in this browser: it is sent as soon as the program answers.');
+      setSaid(
+        sent.state === 'taken'
+          ? `Brought in: ${count(sent.answer.traps)}.`
+          : 'Kept in this browser: it is sent as soon as the program answers.',
+      );
       setPreview(null);
       return true;
     } catch (error) {

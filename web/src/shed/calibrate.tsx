@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { nowISO } from '../lib/clock';
 import { objections } from '../lib/change';
 import { Measure, WrongFields } from '../lib/fields';
 import { useOnce } from '../lib/once';
@@ -17,7 +18,7 @@ export function Calibrate({ view, rack, gauge }: { view: LineView; rack: Rack; g
   const [open, setOpen] = useState(false);
   const known = rack.gauges.find((g) => g.name === gauge.trim());
   const keep = useOnce(async () => {
-    const c: Calibration = { id: ulid(), lineId: view.line.id, gauge: gauge.trim(), at: view.now, ...tried };
+    const c: Calibration = { id: ulid(), lineId: view.line.id, gauge: gauge.trim(), at: nowISO(), ...tried };
     try {
       await write(`/lines/${view.line.id}/calibrations/${c.id}`, c, `the calibration of the ${c.gauge}`);
       setProblems([]);

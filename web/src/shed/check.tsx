@@ -1,5 +1,6 @@
 import Button from 'react-bootstrap/Button';
 import { useState } from 'react';
+import { nowISO } from '../lib/clock';
 import { useDraft } from '../lib/draft';
 import { objections } from '../lib/change';
 import { WrongFields } from '../lib/fields';
@@ -22,7 +23,7 @@ export function CheckForm({ h, view, onDone }: { h: Hung; view: LineView; onDone
       id,
       lineId: view.line.id,
       trapId: h.trap.id,
-      at: view.now,
+      at: nowISO(),
       items: Object.entries(said).map(([key, s]) => ({ key, ...s })),
     };
     try {

@@ -2,6 +2,7 @@ import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link, useNavigate, useParams } from 'react-router';
 import { TradeOff } from '../draw/tradeoff';
+import { nowISO } from '../lib/clock';
 import { objections } from '../lib/change';
 import { useDraft } from '../lib/draft';
 import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
@@ -110,7 +111,7 @@ function AtTheGauge({ h, view, rack }: Props) {
       id: at.id,
       lineId: view.line.id,
       trapId: h.trap.id,
-      at: view.now,
+      at: nowISO(),
       gauge: gauge.trim(),
       standIn: at.standIn,
       factor,
@@ -253,7 +254,7 @@ function Recorded({ m, meanN, view, rack, h, onUndone }: Props & { m: Measuremen
           className="word"
           onClick={() => {
             onUndone();
-            void write(`/lines/${view.line.id}/measurements/${m.id}/undo`, { at: view.now }, `undo of the pan of No. ${h.trap.number}`);
+            void write(`/lines/${view.line.id}/measurements/${m.id}/undo`, { at: nowISO() }, `undo of the pan of No. ${h.trap.number}`);
           }}
         >
           undo

@@ -2,8 +2,9 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { Link } from 'react-router';
-import { write } from '../lib/outbox';
-import { useKept } from '../lib/outbox';
+import { nowISO } from '../lib/clock';
+import { useKept, write } from '../lib/outbox';
+import { liesOver, type Read } from '../lib/overlay';
 import { useKit, useLine, useRack } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import { date, longDay } from '../lib/time';
@@ -46,16 +47,16 @@ interface Props {
   view: LineView;
   rack: Rack;
   day: string;
-  kit: Kit;
+  kit: Read<Kit>;
 }
 
 /** What is said of things on the list, kept in this browser until the program has taken it, and shown at once. */
-function useMarks(view: LineView) {
+function useMarks(view: LineView, askedMs: number) {
   const kept = useKept()
-    .filter((k) => k.path.includes('/kit/'))
+    .filter((k) => k.path.startsWith(`/lines/${view.line.id}/kit/`) && liesOver(k, askedMs))
     .map((k) => k.body as KitMark);
   const put = (day: string, key: string, mark: string, on: boolean) => {
-    const body: KitMark = { id: ulid(), lineId: view.line.id, day, key, mark, on, at: view.now };
+    const body: KitMark = { id: ulid(), lineId: view.line.id, day, key, mark, on, at: nowISO() };
     return write(`/lines/${view.line.id}/kit/${body.id}`, body, `${key} ${on ? '' : 'not '}${mark}`);
   };
   const waiting = (day: string, key: string, mark: string) =>
@@ -65,7 +66,7 @@ function useMarks(view: LineView) {
 
 function Open({ view, rack, day, kit }: Props) {
   const { system } = useSettings();
-  const marks = useMarks(view);
+  const marks = useMarks(view, kit.askedMs);
   const today = date(view.now, view.line.zone);
   const packed = (x: Item) => marks.waiting(day, x.key, 'packed') ?? x.packed;
   const left = kit.items.filter((x) => !packed(x)).length;

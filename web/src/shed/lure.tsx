@@ -1,5 +1,6 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
+import { nowISO } from '../lib/clock';
 import { objections, type Changes } from '../lib/change';
 import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
 import { KeepRow, useKeep } from '../lib/keep';
@@ -163,7 +164,7 @@ function BottleRow({ s, l, view, changes }: { s: Stock; l: OnShelf; view: LineVi
     }
   };
   const level = useOnce(async () => {
-    const one: Level = { id: ulid(), lineId: view.line.id, bottleId: b.id, at: view.now, left: seen ?? 0 };
+    const one: Level = { id: ulid(), lineId: view.line.id, bottleId: b.id, at: nowISO(), left: seen ?? 0 };
     try {
       await write(`/lines/${view.line.id}/levels/${one.id}`, one, `what is left of ${l.lure.name}`);
       setSeen(null);
@@ -189,7 +190,7 @@ function BottleRow({ s, l, view, changes }: { s: Stock; l: OnShelf; view: LineVi
           <button
             type="button"
             className="word"
-            onClick={() => void put({ ...b, openedAt: view.now }, `a bottle of ${l.lure.name} opened`)}
+            onClick={() => void put({ ...b, openedAt: nowISO() }, `a bottle of ${l.lure.name} opened`)}
           >
             open it
           </button>
@@ -228,7 +229,7 @@ function NewBottle({ l, view, changes }: { l: OnShelf; view: LineView; changes: 
     deleted: false,
     version: 0,
   });
-  if (x !== null) return <BottleForm x={x} onX={setX} l={l} view={view} changes={changes} />;
+  if (x !== null) return <BottleForm x={x} onX={setX} l={l} changes={changes} />;
   return (
     <button type="button" className="word" onClick={() => setX(fresh())}>
       {l.bottles.length === 0 ? 'put a bottle of it on the shelf' : 'another bottle of it'}
@@ -240,15 +241,14 @@ interface BottleFormProps {
   x: Bottle;
   onX: (x: Bottle | null) => void;
   l: OnShelf;
-  view: LineView;
   changes: Changes;
 }
 
-function BottleForm({ x, onX, l, view, changes }: BottleFormProps) {
+function BottleForm({ x, onX, l, changes }: BottleFormProps) {
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const keep = useOnce(async (open: boolean) => {
     try {
-      await changes.change('bottles', null, { ...x, openedAt: open ? view.now : null }, `a bottle of ${l.lure.name}`);
+      await changes.change('bottles', null, { ...x, openedAt: open ? nowISO() : null }, `a bottle of ${l.lure.name}`);
       onX(null);
       return true;
     } catch (error) {
@@ -283,7 +283,7 @@ function UseDose({ l, view }: { l: OnShelf; view: LineView }) {
       lineId: view.line.id,
       lureId: l.lure.id,
       spotId: spotID === '' ? null : spotID,
-      at: view.now,
+      at: nowISO(),
       count: 1,
     };
     try {

@@ -4,7 +4,7 @@ import { Mark } from '../draw/mark';
 import { groundPath } from '../draw/rough';
 import { useLine, useLineID } from '../lib/queries';
 import { clock } from '../lib/time';
-import type { LineView, SetView } from '../lib/types.gen';
+import type { LineNow, SetNow } from '../lib/overlay';
 
 interface Bead {
   key: string;
@@ -20,8 +20,9 @@ interface Bead {
 }
 
 /** What a set wants, in few words. */
-export function wants(set: SetView, zone: string): { words: string; tone: Bead['tone'] } {
+export function wants(set: SetNow, zone: string): { words: string; tone: Bead['tone'] } {
   const { bead, make } = set;
+  if (set.waits) return { words: `${set.answered === 'looked' ? 'seen' : (set.answered ?? '')}, not sent`, tone: 'plain' };
   if (bead.state === 'down') return { words: 'down', tone: 'soft' };
   if (bead.late) return { words: 'late', tone: 'ember' };
   if (bead.state === 'open') return { words: 'remake or pull', tone: 'ember' };
@@ -31,7 +32,7 @@ export function wants(set: SetView, zone: string): { words: string; tone: Bead['
 
 const dueShort = (due: string, zone: string) => (clock(due, zone) === '00:00' ? 'by midnight' : `by ${clock(due, zone)}`);
 
-function beadsOf(view: LineView): Bead[] {
+function beadsOf(view: LineNow): Bead[] {
   const line = view.line.id;
   const spot = new Map(view.spots.map((s) => [s.id, s]));
   const property = new Map(view.properties.map((p) => [p.id, p.name]));
@@ -69,7 +70,7 @@ function beadsOf(view: LineView): Bead[] {
       to: `/line/${line}/bench/${d.id}`,
       label: `design at ${spot.get(d.spotId)?.name ?? ''}`,
       kind: d.layout.kind,
-      wants: 'not built yet',
+      wants: view.built.includes(d.id) ? 'built, not sent' : 'not built yet',
       tone: 'soft',
       dashed: true,
       property: placeOf(d.spotId),

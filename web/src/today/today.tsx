@@ -3,13 +3,13 @@ import { MarkIcon } from '../draw/mark';
 import { groundPath } from '../draw/rough';
 import { useBook, useLine } from '../lib/queries';
 import { clock, day, dueWords } from '../lib/time';
-import type { Book, LineView, SetView } from '../lib/types.gen';
+import type { BookNow, LineNow, SetNow } from '../lib/overlay';
 import { trim } from '../lib/units';
 import { capital, count } from '../lib/words';
 import { WhatTheNightDid } from './night';
 
 /** The sets that still have to be seen today, in running order, the late ones first. */
-export function toSee(view: LineView): SetView[] {
+export function toSee(view: LineNow): SetNow[] {
   return view.sets.filter((s) => s.bead.today).sort((a, b) => Number(b.bead.late) - Number(a.bead.late));
 }
 
@@ -41,7 +41,7 @@ export function TodayPage() {
   );
 }
 
-function BeforeLight({ view }: { view: LineView }) {
+function BeforeLight({ view }: { view: LineNow }) {
   const { zone, id } = view.line;
   const due = toSee(view);
   const late = due.filter((s) => s.bead.late).length;
@@ -114,7 +114,7 @@ function BeforeLight({ view }: { view: LineView }) {
 }
 
 /** The spots where nothing stands: the one, or all of them in one line. */
-function emptySpots(view: LineView, taken: Set<string>) {
+function emptySpots(view: LineNow, taken: Set<string>) {
   const empty = view.spots.filter((s) => !taken.has(s.id));
   const [first] = empty;
   if (!first) return [];
@@ -140,7 +140,7 @@ function emptySpots(view: LineView, taken: Set<string>) {
 }
 
 /** What the record itself asks for: what waits to be remade, designed or begun. */
-function WorthDoing({ view }: { view: LineView }) {
+function WorthDoing({ view }: { view: LineNow }) {
   const line = `/line/${view.line.id}`;
   const spot = new Map(view.spots.map((s) => [s.id, s.name]));
   const taken = new Set([...view.sets.map((s) => s.set.spotId), ...view.designs.map((d) => d.spotId)]);
@@ -176,7 +176,7 @@ function WorthDoing({ view }: { view: LineView }) {
   );
 }
 
-function Season({ book, view }: { book: Book; view: LineView }) {
+function Season({ book, view }: { book: BookNow; view: LineNow }) {
   if (book.since === null) return null;
   const { total } = book;
   return (
@@ -190,7 +190,8 @@ function Season({ book, view }: { book: Book; view: LineView }) {
               : <b>{trim(total.rate.per100, 1)} in 100 nights</b>, likely between {trim(total.rate.low, 1)} and {trim(total.rate.high, 1)}
             </>
           )}
-          . {book.others === 0 ? 'No others.' : `${capital(count(book.others))} ${book.others === 1 ? 'other' : 'others'}.`}
+          . {book.waiting.length > 0 && `${capital(count(book.waiting.length))} more kept here, not counted yet. `}
+          {book.others === 0 ? 'No others.' : `${capital(count(book.others))} ${book.others === 1 ? 'other' : 'others'}.`}
         </div>
       </div>
       <SeasonDrawing book={book} />
@@ -199,7 +200,7 @@ function Season({ book, view }: { book: Book; view: LineView }) {
 }
 
 /** Every night since the first set: a bar as high as the traps standing, a square for each animal held. */
-function SeasonDrawing({ book }: { book: Book }) {
+function SeasonDrawing({ book }: { book: BookNow }) {
   const nights = book.nights;
   const width = 584;
   const step = Math.min(15, width / Math.max(1, nights.length));

@@ -1,0 +1,375 @@
+package e2e
+
+import (
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"net/http/httptest"
+	"strings"
+	"sync"
+	"testing"
+
+	"oldburrow/core/line"
+	"oldburrow/server"
+)
+
+// scripted is a program made up for the tests: it serves the interface's logic by itself and answers writes as it is told.
+type scripted struct {
+	*httptest.Server
+	lock   sync.Mutex
+	got    []string // paths, with what came, in the order in which they were taken
+	answer func(path string, body map[string]any) (int, any)
+}
+
+func (s *scripted) ServeHTTP(w http.ResponseWriter, r *http.Request) {
+	if !strings.HasPrefix(r.URL.Path, "/api/") {
+		if r.URL.Path == "/" {
+			w.Header().Set("Content-Type", "text/html")
+			io.WriteString(w, "<title>logic</title>")
+			return
+		}
+		http.ServeFile(w, r, "../web/logic"+r.URL.Path)
+		return
+	}
+	raw, _ := io.ReadAll(r.Body)
+	var body map[string]any
+	_ = json.Unmarshal(raw, &body)
+	s.lock.Lock()
+	defer s.lock.Unlock()
+	status, answer := s.answer(strings.TrimPrefix(r.URL.Path, "/api"), body)
+	if status == http.StatusOK {
+		s.got = append(s.got, fmt.Sprintf("%s %s", strings.TrimPrefix(r.URL.Path, "/api"), raw))
+	}
+	w.WriteHeader(status)
+	_ = json.NewEncoder(w).Encode(answer)
+}
+
+func (s *scripted) taken() string {
+	s.lock.Lock()
+	defer s.lock.Unlock()
+	return strings.Join(s.got, "\n")
+}
+
+// accept answers with what came.
+func accept(_ string, body map[string]any) (int, any) { return http.StatusOK, body }
+
+func problem(status int) (int, any) {
+	return status, server.Problem{Title: "No", Status: status, Detail: "No."}
+}
+
+// logic opens a page that has the interface's logic and nothing else.
+func logic(t *testing.T) (*page, *scripted) {
+	t.Helper()
+	s := &scripted{answer: accept}
+	s.Server = httptest.NewServer(s)
+	t.Cleanup(s.Close)
+	p := &program{t: t, address: strings.TrimPrefix(s.URL, "http://")}
+	w := p.atPace("/", 400, 400, 40)
+	w.load()
+	return w, s
+}
+
+func (w *page) load() {
+	w.t.Helper()
+	w.MustEval(`() => import('/logic.js').then((m) => { window.logic = m; })`)
+}
+
+// do evaluates an expression that sees the logic as L, and gives it as JSON.
+func (w *page) do(expression string, args ...any) string {
+	w.t.Helper()
+	raw, err := json.Marshal(append([]any{}, args...))
+	if err != nil {
+		w.t.Fatal(err)
+	}
+	return w.MustEval(`(args, f) => Promise.resolve(new Function('L', 'args', 'return (' + f + ')(...args)')(window.logic, args)).then((x) => JSON.stringify(x))`, json.RawMessage(raw), expression).String()
+}
+
+func TestUnitsAndTimesAndWords(t *testing.T) {
+	t.Parallel()
+	w, _ := logic(t)
+	for _, c := range []struct {
+		kind, typed, system string
+		want                float64
+	}{
+		{"length", "9 1/4", "us", 234.95}, {"length", "9¼", "us", 234.95}, {"length", "9.25 in", "metric", 234.95}, {"length", "23 cm", "us", 230},
+		{"length", "23,5", "metric", 235}, {"length", "1 ft 6 in", "us", 457.2}, {"force", "2 lb", "metric", 8.8964432}, {"force", "2 kg", "us", 19.6133},
+		{"temperature", "20 °F", "metric", -6.6667}, {"volume", "1 qt", "us", 946.353}, {"weight", "1 lb", "us", 453.592},
+	} {
+		var got struct{ Value float64 }
+		raw := w.do(`(kind, typed, system) => L.parse(kind, typed, system)`, c.kind, c.typed, c.system)
+		if err := json.Unmarshal([]byte(raw), &got); err != nil || got.Value < c.want-.001 || got.Value > c.want+.001 {
+			t.Errorf("%q is read as %s, want %g", c.typed, raw, c.want)
+		}
+	}
+	for _, typed := range []string{"8-10", "8 to 10", "", "abc", "1/0", "9 furlongs"} {
+		if raw := w.do(`(typed) => L.parse('length', typed, 'us')`, typed); !strings.Contains(raw, "error") {
+			t.Errorf("%q is read as %s", typed, raw)
+		}
+	}
+	for _, c := range []struct{ want, expression string }{
+		{`"9 ¼ in"`, `() => L.show('length', 234.95, 'us')`},
+		{`"23.5 cm"`, `() => L.show('length', 234.95, 'metric')`},
+		{`"late since midnight"`, `() => L.dueWords('2026-12-04T07:00:00Z', '2026-12-04T12:50:00Z', 'America/Denver')`},
+		{`"by midnight"`, `() => L.dueWords('2026-12-05T07:00:00Z', '2026-12-04T12:50:00Z', 'America/Denver')`},
+		{`"by midnight tomorrow"`, `() => L.dueWords('2026-12-06T07:00:00Z', '2026-12-04T12:50:00Z', 'America/Denver')`},
+		{`"2026-12-04T05:50"`, `() => L.localInput('2026-12-04T12:50:00Z', 'America/Denver')`},
+		{`"2026-12-04T12:50:00.000Z"`, `() => new Date(L.instant('2026-12-04T05:50', 'America/Denver')).toISOString()`},
+		// The morning after the clocks went back, and the one after they went ahead.
+		{`"2026-11-01T10:30:00.000Z"`, `() => new Date(L.instant('2026-11-01T03:30', 'America/Denver')).toISOString()`},
+		{`"2026-03-08T09:30:00.000Z"`, `() => new Date(L.instant('2026-03-08T03:30', 'America/Denver')).toISOString()`},
+		{`null`, `() => L.instant('soon', 'America/Denver')`},
+		{`"red foxes"`, `() => L.plural('red_fox')`},
+		{`"no one 13"`, `() => [L.count(0), L.count(1), L.count(13)].join(' ')`},
+		{`"a thing"`, `() => L.word('a_thing')`},
+	} {
+		if got := w.do(c.expression); got != c.want {
+			t.Errorf("%s = %s, want %s", c.expression, got, c.want)
+		}
+	}
+}
+
+// An act is stamped with the time of its tap by the program's clock, however wrong the device's own is.
+func TestTheDevicesClock(t *testing.T) {
+	t.Parallel()
+	w, _ := logic(t)
+	for _, c := range []struct{ want, expression string }{
+		// Asked at 1000, answered at 3000: the program said its time at 2000 of this device.
+		{`{"offsetMs":58000,"stillMs":null}`, `() => L.learn('1970-01-01T00:01:00Z', false, 1000, 3000)`},
+		{`65000`, `() => L.programTime(7000, { offsetMs: 58000, stillMs: null })`},
+		{`7000`, `() => L.programTime(7000, { offsetMs: null, stillMs: null })`},
+		{`60000`, `() => L.programTime(7000, L.learn('1970-01-01T00:01:00Z', true, 1000, 3000))`},
+	} {
+		if got := w.do(c.expression); got != c.want {
+			t.Errorf("%s = %s, want %s", c.expression, got, c.want)
+		}
+	}
+	// The device is twenty years behind, and time goes on between two taps.
+	got := w.do(`async () => {
+		L.heard(new Date(Date.now() + 20 * 365 * 864e5).toISOString(), false, Date.now());
+		const first = L.nowISO();
+		await new Promise((r) => setTimeout(r, 30));
+		return [Date.parse(first) - Date.now() > 19 * 365 * 864e5, Date.parse(L.nowISO()) - Date.parse(first) >= 29];
+	}`)
+	if got != `[true,true]` {
+		t.Errorf("ahead, and going on: %s", got)
+	}
+}
+
+// laid lays acts over a made-up line of two sets and gives what is said of each.
+func (w *page) laid(acts string) string {
+	w.t.Helper()
+	return w.do(`() => {
+		const bead = (late) => ({ state: 'working', nights: 3, last: 't0', due: 't9', late, today: true });
+		const set = (n, late) => ({ set: { id: 'S' + n, number: n, spotId: 'P' }, make: { id: 'M' + n, setId: 'S' + n, builtAt: 't0', designId: 'D' + n }, bead: bead(late), lastVisit: { id: 'V' + n, makeId: 'M' + n, finding: 'quiet', at: 't0', catches: [] } });
+		const read = { askedMs: 100, line: { id: 'L' }, now: 't1', spots: [{ id: 'P', name: 'Gate' }], properties: [], designs: [{ id: 'D1', setId: 'S1' }, { id: 'D3', setId: null }], sets: [set(1, true), set(2, false)] };
+		const kept = (path, body, more) => ({ path: '/lines/L/' + path, body, refused: null, takenAt: null, ...more });
+		const look = (id, make, finding, more) => kept('visits/' + id, { id, makeId: make, finding, at: 't5', catches: [] }, more);
+		const undo = (id) => kept('visits/' + id + '/undo', { at: 't6' });
+		const before = JSON.stringify(read);
+		const now = L.layLine(read, ` + acts + `);
+		if (JSON.stringify(read) !== before) throw new Error('what was read was changed');
+		return now.sets.map((s) => [s.set.number, s.lastVisit?.finding ?? 'none', s.make.id, s.bead.state, s.bead.today ? 'to see' : 'seen', s.bead.due ?? '-', s.answered ?? '-', s.waits ? 'waits' : '-'].join(' ')).join('; ') + now.spots.map((s) => '; ' + s.name).join('') + now.built.map((b) => '; built ' + b).join('');
+	}`)
+}
+
+// What was entered here lies over what was read until that is read anew; no due, night or order is worked out.
+func TestWhatIsLaidOverTheLine(t *testing.T) {
+	t.Parallel()
+	w, _ := logic(t)
+	const second = "2 quiet M2 working to see t9 - -; Gate"
+	for acts, want := range map[string]string{
+		`[]`:                          "1 quiet M1 working to see t9 - -; " + second,
+		`[look('A', 'M1', 'passed')]`: "1 passed M1 working seen - looked waits; " + second,
+		`[look('A', 'M1', 'sprung')]`: "1 sprung M1 working seen - looked waits; " + second,
+		`[look('A', 'M9', 'passed')]`: "1 quiet M1 working to see t9 - -; " + second,
+		`[look('A', 'M1', 'passed', { refused: {} })]`:                 "1 quiet M1 working to see t9 - -; " + second,
+		`[look('A', 'M1', 'passed', { takenAt: 99 })]`:                 "1 quiet M1 working to see t9 - -; " + second,
+		`[look('A', 'M1', 'passed', { takenAt: 101 })]`:                "1 passed M1 working seen - looked -; " + second,
+		`[look('A', 'M1', 'passed'), undo('A')]`:                       "1 quiet M1 working to see t9 - -; " + second,
+		`[look('A', 'M1', 'dug'), undo('A'), look('B', 'M1', 'gone')]`: "1 gone M1 working seen - looked waits; " + second,
+		`[undo('V1')]`: "1 none M1 working to see t9 - -; " + second,
+		`[kept('makes/N', { id: 'N', setId: 'S1', builtAt: 't5' })]`:                                      "1 quiet N working seen - remade waits; " + second,
+		`[kept('makes/N', { id: 'N', setId: 'S1', builtAt: 't5' }), look('A', 'N', 'looked')]`:            "1 looked N working seen - looked waits; " + second,
+		`[look('A', 'M1', 'catch'), kept('makes/N', { id: 'N', setId: 'S1' }), look('B', 'M1', 'quiet')]`: "1 quiet N working seen - looked waits; " + second,
+		`[kept('makes/N', { id: 'N', setId: 'new', designId: 'D3' })]`:                                    "1 quiet M1 working to see t9 - -; " + second + "; built D3",
+		`[kept('pulls/U', { id: 'U', makeId: 'M1' })]`:                                                    "1 quiet M1 down seen - pulled waits; " + second,
+		`[kept('pulls/U', { id: 'U', makeId: 'M1' }), kept('pulls/U/undo', {})]`:                          "1 quiet M1 working to see t9 - -; " + second,
+		`[kept('spots/P', { id: 'P', name: 'Gap' }), kept('spots/Q', { id: 'Q', name: 'Ditch' })]`:        "1 quiet M1 working to see t9 - -; 2 quiet M2 working to see t9 - -; Gap; Ditch",
+		`[kept('spots/P', { id: 'P', name: 'Gate', deleted: true })]`:                                     "1 quiet M1 working to see t9 - -; 2 quiet M2 working to see t9 - -",
+		`[{ ...look('A', 'M1', 'passed'), path: '/lines/other/visits/A' }]`:                               "1 quiet M1 working to see t9 - -; " + second,
+	} {
+		if got := w.laid(acts); got != `"`+want+`"` {
+			t.Errorf("%s:\n%s, want\n%s", acts, got, want)
+		}
+	}
+}
+
+// The outbox: what is kept is sent in the order in which it was entered, once, and what the program will not have stands aside.
+func TestTheOutbox(t *testing.T) {
+	t.Parallel()
+	w, s := logic(t)
+	wait := func(what, taken string) {
+		t.Helper()
+		w.until(what, func() bool { return s.taken() == taken })
+	}
+	aside := func() string { return w.do(`() => L.keptNow().filter((k) => k.refused).map((k) => k.what)`) }
+
+	// The order is the order of entering, though the device's clock goes back.
+	w.do(`async () => {
+		const now = Date.now;
+		await L.act('/lines/L/visits/A', { n: 1 }, 'first');
+		Date.now = () => now() - 864e5;
+		await L.act('/lines/L/visits/B', { n: 2 }, 'second');
+		Date.now = now;
+	}`)
+	wait("both are taken in order", "/lines/L/visits/A {\"n\":1}\n/lines/L/visits/B {\"n\":2}")
+
+	// What always fails is set aside and the rest goes on; it can be sent again.
+	s.lock.Lock()
+	s.got, s.answer = nil, func(path string, body map[string]any) (int, any) {
+		if strings.HasSuffix(path, "/bad") {
+			return problem(http.StatusInternalServerError)
+		}
+		return accept(path, body)
+	}
+	s.lock.Unlock()
+	w.do(`() => { void L.act('/lines/L/visits/bad', { n: 3 }, 'it fails'); void L.act('/lines/L/visits/C', { n: 4 }, 'it does not'); }`)
+	wait("the other goes on", "/lines/L/visits/C {\"n\":4}")
+	if got := aside(); got != `["it fails"]` {
+		t.Errorf("set aside: %s", got)
+	}
+	s.lock.Lock()
+	s.answer = accept
+	s.lock.Unlock()
+	w.do(`() => L.sendAgain(L.keptNow().find((k) => k.refused).mutation)`)
+	wait("it is taken after all", "/lines/L/visits/C {\"n\":4}\n/lines/L/visits/bad {\"n\":3}")
+
+	// An act that is refused stays; a form's write does not, for the form still holds it.
+	s.lock.Lock()
+	s.got, s.answer = nil, func(string, map[string]any) (int, any) { return problem(http.StatusUnprocessableEntity) }
+	s.lock.Unlock()
+	if got := w.do(`async () => [(await L.act('/lines/L/visits/D', {}, 'an act')).state, await L.write('/lines/L/spots/E', {}, 'a form').catch((e) => e.message)]`); got != `["refused","No."]` {
+		t.Errorf("they become %s", got)
+	}
+	if got := aside(); got != `["an act"]` {
+		t.Errorf("set aside: %s", got)
+	}
+	w.do(`() => L.dropPath('/lines/L/visits/D')`)
+
+	// Changes of one thing go on from the version that each became; those of the hand at work are one.
+	version := 6.0
+	s.lock.Lock()
+	s.answer = func(path string, body map[string]any) (int, any) {
+		if body["version"] != version {
+			return http.StatusConflict, server.Problem{Title: "Stale", Status: 409, Detail: "Stale", Theirs: map[string]any{"version": version}}
+		}
+		version++
+		return http.StatusOK, map[string]any{"version": version}
+	}
+	s.lock.Unlock()
+	w.do(`async () => {
+		await Promise.all([1, 2, 3].map((n) => L.write('/lines/L/spots/F', { n, version: 6 }, 'a change')));
+		await L.write('/lines/L/spots/F', { n: 4, version: 6 }, 'made from an old reading');
+		for (const n of [5, 6, 7]) await L.save('/lines/L/designs/G', { n, version: 10 }, 'a design');
+	}`)
+	w.until("the newest of the design is taken", func() bool { return strings.Contains(s.taken(), `designs/G {"n":7`) })
+	if got, want := s.taken(), "/lines/L/spots/F {\"n\":1,\"version\":6}\n/lines/L/spots/F {\"n\":2,\"version\":7}\n/lines/L/spots/F {\"n\":3,\"version\":8}\n"+
+		"/lines/L/spots/F {\"n\":4,\"version\":9}\n/lines/L/designs/G "; !strings.HasPrefix(got, want) || strings.Contains(got, `"n":5`) {
+		t.Errorf("taken:\n%s\nwant\n%s", got, want)
+	}
+
+	// A conflict holds the newest of what was drawn here, and is settled with it.
+	version = 20
+	w.do(`async () => { await L.save('/lines/L/designs/G', { n: 8, version: 10 }, 'a design'); }`)
+	w.until("it conflicts", func() bool { return aside() == `["a design"]` })
+	w.do(`async () => { await L.save('/lines/L/designs/G', { n: 9, version: 10 }, 'a design'); }`)
+	if got := w.do(`() => L.keptNow().filter((k) => k.path.endsWith('/G') && k.takenAt === null).map((k) => k.body.n)`); got != `[9]` {
+		t.Errorf("kept of it: %s", got)
+	}
+	w.do(`async () => { const k = L.keptNow().find((k) => k.refused); await L.sendAgain(k.mutation, { mutation: '01K8V7Z8R5Q6T9W3X1Y2Z4A5B6', body: { ...k.body, version: 20 } }); }`)
+	w.until("mine is over it", func() bool { return strings.HasSuffix(s.taken(), "designs/G {\"n\":9,\"version\":20}") })
+
+	// What was meant for another file waits for that.
+	s.lock.Lock()
+	s.got, s.answer = nil, accept
+	s.lock.Unlock()
+	w.do(`async () => { L.setFile('one'); }`)
+	s.lock.Lock()
+	s.answer = func(string, map[string]any) (int, any) { return problem(http.StatusMisdirectedRequest) }
+	s.lock.Unlock()
+	w.do(`() => { void L.act('/lines/L/visits/H', { n: 1 }, 'for the first file'); }`)
+	w.until("it is kept", func() bool { return w.do(`() => L.keptNow().some((k) => k.path.endsWith('/H'))`) == "true" })
+	w.do(`() => L.setFile('two')`)
+	s.lock.Lock()
+	s.answer = accept
+	s.lock.Unlock()
+	w.do(`async () => { await L.act('/lines/L/visits/I', { n: 2 }, 'for the second'); L.setFile('one'); await L.flush(); }`)
+	w.until("each is taken, once", func() bool {
+		got := s.taken()
+		return strings.Count(got, "/visits/H ") == 1 && strings.Count(got, "/visits/I ") == 1
+	})
+	w.until("none is left", func() bool { return w.do(`() => L.keptNow().filter((k) => k.takenAt === null).length`) == "0" })
+}
+
+// Two windows of one browser share what is kept: what one enters while the program is away, the other sends, once.
+func TestTwoWindowsShareTheOutbox(t *testing.T) {
+	t.Parallel()
+	w, s := logic(t)
+	s.lock.Lock()
+	s.answer = func(string, map[string]any) (int, any) { return problem(http.StatusServiceUnavailable) }
+	s.lock.Unlock()
+	if got := w.do(`async () => (await L.act('/lines/L/visits/A', { n: 1 }, 'entered in the first')).state`); got != `"kept"` {
+		t.Errorf("it is %s", got)
+	}
+	second := &page{Page: w.Browser().MustPage(s.URL).MustWaitLoad(), t: t, address: w.address}
+	second.MustEval(`() => localStorage.setItem('test-pace', '40')`)
+	second.load()
+	second.until("the second sees it", func() bool { return second.do(`() => L.keptNow().length`) == "1" })
+	s.lock.Lock()
+	s.answer = accept
+	s.lock.Unlock()
+	w.until("it is taken", func() bool { return s.taken() != "" })
+	for _, window := range []*page{w, second} {
+		window.until("both know that it is taken", func() bool { return window.do(`() => L.keptNow().every((k) => k.takenAt !== null)`) == "true" })
+	}
+	if got := s.taken(); got != `/lines/L/visits/A {"n":1}` {
+		t.Errorf("taken: %s", got)
+	}
+}
+
+// What the first program kept in a browser is carried over: writes in their order, a pull as it is said now, and designs.
+func TestWhatBrowsersKeepIsCarriedOver(t *testing.T) {
+	t.Parallel()
+	w, s := logic(t)
+	w.MustNavigate(s.URL).MustWaitLoad()
+	w.MustEval(`async () => {
+		const databases = await indexedDB.databases();
+		await Promise.all(databases.map((d) => new Promise((done) => { const r = indexedDB.deleteDatabase(d.name); r.onsuccess = r.onerror = done; })));
+		const db = await new Promise((done) => {
+			const open = indexedDB.open('old-burrow', 10);
+			open.onupgradeneeded = () => open.result.createObjectStore('kept', { keyPath: 'mutation' });
+			open.onsuccess = () => done(open.result);
+		});
+		const put = (row) => new Promise((done) => { const t = db.transaction('kept', 'readwrite'); t.objectStore('kept').put(row); t.oncomplete = done; });
+		await put({ mutation: '01K8V7Z8R5Q6T9W3X1Y2Z4A5B7', path: '/lines/L/makes/M/pull', body: { at: '2026-12-04T13:00:00Z' }, what: 'a pull' });
+		await put({ mutation: '01K8V7Z8R5Q6T9W3X1Y2Z4A5B6', path: '/lines/L/visits/V', body: { n: 1 }, what: 'a look' });
+		await put({ mutation: '01K8V7Z8R5Q6T9W3X1Y2Z4A5B8', path: '/lines/L/visits/W', body: { n: 2 }, what: 'a refused look', refused: { detail: 'No.' } });
+		db.close();
+		localStorage.setItem('draft:D', JSON.stringify({ id: 'D', lineId: 'L', version: 3 }));
+	}`)
+	w.load()
+	w.until("all is taken", func() bool { return strings.Count(s.taken(), "\n") == 2 })
+	var pull line.Pull
+	lines := strings.Split(s.taken(), "\n")
+	path, raw, _ := strings.Cut(lines[1], " ")
+	if err := json.Unmarshal([]byte(raw), &pull); err != nil || path != "/lines/L/pulls/"+pull.ID || pull.MakeID != "M" || pull.At.Hour() != 13 {
+		t.Errorf("the pull is sent as %s %s", path, raw)
+	}
+	if lines[0] != `/lines/L/visits/V {"n":1}` || lines[2] != `/lines/L/designs/D {"id":"D","lineId":"L","version":3}` {
+		t.Errorf("sent: %q", lines)
+	}
+	if got := w.do(`() => [L.keptNow().filter((k) => k.refused).map((k) => k.what), localStorage.getItem('draft:D')]`); got != `[["a refused look"],null]` {
+		t.Errorf("left: %s", got)
+	}
+}

@@ -1,0 +1,17 @@
+/**
+ * How long things wait, ms. Tests shorten them by a divisor that they put into this browser; nobody else does.
+ */
+const divisor = Number(localStorage.getItem('test-pace') ?? 1) || 1;
+const wait = (ms: number) => Math.max(1, Math.round(ms / divisor));
+
+/** A change on the bench is sent when the hand has rested this long. */
+export const pauseMs = wait(400);
+/** What could not be sent is tried again after this. */
+export const retryMs = wait(4000);
+/** What stands on the pages is read anew after this. */
+export const rereadMs = wait(60_000);
+/** What was read is kept in this browser at most so often. */
+export const keepReadMs = wait(1000);
+/** A program that has not answered in this time is taken not to answer; a picture or a file may take longer. */
+export const answerMs = wait(20_000);
+export const longMs = wait(120_000);
