@@ -13,10 +13,9 @@ require (
 	github.com/oklog/ulid/v2 v2.1.2
 	github.com/paulmach/orb v0.14.0
 	github.com/pressly/goose/v3 v3.29.0
-	github.com/rwcarlsen/goexif v0.0.0-20190401172101-9e8deecbddbd
 	github.com/spf13/cobra v1.10.2
 	golang.org/x/image v0.47.0
-	golang.org/x/net v0.61.0
+	golang.org/x/net v0.62.0
 	golang.org/x/text v0.43.0
 	gonum.org/v1/gonum v0.17.0
 	modernc.org/sqlite v1.62.0

@@ -2,10 +2,16 @@ package e2e
 
 import (
 	"encoding/json"
+	"fmt"
+	"net"
+	"os"
 	"os/exec"
 	"path/filepath"
 	"strings"
+	"syscall"
 	"testing"
+
+	"oldburrow/server"
 )
 
 // command runs the program to its end.
@@ -60,6 +66,43 @@ func TestWrongCommandsAreRefused(t *testing.T) {
 		if _, wrong, status := command(t, "", args...); status != 2 || strings.Count(wrong, "\n") != 1 {
 			t.Errorf("%v: status %d, %q", args, status, wrong)
 		}
+	}
+}
+
+// It says what it is, and what it will not open, in one line.
+func TestWhatItSaysOfItself(t *testing.T) {
+	t.Parallel()
+	if out, _, status := command(t, "", "--version"); status != 0 || !strings.Contains(out, "commit ") || !strings.Contains(out, "computation ") {
+		t.Errorf("--version: %d %q", status, out)
+	}
+	notes := filepath.Join(t.TempDir(), "notes.txt")
+	if err := os.WriteFile(notes, []byte(strings.Repeat("no data file\n", 500)), 0o644); err != nil {
+		t.Fatal(err)
+	}
+	for data, says := range map[string]string{"": "is no file", ":memory:": "is no file", notes: "is no data file of this program"} {
+		if _, wrong, status := command(t, "", "serve", "--data", data); status != 2 || !strings.Contains(wrong, says) || strings.Count(wrong, "\n") != 1 {
+			t.Errorf("serve --data %q: %d %q", data, status, wrong)
+		}
+	}
+}
+
+// Told to stop while a body is still on its way, it stops all the same, and says so.
+func TestStoppedWithABodyOpen(t *testing.T) {
+	t.Parallel()
+	p := demoLine(t)
+	conn, err := net.Dial("tcp", p.address)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer conn.Close()
+	fmt.Fprintf(conn, "PUT /api/lines/x HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: 100\r\n\r\n{")
+	var about server.About
+	fetch(t, p.address, "/about", &about) // it has read the other's head by then
+	if err := p.cmd.Process.Signal(syscall.SIGTERM); err != nil {
+		t.Fatal(err)
+	}
+	if err := p.cmd.Wait(); err != nil {
+		t.Errorf("it ends with %v", err)
 	}
 }
 

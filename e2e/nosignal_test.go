@@ -42,10 +42,10 @@ func roundWithNoSignal(t *testing.T, pace int, away time.Duration) {
 	stopped := time.Now()
 
 	type tap struct {
-		set           int
-		finding       string
-		undone, found bool
-		at            time.Time
+		set     int
+		finding string
+		undone  bool
+		at      time.Time
 	}
 	var taps []tap
 	answered := func(set int, finding string) {

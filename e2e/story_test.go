@@ -108,7 +108,11 @@ func addSign(w *page) {
 // touch clicks on the ground, at shares of its width and height.
 func (w *page) touch(x, y float64) {
 	w.t.Helper()
-	box := w.find(`//div[contains(@class,"map")]/*[local-name()='svg']`).MustShape().Box()
+	ground := w.find(`//div[contains(@class,"map")]/*[local-name()='svg']`)
+	if err := ground.Timeout(patience).WaitStable(stillFor); err != nil {
+		w.t.Fatalf("the map does not stand still: %v", err)
+	}
+	box := ground.MustShape().Box()
 	w.Mouse.MustMoveTo(box.X+x*box.Width, box.Y+y*box.Height)
 	w.Mouse.MustClick(proto.InputMouseButtonLeft)
 }

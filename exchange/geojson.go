@@ -34,8 +34,16 @@ func ReadGeoJSON(raw []byte) (Report, error) {
 }
 
 func featuresOf(raw []byte) ([]*geojson.Feature, error) {
+	raw = inUTF8(raw)
 	if err := shallow(raw); err != nil {
 		return nil, err
+	}
+	var any any
+	if err := json.Unmarshal(raw, &any); err != nil {
+		return nil, errors.New("it is not JSON, or is cut off")
+	}
+	if !placed(any) {
+		return nil, errors.New("a place in it lacks its numbers: each is [longitude, latitude]")
 	}
 	var head struct{ Type string }
 	if err := json.Unmarshal(raw, &head); err != nil {
@@ -62,6 +70,46 @@ func featuresOf(raw []byte) ([]*geojson.Feature, error) {
 		return nil, fmt.Errorf("its type %q is not known", cut(head.Type))
 	}
 	return []*geojson.Feature{geojson.NewFeature(bare.Geometry())}, nil
+}
+
+// placed tells whether every place under the name coordinates has its two numbers: one that lacks them would be taken for nought.
+func placed(x any) bool {
+	switch x := x.(type) {
+	case map[string]any:
+		for name, inner := range x {
+			if name == "coordinates" && !numbered(inner) || name != "coordinates" && name != "properties" && !placed(inner) {
+				return false
+			}
+		}
+	case []any:
+		for _, inner := range x {
+			if !placed(inner) {
+				return false
+			}
+		}
+	}
+	return true
+}
+
+func numbered(x any) bool {
+	list, ok := x.([]any)
+	if !ok || len(list) == 0 {
+		return false
+	}
+	if _, ok := list[0].([]any); ok {
+		for _, inner := range list {
+			if !numbered(inner) {
+				return false
+			}
+		}
+		return true
+	}
+	for _, n := range list {
+		if _, ok := n.(float64); !ok {
+			return false
+		}
+	}
+	return len(list) >= 2
 }
 
 // shallow refuses deep nesting before anything is built from it.

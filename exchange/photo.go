@@ -9,9 +9,9 @@ import (
 	"image/jpeg"
 	_ "image/png"
 	"math"
+	"sync"
 	"time"
 
-	"github.com/rwcarlsen/goexif/exif"
 	"golang.org/x/image/draw"
 	_ "golang.org/x/image/webp"
 
@@ -27,65 +27,117 @@ type Photo struct {
 }
 
 const (
-	mostPixels   = 80 << 20
+	mostSide     = 16384
+	mostDecoded  = 200 << 20 // bytes that decoding may need
 	longestSide  = 1600
 	largestPhoto = 400 << 10
 )
 
-// ReadPhoto reads a JPEG, PNG, GIF or WebP picture. It refuses, under the field "photo", what is none of these or is too
-// large to be a photo.
-func ReadPhoto(raw []byte) (Photo, error) {
-	config, _, err := image.DecodeConfig(bytes.NewReader(raw))
+// decoding lets one picture be decoded at a time, so that many at once need no more memory than one.
+var decoding sync.Mutex
+
+// ReadPhoto reads a JPEG, PNG, GIF or WebP picture; zone is that of the camera's clock. It refuses, under the field "photo",
+// what is none of these or is too large to be a photo.
+func ReadPhoto(raw []byte, zone *time.Location) (Photo, error) {
+	config, format, err := image.DecodeConfig(bytes.NewReader(raw))
 	if err != nil {
 		return Photo{}, refuse.Field("photo", "is not a picture that can be read: save it as JPEG, PNG or WebP")
 	}
-	if config.Width <= 0 || config.Height <= 0 || config.Width > mostPixels/config.Height {
-		return Photo{}, refuse.Field("photo", "is %d by %d, too large: make it smaller than 80 megapixels", config.Width, config.Height)
+	most := mostDecoded / bytesEach(format, raw)
+	if config.Width <= 0 || config.Height <= 0 || max(config.Width, config.Height) > mostSide || float64(config.Width)*float64(config.Height) > most {
+		return Photo{}, refuse.Field("photo", "is %d by %d, too large: make it at most %d across and %.0f megapixels", config.Width, config.Height, mostSide, most/1e6)
 	}
+	decoding.Lock()
+	defer decoding.Unlock()
 	picture, _, err := image.Decode(bytes.NewReader(raw))
 	if err != nil {
-		return Photo{}, refuse.Field("photo", "is broken or cut off: %s", err)
+		return Photo{}, refuse.Field("photo", "is broken or cut off: take or save it again")
 	}
-	said, turn := readEXIF(raw)
+	said, turn := readEXIF(raw, zone)
 	upright := turned(smaller(picture), turn)
 	said.Width, said.Height = upright.Bounds().Dx(), upright.Bounds().Dy()
 	said.JPEG, err = encode(upright)
 	return said, err
 }
 
-// readEXIF reads place, time and orientation. A hostile file can make the reader panic: then the picture says nothing.
-func readEXIF(raw []byte) (p Photo, turn int) {
-	defer func() {
-		if recover() != nil {
-			p, turn = Photo{}, 1
-		}
-	}()
-	turn = 1
-	x, err := exif.Decode(bytes.NewReader(raw))
-	if err != nil {
-		return p, turn
+// bytesEach is how many bytes the decoder may need for a pixel.
+func bytesEach(format string, raw []byte) float64 {
+	switch format {
+	case "gif":
+		return 1
+	case "png":
+		return 8
+	case "jpeg":
+		return jpegBytes(raw)
 	}
-	if lat, lon, err := x.LatLong(); err == nil && onGlobe(lon, lat) && !math.IsNaN(lat) {
-		p.LatDeg, p.LonDeg = &lat, &lon
-	}
-	if at, err := x.DateTime(); err == nil && at.Year() > 1990 {
-		at = at.UTC()
-		p.TakenAt = &at
-	}
-	if tag, err := x.Get(exif.Orientation); err == nil {
-		if v, err := tag.Int(0); err == nil && v >= 1 && v <= 8 {
-			turn = v
-		}
-	}
-	return p, turn
+	return 16
 }
 
+// jpegBytes reads from its frame how finely a JPEG samples its colours, and whether it comes in several passes, for which each
+// sample is kept in four bytes more.
+func jpegBytes(raw []byte) float64 {
+	const most = 20
+	for at := 2; at+4 <= len(raw) && raw[at] == 0xFF && raw[at+1] != 0xDA; {
+		marker, length := raw[at+1], int(raw[at+2])<<8|int(raw[at+3])
+		if marker == 0xFF { // padding
+			at++
+			continue
+		}
+		if marker < 0xC0 || marker > 0xC2 {
+			at += 2 + length
+			continue
+		}
+		if at+2+length > len(raw) || length < 11 {
+			return most
+		}
+		samples, finest := 0.0, 1.0
+		for part := at + 10; part+3 <= at+2+length; part += 3 {
+			n := float64(raw[part+1]>>4) * float64(raw[part+1]&15)
+			samples, finest = samples+n, math.Max(finest, n)
+		}
+		if marker == 0xC2 {
+			samples *= 5
+		}
+		return samples / finest
+	}
+	return most
+}
+
+// smaller brings a picture to its longest side: first by whole blocks of pixels, strip by strip, then smoothly.
 func smaller(picture image.Image) image.Image {
 	b := picture.Bounds()
+	if by := max(b.Dx(), b.Dy()) / longestSide; by > 1 {
+		picture = blocks(picture, by)
+		b = picture.Bounds()
+	}
 	scale := math.Min(1, longestSide/float64(max(b.Dx(), b.Dy())))
 	small := image.NewRGBA(image.Rect(0, 0, max(1, int(scale*float64(b.Dx()))), max(1, int(scale*float64(b.Dy())))))
-	draw.CatmullRom.Scale(small, small.Bounds(), picture, b, draw.Src, nil)
+	draw.ApproxBiLinear.Scale(small, small.Bounds(), picture, b, draw.Src, nil)
 	return small
+}
+
+// blocks makes one pixel, their mean, of every square of pixels; what is left over at two edges is dropped.
+func blocks(picture image.Image, by int) *image.RGBA {
+	b := picture.Bounds()
+	out := image.NewRGBA(image.Rect(0, 0, max(1, b.Dx()/by), max(1, b.Dy()/by)))
+	strip := image.NewRGBA(image.Rect(0, 0, b.Dx(), by))
+	for y := range out.Rect.Dy() {
+		draw.Draw(strip, strip.Rect, picture, image.Pt(b.Min.X, b.Min.Y+y*by), draw.Src)
+		for x := range out.Rect.Dx() {
+			var sum [4]int
+			wide, high := min(by, b.Dx()-x*by), min(by, b.Dy()-y*by)
+			for row := range high {
+				at := strip.PixOffset(x*by, row)
+				for k, v := range strip.Pix[at : at+4*wide] {
+					sum[k%4] += int(v)
+				}
+			}
+			for c, v := range sum {
+				out.Pix[out.PixOffset(x, y)+c] = uint8(v / (wide * high))
+			}
+		}
+	}
+	return out
 }
 
 // turned puts a picture upright by its EXIF orientation, 1 to 8.

@@ -4,12 +4,15 @@ import (
 	"bytes"
 	"encoding/binary"
 	"errors"
+	"hash/crc32"
 	"image"
 	"image/color"
 	"image/jpeg"
 	"image/png"
 	"math/rand/v2"
+	"strings"
 	"testing"
+	"time"
 
 	"oldburrow/core/refuse"
 )
@@ -63,7 +66,7 @@ func withEXIF(t *testing.T, picture image.Image, turn uint16) []byte {
 }
 
 func TestPhotoIsTurnedAndSaysItsPlace(t *testing.T) {
-	photo, err := ReadPhoto(withEXIF(t, half(80, 40), 6))
+	photo, err := ReadPhoto(withEXIF(t, half(80, 40), 6), time.UTC)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -90,7 +93,7 @@ func TestPhotoIsTurnedAndSaysItsPlace(t *testing.T) {
 func TestEveryOrientation(t *testing.T) {
 	dark := map[uint16][2]float64{1: {.25, .5}, 2: {.75, .5}, 3: {.75, .5}, 4: {.25, .5}, 5: {.5, .25}, 6: {.5, .25}, 7: {.5, .75}, 8: {.5, .75}}
 	for turn, at := range dark {
-		photo, err := ReadPhoto(withEXIF(t, half(64, 32), turn))
+		photo, err := ReadPhoto(withEXIF(t, half(64, 32), turn), time.UTC)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -112,7 +115,7 @@ func TestLargePhotosAreMadeSmall(t *testing.T) {
 	if err := png.Encode(&raw, noise); err != nil {
 		t.Fatal(err)
 	}
-	photo, err := ReadPhoto(raw.Bytes())
+	photo, err := ReadPhoto(raw.Bytes(), time.UTC)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -125,18 +128,61 @@ func TestBadPhotos(t *testing.T) {
 	good := withEXIF(t, half(80, 40), 1)
 	for name, raw := range map[string][]byte{"nothing": nil, "text": []byte("no picture"), "cut off": good[:len(good)/2]} {
 		var p refuse.Problems
-		if _, err := ReadPhoto(raw); !errors.As(err, &p) || p[0].Field != "photo" {
+		if _, err := ReadPhoto(raw, time.UTC); !errors.As(err, &p) || p[0].Field != "photo" {
 			t.Errorf("%s: %v", name, err)
 		}
 	}
 	// A hostile block beside a good picture takes nothing from the picture.
 	hostile := bytes.Replace(good, []byte("MM\x00\x2a\x00\x00\x00\x08"), []byte("MM\x00\x2a\xff\xff\xff\xff"), 1)
-	if photo, err := ReadPhoto(hostile); err != nil || photo.LatDeg != nil {
+	if photo, err := ReadPhoto(hostile, time.UTC); err != nil || photo.LatDeg != nil {
 		t.Errorf("a broken EXIF block: %v, %+v", err, photo.LatDeg)
+	}
+}
+
+// Directories that point at each other, and at themselves, lead nowhere; a picture that is small in the file and huge in memory
+// is refused before it is decoded.
+func TestHostilePictures(t *testing.T) {
+	good := withEXIF(t, half(80, 40), 6)
+	at := bytes.Index(good, []byte("MM\x00\x2a"))
+	for _, pointer := range []uint32{0, 8, 10, 1 << 31} {
+		round := bytes.Clone(good)
+		binary.BigEndian.PutUint32(round[at+8+2+12+8:], pointer) // where the place stands
+		binary.BigEndian.PutUint16(round[at+8+2+12:], 0x8769)    // or the time
+		binary.BigEndian.PutUint32(round[at+8+2+24:], 8)         // the next directory is the first
+		if photo, err := ReadPhoto(round, time.UTC); err != nil || photo.Height != 80 {
+			t.Errorf("pointing at %d: %v, %d high", pointer, err, photo.Height)
+		}
+	}
+	var raw bytes.Buffer
+	if err := png.Encode(&raw, image.NewGray(image.Rect(0, 0, 2, 1))); err != nil {
+		t.Fatal(err)
+	}
+	for _, size := range [][2]uint32{{84_000_000, 1}, {1, 84_000_000}, {16000, 16000}} {
+		huge := bytes.Clone(raw.Bytes())
+		binary.BigEndian.PutUint32(huge[16:], size[0])
+		binary.BigEndian.PutUint32(huge[20:], size[1])
+		binary.BigEndian.PutUint32(huge[29:], crc32.ChecksumIEEE(huge[12:29]))
+		var p refuse.Problems
+		if _, err := ReadPhoto(huge, time.UTC); !errors.As(err, &p) || !strings.Contains(p[0].Says, "too large") {
+			t.Errorf("%d by %d: %v", size[0], size[1], err)
+		}
+	}
+	var plain bytes.Buffer
+	if err := jpeg.Encode(&plain, half(16, 16), nil); err != nil {
+		t.Fatal(err)
+	}
+	if got := jpegBytes(plain.Bytes()); got != 1.5 { // colours at a quarter
+		t.Errorf("a common JPEG is decoded into %g bytes a pixel", got)
+	}
+	passes := bytes.Replace(plain.Bytes(), []byte{0xFF, 0xC0}, []byte{0xFF, 0xC2}, 1)
+	if got := jpegBytes(passes); got != 7.5 {
+		t.Errorf("one in several passes into %g", got)
 	}
 }
 
 func FuzzEXIF(f *testing.F) {
 	f.Add([]byte("MM\x00\x2a\x00\x00\x00\x08\x00\x00"))
-	f.Fuzz(func(_ *testing.T, raw []byte) { readEXIF(raw) })
+	f.Fuzz(func(_ *testing.T, raw []byte) {
+		readEXIF(append([]byte("\xff\xd8\xff\xe1\xff\xf0Exif\x00\x00"), append(raw, make([]byte, 1<<16)...)...), time.UTC)
+	})
 }

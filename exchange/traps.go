@@ -14,6 +14,7 @@ import (
 	"github.com/jszwec/csvutil"
 
 	"oldburrow/core/line"
+	"oldburrow/core/plain"
 	"oldburrow/core/refuse"
 )
 
@@ -45,6 +46,8 @@ const (
 	trapNeeds = 2 // number and size; what else is left out is as a new trap has it
 	trapReads = 17
 	mostTraps = 2000
+	// mostIgnored is how many unknown columns are named.
+	mostIgnored = 20
 )
 
 // TrapSays is what the rack says of a trap beside what it is: where it is, its measured tension in newtons and when that was.
@@ -85,6 +88,7 @@ func WriteTraps(traps []line.Trap, says []TrapSays) ([]byte, error) {
 	rows := make([]trapRow, len(traps))
 	for i, t := range traps {
 		rows[i] = rowOf(t)
+		rows[i].Size, rows[i].Tag, rows[i].Note = harmless(t.Size), harmless(t.Tag), harmless(t.Note)
 		rows[i].Place, rows[i].TensionN, rows[i].MeasuredAt = says[i].Place, says[i].TensionN, says[i].MeasuredAt
 	}
 	var out bytes.Buffer
@@ -120,14 +124,9 @@ type TrapFile struct {
 // number or the size, or holds too much.
 func ReadTraps(raw []byte, rack []line.Trap) (TrapFile, error) {
 	found := TrapFile{Traps: []line.Trap{}, Wrong: []WrongRow{}, Ignored: []string{}}
-	reader := csv.NewReader(bytes.NewReader(bytes.TrimPrefix(raw, []byte("\xEF\xBB\xBF"))))
-	reader.FieldsPerRecord, reader.TrimLeadingSpace = -1, true
-	head, err := reader.Read()
+	reader, head, err := OpenCSV(raw)
 	if err != nil {
-		return found, refuse.Field("file", "cannot be read as CSV: %s", err)
-	}
-	for i := range head {
-		head[i] = strings.ToLower(strings.TrimSpace(head[i]))
+		return found, err
 	}
 	columns, err := csvutil.Header(trapRow{}, "csv")
 	if err != nil {
@@ -140,7 +139,9 @@ func ReadTraps(raw []byte, rack []line.Trap) (TrapFile, error) {
 	}
 	for _, name := range head {
 		if !slices.Contains(columns[:trapReads], name) {
-			found.Ignored = append(found.Ignored, name)
+			if len(found.Ignored) < mostIgnored {
+				found.Ignored = append(found.Ignored, cut(name))
+			}
 		}
 	}
 	seen := map[int]bool{}
@@ -160,7 +161,7 @@ func ReadTraps(raw []byte, rack []line.Trap) (TrapFile, error) {
 			err = refuse.Field("number", "%d is there twice", t.Number)
 		}
 		if err != nil {
-			found.Wrong = append(found.Wrong, WrongRow{row, inColumns(err)})
+			found.Wrong = append(found.Wrong, WrongAt(row, err))
 			continue
 		}
 		seen[t.Number] = true
@@ -195,7 +196,7 @@ func readTrap(head, cells []string, rack []line.Trap) (line.Trap, error) {
 	row := rowOf(t)
 	var names, values []string
 	for i, name := range head[:min(len(head), len(cells))] {
-		if cell := strings.TrimSpace(cells[i]); cell != "" {
+		if cell := unharmed(strings.TrimSpace(plain.Clean(cells[i]))); cell != "" {
 			names, values = append(names, name), append(values, cell)
 		} else {
 			row.blanked(name)
@@ -207,7 +208,7 @@ func readTrap(head, cells []string, rack []line.Trap) (line.Trap, error) {
 	}
 	var wrong *csvutil.UnmarshalTypeError
 	if err := decoder.Decode(&row); errors.As(err, &wrong) {
-		return t, fmt.Errorf("%q is no %s", wrong.Value, wanted[wrong.Type.Kind().String()])
+		return t, fmt.Errorf("%q is no %s", cut(wrong.Value), wanted[wrong.Type.Kind().String()])
 	} else if err != nil && !errors.Is(err, io.EOF) {
 		return t, err
 	}

@@ -79,6 +79,47 @@ func TestRowsChangeOnlyWhatTheySay(t *testing.T) {
 	}
 }
 
+// What a spreadsheet would run goes out harmless and comes back as it was.
+func TestCellsThatASpreadsheetWouldRun(t *testing.T) {
+	trap := line.NewTrap()
+	for _, said := range []string{"=1+1", "+1", "-1", "@SUM(A1)", "'quoted", "'=x", "plain"} {
+		trap.Number, trap.Size, trap.Tag, trap.Note = 1, said, said, said
+		raw, err := WriteTraps([]line.Trap{trap}, []TrapSays{{}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, cell := range strings.Split(strings.Split(string(raw), "\n")[1], ",") {
+			if cell != "" && strings.ContainsAny(cell[:1], "=+-@") {
+				t.Errorf("%q goes out as %q", said, cell)
+			}
+		}
+		back, err := ReadTraps(raw, nil)
+		if err != nil || len(back.Traps) != 1 || back.Traps[0].Size != said || back.Traps[0].Note != said {
+			t.Errorf("%q comes back as %+v, %v", said, back, err)
+		}
+	}
+}
+
+// Files as other programs write them: with a byte order mark, in UTF-16, and with a column twice, which is refused.
+func TestCSVAsItComes(t *testing.T) {
+	const file = "number,size\n7,five\n"
+	wide := []byte{0xFF, 0xFE}
+	for _, r := range file {
+		wide = append(wide, byte(r), 0)
+	}
+	for name, raw := range map[string][]byte{"plain": []byte(file), "marked": []byte("\xEF\xBB\xBF" + file), "UTF-16": wide} {
+		if found, err := ReadTraps(raw, nil); err != nil || len(found.Traps) != 1 || found.Traps[0].Number != 7 {
+			t.Errorf("%s: %+v, %v", name, found, err)
+		}
+	}
+	for name, raw := range map[string]string{"twice": "number,size,number\n", "quote": "number,\"size\n1,2\n", "nothing": ""} {
+		var p refuse.Problems
+		if _, err := ReadTraps([]byte(raw), nil); !errors.As(err, &p) || p[0].Field != "file" || strings.Contains(p[0].Says, "parse error") {
+			t.Errorf("%s: %v", name, err)
+		}
+	}
+}
+
 func FuzzReadTraps(f *testing.F) {
 	f.Add([]byte("number,size,jaw\n1,No. 2,offset\n"))
 	f.Add([]byte("number,size,spares\n1,\"No. 2\",skunk opossum\n"))

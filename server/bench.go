@@ -81,7 +81,7 @@ func (s *Server) ask(c *gin.Context, kind string, compute func(Question) (any, e
 		fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, found)
+	reply(c, found)
 }
 
 func (s *Server) defaults(c *gin.Context) {
@@ -90,7 +90,7 @@ func (s *Server) defaults(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, l)
+	reply(c, l)
 }
 
 func (s *Server) calc(c *gin.Context) {

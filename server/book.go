@@ -10,6 +10,7 @@ import (
 	"oldburrow/core/line"
 	"oldburrow/core/round"
 	"oldburrow/core/tally"
+	"oldburrow/store"
 )
 
 // Book is what a line has caught, and at what rate.
@@ -22,6 +23,8 @@ type Book struct {
 	Catches []CaughtAnimal `json:"catches"` // newest first
 	Nights  []BookNight    `json:"nights"`  // every night since the first make
 	Odd     []line.Odd     `json:"odd"`     // what is kept and does not count, newest first
+	// Unreadable is what stands in the file and cannot be read.
+	Unreadable []store.Unreadable `json:"unreadable"`
 }
 
 // BookNight is one night of the line, by the date of its evening: the traps that stood through it, and what was held in the
@@ -55,7 +58,9 @@ func book(r reading, _ *gin.Context) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	return bookOf(rec)
+	b, err := bookOf(rec)
+	b.Unreadable = r.Unread()
+	return b, err
 }
 
 func bookOf(r line.Record) (Book, error) {
@@ -108,13 +113,20 @@ func (r *RateRow) work() error {
 	return err
 }
 
-// nights counts each night's traps and what the next day's looks found held.
+// mostNights is how many nights are drawn one by one.
+const mostNights = 400
+
+// nightsOf counts each night's traps and what the next day's looks found held.
 func nightsOf(r line.Record) []BookNight {
 	nights := []BookNight{}
 	if len(r.Makes) == 0 {
 		return nights
 	}
-	y, m, d := r.Makes[0].BuiltAt.In(r.Zone).Date()
+	first := r.Makes[0].BuiltAt
+	if bound := r.Now.AddDate(0, 0, -mostNights); first.Before(bound) {
+		first = bound
+	}
+	y, m, d := first.In(r.Zone).Date()
 	for ; ; d++ {
 		ends, after := round.StartOfDay(y, m, d+1, r.Zone), round.StartOfDay(y, m, d+2, r.Zone)
 		if ends.After(r.Now) {

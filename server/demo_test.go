@@ -44,6 +44,7 @@ func newDemo(t *testing.T) *site {
 	t.Cleanup(h.Close)
 	x := &site{t: t, url: h.URL, server: server}
 	withWeather(t, x)
+	x.server.FetchWeather(t.Context())
 	var about About
 	x.get("/about", &about)
 	if !about.Demo || !about.Still || len(about.Lines) != 1 || !about.Now.Equal(demo.Start()) {

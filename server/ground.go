@@ -1,8 +1,6 @@
 package server
 
 import (
-	"net/http"
-
 	"github.com/gin-gonic/gin"
 
 	"oldburrow/core/ground"
@@ -17,6 +15,8 @@ type Ground struct {
 	Signs      []line.Sign     `json:"signs"`
 	Features   []line.Feature  `json:"features"`
 	Falls      []line.Fall     `json:"falls"`
+	// Unreadable is what stands in the file and cannot be read.
+	Unreadable []store.Unreadable `json:"unreadable"`
 }
 
 func groundView(r reading, _ *gin.Context) (any, error) { return r.ground() }
@@ -33,11 +33,12 @@ func (r reading) ground() (g Ground, err error) {
 			return g, err
 		}
 	}
+	g.Unreadable = r.Unread()
 	return g, nil
 }
 
 // kinds lists what can be drawn.
-func (s *Server) kinds(c *gin.Context) { c.JSON(http.StatusOK, ground.Kinds) }
+func (s *Server) kinds(c *gin.Context) { reply(c, ground.Kinds) }
 
 func (s *Server) putLine(c *gin.Context) {
 	putOne(s, c, (*store.Tx).PutLine, func(x *line.Line) error {

@@ -34,7 +34,21 @@ func (s *Server) about(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, a)
+	reply(c, a)
+}
+
+// Health says that the program answers and can read its file.
+type Health struct {
+	OK      bool   `json:"ok"`
+	Version string `json:"version"`
+}
+
+func (s *Server) health(c *gin.Context) {
+	if _, err := s.Store.Identity(); err != nil {
+		fail(c, err)
+		return
+	}
+	reply(c, Health{true, s.Version})
 }
 
 func (s *Server) moveOnNight(c *gin.Context) {
@@ -47,7 +61,7 @@ func (s *Server) moveOnNight(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, Moment{At: now.UTC()})
+	reply(c, Moment{At: now.UTC()})
 }
 
 // SetView is a set as the string shows it: its newest make, how that stands, and its last look.
@@ -67,6 +81,10 @@ type LineView struct {
 	Spots      []line.Spot     `json:"spots"`
 	Sets       []SetView       `json:"sets"`
 	Designs    []line.Design   `json:"designs"`
+	// Unreadable is what stands in the file and cannot be read.
+	Unreadable []store.Unreadable `json:"unreadable"`
+	// Trouble says why nothing can be written to the file; blank while it can.
+	Trouble string `json:"trouble"`
 }
 
 func lineView(r reading, _ *gin.Context) (any, error) {
@@ -97,6 +115,10 @@ func lineView(r reading, _ *gin.Context) (any, error) {
 			one.LastVisit = &looks[len(looks)-1]
 		}
 		view.Sets = append(view.Sets, one)
+	}
+	view.Unreadable = r.Unread()
+	if found := r.server.Store.Damage(); found != nil {
+		view.Trouble = found.Error()
 	}
 	return view, nil
 }

@@ -13,6 +13,7 @@ import (
 	"oldburrow/core/ground"
 	"oldburrow/core/line"
 	"oldburrow/core/refuse"
+	"oldburrow/core/round"
 	"oldburrow/exchange"
 	"oldburrow/instrument/gps"
 	"oldburrow/store"
@@ -36,6 +37,8 @@ type PlaceRead struct {
 const (
 	longestRead = 10.0 // seconds
 	fewestFixes = 3
+	// widestSpreadM is how far places may lie about their middle that are averaged.
+	widestSpreadM = 15.0
 )
 
 // place listens to the receiver for some seconds and averages.
@@ -65,7 +68,11 @@ func (s *Server) place(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, PlaceRead{Average: average, Fixes: len(reading.Fixes), NoFix: reading.NoFix, Damaged: reading.Damaged, StandIn: s.GPS.StandIn})
+	if average.SpreadM > widestSpreadM {
+		answer(c, Problem{Title: "No fix", Status: http.StatusNotFound, Detail: fmt.Sprintf("The receiver's places lie %.0f m about their middle, too far to be one place. Stand still, clear of cover, and try again.", average.SpreadM)})
+		return
+	}
+	reply(c, PlaceRead{Average: average, Fixes: len(reading.Fixes), NoFix: reading.NoFix, Damaged: reading.Damaged, StandIn: s.GPS.StandIn})
 }
 
 // body reads the whole request within a limit, or answers that it is too large.
@@ -73,11 +80,13 @@ func body(c *gin.Context, limit int64, what string) ([]byte, bool) {
 	raw, err := io.ReadAll(http.MaxBytesReader(c.Writer, c.Request.Body, limit))
 	var large *http.MaxBytesError
 	if errors.As(err, &large) {
+		// What has not been read is not read any more.
+		c.Header("Connection", "close")
 		answer(c, Problem{Title: "Too large", Status: http.StatusRequestEntityTooLarge, Detail: fmt.Sprintf("A %s may be at most %d MB.", what, limit>>20)})
 		return nil, false
 	}
 	if err != nil {
-		fail(c, refuse.Field("body", "cannot be read: %s", err))
+		answer(c, Problem{Title: "Cut off", Status: http.StatusRequestTimeout, Detail: "The request did not come whole, or too slowly. It can be sent again."})
 		return nil, false
 	}
 	c.Set("body", raw)
@@ -96,7 +105,12 @@ func (s *Server) putPhoto(c *gin.Context) {
 		fail(c, refuse.Field("id", "%q is not an id: 26 letters and figures are wanted", x.ID))
 		return
 	}
-	photo, err := exchange.ReadPhoto(raw)
+	zone, err := round.Zone(theLine(c).Zone)
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	photo, err := exchange.ReadPhoto(raw, zone)
 	if err != nil {
 		fail(c, err)
 		return
@@ -143,7 +157,7 @@ func (s *Server) preview(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, report)
+	reply(c, report)
 }
 
 func exchangeGround(l line.Line, g Ground) exchange.Ground {

@@ -16,6 +16,7 @@ import (
 // Problem is an error as RFC 9457 has it, with the fields that are wrong, and at a conflict the record as it stands.
 type Problem struct {
 	Title  string           `json:"title"`
+	Code   string           `json:"code,omitempty"` // what can be waited for: disk_full, read_only, gone, damaged
 	Status int              `json:"status"`
 	Detail string           `json:"detail"`
 	Fields []refuse.Problem `json:"fields,omitempty"`
@@ -32,7 +33,17 @@ func fail(c *gin.Context, err error) {
 	var conflict store.Conflict
 	p := Problem{Title: "Something went wrong here", Status: http.StatusInternalServerError, Detail: "The program could not do this. What you entered is kept in this browser; try again."}
 	var taken store.Taken
+	var damaged *store.Damaged
+	err = store.InWords(err)
 	switch {
+	case errors.Is(err, store.ErrFull):
+		p = Problem{Title: "The disk is full", Code: "disk_full", Status: http.StatusInsufficientStorage, Detail: "The disk is full: nothing more can be kept in the data file. What you entered stays in this browser; make room, and it is sent again."}
+	case errors.Is(err, store.ErrReadOnly):
+		p = Problem{Title: "The file may not be written", Code: "read_only", Status: http.StatusInsufficientStorage, Detail: "The data file may only be read. What you entered stays in this browser until the file may be written again."}
+	case errors.Is(err, store.ErrGone):
+		p = Problem{Title: "The file is gone", Code: "gone", Status: http.StatusInsufficientStorage, Detail: "The data file was moved or deleted while the program had it open. What you entered stays in this browser; put the file back and start the program anew."}
+	case errors.As(err, &damaged):
+		p = Problem{Title: "The file is damaged", Code: "damaged", Status: http.StatusInsufficientStorage, Detail: "The data file is damaged and is only read now. Export what can be read, put a sound copy in its place, and start the program anew; what you entered stays in this browser."}
 	case errors.As(err, &taken):
 		p = Problem{Title: "Already used", Status: http.StatusConflict, Detail: "The id of this " + taken.What + " stands for something else that was kept before. Nothing was changed; enter it anew."}
 	case errors.Is(err, errOtherFile):

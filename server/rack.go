@@ -159,7 +159,7 @@ func (s *Server) judgePan(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, found)
+	reply(c, found)
 }
 
 // Ask is what the gauge is asked for: whether to zero it first; and, only of a made-up one, how hard its made-up pan is and
@@ -209,12 +209,14 @@ func (s *Server) press(c *gin.Context) {
 	switch {
 	case errors.Is(err, gauges.ErrStuck):
 		answer(c, Problem{Title: "Stuck", Status: http.StatusConflict, Detail: "The gauge stopped moving under load: it is stuck, and this is no reading. Free it, zero it, and press again."})
+	case errors.Is(err, gauges.ErrUnsure):
+		answer(c, Problem{Title: "No reading", Status: http.StatusConflict, Detail: "A line of the gauge was lost, damaged or leapt just before the peak: this is no reading. Press again."})
 	case errors.Is(err, gauges.ErrNoPress):
 		answer(c, Problem{Title: "No press", Status: http.StatusConflict, Detail: fmt.Sprintf("The gauge saw no press in %.0f seconds. Press the pan until it gives way, and let go.", pressWait.Seconds())})
 	case err != nil:
 		answer(c, Problem{Title: "The gauge does not answer", Status: http.StatusNotFound, Detail: "The gauge cannot be reached. Is it on and connected? Write the presses as you read them."})
 	default:
-		c.JSON(http.StatusOK, PressRead{found, found.Drifted(), found.OffN(), s.Gauge.StandIn})
+		reply(c, PressRead{found, found.Drifted(), found.OffN(), s.Gauge.StandIn})
 	}
 }
 
@@ -284,7 +286,7 @@ func (s *Server) previewTraps(c *gin.Context) {
 		}
 		preview.Traps = append(preview.Traps, t)
 	}
-	c.JSON(http.StatusOK, preview)
+	reply(c, preview)
 }
 
 // TrapsToBring are the traps of a preview that are to be taken in.

@@ -2,7 +2,6 @@ package server
 
 import (
 	"context"
-	"net/http"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -53,7 +52,7 @@ func (s *Server) show(page func(reading, *gin.Context) (any, error)) gin.Handler
 			fail(c, err)
 			return
 		}
-		c.JSON(http.StatusOK, found)
+		reply(c, found)
 	}
 }
 

@@ -12,6 +12,7 @@ import (
 	"io"
 	"io/fs"
 	"net/http"
+	"reflect"
 	"strconv"
 	"strings"
 	"time"
@@ -20,6 +21,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"oldburrow/core/line"
+	"oldburrow/core/plain"
 	"oldburrow/core/refuse"
 	"oldburrow/instrument/weather"
 	"oldburrow/store"
@@ -35,7 +37,12 @@ type Server struct {
 	// Weather is nil when no service is asked: then weather is what was entered by hand, or not known.
 	Weather *weather.Client
 	Gauge   *Gauge // nil when none is connected
+	// Hosts are the names, beside those of this machine itself, under which the program answers.
+	Hosts []string
+	// Version says which program this is.
+	Version string
 	runs    *runs
+	office  *office
 }
 
 const largestBody = 1 << 20
@@ -43,10 +50,14 @@ const largestBody = 1 << 20
 // Handler builds the routes.
 func (s *Server) Handler() http.Handler {
 	gin.SetMode(gin.ReleaseMode)
-	s.runs = newRuns()
+	s.runs, s.office = newRuns(), newOffice()
 	r := gin.New()
-	r.Use(gin.Recovery(), headers, gzip.Gzip(gzip.DefaultCompression))
-	api := r.Group("/api", noStore)
+	r.HandleMethodNotAllowed = true
+	r.Use(log, gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, err any) { fail(c, fmt.Errorf("panic: %v", err)) }),
+		headers, s.ownHost, ownOrigin, few(mostRequests), gzip.Gzip(gzip.DefaultCompression))
+	r.GET("/healthz", s.health)
+	all := r.Group("/api", noStore)
+	api := all.Group("", jsonBody)
 	api.GET("/about", s.about)
 	api.POST("/calc/:name", s.calc)
 	api.POST("/demo/night", s.moveOnNight)
@@ -55,6 +66,14 @@ func (s *Server) Handler() http.Handler {
 	api.POST("/bench", s.bench)
 	api.POST("/bench/others", s.others)
 	api.PUT("/lines/:line", s.putLine)
+	files := all.Group("/lines/:line", s.knownLine, few(mostUploads))
+	files.PUT("/photos/:id", photoBody, s.putPhoto)
+	files.POST("/import/preview", fileBody, s.preview)
+	files.PUT("/import/:id", fileBody, s.bring)
+	files.POST("/weather/preview", fileBody, s.previewLog)
+	files.PUT("/weather/:id", fileBody, s.bringLog)
+	files.POST("/rack/preview", fileBody, s.previewTraps)
+	files.PUT("/rack/:id", fileBody, s.bringTraps)
 	at := api.Group("/lines/:line")
 	at.GET("", s.show(lineView))
 	at.GET("/ground", s.show(groundView))
@@ -62,11 +81,11 @@ func (s *Server) Handler() http.Handler {
 	at.GET("/book", s.show(book))
 	at.GET("/photos/:id", s.photo)
 	at.GET("/export/:format", s.export)
-	at.GET("/weather", s.freshWeather, s.show(weatherView))
+	at.GET("/weather", s.show(weatherView))
 	at.GET("/rack", s.show(rackView))
 	at.GET("/traps/:id/history", s.show(trapHistory))
-	at.GET("/shelf", s.freshWeather, s.show(shelf))
-	at.GET("/kit/:day", s.freshWeather, s.show(kit))
+	at.GET("/shelf", s.show(shelf))
+	at.GET("/kit/:day", s.show(kit))
 	of := at.Group("", s.knownLine)
 	of.PUT("/properties/:id", s.putProperty)
 	of.PUT("/spots/:id", s.putSpot)
@@ -79,21 +98,14 @@ func (s *Server) Handler() http.Handler {
 	of.PUT("/pulls/:id/undo", s.undoPull)
 	of.PUT("/visits/:id", s.putVisit)
 	of.PUT("/visits/:id/undo", s.undoVisit)
-	of.PUT("/photos/:id", s.putPhoto)
-	of.POST("/import/preview", s.preview)
-	of.PUT("/import/:id", s.bring)
 	api.GET("/place", s.place)
 	of.POST("/place", s.placeIt)
 	of.PUT("/readings/:id", s.putReading)
-	of.POST("/weather/preview", s.previewLog)
-	of.PUT("/weather/:id", s.bringLog)
 	of.PUT("/traps/:id", s.putTrap)
 	of.PUT("/checks/:id", s.putShedCheck)
 	of.PUT("/measurements/:id", s.putMeasurement)
 	of.PUT("/measurements/:id/undo", s.undoMeasurement)
 	of.PUT("/calibrations/:id", s.putCalibration)
-	of.POST("/rack/preview", s.previewTraps)
-	of.PUT("/rack/:id", s.bringTraps)
 	api.POST("/pan", s.judgePan)
 	api.POST("/press", s.press)
 	of.PUT("/lures/:id", s.putLure)
@@ -103,6 +115,9 @@ func (s *Server) Handler() http.Handler {
 	of.PUT("/recipes/:id", s.putRecipe)
 	of.PUT("/kit/:id", s.putKitMark)
 	r.NoRoute(s.frontEnd)
+	r.NoMethod(func(c *gin.Context) {
+		answer(c, Problem{Title: "Not this way", Status: http.StatusMethodNotAllowed, Detail: "This address does not take " + c.Request.Method + "."})
+	})
 	return r
 }
 
@@ -128,6 +143,11 @@ func (s *Server) frontEnd(c *gin.Context) {
 		return
 	}
 	if info, err := fs.Stat(s.Dist, path); err != nil || info.IsDir() {
+		// A script or picture that is gone is gone; only what can be a page's address is the page.
+		if strings.Contains(path[strings.LastIndex(path, "/")+1:], ".") {
+			fail(c, store.ErrUnknown)
+			return
+		}
 		path = "index.html"
 	}
 	c.Status(http.StatusOK) // gin presets 404 for a path without a route
@@ -172,15 +192,56 @@ func strict(raw []byte, into any) error {
 	reader.DisallowUnknownFields()
 	err := reader.Decode(into)
 	var wrong *json.UnmarshalTypeError
+	var at *time.ParseError
+	var said refuse.Problems
 	switch {
+	case errors.As(err, &said):
+		return said
+	case err == nil && !ended(reader):
+		return refuse.Field("body", "goes on after its end: one JSON object is wanted and nothing after it")
 	case err == nil:
-		return nil
+		return whole(raw, into)
+	case errors.As(err, &at):
+		return refuse.Field("body", "holds %q where a time is wanted: write one such as 2026-12-04T13:10:00Z", at.Value)
 	case errors.As(err, &wrong):
-		return refuse.Field(wrong.Field, "cannot be %s", wrong.Value)
+		return refuse.Field(wrong.Field, "cannot be %s", strings.ReplaceAll(wrong.Value, "string", "a text"))
 	case errors.Is(err, io.EOF):
 		return refuse.Field("body", "is missing: one JSON object is wanted")
 	}
-	return refuse.Field("body", "cannot be read: %s", err)
+	if unknown, ok := strings.CutPrefix(err.Error(), "json: unknown field "); ok {
+		return refuse.Field("body", "has a field %s, which is not known here", unknown)
+	}
+	return refuse.Field("body", "is not JSON, or is cut off: one JSON object is wanted")
+}
+
+// ended tells whether nothing comes after what was read.
+func ended(reader *json.Decoder) bool {
+	_, err := reader.Token()
+	return errors.Is(err, io.EOF)
+}
+
+// whole cleans the texts of what was decoded, and refuses those that are too long and what a record cannot do without: a place
+// or a measure that was not said is not nought.
+func whole(raw []byte, into any) error {
+	var p refuse.Problems
+	for _, path := range plain.CleanAll(into) {
+		p.Add(path, "is too long: at most %d characters", plain.Most)
+	}
+	var said map[string]json.RawMessage
+	if json.Unmarshal(raw, &said) == nil {
+		of := reflect.TypeOf(into).Elem()
+		if of.Kind() != reflect.Struct {
+			return p.Err()
+		}
+		for i := range of.NumField() {
+			field := of.Field(i)
+			name, _, _ := strings.Cut(field.Tag.Get("json"), ",")
+			if says := field.Tag.Get("must"); says != "" && (said[name] == nil || string(said[name]) == "null") {
+				p.Add(name, "is missing: %s", says)
+			}
+		}
+	}
+	return p.Err()
 }
 
 // write does a change under the request's mutation id and answers with the result.

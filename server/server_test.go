@@ -68,6 +68,10 @@ func (x *site) do(method, path, mutation string, body any) (int, []byte) {
 	if err != nil {
 		x.t.Fatal(err)
 	}
+	request.Header.Set("Content-Type", "application/json")
+	if strings.Contains(path, "/photos/") {
+		request.Header.Set("Content-Type", "application/octet-stream")
+	}
 	if mutation != "" {
 		request.Header.Set("Mutation", mutation)
 	}
@@ -314,6 +318,7 @@ func TestWritesSayWhereTheyBelong(t *testing.T) {
 	} {
 		request, _ := http.NewRequest("PUT", x.url+"/api"+x.of("properties", id()), strings.NewReader(`{"name":"A"}`))
 		request.Header.Set("Mutation", id())
+		request.Header.Set("Content-Type", "application/json")
 		request.Header.Set(c.header, c.value)
 		response, err := http.DefaultClient.Do(request)
 		if err != nil {
@@ -563,6 +568,8 @@ func BenchmarkBringTenThousand(b *testing.B) {
 		}
 		request := httptest.NewRequest("PUT", "/api/lines/"+l+"/import/"+id(), strings.NewReader(body))
 		request.Header.Set("Mutation", id())
+		request.Header.Set("Content-Type", "application/json")
+		request.Host = "localhost"
 		answer := httptest.NewRecorder()
 		b.StartTimer()
 		h.ServeHTTP(answer, request)

@@ -2,7 +2,6 @@ package server
 
 import (
 	"context"
-	"net/http"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -22,6 +21,7 @@ type WeatherView struct {
 	Connected bool           `json:"connected"` // a service is asked
 	StandIn   bool           `json:"standIn"`
 	FetchedAt *time.Time     `json:"fetchedAt" jsonschema:"nullable"`
+	Fetching  bool           `json:"fetching"` // it is being asked for; nothing waits for it
 	Stale     bool           `json:"stale"`
 	Trouble   string         `json:"trouble"`
 	Readings  []line.Reading `json:"readings"`
@@ -35,16 +35,14 @@ const (
 	fetchFact    = "weather:"
 )
 
-// freshWeather asks the service for what is no longer fresh, and keeps what it could not get for the route.
-func (s *Server) freshWeather(c *gin.Context) {
-	s.knownLine(c)
-	if !c.IsAborted() {
-		c.Set("trouble", s.refresh(c.Request.Context(), theLine(c)))
+func weatherView(r reading, _ *gin.Context) (any, error) {
+	view := WeatherView{Connected: r.server.Weather != nil}
+	if view.Connected && !r.server.isFresh(r.line.ID) {
+		var rests bool
+		view.Trouble, rests = r.server.office.standing(r.line.ID)
+		view.Fetching = !rests
+		r.server.office.wants()
 	}
-}
-
-func weatherView(r reading, c *gin.Context) (any, error) {
-	view := WeatherView{Connected: r.server.Weather != nil, Trouble: c.GetString("trouble")}
 	drawn, err := r.outlookLine()
 	if err != nil {
 		return nil, err
@@ -61,14 +59,7 @@ func weatherView(r reading, c *gin.Context) (any, error) {
 // refresh asks the service when what is kept is no longer fresh. What it cannot get is said in words; the last good weather
 // stays.
 func (s *Server) refresh(ctx context.Context, l line.Line) string {
-	if s.Weather == nil {
-		return ""
-	}
 	now := s.Clock.Now()
-	last, _ := s.fetched(l.ID)
-	if last != nil && now.Sub(*last) < freshFor && !now.Before(*last) {
-		return ""
-	}
 	var from time.Time
 	err := s.read(ctx, l.ID, func(r reading) (err error) {
 		from, err = r.askFrom()
@@ -88,6 +79,10 @@ func (s *Server) refresh(ctx context.Context, l line.Line) string {
 		return t.PutForecast(l.ID, report.Forecast)
 	})
 	if err == nil {
+		// What was said long ago is as old as it was then.
+		if !report.Issued.IsZero() && now.Sub(report.Issued) > staleAfter {
+			now = report.Issued
+		}
 		mark := now.UTC().Format(time.RFC3339)
 		if report.StandIn {
 			mark += " stand-in"
@@ -182,7 +177,7 @@ func (s *Server) placeIt(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, found)
+	reply(c, found)
 }
 
 func (s *Server) putReading(c *gin.Context) {
@@ -214,7 +209,7 @@ func (s *Server) previewLog(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	c.JSON(http.StatusOK, LogPreview{hours, wrong})
+	reply(c, LogPreview{hours, wrong})
 }
 
 // bringLog takes in the hours of an own log over a service's.
@@ -232,6 +227,9 @@ func (s *Server) bringLog(c *gin.Context) {
 	}
 	if err == nil {
 		err = weather.Ordered(b.Hours)
+	}
+	if n := len(b.Hours); err == nil && b.Hours[n-1].At.After(s.Clock.Now()) {
+		err = refuse.Field("hours", "go on into the future: a log tells what was")
 	}
 	if err != nil {
 		fail(c, err)

@@ -1,8 +1,6 @@
 package server
 
 import (
-	"bytes"
-	"encoding/csv"
 	"errors"
 	"fmt"
 	"io"
@@ -26,15 +24,13 @@ const mostLogRows = 24 * 400
 // readLog reads a weather log as CSV: a row an hour, times as RFC 3339 or as the line's own clock shows them. Rows that
 // cannot be taken are named; a log without its columns is refused.
 func readLog(raw []byte, zone *time.Location, now time.Time) ([]weather.Hour, []exchange.WrongRow, error) {
-	reader := csv.NewReader(bytes.NewReader(bytes.TrimPrefix(raw, []byte("\xEF\xBB\xBF"))))
-	reader.FieldsPerRecord, reader.TrimLeadingSpace = -1, true
-	head, err := reader.Read()
+	reader, head, err := exchange.OpenCSV(raw)
 	if err != nil {
-		return nil, nil, refuse.Field("file", "cannot be read as CSV: %s", err)
+		return nil, nil, err
 	}
 	column := map[string]int{}
 	for i, name := range head {
-		column[strings.ToLower(strings.TrimSpace(name))] = i
+		column[name] = i
 	}
 	for _, name := range logNeeds {
 		if _, ok := column[name]; !ok {
@@ -63,7 +59,7 @@ func readLog(raw []byte, zone *time.Location, now time.Time) ([]weather.Hour, []
 			err = errors.New("time: the hour is there twice")
 		}
 		if err != nil {
-			wrong = append(wrong, exchange.WrongRow{Row: row, Says: err.Error()})
+			wrong = append(wrong, exchange.WrongAt(row, err))
 			continue
 		}
 		seen[h.At] = true
@@ -106,7 +102,11 @@ func readTime(text string, zone *time.Location) (time.Time, error) {
 		return t, nil
 	}
 	for _, form := range []string{"2006-01-02 15:04", "2006-01-02T15:04"} {
-		if t, err := time.ParseInLocation(form, text, zone); err == nil {
+		t, err := time.ParseInLocation(form, text, zone)
+		if err == nil && t.Format(form) != text {
+			return t, fmt.Errorf("time: %s does not exist: the clocks went ahead over it", text)
+		}
+		if err == nil {
 			return t, nil
 		}
 	}

@@ -4,8 +4,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
-
-	"github.com/jmoiron/sqlx"
+	"reflect"
 
 	"oldburrow/core/line"
 	"oldburrow/core/refuse"
@@ -13,8 +12,7 @@ import (
 
 // Lines lists the lines in the file, by name.
 func (v View) Lines() ([]line.Line, error) {
-	found := []line.Line{}
-	return found, sqlx.Select(v.q, &found, `SELECT * FROM lines ORDER BY name, id`)
+	return all[line.Line](v, "lines", `SELECT * FROM lines ORDER BY name, id`)
 }
 
 // Line finds a line.
@@ -25,29 +23,27 @@ func (v View) Line(id string) (line.Line, error) {
 
 // Properties lists the properties of a line that are not deleted, by name.
 func (v View) Properties(lineID string) ([]line.Property, error) {
-	found := []line.Property{}
-	return found, sqlx.Select(v.q, &found, `SELECT * FROM properties WHERE line_id = ? AND NOT deleted ORDER BY name, id`, lineID)
+	return all[line.Property](v, "properties", `SELECT * FROM properties WHERE line_id = ? AND NOT deleted ORDER BY name, id`, lineID)
 }
 
 // Spots lists the spots of a line that are not deleted, in the order they were marked.
 func (v View) Spots(lineID string) ([]line.Spot, error) {
-	return listed(v.q, spotRow.entity, `SELECT * FROM spots WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
+	return listed(v, "spots", spotRow.entity, `SELECT * FROM spots WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
 }
 
 // Signs lists the sign of a line that is not deleted, newest first.
 func (v View) Signs(lineID string) ([]line.Sign, error) {
-	return listed(v.q, signRow.entity, `SELECT * FROM signs WHERE line_id = ? AND NOT deleted ORDER BY seen_at DESC, id DESC`, lineID)
+	return listed(v, "signs", signRow.entity, `SELECT * FROM signs WHERE line_id = ? AND NOT deleted ORDER BY seen_at DESC, id DESC`, lineID)
 }
 
 // Features lists what is drawn on a line's map and not deleted, in the order it was drawn.
 func (v View) Features(lineID string) ([]line.Feature, error) {
-	return listed(v.q, featureRow.entity, `SELECT * FROM features WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
+	return listed(v, "features", featureRow.entity, `SELECT * FROM features WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
 }
 
 // Falls lists the snowfalls and rains of a line, newest first.
 func (v View) Falls(lineID string) ([]line.Fall, error) {
-	found := []line.Fall{}
-	return found, sqlx.Select(v.q, &found, `SELECT * FROM falls WHERE line_id = ? AND NOT deleted ORDER BY ended DESC`, lineID)
+	return all[line.Fall](v, "falls", `SELECT * FROM falls WHERE line_id = ? AND NOT deleted ORDER BY ended DESC`, lineID)
 }
 
 // Photo finds a photo's JPEG.
@@ -84,17 +80,21 @@ func (r featureRow) entity() (line.Feature, error) {
 	return r.Feature, json.Unmarshal([]byte(r.PointsJSON), &r.Feature.Points)
 }
 
-// listed selects rows and gives their entities.
-func listed[R, T any](q sqlx.Queryer, entity func(R) (T, error), query string, args ...any) ([]T, error) {
-	var rows []R
-	if err := sqlx.Select(q, &rows, query, args...); err != nil {
+// listed reads rows and gives their entities.
+func listed[R, T any](v View, table string, entity func(R) (T, error), query string, args ...any) ([]T, error) {
+	rows, err := all[R](v, table, query, args...)
+	if err != nil {
 		return nil, err
 	}
 	found := make([]T, 0, len(rows))
 	for _, row := range rows {
 		x, err := entity(row)
 		if err != nil {
-			return nil, fmt.Errorf("decode a row: %w", err)
+			if v.unread != nil {
+				id, _ := reflect.ValueOf(row).FieldByName("ID").Interface().(string)
+				*v.unread = append(*v.unread, Unreadable{things[table], id, "what is nested in it is broken"})
+			}
+			continue
 		}
 		found = append(found, x)
 	}

@@ -9,6 +9,7 @@ import (
 	"reflect"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/jmoiron/sqlx"
 	"modernc.org/sqlite"
@@ -22,6 +23,63 @@ func one(q sqlx.Queryer, into any, query string, args ...any) error {
 		return ErrUnknown
 	}
 	return err
+}
+
+// all reads rows one by one: one that cannot be read hides no other.
+func all[T any](v View, table, query string, args ...any) ([]T, error) {
+	rows, err := v.q.Queryx(query, args...)
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	found := []T{}
+	for rows.Next() {
+		var x T
+		if err := rows.StructScan(&x); err != nil {
+			v.cannotRead(table, rows, "a value of it is of the wrong kind")
+		} else if !timesCanBe(reflect.ValueOf(x)) {
+			v.cannotRead(table, rows, "its time cannot be")
+		} else {
+			found = append(found, x)
+		}
+	}
+	return found, rows.Err()
+}
+
+// cannotRead notes the row that stands at.
+func (v View) cannotRead(table string, rows *sqlx.Rows, why string) {
+	if v.unread == nil {
+		return
+	}
+	cells := map[string]any{}
+	id := ""
+	if err := rows.MapScan(cells); err == nil {
+		id, _ = cells["id"].(string)
+	}
+	*v.unread = append(*v.unread, Unreadable{things[table], id, why})
+}
+
+var timeType = reflect.TypeFor[time.Time]()
+
+// timesCanBe tells whether every time of a row can be written down again.
+func timesCanBe(x reflect.Value) bool {
+	if x.Type() == timeType {
+		year := x.Interface().(time.Time).Year()
+		return year >= 1 && year <= 9999
+	}
+	if x.Kind() != reflect.Struct {
+		return true
+	}
+	for i := range x.NumField() {
+		field := x.Field(i)
+		if field.Kind() == reflect.Pointer && !field.IsNil() {
+			field = field.Elem()
+		}
+		if field.CanInterface() && !timesCanBe(field) {
+			return false
+		}
+	}
+	return true
 }
 
 // insert writes a new row by its db tags. An id that the table holds already, of whatever line, is Taken.
@@ -80,6 +138,7 @@ var things = map[string]string{
 	"lines": "line", "properties": "property", "spots": "spot", "signs": "sign", "features": "thing on the map", "falls": "fall",
 	"photos": "photo", "designs": "design", "makes": "make", "pulls": "pull", "visits": "look", "catches": "catch",
 	"readings": "reading", "traps": "trap", "shed_checks": "shed check", "measurements": "measurement", "calibrations": "calibration",
+	"weather_hours": "hour of weather", "trap_versions": "earlier form of a trap",
 	"lures": "lure", "bottles": "bottle", "levels": "level", "doses": "dose", "recipes": "recipe", "kit_marks": "mark",
 }
 

@@ -8,8 +8,6 @@ import (
 	"slices"
 	"time"
 
-	"github.com/jmoiron/sqlx"
-
 	"oldburrow/core/line"
 )
 
@@ -34,8 +32,7 @@ func (r makeRow) entity() (line.Make, error) {
 
 // Sets lists the sets of a line by number.
 func (v View) Sets(lineID string) ([]line.Set, error) {
-	found := []line.Set{}
-	return found, sqlx.Select(v.q, &found, `SELECT * FROM sets WHERE line_id = ? ORDER BY number`, lineID)
+	return all[line.Set](v, "sets", `SELECT * FROM sets WHERE line_id = ? ORDER BY number`, lineID)
 }
 
 // Design finds a design of a line.
@@ -49,19 +46,18 @@ func (v View) Design(lineID, id string) (line.Design, error) {
 
 // Designs lists the designs of a line in the order they were begun.
 func (v View) Designs(lineID string) ([]line.Design, error) {
-	return listed(v.q, designRow.entity, `SELECT * FROM designs WHERE line_id = ? ORDER BY id`, lineID)
+	return listed(v, "designs", designRow.entity, `SELECT * FROM designs WHERE line_id = ? ORDER BY id`, lineID)
 }
 
 // Makes lists the makes of a line in the order they were built, as they were noted: line.Chain says how they followed each
 // other.
 func (v View) Makes(lineID string) ([]line.Make, error) {
-	return listed(v.q, makeRow.entity, `SELECT * FROM makes WHERE line_id = ? ORDER BY built_at, id`, lineID)
+	return listed(v, "makes", makeRow.entity, `SELECT * FROM makes WHERE line_id = ? ORDER BY built_at, id`, lineID)
 }
 
 // Pulls lists the pulls of a line in order of time; those taken back are among them.
 func (v View) Pulls(lineID string) ([]line.Pull, error) {
-	found := []line.Pull{}
-	return found, sqlx.Select(v.q, &found, `SELECT * FROM pulls WHERE line_id = ? ORDER BY at, id`, lineID)
+	return all[line.Pull](v, "pulls", `SELECT * FROM pulls WHERE line_id = ? ORDER BY at, id`, lineID)
 }
 
 // PutDesign keeps a new design, or a change to one, at a spot of its line.

@@ -4,8 +4,6 @@ import (
 	"encoding/json"
 	"time"
 
-	"github.com/jmoiron/sqlx"
-
 	"oldburrow/core/line"
 	"oldburrow/core/refuse"
 	"oldburrow/core/shed"
@@ -60,64 +58,58 @@ func (r recipeRow) entity() (line.Recipe, error) {
 
 // Traps lists the traps of a line that are not deleted, by number.
 func (v View) Traps(lineID string) ([]line.Trap, error) {
-	return listed(v.q, trapRow.entity, `SELECT * FROM traps WHERE line_id = ? AND NOT deleted ORDER BY number`, lineID)
+	return listed(v, "traps", trapRow.entity, `SELECT * FROM traps WHERE line_id = ? AND NOT deleted ORDER BY number`, lineID)
 }
 
 // TrapVersions lists what the traps of a line were from when on, in order of time.
 func (v View) TrapVersions(lineID string) ([]shed.TrapVersion, error) {
-	return listed(v.q, versionRow.entity, `
+	return listed(v, "trap_versions", versionRow.entity, `
 		SELECT v.at, v.trap FROM trap_versions v JOIN traps t ON t.id = v.trap_id WHERE t.line_id = ? ORDER BY v.at, v.version`, lineID)
 }
 
 // ShedChecks lists the shed checks of a line's traps in order of time.
 func (v View) ShedChecks(lineID string) ([]line.ShedCheck, error) {
-	return listed(v.q, checkRow.entity, `SELECT * FROM shed_checks WHERE line_id = ? ORDER BY at, id`, lineID)
+	return listed(v, "shed_checks", checkRow.entity, `SELECT * FROM shed_checks WHERE line_id = ? ORDER BY at, id`, lineID)
 }
 
 // Measurements lists the measurements of a line's traps in order of time; those taken back are among them.
 func (v View) Measurements(lineID string) ([]line.Measurement, error) {
-	return listed(v.q, measurementRow.entity, `SELECT * FROM measurements WHERE line_id = ? ORDER BY at, id`, lineID)
+	return listed(v, "measurements", measurementRow.entity, `SELECT * FROM measurements WHERE line_id = ? ORDER BY at, id`, lineID)
 }
 
 // Calibrations lists the calibrations of a line's gauges in order of time.
 func (v View) Calibrations(lineID string) ([]line.Calibration, error) {
-	found := []line.Calibration{}
-	return found, sqlx.Select(v.q, &found, `SELECT * FROM calibrations WHERE line_id = ? ORDER BY at, id`, lineID)
+	return all[line.Calibration](v, "calibrations", `SELECT * FROM calibrations WHERE line_id = ? ORDER BY at, id`, lineID)
 }
 
 // Lures lists the lures of a line that are not deleted.
 func (v View) Lures(lineID string) ([]line.Lure, error) {
-	found := []line.Lure{}
-	return found, sqlx.Select(v.q, &found, `SELECT * FROM lures WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
+	return all[line.Lure](v, "lures", `SELECT * FROM lures WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
 }
 
 // Bottles lists the bottles of a line that are not deleted.
 func (v View) Bottles(lineID string) ([]line.Bottle, error) {
-	found := []line.Bottle{}
-	return found, sqlx.Select(v.q, &found, `SELECT * FROM bottles WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
+	return all[line.Bottle](v, "bottles", `SELECT * FROM bottles WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
 }
 
 // Levels lists what was seen to be left in bottles, in order of time.
 func (v View) Levels(lineID string) ([]line.Level, error) {
-	found := []line.Level{}
-	return found, sqlx.Select(v.q, &found, `SELECT * FROM levels WHERE line_id = ? ORDER BY at, id`, lineID)
+	return all[line.Level](v, "levels", `SELECT * FROM levels WHERE line_id = ? ORDER BY at, id`, lineID)
 }
 
 // Doses lists the doses used by hand, in order of time.
 func (v View) Doses(lineID string) ([]line.Dose, error) {
-	found := []line.Dose{}
-	return found, sqlx.Select(v.q, &found, `SELECT * FROM doses WHERE line_id = ? ORDER BY at, id`, lineID)
+	return all[line.Dose](v, "doses", `SELECT * FROM doses WHERE line_id = ? ORDER BY at, id`, lineID)
 }
 
 // Recipes lists the recipes of a line that are not deleted, by name.
 func (v View) Recipes(lineID string) ([]line.Recipe, error) {
-	return listed(v.q, recipeRow.entity, `SELECT * FROM recipes WHERE line_id = ? AND NOT deleted ORDER BY name, id`, lineID)
+	return listed(v, "recipes", recipeRow.entity, `SELECT * FROM recipes WHERE line_id = ? AND NOT deleted ORDER BY name, id`, lineID)
 }
 
 // KitMarks lists what was said of the things on a line's lists, in order of time.
 func (v View) KitMarks(lineID string) ([]line.KitMark, error) {
-	found := []line.KitMark{}
-	return found, sqlx.Select(v.q, &found, `SELECT * FROM kit_marks WHERE line_id = ? ORDER BY at, id`, lineID)
+	return all[line.KitMark](v, "kit_marks", `SELECT * FROM kit_marks WHERE line_id = ? ORDER BY at, id`, lineID)
 }
 
 // PutTrap keeps a new trap, or a change to one, with what it was before. It refuses a number that another trap of the line

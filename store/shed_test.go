@@ -103,7 +103,7 @@ func TestAnOlderFileKeepsItsPulls(t *testing.T) {
 		`INSERT INTO visits VALUES ('V', 'L', 'A', '2026-11-03 12:00:00+00:00', 'quiet', '', '', NULL)`,
 		`INSERT INTO mutations VALUES ('M', '"done"', '2026-11-03 12:00:00+00:00')`,
 	))
-	v := View{s.db}
+	v := View{q: s.db}
 	makes, err := v.Makes("L")
 	if err != nil || len(makes) != 3 {
 		t.Fatalf("makes: %+v, %v", makes, err)
@@ -133,7 +133,7 @@ func TestAnOlderFileGetsTheShed(t *testing.T) {
 	l := line.Line{ID: id(), Name: "Kettle Fork", Zone: "America/Denver"}
 	path := olderFile(t, 3, `INSERT INTO lines VALUES ('`+l.ID+`', 'Kettle Fork', 'America/Denver', 0, 0, 1)`)
 	s := open(t, path)
-	lines, err := View{s.db}.Lines()
+	lines, err := View{q: s.db}.Lines()
 	if err != nil || len(lines) != 1 || lines[0].Name != l.Name || lines[0].Zone != l.Zone {
 		t.Errorf("the line in it: %+v, %v", lines, err)
 	}
@@ -142,7 +142,7 @@ func TestAnOlderFileGetsTheShed(t *testing.T) {
 	if err := doing(t, s, func(tx *Tx) error { _, err := tx.PutTrap(trap, noon); return err }); err != nil {
 		t.Error(err)
 	}
-	if traps, err := (View{s.db}).Traps(l.ID); err != nil || len(traps) != 1 {
+	if traps, err := (View{q: s.db}).Traps(l.ID); err != nil || len(traps) != 1 {
 		t.Errorf("its rack: %+v, %v", traps, err)
 	}
 }
@@ -154,7 +154,7 @@ func TestTrapsKeepWhatTheyWere(t *testing.T) {
 	if err != nil || trap.Version != 2 {
 		t.Fatalf("%+v, %v", trap, err)
 	}
-	versions, err := View{s.db}.TrapVersions(first.ID)
+	versions, err := View{q: s.db}.TrapVersions(first.ID)
 	if err != nil || len(versions) != 2 || versions[0].Trap.Size != "five and a half" || versions[0].Trap.Spares[0] != "skunk" ||
 		versions[1].Trap.Size != trap.Size || versions[1].Trap.Spares == nil || !versions[1].At.Equal(noon.Add(time.Hour)) {
 		t.Errorf("%+v, %v", versions, err)
@@ -169,7 +169,7 @@ func TestTrapsKeepWhatTheyWere(t *testing.T) {
 	if theirs, ok := conflict.Theirs.(line.Trap); !ok || theirs.Size != trap.Size {
 		t.Errorf("theirs is %+v", conflict.Theirs)
 	}
-	if versions, _ := (View{s.db}).TrapVersions(first.ID); len(versions) != 2 {
+	if versions, _ := (View{q: s.db}).TrapVersions(first.ID); len(versions) != 2 {
 		t.Error("a change that was refused stands in the story")
 	}
 }
@@ -226,11 +226,11 @@ func TestLinesShareNothing(t *testing.T) {
 		}
 	}
 	for l, want := range map[string]int{first.ID: 1, second.ID: 1} {
-		if traps, err := (View{s.db}).Traps(l); err != nil || len(traps) != want {
+		if traps, err := (View{q: s.db}).Traps(l); err != nil || len(traps) != want {
 			t.Errorf("%d traps, %v", len(traps), err)
 		}
 	}
-	if lures, err := (View{s.db}).Lures(second.ID); err != nil || len(lures) != 0 {
+	if lures, err := (View{q: s.db}).Lures(second.ID); err != nil || len(lures) != 0 {
 		t.Errorf("the second line's lures: %+v, %v", lures, err)
 	}
 	// The measurement of one line is not taken back from another.
@@ -242,7 +242,7 @@ func TestLinesShareNothing(t *testing.T) {
 	if !errors.Is(err, ErrUnknown) {
 		t.Errorf("taken back from another line: %v", err)
 	}
-	if found, err := (View{s.db}).Measurements(first.ID); err != nil || len(found) != 1 || found[0].UndoneAt != nil || len(found[0].Presses) != 3 {
+	if found, err := (View{q: s.db}).Measurements(first.ID); err != nil || len(found) != 1 || found[0].UndoneAt != nil || len(found[0].Presses) != 3 {
 		t.Errorf("%+v, %v", found, err)
 	}
 }
@@ -256,7 +256,7 @@ func TestKitMarksComeInOrderOfTime(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	marks, err := View{s.db}.KitMarks(first.ID)
+	marks, err := View{q: s.db}.KitMarks(first.ID)
 	if err != nil || len(marks) != 3 || !marks[2].On || marks[0].On {
 		t.Errorf("%+v, %v", marks, err)
 	}

@@ -11,6 +11,8 @@ import (
 	"fmt"
 	"io/fs"
 	"net/url"
+	"os"
+	"sync/atomic"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -37,11 +39,34 @@ func (t Taken) Error() string {
 	return "the id of this " + t.What + " stands for something else already"
 }
 
-// Store is an open data file.
-type Store struct{ db *sqlx.DB }
+// Store is an open data file. Path is where it lies.
+type Store struct {
+	db      *sqlx.DB
+	path    string
+	opened  os.FileInfo
+	damaged atomic.Pointer[Damaged]
+}
 
-// View is what the file holds at one moment.
-type View struct{ q sqlx.Queryer }
+// View is what the file holds at one moment. What of it cannot be read is noted and left out, and hides nothing else.
+type View struct {
+	q      sqlx.Queryer
+	unread *[]Unreadable
+}
+
+// Unreadable is a record that stands in the file and cannot be read, and why.
+type Unreadable struct {
+	What string `json:"what"`
+	ID   string `json:"id"`
+	Why  string `json:"why"`
+}
+
+// Unread lists what could not be read so far.
+func (v View) Unread() []Unreadable {
+	if v.unread == nil {
+		return []Unreadable{}
+	}
+	return append([]Unreadable{}, *v.unread...)
+}
 
 // Read looks at the file as it stands now; nothing that is written meanwhile is seen.
 func (s *Store) Read(ctx context.Context, look func(View) error) error {
@@ -50,26 +75,34 @@ func (s *Store) Read(ctx context.Context, look func(View) error) error {
 		return fmt.Errorf("begin to read: %w", err)
 	}
 	defer tx.Rollback()
-	return look(View{tx})
+	return look(View{tx, &[]Unreadable{}})
 }
 
-// Open opens a data file, makes it when it is not there, and brings it up to date.
+// Open opens a data file, makes it when it is not there, and brings it up to date. A file that is not the program's own, or that
+// a newer program has written, is refused unchanged.
 func Open(path string) (*Store, error) {
-	settings := url.Values{
-		"_pragma":      {"busy_timeout(5000)", "journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(ON)"},
-		"_time_format": {"sqlite"},
-		"_txlock":      {"immediate"},
+	if err := ours(path); err != nil {
+		return nil, fmt.Errorf("the data file %q %w", path, err)
 	}
-	db, err := sqlx.Open("sqlite", "file:"+(&url.URL{Path: path}).EscapedPath()+"?"+settings.Encode())
+	db, err := connect(path, url.Values{"_txlock": {"immediate"}}, "journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(ON)")
 	if err != nil {
-		return nil, fmt.Errorf("open %s: %w", path, err)
+		return nil, fmt.Errorf("the data file %q %w", path, InWords(err))
 	}
-	s := &Store{db: db}
-	if err := s.prepare(); err != nil {
+	s := &Store{db: db, path: path}
+	if err = s.prepare(); err == nil {
+		s.opened, err = os.Stat(path)
+	}
+	if err != nil {
 		db.Close()
-		return nil, fmt.Errorf("open %s: %w", path, err)
+		return nil, fmt.Errorf("the data file %q %w", path, InWords(err))
 	}
 	return s, nil
+}
+
+func connect(path string, settings url.Values, pragmas ...string) (*sqlx.DB, error) {
+	settings["_pragma"] = append([]string{"busy_timeout(5000)"}, pragmas...)
+	settings.Set("_time_format", "sqlite")
+	return sqlx.Open("sqlite", "file:"+(&url.URL{Path: path}).EscapedPath()+"?"+settings.Encode())
 }
 
 func (s *Store) prepare() error {
@@ -82,6 +115,9 @@ func (s *Store) prepare() error {
 		return err
 	}
 	if _, err := steps.Up(context.Background()); err != nil {
+		return err
+	}
+	if _, err := s.db.Exec(fmt.Sprintf(`PRAGMA application_id = %d`, applicationID)); err != nil {
 		return err
 	}
 	for _, key := range []string{"id", "epoch"} {
@@ -134,6 +170,9 @@ type Asked struct {
 // changes nothing and answers what it answered then; its id used again for something else is Taken. now is when the write is
 // done.
 func (s *Store) Write(asked Asked, now time.Time, change func(*Tx) (any, error)) (json.RawMessage, error) {
+	if err := s.writable(); err != nil {
+		return nil, err
+	}
 	tx, err := s.db.Beginx()
 	if err != nil {
 		return nil, fmt.Errorf("begin: %w", err)
@@ -184,5 +223,5 @@ type Tx struct {
 }
 
 func newTx(tx *sqlx.Tx) *Tx {
-	return &Tx{View{tx}, tx, map[string]*sqlx.NamedStmt{}, map[string]*sqlx.Stmt{}}
+	return &Tx{View{tx, &[]Unreadable{}}, tx, map[string]*sqlx.NamedStmt{}, map[string]*sqlx.Stmt{}}
 }

@@ -43,7 +43,7 @@ func TestFileIsDurableAndKeepsItsIdentity(t *testing.T) {
 	s.Close()
 	s = open(t, path)
 	after, _ := s.Fact("id")
-	lines, err := View{s.db}.Lines()
+	lines, err := View{q: s.db}.Lines()
 	if err != nil || len(lines) != 1 || lines[0].Name != "Kettle Fork" || lines[0].Version != 1 {
 		t.Errorf("after opening again: %+v, %v", lines, err)
 	}
@@ -65,7 +65,7 @@ func TestAFailedChangeLeavesNothing(t *testing.T) {
 	if !errors.Is(err, boom) {
 		t.Fatal(err)
 	}
-	if lines, _ := (View{s.db}).Lines(); len(lines) != 0 {
+	if lines, _ := (View{q: s.db}).Lines(); len(lines) != 0 {
 		t.Errorf("half a change stays: %+v", lines)
 	}
 	if _, err := s.Write(Asked{ID: mutation}, time.Now(), func(*Tx) (any, error) { return "done", nil }); err != nil {
@@ -103,11 +103,11 @@ func TestNumbersAreNeverReused(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	sets, err := View{s.db}.Sets(l.ID)
+	sets, err := View{q: s.db}.Sets(l.ID)
 	if err != nil || len(sets) != 3 || sets[0].Number != 1 || sets[2].Number != 3 {
 		t.Errorf("sets: %+v, %v", sets, err)
 	}
-	makes, err := View{s.db}.Makes(l.ID)
+	makes, err := View{q: s.db}.Makes(l.ID)
 	if err != nil || len(makes) != 3 || makes[0].BuiltAt.Day() != 1 {
 		t.Errorf("makes: %+v, %v", makes, err)
 	}

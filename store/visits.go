@@ -14,12 +14,11 @@ import (
 
 // Visits lists the visits of a line in order, with their catches; those taken back are among them.
 func (v View) Visits(lineID string) ([]line.Visit, error) {
-	found := []line.Visit{}
-	if err := sqlx.Select(v.q, &found, `SELECT * FROM visits WHERE line_id = ? ORDER BY at, id`, lineID); err != nil {
+	found, err := all[line.Visit](v, "visits", `SELECT * FROM visits WHERE line_id = ? ORDER BY at, id`, lineID)
+	if err != nil {
 		return nil, err
 	}
-	var catches []line.Catch
-	err := sqlx.Select(v.q, &catches, `SELECT c.* FROM catches c JOIN visits v ON v.id = c.visit_id WHERE v.line_id = ? ORDER BY c.id`, lineID)
+	catches, err := all[line.Catch](v, "catches", `SELECT c.* FROM catches c JOIN visits v ON v.id = c.visit_id WHERE v.line_id = ? ORDER BY c.id`, lineID)
 	if err != nil {
 		return nil, err
 	}

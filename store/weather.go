@@ -3,24 +3,20 @@ package store
 import (
 	"fmt"
 
-	"github.com/jmoiron/sqlx"
-
 	"oldburrow/core/line"
 	"oldburrow/core/weather"
 )
 
 // Hours lists the hours of a line's record, or of its newest forecast, in order.
 func (v View) Hours(lineID string, forecast bool) ([]weather.Hour, error) {
-	found := []weather.Hour{}
-	return found, sqlx.Select(v.q, &found, `
+	return all[weather.Hour](v, "weather_hours", `
 		SELECT at, temp_c, wind_from_deg, wind_ms, rain_mm, snow_cm, snow_depth_cm
 		FROM weather_hours WHERE line_id = ? AND forecast = ? ORDER BY at`, lineID, forecast)
 }
 
 // Readings lists a line's readings by hand, oldest first.
 func (v View) Readings(lineID string) ([]line.Reading, error) {
-	found := []line.Reading{}
-	return found, sqlx.Select(v.q, &found, `SELECT * FROM readings WHERE line_id = ? AND NOT deleted ORDER BY at`, lineID)
+	return all[line.Reading](v, "readings", `SELECT * FROM readings WHERE line_id = ? AND NOT deleted ORDER BY at`, lineID)
 }
 
 // PutReading keeps a reading by hand, or a change to one.

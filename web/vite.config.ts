@@ -1,7 +1,7 @@
 import react from '@vitejs/plugin-react';
 import { createHash } from 'node:crypto';
 import { readFileSync } from 'node:fs';
-import { defineConfig } from 'vite';
+import { defineConfig, type Plugin } from 'vite';
 import { VitePWA } from 'vite-plugin-pwa';
 
 // What was read is kept by browsers in the form that these types describe, and in no other.
@@ -29,10 +29,27 @@ const kept = VitePWA({
   },
 });
 
+// The fonts come with the page, so that no text grows or shrinks under the reader.
+const fontsFirst: Plugin = {
+  name: 'fonts-first',
+  transformIndexHtml: {
+    order: 'post',
+    handler: (_, { bundle }) =>
+      Object.keys(bundle ?? {})
+        .filter((file) => /(aleo-latin-[47]00-normal|source-sans-3-latin-wght-normal)-[^.]+\.woff2$/.test(file))
+        .map((file) => ({
+          tag: 'link',
+          attrs: { rel: 'preload', as: 'font', type: 'font/woff2', href: `/${file}`, crossorigin: '' },
+          injectTo: 'head-prepend' as const,
+        })),
+  },
+};
+
 export default defineConfig({
-  plugins: [react(), kept],
+  plugins: [react(), fontsFirst, kept],
   define: { __TYPES__: JSON.stringify(types) },
   build: { outDir: 'dist', emptyOutDir: true, assetsInlineLimit: 0 },
   css: { preprocessorOptions: { scss: { quietDeps: true, silenceDeprecations: ['import', 'color-functions', 'global-builtin', 'if-function'] } } },
-  server: { proxy: { '/api': 'http://127.0.0.1:8416' } },
+  // The name that the browser asked for is passed on: the program refuses what another site asks.
+  server: { proxy: { '/api': { target: 'http://127.0.0.1:8416', changeOrigin: false } } },
 });

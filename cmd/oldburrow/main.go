@@ -6,18 +6,22 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"log/slog"
 	"net"
 	"net/http"
 	"os"
 	"os/signal"
 	"path/filepath"
+	"runtime/debug"
 	"strings"
 	"syscall"
 	"time"
 
 	"github.com/spf13/cobra"
+	"golang.org/x/net/netutil"
 
 	"oldburrow/core/calc"
+	"oldburrow/core/odds"
 	"oldburrow/core/round"
 	"oldburrow/demo"
 	"oldburrow/instrument/gauge"
@@ -29,9 +33,20 @@ import (
 )
 
 func main() {
+	debug.SetMemoryLimit(memoryGoal)
 	root := &cobra.Command{
 		Use: "oldburrow", Short: "Keeps and computes a predator trapline",
-		SilenceUsage: true, SilenceErrors: true,
+		SilenceUsage: true, SilenceErrors: true, Version: version(),
+	}
+	var level string
+	root.PersistentFlags().StringVar(&level, "log", "info", "how much is told on standard error: debug (every request), info, warn or error")
+	root.PersistentPreRunE = func(*cobra.Command, []string) error {
+		var l slog.Level
+		if err := l.UnmarshalText([]byte(level)); err != nil {
+			return fmt.Errorf("--log must be debug, info, warn or error, not %q", level)
+		}
+		slog.SetDefault(slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: l})))
+		return nil
 	}
 	root.AddCommand(serveCommand(), demoCommand(), calcCommand(), schemaCommand(), standInCommand())
 	if err := root.Execute(); err != nil {
@@ -40,15 +55,32 @@ func main() {
 	}
 }
 
+// version is the commit that the program was built from, with the version of what it computes.
+func version() string {
+	commit := "unknown"
+	if built, ok := debug.ReadBuildInfo(); ok {
+		for _, setting := range built.Settings {
+			if setting.Key == "vcs.revision" {
+				commit = setting.Value[:min(12, len(setting.Value))]
+			}
+		}
+	}
+	return fmt.Sprintf("commit %s, computation %d", commit, odds.Version)
+}
+
+// memoryGoal is what the program tries to stay within, bytes: it clears up the more eagerly.
+const memoryGoal = 300 << 20
+
 func serveCommand() *cobra.Command {
 	var data, listen, receiver, office, presser string
+	var hosts []string
 	c := &cobra.Command{Use: "serve", Short: "Serve your own line from a data file", Args: cobra.NoArgs, RunE: func(*cobra.Command, []string) error {
 		s, err := store.Open(data)
 		if err != nil {
 			return err
 		}
 		defer s.Close()
-		own := &server.Server{Store: s, Clock: server.WallClock{}, Dist: web.Dist()}
+		own := &server.Server{Store: s, Clock: server.WallClock{}, Dist: web.Dist(), Hosts: hosts, Version: version()}
 		stop, err := connect(own, receiver, office, presser)
 		if err != nil {
 			return err
@@ -58,6 +90,7 @@ func serveCommand() *cobra.Command {
 	}}
 	c.Flags().StringVar(&data, "data", "", "the data file; it is made when it is not there")
 	c.Flags().StringVar(&listen, "listen", "127.0.0.1:8417", "the address to listen on")
+	c.Flags().StringArrayVar(&hosts, "host", nil, "a name, beside localhost, under which the program is to answer; may be given several times")
 	c.Flags().StringVar(&receiver, "gps", "", "a GPS receiver's TCP address (NMEA 0183), or stand-in for a made-up one")
 	c.Flags().StringVar(&office, "weather", "", "a weather service's URL, or stand-in for a made-up one")
 	c.Flags().StringVar(&presser, "gauge", "", "a force gauge's TCP address, or stand-in for a made-up one")
@@ -70,6 +103,7 @@ func serveCommand() *cobra.Command {
 func demoCommand() *cobra.Command {
 	var data, listen, office string
 	var fresh, still, empty bool
+	var hosts []string
 	c := &cobra.Command{Use: "demo", Short: "Show the made-up Kettle Fork line", Args: cobra.NoArgs, RunE: func(*cobra.Command, []string) error {
 		if fresh {
 			if err := setAside(data); err != nil {
@@ -94,7 +128,7 @@ func demoCommand() *cobra.Command {
 		if err != nil {
 			return err
 		}
-		shown := &server.Server{Store: s, Clock: clock, Demo: clock, Dist: web.Dist()}
+		shown := &server.Server{Store: s, Clock: clock, Demo: clock, Dist: web.Dist(), Hosts: hosts, Version: version()}
 		stop, err := connect(shown, standIn, office, standIn)
 		if err != nil {
 			return err
@@ -104,6 +138,7 @@ func demoCommand() *cobra.Command {
 	}}
 	c.Flags().StringVar(&data, "data", "demo.db", "the demo's data file")
 	c.Flags().StringVar(&listen, "listen", "127.0.0.1:8416", "the address to listen on")
+	c.Flags().StringArrayVar(&hosts, "host", nil, "a name, beside localhost, under which the program is to answer; may be given several times")
 	c.Flags().StringVar(&office, "weather", standIn, "a weather service's URL, stand-in for the made-up one, or blank for none")
 	c.Flags().BoolVar(&fresh, "fresh", false, "set the old data file aside and begin anew")
 	c.Flags().BoolVar(&still, "still", false, "let the demo's clock stand still")
@@ -235,12 +270,13 @@ func run(s *server.Server, listen string) error {
 	if err != nil {
 		return fmt.Errorf("listen on %s: %w", listen, err)
 	}
-	fmt.Printf("Old Burrow is open at http://%s\n", listener.Addr())
-	h := &http.Server{Handler: s.Handler(), ReadHeaderTimeout: 10 * time.Second}
+	h := &http.Server{Handler: s.Handler(), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
 	stop, cancel := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer cancel()
+	s.Background(stop)
+	fmt.Printf("Old Burrow is open at http://%s\n", listener.Addr())
 	failed := make(chan error, 1)
-	go func() { failed <- h.Serve(listener) }()
+	go func() { failed <- h.Serve(netutil.LimitListener(listener, mostConnections)) }()
 	select {
 	case err := <-failed:
 		return err
@@ -248,5 +284,12 @@ func run(s *server.Server, listen string) error {
 	}
 	ending, cancelEnding := context.WithTimeout(context.Background(), 5*time.Second)
 	defer cancelEnding()
-	return h.Shutdown(ending)
+	if err := h.Shutdown(ending); err != nil {
+		fmt.Fprintln(os.Stderr, "A request that did not end was cut off; what it wanted to write is not in the file.")
+		return h.Close()
+	}
+	return nil
 }
+
+// mostConnections is how many browsers, or tabs of them, may be connected at a time.
+const mostConnections = 256

@@ -3,6 +3,7 @@ package gauge
 import (
 	"errors"
 	"math"
+	"slices"
 	"testing"
 
 	"oldburrow/core/pan"
@@ -116,5 +117,38 @@ func TestWatchSeesAStuckGauge(t *testing.T) {
 	w, took := watch(run)
 	if _, ok := w.Press(); !w.Stuck() || took == 0 || ok {
 		t.Errorf("stuck %v after %d", w.Stuck(), took)
+	}
+}
+
+// A reading lost just before the peak, or one that leaps, makes the press no reading; one lost while the gauge rests does not.
+func TestWatchDoesNotTrustAPeakThatItMissed(t *testing.T) {
+	press := []float64{0, 0, 4, 8, 12, 16, 18, 12, 3, 0, 0, 0, 0, 0}
+	for _, c := range []struct {
+		name   string
+		lost   int // before which reading
+		change func([]float64)
+		unsure bool
+	}{
+		{"whole", -1, func([]float64) {}, false},
+		{"lost at rest", 1, func([]float64) {}, false},
+		{"lost before the peak", 5, func([]float64) {}, true},
+		{"lost at the peak", 6, func([]float64) {}, true},
+		{"lost after it", 8, func([]float64) {}, false},
+		{"leapt", -1, func(p []float64) { p[6] = 40 }, true},
+	} {
+		var w Watch
+		p := slices.Clone(press)
+		c.change(p)
+		for i, n := range p {
+			if i == c.lost {
+				w.Lose()
+			}
+			if w.See(n) {
+				break
+			}
+		}
+		if _, whole := w.Press(); !whole || w.Unsure() != c.unsure {
+			t.Errorf("%s: whole %v, unsure %v", c.name, whole, w.Unsure())
+		}
 	}
 }

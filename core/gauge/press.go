@@ -28,7 +28,22 @@ type Watch struct {
 	same    int
 	pressed bool
 	resting []float64
+	lost    int // readings since one was lost on the way; 0 while none was
+	unsure  bool
 }
+
+// nearPeak is how many readings before the peak must all have come: at thirty a second about a tenth of one.
+const nearPeak = 4
+
+// leap is how much more than the reading before it one may say.
+const leap = 2.0
+
+// Lose says that a reading was lost or damaged on the way.
+func (w *Watch) Lose() { w.lost = 1 }
+
+// Unsure tells whether the peak cannot be trusted: a reading was lost just before it, or it leapt to more than twice its
+// neighbours.
+func (w *Watch) Unsure() bool { return w.unsure }
 
 // See takes the next reading and tells whether the press is over, or the gauge is stuck.
 func (w *Watch) See(n float64) bool {
@@ -37,8 +52,12 @@ func (w *Watch) See(n float64) bool {
 	} else {
 		w.same = 0
 	}
+	before := w.last
 	w.last = n
 	w.seen++
+	if w.lost > 0 {
+		w.lost++
+	}
 	if w.Stuck() {
 		return true
 	}
@@ -52,7 +71,10 @@ func (w *Watch) See(n float64) bool {
 		w.press.PeakN = n
 		return false
 	}
-	w.press.PeakN = math.Max(w.press.PeakN, n)
+	if n > w.press.PeakN {
+		w.unsure = w.lost > 0 && w.lost <= nearPeak+1 || n > leap*math.Max(before, risesN)
+		w.press.PeakN = n
+	}
 	if n > w.press.BeforeN+falls*(w.press.PeakN-w.press.BeforeN) {
 		w.resting = nil
 		return false

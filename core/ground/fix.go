@@ -32,6 +32,11 @@ func AverageOf(fixes []Fix) (Average, error) {
 	if len(fixes) == 0 {
 		return Average{}, refuse.Field("fixes", "are missing: no place was read")
 	}
+	// About the date line longitudes are counted on from the first, so that neighbours lie together.
+	fixes = slices.Clone(fixes)
+	for i := range fixes {
+		fixes[i].LonDeg = near(fixes[i].LonDeg, fixes[0].LonDeg)
+	}
 	middle := Fix{median(fixes, func(f Fix) float64 { return f.LatDeg }), median(fixes, func(f Fix) float64 { return f.LonDeg })}
 	lim := math.Max(strayM, 4*median(fixes, func(f Fix) float64 { return Metres(middle, f) }))
 	var kept []Fix
@@ -49,13 +54,17 @@ func AverageOf(fixes []Fix) (Average, error) {
 	for _, f := range kept {
 		square += math.Pow(Metres(mean, f), 2) / float64(len(kept))
 	}
+	mean.LonDeg = near(mean.LonDeg, 0)
 	return Average{Fix: mean, SpreadM: math.Sqrt(square), Used: len(kept)}, nil
 }
+
+// near is a longitude within half a turn of another.
+func near(lonDeg, of float64) float64 { return lonDeg - 360*math.Round((lonDeg-of)/360) }
 
 // Metres is the distance between two places that are near each other.
 func Metres(a, b Fix) float64 {
 	north := (b.LatDeg - a.LatDeg) * MetresPerDegree
-	east := (b.LonDeg - a.LonDeg) * MetresPerDegree * math.Cos((a.LatDeg+b.LatDeg)/2*math.Pi/180)
+	east := near(b.LonDeg-a.LonDeg, 0) * MetresPerDegree * math.Cos((a.LatDeg+b.LatDeg)/2*math.Pi/180)
 	return math.Hypot(north, east)
 }
 

@@ -74,25 +74,38 @@ func FrostDays(in FrostInput) ([]FrostOutput, error) {
 	if err := in.check(); err != nil {
 		return nil, err
 	}
-	s := soils[in.Soil]
-	wet := 0
-	for i, word := range Wetnesses() {
-		if word == in.Wetness {
-			wet = i
-		}
-	}
 	days := make([]FrostOutput, len(in.DailyMeanC))
 	index := 0.0
 	for i, mean := range in.DailyMeanC {
-		if mean < 0 {
-			index += surfaces[in.Surface] * math.Exp(-in.SnowCm[i]/snowShieldCm) * -mean
-		} else {
-			index = math.Max(0, index-mean)
-		}
-		depth := storedHeat * math.Sqrt(2*s.frozenK*index*daySeconds/(fusionJPerKg*s.density*s.water[wet]))
-		days[i] = FrostOutput{FreezingIndex: index, DepthMm: 1000 * depth}
+		index = NextIndex(index, in.Surface, mean, in.SnowCm[i])
+		days[i] = FrostOutput{FreezingIndex: index, DepthMm: DepthMm(in.Soil, in.Wetness, index)}
 	}
 	return days, nil
+}
+
+// NextIndex is the freezing index, degree-days, after one more day of a mean temperature and a depth of snow.
+func NextIndex(index float64, surface string, meanC, snowCm float64) float64 {
+	if meanC < 0 {
+		return index + surfaces[surface]*math.Exp(-snowCm/snowShieldCm)*-meanC
+	}
+	return math.Max(0, index-meanC)
+}
+
+// DepthMm is the depth of frost at a freezing index.
+func DepthMm(soil, wetness string, index float64) float64 {
+	return 1000 * storedHeat * math.Sqrt(index/perSquare(soil, wetness))
+}
+
+// IndexAt is the freezing index at which the frost is as deep as that.
+func IndexAt(soil, wetness string, depthMm float64) float64 {
+	depth := depthMm / 1000 / storedHeat
+	return depth * depth * perSquare(soil, wetness)
+}
+
+// perSquare is the freezing index of a square metre of depth, by Stefan.
+func perSquare(soil, wetness string) float64 {
+	density, water := Water(soil, wetness)
+	return fusionJPerKg * density * water / (2 * soils[soil].frozenK * daySeconds)
 }
 
 func (in FrostInput) check() error {

@@ -43,8 +43,8 @@ type Spot struct {
 	LineID           string  `json:"lineId" db:"line_id"`
 	PropertyID       string  `json:"propertyId" db:"property_id"`
 	Name             string  `json:"name" db:"name"`
-	LatDeg           float64 `json:"latDeg" db:"lat_deg"`
-	LonDeg           float64 `json:"lonDeg" db:"lon_deg"`
+	LatDeg           float64 `json:"latDeg" db:"lat_deg" must:"where does it lie"`
+	LonDeg           float64 `json:"lonDeg" db:"lon_deg" must:"where does it lie"`
 	TravelBearingDeg float64 `json:"travelBearingDeg" db:"travel_bearing_deg"` // of the travel way, from north
 	TravelWidthMm    float64 `json:"travelWidthMm" db:"travel_width_mm"`
 	WaysMeet         int     `json:"waysMeet" db:"ways_meet"` // how many travel ways join here
@@ -101,8 +101,8 @@ type Sign struct {
 	ID           string    `json:"id" db:"id"`
 	LineID       string    `json:"lineId" db:"line_id"`
 	SpotID       *string   `json:"spotId" db:"spot_id" jsonschema:"nullable"`
-	LatDeg       float64   `json:"latDeg" db:"lat_deg"`
-	LonDeg       float64   `json:"lonDeg" db:"lon_deg"`
+	LatDeg       float64   `json:"latDeg" db:"lat_deg" must:"where does it lie"`
+	LonDeg       float64   `json:"lonDeg" db:"lon_deg" must:"where does it lie"`
 	What         string    `json:"what" db:"what"`
 	Animal       string    `json:"animal" db:"animal"`
 	Candidates   []string  `json:"candidates" db:"-"`

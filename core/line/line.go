@@ -19,8 +19,8 @@ type Line struct {
 	ID      string  `json:"id" db:"id"`
 	Name    string  `json:"name" db:"name"`
 	Zone    string  `json:"zone" db:"zone"`
-	LatDeg  float64 `json:"latDeg" db:"lat_deg"`
-	LonDeg  float64 `json:"lonDeg" db:"lon_deg"`
+	LatDeg  float64 `json:"latDeg" db:"lat_deg" must:"where does it lie"`
+	LonDeg  float64 `json:"lonDeg" db:"lon_deg" must:"where does it lie"`
 	Version int     `json:"version" db:"version"`
 }
 
@@ -178,6 +178,9 @@ func Feet() []string { return []string{"left_fore", "right_fore", "left_hind", "
 // Holds are how it holds them.
 func Holds() []string { return []string{"pad", "toe"} }
 
+// mostCatches is how many animals one look can find held.
+const mostCatches = 10
+
 // Check refuses a visit without a make, a time or a known finding, a catch that nothing is known of, and catches that the
 // finding does not speak of.
 func (x Visit) Check() error {
@@ -192,6 +195,9 @@ func (x Visit) Check() error {
 	}
 	if x.Finding != "catch" && x.Finding != "gone" && len(x.Catches) > 0 {
 		p.Add("finding", "must be catch when an animal is held, not %q", x.Finding)
+	}
+	if len(x.Catches) > mostCatches {
+		p.Add("catches", "are too many: at most %d animals at one set", mostCatches)
 	}
 	for i, c := range x.Catches {
 		p.Under(fmt.Sprintf("catches[%d]", i), c.check())

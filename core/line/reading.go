@@ -14,7 +14,7 @@ type Reading struct {
 	Kind    string    `json:"kind" db:"kind"`
 	SpotID  *string   `json:"spotId" db:"spot_id" jsonschema:"nullable"`
 	At      time.Time `json:"at" db:"at"`
-	Value   float64   `json:"value" db:"value"`
+	Value   float64   `json:"value" db:"value" must:"what was read"`
 	Deleted bool      `json:"deleted" db:"deleted"`
 	Version int       `json:"version" db:"version"`
 }

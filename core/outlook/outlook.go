@@ -50,6 +50,7 @@ type Outlook struct {
 type Spot struct {
 	SpotID   string    `json:"spotId"`
 	DepthMm  float64   `json:"depthMm"`
+	Known    bool      `json:"known"` // else nothing is said of its depth: the weather of too many days is missing
 	Probed   bool      `json:"probed"`
 	Mornings []Morning `json:"mornings"`
 }
@@ -151,11 +152,7 @@ func (w *sky) view() (Outlook, error) {
 		v.TonightBy = weather.Rose([]weather.Night{*v.Tonight})
 	}
 	for _, spot := range w.Spots {
-		frost, err := w.frost(spot)
-		if err != nil {
-			return v, err
-		}
-		v.Spots = append(v.Spots, frost)
+		v.Spots = append(v.Spots, w.frost(spot))
 	}
 	v.Sets = w.sets(v, past)
 	return v, nil
@@ -173,38 +170,85 @@ func (w *sky) recordOf(n int) []weather.Night {
 	return past
 }
 
-// frost computes the frost at a spot day by day; a probe scales what comes after it.
-func (w *sky) frost(spot line.Spot) (Spot, error) {
-	days := weather.Days(w.hours, w.Zone)
-	in := ground.FrostInput{Soil: spot.Soil, Wetness: spot.Wetness, Surface: spot.Surface}
-	for _, d := range days {
-		in.DailyMeanC, in.SnowCm = append(in.DailyMeanC, d.MeanC), append(in.SnowCm, d.SnowCm)
-	}
-	depths, err := ground.FrostDays(in)
-	out := Spot{SpotID: spot.ID, Mornings: []Morning{}}
-	if err != nil {
-		return out, err
-	}
-	scale, today := 1.0, w.Now.In(w.Zone).Format(time.DateOnly)
-	for i, d := range days {
-		// The depth on a morning is that after the day before.
-		morning := 0.0
-		if i > 0 {
-			morning = depths[i-1].DepthMm
+// Figures of what is known of frost; judgements.
+const (
+	hoursOfDay  = 18   // of 24 make a day known
+	gapDays     = 2    // unknown in a row: then the depth is not known any more
+	thawCDays   = 30.0 // degree-days above zero after which no frost is left, whatever there was
+	halvingDays = 14.0 // in which half of a probe's correction is forgotten
+)
+
+// freezing is how the frost at a spot stands after each day, as far as it is known.
+type freezing struct {
+	spot    line.Spot
+	index   float64
+	known   bool
+	unknown int     // days in a row
+	thawed  float64 // degree-days above zero since the depth was lost
+	scale   float64 // by which a probe corrects what is computed
+	probed  bool
+}
+
+// day goes on by one day.
+func (f *freezing) day(d weather.Day) {
+	f.scale = 1 + (f.scale-1)*math.Pow(.5, 1/halvingDays)
+	if d.Hours < hoursOfDay {
+		f.unknown++
+		if f.unknown >= gapDays {
+			f.known, f.thawed = false, 0
 		}
+		return
+	}
+	f.unknown = 0
+	if f.known {
+		f.index = ground.NextIndex(f.index, f.spot.Surface, d.MeanC, d.SnowCm)
+		return
+	}
+	f.thawed += math.Max(0, d.MeanC)
+	if f.thawed >= thawCDays {
+		f.known, f.index, f.scale, f.probed = true, 0, 1, false
+	}
+}
+
+// probe takes what a probe read in the morning.
+func (f *freezing) probe(depthMm float64) {
+	f.probed = true
+	if computed := ground.DepthMm(f.spot.Soil, f.spot.Wetness, f.index); f.known && computed > 0 {
+		f.scale = depthMm / computed
+		return
+	}
+	f.known, f.unknown, f.scale = true, 0, 1
+	f.index = ground.IndexAt(f.spot.Soil, f.spot.Wetness, depthMm)
+}
+
+func (f *freezing) depthMm() float64 {
+	return f.scale * ground.DepthMm(f.spot.Soil, f.spot.Wetness, f.index)
+}
+
+// frost computes the frost at a spot day by day; a probe corrects what comes after it.
+func (w *sky) frost(spot line.Spot) Spot {
+	out := Spot{SpotID: spot.ID, Mornings: []Morning{}}
+	f := freezing{spot: spot, known: true, scale: 1}
+	today := w.Now.In(w.Zone).Format(time.DateOnly)
+	for _, d := range weather.EveryDay(weather.Days(w.hours, w.Zone)) {
+		// The depth on a morning is that after the day before.
 		for _, r := range w.Readings {
-			if r.Kind == line.FrostProbe && *r.SpotID == spot.ID && r.At.In(w.Zone).Format(time.DateOnly) == d.Date && morning > 0 {
-				scale, out.Probed = r.Value/morning, true
+			if r.Kind == line.FrostProbe && *r.SpotID == spot.ID && r.At.In(w.Zone).Format(time.DateOnly) == d.Date {
+				f.probe(r.Value)
 			}
 		}
 		switch {
 		case d.Date == today:
-			out.DepthMm = scale * morning
-		case d.Date > today:
-			out.Mornings = append(out.Mornings, Morning{Date: d.Date, DepthMm: scale * morning})
+			out.Known, out.Probed = f.known, f.probed
+			if f.known {
+				out.DepthMm = f.depthMm()
+			}
+		case d.Date > today && f.known && out.Known:
+			out.Mornings = append(out.Mornings, Morning{Date: d.Date, DepthMm: f.depthMm()})
 		}
+		f.day(d)
 	}
-	return out, nil
+	return out
 }
 
 func (w *sky) sets(v Outlook, past []weather.Night) []Set {

@@ -117,7 +117,9 @@ func TestReadingsGoOverTheHours(t *testing.T) {
 		t.Errorf("probed %.1f mm, says %+v", half, after.Spots[0])
 	}
 	for i, m := range after.Spots[0].Mornings {
-		if math.Abs(m.DepthMm-before.Spots[0].Mornings[i].DepthMm/2) > .01 {
+		// Of its correction half is forgotten in fourteen days.
+		scale := 1 - math.Pow(.5, 1+float64(i+1)/14)
+		if math.Abs(m.DepthMm-before.Spots[0].Mornings[i].DepthMm*scale) > .01 {
 			t.Errorf("%s: %.1f mm, before the probe %.1f", m.Date, m.DepthMm, before.Spots[0].Mornings[i].DepthMm)
 		}
 	}
@@ -175,5 +177,54 @@ func BenchmarkOutlook(b *testing.B) {
 		if _, err := Of(o); err != nil {
 			b.Fatal(err)
 		}
+	}
+}
+
+// After two days without weather the depth of frost is not known, until a probe reads it or it has thawed for certain; a winter's
+// record and ten days of another autumn do not run into one another.
+func TestFrostOverMissingDays(t *testing.T) {
+	cold, warm := func(*weather.Hour) {}, func(h *weather.Hour) { h.TempC = 6 }
+	depth := func(readings []line.Reading, parts ...[]weather.Hour) Spot {
+		o := someLine(t)
+		o.Observed, o.Expected, o.Readings = nil, nil, readings
+		for _, part := range parts {
+			o.Observed = append(o.Observed, part...)
+		}
+		return drawn(t, o).Spots[0]
+	}
+	span := func(from, to int, change func(*weather.Hour)) []weather.Hour { // days before the morning
+		return hours(time.Date(2026, 12, 4-from, 0, 0, 0, 0, denver), time.Date(2026, 12, 4-to, 0, 0, 0, 0, denver), change)
+	}
+	last := span(0, -1, cold)
+	whole := depth(nil, span(30, 0, cold), last)
+	if !whole.Known || whole.DepthMm < 100 {
+		t.Fatalf("thirty cold days: %+v", whole)
+	}
+	if one := depth(nil, span(30, 10, cold), span(9, 0, cold), last); !one.Known || one.DepthMm >= whole.DepthMm || one.DepthMm < .9*whole.DepthMm {
+		t.Errorf("one day is missing: %+v, whole %+v", one, whole)
+	}
+	if two := depth(nil, span(30, 10, cold), span(8, 0, cold), last); two.Known || two.DepthMm != 0 || len(two.Mornings) != 0 {
+		t.Errorf("two days are missing: %+v", two)
+	}
+	id := "north"
+	probe := []line.Reading{{Kind: line.FrostProbe, SpotID: &id, At: morning.AddDate(0, 0, -3), Value: 90}}
+	if probed := depth(probe, span(30, 10, cold), span(8, 0, cold), last); !probed.Known || !probed.Probed || probed.DepthMm < 91 || probed.DepthMm > 140 {
+		t.Errorf("probed three days ago: %+v", probed)
+	}
+	if thawed := depth(nil, span(60, 30, cold), span(20, 0, warm), last); !thawed.Known || thawed.DepthMm != 0 {
+		t.Errorf("a winter's record, months of nothing and twenty warm days: %+v", thawed)
+	}
+	if early := depth(nil, span(60, 30, cold), span(4, 0, warm), last); early.Known {
+		t.Errorf("four warm days tell it already: %+v", early)
+	}
+	// Half the hours of a day do not make it known.
+	var nights []weather.Hour
+	for _, h := range span(30, 0, cold) {
+		if h.At.In(denver).Hour() < 12 {
+			nights = append(nights, h)
+		}
+	}
+	if half := depth(nil, nights, last); half.Known {
+		t.Errorf("half of every day: %+v", half)
 	}
 }

@@ -38,7 +38,17 @@ func (p Problems) Err() error {
 
 // Add notes a problem with the field; format and args make the sentence.
 func (p *Problems) Add(field, format string, args ...any) {
-	*p = append(*p, Problem{Field: field, Says: fmt.Sprintf(format, args...)})
+	*p = append(*p, Problem{Field: field, Says: short(fmt.Sprintf(format, args...))})
+}
+
+// mostSaid is how long a sentence may be: what somebody sent is not sent back to him whole.
+const mostSaid = 400
+
+func short(says string) string {
+	if runes := []rune(says); len(runes) > mostSaid {
+		return string(runes[:mostSaid]) + " …"
+	}
+	return says
 }
 
 // Within notes a problem when v is not a number from low to high inclusive; unit is written after each number.

@@ -26,6 +26,35 @@ func TestRateBoundsAreExact(t *testing.T) {
 	}
 }
 
+// Whatever the clocks do about a midnight, and wherever the machine stands, a night is one midnight of the line's own clock.
+func TestNightsAroundChangesOfTheClock(t *testing.T) {
+	for name, days := range map[string][][2]int{
+		"America/Denver": {{3, 8}, {11, 1}}, "America/Havana": {{3, 8}, {11, 1}}, "Australia/Lord_Howe": {{4, 5}, {10, 4}}, "Africa/Cairo": {{4, 24}, {10, 30}}, "Asia/Kathmandu": {{1, 1}},
+	} {
+		zone, err := time.LoadLocation(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, d := range days {
+			for hours := -30; hours < 30; hours++ {
+				from := time.Date(2026, time.Month(d[0]), d[1], 0, 0, 0, 0, time.UTC).Add(time.Duration(hours) * time.Hour)
+				for _, later := range []time.Duration{20 * time.Minute, time.Hour, 23 * time.Hour, 25 * time.Hour} {
+					to := from.Add(later)
+					want := 0
+					for at := from; at.Before(to); at = at.Add(10 * time.Minute) {
+						if at.Add(10*time.Minute).In(zone).YearDay() != at.In(zone).YearDay() {
+							want++
+						}
+					}
+					if got := Nights(from.UTC(), to.UTC(), zone); got != want {
+						t.Errorf("%s, %v for %v: %d nights, want %d", name, from.In(zone), later, got, want)
+					}
+				}
+			}
+		}
+	}
+}
+
 func TestTrapNights(t *testing.T) {
 	zone, err := time.LoadLocation("America/Denver")
 	if err != nil {

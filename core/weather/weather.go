@@ -3,8 +3,12 @@
 package weather
 
 import (
+	"encoding/json"
 	"fmt"
+	"maps"
 	"math"
+	"slices"
+	"strings"
 	"time"
 
 	"oldburrow/core/refuse"
@@ -130,6 +134,115 @@ func Days(hours []Hour, zone *time.Location) []Day {
 		d.Hours++
 	}
 	return days
+}
+
+// EveryDay puts the days that are missing between others among them, without an hour.
+func EveryDay(days []Day) []Day {
+	var all []Day
+	for _, d := range days {
+		for len(all) > 0 {
+			next := dayAfter(all[len(all)-1].Date)
+			if next >= d.Date {
+				break
+			}
+			all = append(all, Day{Date: next})
+		}
+		all = append(all, d)
+	}
+	return all
+}
+
+func dayAfter(date string) string {
+	day, err := time.Parse(time.DateOnly, date)
+	if err != nil {
+		return "9999-12-31"
+	}
+	return day.AddDate(0, 0, 1).Format(time.DateOnly)
+}
+
+// UnmarshalJSON reads an hour. One without a time, a temperature or a wind is refused: what was not said is not nought. Rain
+// and snow that are not named fell not.
+func (h *Hour) UnmarshalJSON(raw []byte) error {
+	var said struct {
+		At          *time.Time `json:"at"`
+		TempC       *float64   `json:"tempC"`
+		WindFromDeg *float64   `json:"windFromDeg"`
+		WindMs      *float64   `json:"windMs"`
+		RainMm      float64    `json:"rainMm"`
+		SnowCm      float64    `json:"snowCm"`
+		SnowDepthCm float64    `json:"snowDepthCm"`
+	}
+	if err := json.Unmarshal(raw, &said); err != nil {
+		return err
+	}
+	var p refuse.Problems
+	for name, missing := range map[string]bool{"at": said.At == nil, "tempC": said.TempC == nil, "windFromDeg": said.WindFromDeg == nil, "windMs": said.WindMs == nil} {
+		if missing {
+			p.Add(name, "is missing: every hour has one. Of the hour is known %s", fieldsOf(raw))
+		}
+	}
+	if err := p.Err(); err != nil {
+		return err
+	}
+	*h = Hour{said.At.UTC(), *said.TempC, *said.WindFromDeg, *said.WindMs, said.RainMm, said.SnowCm, said.SnowDepthCm}
+	return nil
+}
+
+func fieldsOf(raw []byte) string {
+	var fields map[string]any
+	if json.Unmarshal(raw, &fields) != nil || len(fields) == 0 {
+		return "nothing"
+	}
+	return strings.Join(slices.Sorted(maps.Keys(fields)), ", ")
+}
+
+// longestStep is how far apart readings may lie that are taken for the hours between them.
+const longestStep = 3 * time.Hour
+
+// Hourly brings readings that come more often or more seldom than every hour to hours: several in an hour are their mean, and
+// what fell is added up; between two that lie up to three hours apart temperature and wind go over evenly, and what fell is
+// shared out. The readings must be in order.
+func Hourly(readings []Hour) []Hour {
+	var hours []Hour
+	n := 0.0
+	for _, r := range readings {
+		at := r.At.UTC().Truncate(time.Hour)
+		if last := len(hours) - 1; last >= 0 && hours[last].At.Equal(at) {
+			h := &hours[last]
+			n++
+			h.TempC, h.WindMs = h.TempC+(r.TempC-h.TempC)/n, h.WindMs+(r.WindMs-h.WindMs)/n
+			h.RainMm, h.SnowCm, h.SnowDepthCm, h.WindFromDeg = h.RainMm+r.RainMm, h.SnowCm+r.SnowCm, r.SnowDepthCm, r.WindFromDeg
+			continue
+		}
+		n = 1
+		if last := len(hours) - 1; last >= 0 {
+			hours = append(hours, between(hours[last], r, at)...)
+			if steps := at.Sub(hours[last].At); steps > time.Hour && steps <= longestStep {
+				r.RainMm, r.SnowCm = r.RainMm/steps.Hours(), r.SnowCm/steps.Hours()
+			}
+		}
+		r.At = at
+		hours = append(hours, r)
+	}
+	return hours
+}
+
+// between fills the hours between two readings.
+func between(a, b Hour, at time.Time) []Hour {
+	steps := int(at.Sub(a.At) / time.Hour)
+	if steps < 2 || at.Sub(a.At) > longestStep {
+		return nil
+	}
+	var filled []Hour
+	for i := 1; i < steps; i++ {
+		share := float64(i) / float64(steps)
+		h := a
+		h.At = a.At.Add(time.Duration(i) * time.Hour)
+		h.TempC, h.WindMs = a.TempC+share*(b.TempC-a.TempC), a.WindMs+share*(b.WindMs-a.WindMs)
+		h.RainMm, h.SnowCm = b.RainMm/float64(steps), b.SnowCm/float64(steps)
+		filled = append(filled, h)
+	}
+	return filled
 }
 
 // Ordered refuses hours that are out of order, doubled, or wrong, by their number.

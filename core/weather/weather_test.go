@@ -1,7 +1,9 @@
 package weather
 
 import (
+	"encoding/json"
 	"math"
+	"strings"
 	"testing"
 	"time"
 
@@ -100,5 +102,52 @@ func TestChecks(t *testing.T) {
 	}
 	if err := Ordered([]Hour{{At: dusk}, {At: dusk}}); err == nil {
 		t.Error("the same hour twice is in order")
+	}
+}
+
+// Readings that come more often or more seldom are brought to hours; what fell stays the same in sum.
+func TestHourly(t *testing.T) {
+	at := time.Date(2026, 12, 4, 6, 0, 0, 0, time.UTC)
+	read := func(minutes int, c, rain float64) Hour {
+		return Hour{At: at.Add(time.Duration(minutes) * time.Minute), TempC: c, WindMs: 2, RainMm: rain}
+	}
+	for _, c := range []struct {
+		name     string
+		readings []Hour
+		temps    []float64
+	}{
+		{"every hour", []Hour{read(0, -1, 1), read(60, -2, 0)}, []float64{-1, -2}},
+		{"every quarter", []Hour{read(0, 0, .2), read(15, -1, .2), read(30, -2, .2), read(45, -3, .4), read(60, -4, 0)}, []float64{-1.5, -4}},
+		{"every third", []Hour{read(0, -3, 0), read(180, 0, 3)}, []float64{-3, -2, -1, 0}},
+		{"a gap of a day", []Hour{read(0, -3, 0), read(24*60, 0, 1)}, []float64{-3, 0}},
+	} {
+		hours, before, after := Hourly(c.readings), 0.0, 0.0
+		for _, r := range c.readings {
+			before += r.RainMm
+		}
+		for i, h := range hours {
+			after += h.RainMm
+			if i >= len(c.temps) || math.Abs(h.TempC-c.temps[i]) > 1e-9 {
+				t.Errorf("%s: hour %d is %g °C", c.name, i, h.TempC)
+			}
+		}
+		if len(hours) != len(c.temps) || math.Abs(before-after) > 1e-9 {
+			t.Errorf("%s: %d hours, %g of %g mm", c.name, len(hours), after, before)
+		}
+	}
+}
+
+func TestAnHourSaysItsWeather(t *testing.T) {
+	var h Hour
+	if err := json.Unmarshal([]byte(`{"at":"2026-12-04T06:00:00Z","tempC":0,"windFromDeg":0,"windMs":0}`), &h); err != nil || h.At.Hour() != 6 {
+		t.Errorf("%+v, %v", h, err)
+	}
+	for _, raw := range []string{`{}`, `{"at":"2026-12-04T06:00:00Z"}`, `{"at":"2026-12-04T06:00:00Z","temp":3,"windFromDeg":0,"windMs":0}`, `{"at":"2026-12-04T06:00:00Z","tempC":null,"windFromDeg":0,"windMs":0}`} {
+		if err := json.Unmarshal([]byte(raw), &h); err == nil || !strings.Contains(err.Error(), "is missing") {
+			t.Errorf("%s: %v", raw, err)
+		}
+	}
+	if days := EveryDay([]Day{{Date: "2026-10-30", Hours: 24}, {Date: "2026-11-02", Hours: 24}}); len(days) != 4 || days[1].Date != "2026-10-31" || days[2].Hours != 0 {
+		t.Errorf("every day: %+v", days)
 	}
 }

@@ -3,7 +3,10 @@ package gauge
 import (
 	"context"
 	"errors"
+	"fmt"
 	"math"
+	"net"
+	"strings"
 	"testing"
 	"time"
 )
@@ -95,6 +98,37 @@ func TestGaugesThatFail(t *testing.T) {
 	defer s.Close()
 	if _, err := Read(context.Background(), s.Address(), 200*time.Millisecond); !errors.Is(err, ErrNoPress) {
 		t.Errorf("nobody presses: %v", err)
+	}
+}
+
+// A line missing by the gauge's own count, or damaged, just before the peak is no reading.
+func TestLinesLostBeforeThePeak(t *testing.T) {
+	for name, skip := range map[string]int{"whole": -1, "lost": 5, "damaged": 105} {
+		listener, err := net.Listen("tcp", "127.0.0.1:0")
+		if err != nil {
+			t.Fatal(err)
+		}
+		go func() {
+			conn, err := listener.Accept()
+			if err != nil {
+				return
+			}
+			defer conn.Close()
+			for i, force := range []float64{0, 0, 4, 8, 12, 16, 18, 12, 3, 0, 0, 0, 0, 0} {
+				said := lineOf(i, force)
+				if i == skip-100 {
+					said = "F,9" + said[3:]
+				}
+				if i != skip {
+					fmt.Fprintf(conn, "%s\r\n", strings.TrimSpace(said))
+				}
+			}
+		}()
+		p, err := Read(context.Background(), listener.Addr().String(), 2*time.Second)
+		listener.Close()
+		if skip < 0 && (err != nil || p.PeakN != 18) || skip >= 0 && !errors.Is(err, ErrUnsure) {
+			t.Errorf("%s: %+v, %v", name, p, err)
+		}
 	}
 }
 

@@ -3,6 +3,7 @@ package gps
 import (
 	"context"
 	"errors"
+	"fmt"
 	"io"
 	"math"
 	"net"
@@ -25,6 +26,12 @@ func TestParse(t *testing.T) {
 		{"$GPGGA,123519,4807.038,N,01131.000,E,1,08,0.9,545.4,M,46.9,M,,*48", 0, 0, ErrChecksum},
 		{"$GPGGA,,,,,,0,00,,,M,,M,,*66", 0, 0, ErrNoFix},
 		{"$GPGSV,1,1,00*79", 0, 0, ErrOther},
+		{summed("GPGGA,123519,4807.038,N,01131.000,E,6,08,0.9,545.4,M,46.9,M,,"), 0, 0, ErrNoFix}, // reckoned
+		{summed("GPGGA,123519,4807.038,N,01131.000,E,8,08,0.9,545.4,M,46.9,M,,"), 0, 0, ErrNoFix}, // simulated
+		{summed("GPGGA,123519,4807.038,N,01131.000,E,A,08,0.9,545.4,M,46.9,M,,"), 0, 0, ErrNoFix}, // unknown
+		{summed("GPGGA,123519,4807.038,N,01131.000,E,4,08,0.9,545.4,M,46.9,M,,"), 48.1173, 11.516667, nil},
+		{summed("GPRMC,123519,A,4807.038,N,01131.000,E,022.4,084.4,230394,003.1,W,E"), 0, 0, ErrNoFix},
+		{summed("GPRMC,123519,A,4807.038,N,01131.000,E,022.4,084.4,230394,003.1,W,A"), 48.1173, 11.516667, nil},
 		{"GPGGA no dollar*00", 0, 0, ErrOther},
 		{"", 0, 0, ErrOther},
 		{"$*00", 0, 0, ErrOther},
@@ -33,6 +40,16 @@ func TestParse(t *testing.T) {
 		if !errors.Is(err, c.err) || math.Abs(fix.LatDeg-c.lat) > 1e-5 || math.Abs(fix.LonDeg-c.lon) > 1e-5 {
 			t.Errorf("%q: %+v, %v", c.sentence, fix, err)
 		}
+	}
+}
+
+func summed(body string) string { return fmt.Sprintf("$%s*%02X", body, checksum(body)) }
+
+// On the date line neighbours lie together.
+func TestAverageOnTheDateLine(t *testing.T) {
+	mean, err := ground.AverageOf([]ground.Fix{{LatDeg: 52, LonDeg: 179.99999}, {LatDeg: 52, LonDeg: -179.99999}, {LatDeg: 52, LonDeg: 179.99998}})
+	if err != nil || mean.Used != 3 || mean.SpreadM > 3 || math.Abs(math.Abs(mean.LonDeg)-180) > 1e-4 {
+		t.Errorf("%+v, %v", mean, err)
 	}
 }
 

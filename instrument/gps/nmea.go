@@ -35,12 +35,13 @@ func Parse(sentence string) (ground.Fix, error) {
 	fields := strings.Split(body, ",")
 	switch kind := fields[0]; {
 	case strings.HasSuffix(kind, "GGA") && len(fields) >= 7:
-		if fields[6] == "0" || fields[6] == "" {
+		// 1 to 5 are of satellites; what is reckoned, typed in, simulated or unknown is no place that was read.
+		if quality, err := strconv.Atoi(fields[6]); err != nil || quality < 1 || quality > 5 {
 			return ground.Fix{}, ErrNoFix
 		}
 		return place(fields[2:6])
 	case strings.HasSuffix(kind, "RMC") && len(fields) >= 7:
-		if fields[2] != "A" {
+		if fields[2] != "A" || len(fields) > 12 && strings.Contains("ESMN", fields[12]) && fields[12] != "" {
 			return ground.Fix{}, ErrNoFix
 		}
 		return place(fields[3:7])

@@ -7,10 +7,12 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"net"
 	"net/http"
 	"net/url"
 	"time"
 
+	"oldburrow/core/refuse"
 	"oldburrow/core/weather"
 )
 
@@ -42,7 +44,7 @@ const (
 )
 
 // errLying marks a reply that came and cannot be true or read: asking again would not help.
-var errLying = errors.New("the service's reply cannot be used")
+var errLying = errors.New("its reply cannot be used")
 
 // Get asks for the hours from a time on, as of now. It tries again, with growing pauses, when the service is out of reach;
 // a broken or lying reply is refused at once.
@@ -62,7 +64,10 @@ func (c *Client) Get(ctx context.Context, latDeg, lonDeg float64, from, now time
 		}
 		var r Report
 		if r, err = c.once(ctx, c.URL+"/hourly?"+query.Encode()); err == nil {
-			return r, check(r, now)
+			if err = check(r, now); err == nil {
+				r.Observed, r.Forecast = weather.Hourly(r.Observed), weather.Hourly(r.Forecast)
+			}
+			return r, err
 		}
 		if errors.Is(err, errLying) {
 			break
@@ -74,21 +79,44 @@ func (c *Client) Get(ctx context.Context, latDeg, lonDeg float64, from, now time
 func (c *Client) once(ctx context.Context, address string) (Report, error) {
 	request, err := http.NewRequestWithContext(ctx, http.MethodGet, address, nil)
 	if err != nil {
-		return Report{}, fmt.Errorf("ask the weather service: %w", err)
+		return Report{}, errors.New("its address is no address")
 	}
 	response, err := c.HTTP.Do(request)
 	if err != nil {
-		return Report{}, fmt.Errorf("reach the weather service: %w", err)
+		return Report{}, silent(err)
 	}
 	defer response.Body.Close()
 	if response.StatusCode != http.StatusOK {
-		return Report{}, fmt.Errorf("the weather service answers %s", response.Status)
+		return Report{}, fmt.Errorf("it answers %d %s", response.StatusCode, http.StatusText(response.StatusCode))
 	}
 	var r Report
-	if err := json.NewDecoder(io.LimitReader(response.Body, largestReply)).Decode(&r); err != nil {
-		return Report{}, fmt.Errorf("%w: %s", errLying, "it is broken or cut off")
+	err = json.NewDecoder(io.LimitReader(response.Body, largestReply)).Decode(&r)
+	var missing refuse.Problems
+	if errors.As(err, &missing) {
+		return Report{}, fmt.Errorf("%w: of an hour, %s", errLying, missing)
+	}
+	if err != nil {
+		return Report{}, fmt.Errorf("%w: it is broken or cut off", errLying)
 	}
 	return r, nil
+}
+
+// silent says in words why no reply came. The address is not told: a key may stand in it.
+func silent(err error) error {
+	var late net.Error
+	var nameless *net.DNSError
+	var refused *net.OpError
+	switch {
+	case errors.Is(err, context.Canceled):
+		return context.Canceled
+	case errors.As(err, &nameless):
+		return errors.New("its name is not known")
+	case errors.As(err, &late) && late.Timeout():
+		return errors.New("it does not answer in time")
+	case errors.As(err, &refused) && refused.Op == "dial":
+		return errors.New("nobody answers there")
+	}
+	return errors.New("it hung up")
 }
 
 // check refuses hours that cannot be: out of order, impossible, observed in the future or forecast for the far future.

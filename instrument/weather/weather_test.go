@@ -45,7 +45,7 @@ func TestOutOfReachIsTriedAgain(t *testing.T) {
 			http.Error(w, "later", http.StatusServiceUnavailable)
 			return
 		}
-		_, _ = w.Write([]byte(`{"observed":[{"at":"2026-12-04T12:00:00Z","tempC":1}],"forecast":[]}`))
+		_, _ = w.Write([]byte(`{"observed":[{"at":"2026-12-04T12:00:00Z","tempC":1,"windFromDeg":270,"windMs":2}],"forecast":[]}`))
 	}))
 	defer service.Close()
 	if r, err := get(t, service.URL); err != nil || asked != 3 || len(r.Observed) != 1 {

@@ -6,7 +6,7 @@ import { call } from './lib/api';
 import { say } from './lib/fields';
 import { Refused } from './lib/api';
 import { useNow } from './lib/clock';
-import { drop, isWaiting, sendAgain, useFile, useKept } from './lib/outbox';
+import { drop, isFor, isWaiting, sendAgain, useFile, useKept } from './lib/outbox';
 import { useAbout, useFreshness, useLine } from './lib/queries';
 import { useReach } from './lib/reach';
 import { useSettings } from './lib/settings';
@@ -91,8 +91,16 @@ function Where() {
         </button>
         {about.data?.demo && <MoveOn />}
       </span>
-      <AsRead at={view.now} now={now} zone={view.line.zone} />
-      <NotSent />
+      <div className="state">
+        <AsRead at={view.now} now={now} zone={view.line.zone} />
+        <NotSent />
+      </div>
+      {view.trouble !== '' && (
+        <div className="ember" role="alert">
+          {view.trouble}. It is read only: export what can be read, and put a sound copy in its place.
+        </div>
+      )}
+      <SetAside />
     </div>
   );
 }
@@ -126,30 +134,42 @@ function AsRead({ at, now, zone }: { at: string; now: string; zone: string }) {
   const minutes = Math.max(0, Math.round((Date.parse(now) - Date.parse(at)) / 60_000));
   const ago = minutes < 1 ? 'just now' : minutes < 90 ? `${minutes} min ago` : `${Math.round(minutes / 60)} h ago`;
   return (
-    <div className="quiet" role="status">
+    <span className="quiet" role="status">
       no answer; as read at {clock(at, zone)}, {ago}
-    </div>
+    </span>
   );
 }
 
-/** What this browser keeps that the program does not have. */
+/** How much of what was entered has not reached the program. */
 function NotSent() {
   const kept = useKept();
   const file = useFile();
-  const { system } = useSettings();
-  const here = kept.filter((w) => w.file === '' || w.file === file);
   // What is on its way to a program that answers is no news.
-  const waiting = here.filter((w) => isWaiting(w) && w.stalled).length;
-  const elsewhere = kept.filter((w) => w.takenAt === null && !here.includes(w));
+  const waiting = kept.filter((w) => isFor(w, file) && isWaiting(w) && w.stalled);
+  if (waiting.length === 0) return null;
+  return (
+    <span className="ember" role="status" title={waiting[0]?.why ?? undefined}>
+      {count(waiting.length)} not sent yet, kept in this browser
+    </span>
+  );
+}
+
+/** What the program would not have, and what was entered for another file: kept here until it is let go. */
+function SetAside() {
+  const kept = useKept();
+  const file = useFile();
+  const { system } = useSettings();
+  const elsewhere = kept.filter((w) => w.takenAt === null && !isFor(w, file));
+  const why = kept.find((w) => isFor(w, file) && isWaiting(w) && w.why !== null)?.why;
   return (
     <>
-      {waiting > 0 && (
-        <div className="ember" role="status">
-          {count(waiting)} not sent yet, kept in this browser
+      {why && (
+        <div className="ember" role="alert">
+          {why}
         </div>
       )}
-      {here
-        .filter((w) => w.refused !== null)
+      {kept
+        .filter((w) => isFor(w, file) && w.refused !== null)
         .map((w) => (
           <div key={w.mutation} className="ember" role="alert">
             Not accepted, still kept here: {w.what}. {say(w.refused?.detail ?? '', system)}{' '}

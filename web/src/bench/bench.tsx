@@ -1,3 +1,4 @@
+import { Unread } from '../lib/unread';
 import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -31,7 +32,7 @@ export async function beginDesign(lineID: string, spotID: string, facingDeg?: nu
 export function BenchPage() {
   const { design } = useParams();
   const line = useLine();
-  if (!line.data) return null;
+  if (!line.data) return <Unread />;
   return design ? <Bench key={design} id={design} view={line.data} /> : <Choose view={line.data} />;
 }
 
@@ -92,7 +93,7 @@ function Choose({ view }: { view: LineNow }) {
 }
 
 function Bench({ id, view }: { id: string; view: LineNow }) {
-  const { design, saving, edit, settle, missing } = useDesign(id);
+  const { design, saving, edit, settle, missing } = useDesign(id, view);
   if (missing) {
     return (
       <div className="page">
@@ -103,7 +104,7 @@ function Bench({ id, view }: { id: string; view: LineNow }) {
       </div>
     );
   }
-  if (!design) return null;
+  if (!design) return <Unread />;
   return <Open design={design} view={view} saving={saving} onEdit={edit} onSettle={settle} />;
 }
 
@@ -147,7 +148,7 @@ function Open({ design, view, saving, onEdit, onSettle }: OpenProps) {
             soil={spot ? `${spot.wetness} ${word(spot.soil)}` : 'the ground'}
             answer={found.answer}
             map={found.map}
-            frostMm={frost && (frost.mornings[0]?.depthMm ?? frost.depthMm)}
+            frostMm={frost?.known ? (frost.mornings[0]?.depthMm ?? frost.depthMm) : undefined}
             onMove={(next, what) => {
               moved.current = next;
               setMoving({ layout: next, what });

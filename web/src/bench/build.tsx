@@ -5,7 +5,7 @@ import { Refused } from '../lib/api';
 import { Text } from '../lib/fields';
 import { write } from '../lib/outbox';
 import { useNow } from '../lib/clock';
-import { clock, instant, localInput, longDay } from '../lib/time';
+import { clock, instant, noInstant, localInput, longDay } from '../lib/time';
 import type { LineNow } from '../lib/overlay';
 import type { Design, Make } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
@@ -34,7 +34,7 @@ export function Build({ design, view, ready }: Props) {
   const now = useNow();
   const at = typed === null ? Date.parse(now) : instant(typed, zone);
   const odd = Number.isNaN(at)
-    ? 'This is no date and time'
+    ? `This ${noInstant(typed ?? '')}`
     : at > Date.parse(now) + 60_000
       ? `This lies in the future: it is ${clock(now, zone)} on ${longDay(now, zone)}`
       : undefined;

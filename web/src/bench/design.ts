@@ -3,6 +3,7 @@ import { useEffect, useState, useSyncExternalStore } from 'react';
 import { get, Refused } from '../lib/api';
 import { dropPath, keptNow, onKept, save, seen, sendAgain, type Kept } from '../lib/outbox';
 import { useLineID } from '../lib/queries';
+import type { LineNow } from '../lib/overlay';
 import { useReach } from '../lib/reach';
 import type { Design, FieldProblem } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
@@ -102,7 +103,7 @@ const rowsOf = (path: string): Kept[] => keptNow().filter((w) => w.path === path
 const said = (design: Design): string => JSON.stringify({ ...design, version: 0, setId: null });
 
 /** A design by its id, with how its saving stands. */
-export function useDesign(id: string) {
+export function useDesign(id: string, view: LineNow) {
   const line = useLineID();
   const [desk] = useState(() => new Desk(line, id));
   const design = useSyncExternalStore(desk.subscribe, desk.snapshot);
@@ -118,10 +119,14 @@ export function useDesign(id: string) {
     refetchOnWindowFocus: false,
   });
   useEffect(() => onKept(desk.adopt), [desk]);
+  // Until it has been read by itself, it is as it was read with the line.
+  const { designs, askedMs } = view;
   const arrived = stored.data;
   useEffect(() => {
+    const listed = designs.find((d) => d.id === id);
     if (arrived !== undefined) desk.arrive(arrived);
-  }, [arrived, desk]);
+    else if (listed) desk.arrive({ design: listed, askedMs });
+  }, [arrived, askedMs, desk, designs, id]);
   return {
     design,
     saving: savingOf(

@@ -1,3 +1,4 @@
+import { Unread } from '../lib/unread';
 import { scaleLinear } from 'd3-scale';
 import { MarkIcon } from '../draw/mark';
 import { nowISO } from '../lib/clock';
@@ -12,7 +13,7 @@ import { capital, count, word } from '../lib/words';
 export function BookPage() {
   const { data: view } = useLine();
   const { data: book } = useBook();
-  if (!view || !book) return null;
+  if (!view || !book) return <Unread />;
   return (
     <main className="page two">
       <Catches book={book} view={view} />
@@ -37,6 +38,19 @@ function Catches({ book, view }: { book: BookNow; view: LineNow }) {
       </ul>
       {book.catches.length + book.waiting.length === 0 && <p>Nothing yet. A catch given on the round is written here.</p>}
       {book.odd.length > 0 && <Uncounted book={book} view={view} />}
+      {book.unreadable.length > 0 && (
+        <>
+          <h3 style={{ marginTop: 16 }}>Cannot be read</h3>
+          <ul className="rows">
+            {book.unreadable.map((x) => (
+              <li key={`${x.what} ${x.id}`}>
+                A {x.what} ({x.id}): <span className="dun">{x.why}</span>. It stays in the file as it is and counts for nothing; a copy of
+                the file from before may still have it whole.
+              </li>
+            ))}
+          </ul>
+        </>
+      )}
     </section>
   );
 }

@@ -1,4 +1,5 @@
-import { useState } from 'react';
+import { Unread } from '../lib/unread';
+import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link, useNavigate, useSearchParams } from 'react-router';
 import { beginDesign } from '../bench/bench';
@@ -8,7 +9,7 @@ import { nowISO } from '../lib/clock';
 import { useGround, useKinds, useLine, useWeather } from '../lib/queries';
 import { PlacePanel, usePlaceIt } from './placeit';
 import { useSettings } from '../lib/settings';
-import { day, daysBetween } from '../lib/time';
+import { date, day, daysBetween } from '../lib/time';
 import type { Feature, FieldProblem, Ground, Kind, LineView, Property, Sign, Spot, WeatherView } from '../lib/types.gen';
 import { show } from '../lib/units';
 import { ulid } from '../lib/ulid';
@@ -29,7 +30,7 @@ export function GroundPage() {
   const { data: view } = useLine();
   const { data: ground } = useGround();
   const { data: kinds } = useKinds();
-  if (!view || !ground || !kinds) return null;
+  if (!view || !ground || !kinds) return <Unread />;
   return <Open view={view} ground={ground} kinds={kinds} />;
 }
 
@@ -67,6 +68,16 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
     placeIt.clear();
     choose(null);
   };
+  // What was begun is over when the program has answered; a hand that has gone on to something else by then is left at that.
+  const at = useRef(begun);
+  useEffect(() => {
+    at.current = begun;
+  }, [begun]);
+  const over = (was: Doing, show: Chosen) => {
+    if (at.current !== null && at.current !== was) return;
+    start('look');
+    choose(show);
+  };
   const line = view.line;
   const drawKind = typeof doing === 'object' ? kinds.find((k) => k.key === doing.draw) : undefined;
 
@@ -89,8 +100,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
     };
     try {
       await changes.change('features', null, feature, `${word(drawKind.key)} drawn`);
-      start('look');
-      choose({ what: 'feature', id: feature.id });
+      over(doing, { what: 'feature', id: feature.id });
     } catch (error) {
       setProblems(objections(error));
     }
@@ -211,10 +221,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
             place={place}
             onPlace={setPlace}
             changes={changes}
-            onDone={(s) => {
-              start('look');
-              choose({ what: 'sign', id: s.id });
-            }}
+            onDone={(s) => over('sign', { what: 'sign', id: s.id })}
           />
         )}
         {doing === 'spot' && (
@@ -223,13 +230,10 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
             view={view}
             draft={draft}
             changes={changes}
-            onDone={(id) => {
-              start('look');
-              choose({ what: 'spot', id });
-            }}
+            onDone={(id) => over('spot', { what: 'spot', id })}
           />
         )}
-        {doing === 'property' && <PropertyPanel property={newProperty(line.id)} changes={changes} onGone={() => start('look')} />}
+        {doing === 'property' && <PropertyPanel property={newProperty(line.id)} changes={changes} onGone={() => over('property', null)} />}
         {drawKind && (
           <Drawing kind={drawKind} points={points} problems={problems} onFinish={() => void finish(points)} onStop={() => start('look')} />
         )}
@@ -348,7 +352,7 @@ function PropertyList({
   onChoose: (c: Chosen) => void;
 }) {
   const [open, setOpen] = useState<string | null>(null);
-  const now = view.now.slice(0, 10);
+  const now = date(view.now, view.line.zone);
   return (
     <div className="places">
       {ground.properties.map((p) => {

@@ -1,3 +1,4 @@
+import { Unread } from '../lib/unread';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
@@ -15,7 +16,7 @@ import { capital, word } from '../lib/words';
 export function ImportPage() {
   const { data: view } = useLine();
   const { data: kinds } = useKinds();
-  if (!view || !kinds) return null;
+  if (!view || !kinds) return <Unread />;
   return <Open view={view} kinds={kinds} />;
 }
 

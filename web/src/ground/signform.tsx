@@ -2,7 +2,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { nowISO } from '../lib/clock';
 import { Refused } from '../lib/api';
 import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
-import { clock, day, instant, localInput } from '../lib/time';
+import { clock, day, instant, localInput, noInstant } from '../lib/time';
 import type { Ground, LineView, Photo, Sign } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 import { animals, bearing, capital, signAges, signKinds, word } from '../lib/words';
@@ -157,7 +157,7 @@ export function SignPanel({
   const keep = async (next: Sign, what: string) => {
     const at = instant(seen, zone);
     if (Number.isNaN(at)) {
-      setProblems([{ field: 'seenAt', says: 'is no date and time: choose when it was seen' }]);
+      setProblems([{ field: 'seenAt', says: `${noInstant(seen)}: choose when it was seen` }]);
       return false;
     }
     return form.keep({ ...next, seenAt: new Date(at).toISOString() }, what);

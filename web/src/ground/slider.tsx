@@ -1,5 +1,5 @@
 import { useState } from 'react';
-import { date, day, daysBetween, instant } from '../lib/time';
+import { date, day, daysBetween, instant, noInstant } from '../lib/time';
 import type { Fall, Ground, LineView, Sign } from '../lib/types.gen';
 import { Choice, Text, WrongFields } from '../lib/fields';
 import type { FieldProblem } from '../lib/types.gen';
@@ -76,7 +76,7 @@ function FallForm({ view, changes, onDone }: { view: LineView; changes: Changes;
   const add = async () => {
     const at = instant(ended, zone);
     if (Number.isNaN(at)) {
-      setProblems([{ field: 'ended', says: 'is no date and time: choose when it stopped' }]);
+      setProblems([{ field: 'ended', says: `${noInstant(ended)}: choose when it stopped` }]);
       return;
     }
     const fall: Fall = {

@@ -1,3 +1,4 @@
+import { Unread } from '../lib/unread';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { nowISO } from '../lib/clock';
@@ -19,7 +20,7 @@ import { objections } from '../lib/change';
 export function WeatherPage() {
   const { data: view } = useLine();
   const { data: weather } = useWeather();
-  if (!view || !weather) return null;
+  if (!view || !weather) return <Unread />;
   return (
     <main className="page two">
       <section>
@@ -63,7 +64,7 @@ function Frost({ view, weather }: { view: LineView; weather: WeatherView }) {
             <td>
               {view.spots.find((s) => s.id === w.spotId)?.name} {w.probed && <span className="quiet">by probe</span>}
             </td>
-            <td>about {show('length', w.depthMm, system)}</td>
+            <td>{w.known ? `about ${show('length', w.depthMm, system)}` : 'not known'}</td>
             {w.mornings.slice(0, 3).map((m) => (
               <td key={m.date}>{show('length', m.depthMm, system)}</td>
             ))}

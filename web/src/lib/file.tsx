@@ -25,7 +25,7 @@ export function FileButton({ id, label, accept, onFile }: { id: string; label: s
 
 /** Sends a file to be looked at and gives what is in it. Throws Refused, or another error when the program does not answer. */
 export async function lookInto<T>(path: string, file: File): Promise<T> {
-  const response = await fetch('/api' + path, { method: 'POST', body: file });
+  const response = await fetch('/api' + path, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } });
   if (response.ok) return (await response.json()) as T;
   throw new Refused((await response.json()) as Problem);
 }

@@ -15,6 +15,8 @@ export interface Kept extends Stamp {
   sent: boolean;
   /** The program did not answer when it was its turn. */
   stalled: boolean;
+  /** Why the program cannot keep anything now, in its words. */
+  why: string | null;
   /** How often the program answered that it could not do it. */
   failed: number;
   /** It is not sent before this time of this device, ms, unless something else waits behind it. */
@@ -80,6 +82,7 @@ export function newWrite(path: string, body: unknown, what: string, stamp?: Part
     what,
     sent: false,
     stalled: false,
+    why: null,
     failed: 0,
     notBefore: 0,
     refused: null,

@@ -60,11 +60,11 @@ export function setFile(name: string): void {
   void flush();
 }
 
-/** Writes kept before the program ever named its file are meant for the one that it names first. */
-const meantForHere = (w: Kept) => w.file === '' || w.file === file;
+/** Whether a write is meant for a file. What was kept before the program ever named one is meant for that which it names first. */
+export const isFor = (w: Kept, name: string): boolean => w.file === '' || w.file === name;
 
 /** What is still to be sent to this file, in its order. */
-const toSend = () => store.writes.orderBy('seq').filter((w) => w.refused === null && w.takenAt === null && meantForHere(w));
+const toSend = () => store.writes.orderBy('seq').filter((w) => w.refused === null && w.takenAt === null && isFor(w, file));
 
 /** The version that a change to something editable goes on from: what this browser was answered last, when that is newer. */
 async function goesOnFrom(path: string, body: unknown): Promise<unknown> {
@@ -133,7 +133,7 @@ export async function save(path: string, body: unknown, what: string): Promise<v
     const rows = await store.writes.where({ path }).sortBy('seq');
     const notBefore = Date.now() + pauseMs;
     const asideByConflict = rows.find((w) => w.refused?.status === 409);
-    const unsent = rows.find((w) => !w.sent && w.takenAt === null && meantForHere(w));
+    const unsent = rows.find((w) => !w.sent && w.takenAt === null && isFor(w, file));
     const mine = asideByConflict ?? unsent;
     if (mine) {
       const { version } = mine.body as { version: number };
@@ -216,6 +216,10 @@ async function sendOne(row: Kept): Promise<boolean> {
     if (error instanceof Refused) {
       await store.writes.update(row.seq, { refused: error.problem });
       news({ state: 'refused', problem: error.problem });
+    } else if (error instanceof Failed && error.problem.code) {
+      // Nothing can be kept there now, and this is not to blame: it waits, however long that takes.
+      await store.writes.update(row.seq, { why: error.problem.detail });
+      return false;
     } else if (error instanceof Failed && row.failed + 1 >= mostFailures) {
       await store.writes.update(row.seq, { failed: row.failed + 1, refused: error.problem });
       news({ state: 'refused', problem: error.problem });
@@ -255,7 +259,7 @@ export async function drop(mutation: string): Promise<void> {
 
 /** Sends again what was set aside, with what has to be changed of it. */
 export async function sendAgain(mutation: string, change: Partial<Kept> = {}): Promise<void> {
-  await store.writes.where({ mutation }).modify({ refused: null, failed: 0, ...change });
+  await store.writes.where({ mutation }).modify({ refused: null, failed: 0, why: null, ...change });
   await refresh();
   void flush();
 }

@@ -3,7 +3,7 @@ import { useEffect, useMemo } from 'react';
 import { useParams } from 'react-router';
 import { get } from './api';
 import { heard } from './clock';
-import { onTaken, setFile, useFile, useKept, type Kept } from './outbox';
+import { isFor, onTaken, setFile, useFile, useKept, type Kept } from './outbox';
 import { layBook, layGround, layLine, type Read } from './overlay';
 import { rereadMs } from './pace';
 import type { About, Book, Ground, Kind, Kit, LineView, Rack, Shelf, TrapEvent, WeatherView } from './types.gen';
@@ -37,7 +37,7 @@ export const useAbout = () => useQuery({ queryKey: ['about'], queryFn: askAbout,
 function useEntered(): Kept[] {
   const file = useFile();
   const kept = useKept();
-  return useMemo(() => kept.filter((w) => w.file === '' || w.file === file), [kept, file]);
+  return useMemo(() => kept.filter((w) => isFor(w, file)), [kept, file]);
 }
 
 /** The line as it was read, with what was entered here laid over it. */
@@ -67,7 +67,7 @@ export function useWeather() {
   return useQuery({
     queryKey: ['line', id, 'weather'],
     queryFn: () => get<WeatherView>(`/lines/${id}/weather`),
-    refetchInterval: 5 * rereadMs,
+    refetchInterval: ({ state }) => (state.data?.fetching ? rereadMs / 60 : 5 * rereadMs),
     ...stays,
   });
 }

@@ -46,5 +46,12 @@ export function instant(local: string, zone: string): number {
   // The zone's offset is read at the time guessed with the offset before; twice is enough on either side of a change.
   let guess = wall;
   for (let i = 0; i < 2; i++) guess -= Date.parse(localInput(new Date(guess).toISOString(), zone) + ':00Z') - wall;
-  return guess;
+  // A time over which the clocks went ahead does not exist.
+  return localInput(new Date(guess).toISOString(), zone) === local ? guess : NaN;
 }
+
+/** Why a typed local time is no time. */
+export const noInstant = (local: string): string =>
+  /^\d{4}-\d\d-\d\dT\d\d:\d\d$/.test(local) && !Number.isNaN(Date.parse(local + ':00Z'))
+    ? 'does not exist: the clocks went ahead over it'
+    : 'is no date and time';

@@ -86,6 +86,8 @@ export interface LineView {
   spots: Spot[];
   sets: SetView[];
   designs: Design[];
+  unreadable: Unreadable[];
+  trouble: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -335,6 +337,15 @@ export interface Design {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Unreadable".
+ */
+export interface Unreadable {
+  what: string;
+  id: string;
+  why: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Ground".
  */
 export interface Ground {
@@ -343,6 +354,7 @@ export interface Ground {
   signs: Sign[];
   features: Feature[];
   falls: Fall[];
+  unreadable: Unreadable[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -410,6 +422,7 @@ export interface Book {
   catches: CaughtAnimal[];
   nights: BookNight[];
   odd: Odd[];
+  unreadable: Unreadable[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -602,6 +615,7 @@ export interface Other {
  */
 export interface Problem {
   title: string;
+  code?: string;
   status: number;
   detail: string;
   fields?: FieldProblem[];
@@ -736,6 +750,7 @@ export interface WeatherView {
   connected: boolean;
   standIn: boolean;
   fetchedAt: string | null;
+  fetching: boolean;
   stale: boolean;
   trouble: string;
   readings: Reading[];
@@ -776,6 +791,7 @@ export interface Hour {
 export interface OutlookSpot {
   spotId: string;
   depthMm: number;
+  known: boolean;
   probed: boolean;
   mornings: Morning[];
 }
@@ -1135,6 +1151,7 @@ export interface PressRead {
   beforeN: number;
   afterN: number;
   damaged: number;
+  missing: number;
   drifted: boolean;
   offN: number;
   standIn: boolean;

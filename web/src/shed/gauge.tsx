@@ -1,3 +1,4 @@
+import { Unread } from '../lib/unread';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link, useNavigate, useParams } from 'react-router';
@@ -27,7 +28,7 @@ export function GaugePage() {
   const { trap } = useParams();
   const { data: view } = useLine();
   const { data: rack } = useRack();
-  if (!view || !rack) return null;
+  if (!view || !rack) return <Unread />;
   const h = rack.traps.find((one) => one.trap.id === trap);
   if (h?.wanted) return <AtTheGauge key={h.trap.id} h={h} view={view} rack={rack} />;
   return <WhichTrap view={view} rack={rack} missing={trap !== undefined} />;

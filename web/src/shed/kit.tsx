@@ -1,3 +1,4 @@
+import { Unread } from '../lib/unread';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
@@ -33,13 +34,13 @@ const dayAfter = (iso: string) => new Date(Date.parse(iso + 'T12:00:00Z') + 86_4
 export function KitPage() {
   const { data: view } = useLine();
   const { data: rack } = useRack();
-  if (!view || !rack) return null;
+  if (!view || !rack) return <Unread />;
   return <OfDay view={view} rack={rack} day={dayAfter(date(view.now, view.line.zone))} />;
 }
 
 function OfDay({ view, rack, day }: { view: LineView; rack: Rack; day: string }) {
   const { data: kit } = useKit(day);
-  if (!kit) return null;
+  if (!kit) return <Unread />;
   return <Open view={view} rack={rack} day={day} kit={kit} />;
 }
 

@@ -1,3 +1,4 @@
+import { Unread } from '../lib/unread';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { ShelfDrawing, type Standing } from '../draw/shelf';
@@ -17,7 +18,7 @@ import { amount } from './stock';
 export function MixesPage() {
   const { data: view } = useLine();
   const { data: shelf } = useShelf();
-  if (!view || !shelf) return null;
+  if (!view || !shelf) return <Unread />;
   return <Open view={view} shelf={shelf} />;
 }
 

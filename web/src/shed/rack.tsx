@@ -1,3 +1,4 @@
+import { Unread } from '../lib/unread';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { RackDrawing, type Hanging } from '../draw/rack';
@@ -17,7 +18,7 @@ import { TrapPanel } from './trap';
 export function RackPage() {
   const { data: view } = useLine();
   const { data: rack } = useRack();
-  if (!view || !rack) return null;
+  if (!view || !rack) return <Unread />;
   return <Open view={view} rack={rack} />;
 }
 

@@ -2,6 +2,7 @@ import { Fragment } from 'react';
 import { Link } from 'react-router';
 import { NightDrawing } from '../draw/night';
 import { useWeather } from '../lib/queries';
+import { useReach } from '../lib/reach';
 import { useSettings } from '../lib/settings';
 import { clock, day } from '../lib/time';
 import type { LineView, WeatherView } from '../lib/types.gen';
@@ -17,11 +18,14 @@ const locks: Record<string, string> = {
 /** What the night did to the sets: drawn, and said in sentences, with where it is known from. */
 export function WhatTheNightDid({ view }: { view: LineView }) {
   const { data: weather } = useWeather();
+  const reached = useReach();
   const line = `/line/${view.line.id}`;
   return (
-    <>
+    <div className="night-room">
       <h2>What the night did</h2>
-      {!weather ? null : weather.lastNight ? (
+      {!weather ? (
+        !reached && <p>The weather was not read in this browser before, and the program does not answer.</p>
+      ) : weather.lastNight ? (
         <Told view={view} weather={weather} />
       ) : (
         <p>
@@ -29,7 +33,7 @@ export function WhatTheNightDid({ view }: { view: LineView }) {
           <Link to={`${line}/weather`}>enter the weather</Link>.
         </p>
       )}
-    </>
+    </div>
   );
 }
 
@@ -41,6 +45,7 @@ function Told({ view, weather }: { view: LineView; weather: WeatherView }) {
   const locked = weather.sets.filter((s) => s.locked !== '');
   const told = weather.sets.filter((s) => s.way && !s.swirls);
   const off = told.filter((s) => s.wrongSide);
+  const unknown = weather.spots.filter((s) => !s.known).length;
   const deepest = weather.spots.reduce((a, b) => (b.depthMm > a ? b.depthMm : a), 0);
   const next = weather.spots.reduce((a, b) => Math.max(a, b.mornings[0]?.depthMm ?? 0), 0);
   const frozenIn = weather.sets.filter((s) => s.frozenIn);
@@ -65,9 +70,13 @@ function Told({ view, weather }: { view: LineView; weather: WeatherView }) {
             Frost is down to about <b>{show('length', deepest, system)}</b> where it goes deepest, by tomorrow about{' '}
             {show('length', next, system)}.{' '}
           </>
+        ) : unknown < weather.spots.length ? (
+          `No frost in the ground${unknown > 0 ? ' where it is known' : ''}. `
         ) : (
-          'No frost in the ground. '
+          ''
         )}
+        {unknown > 0 &&
+          `How deep the frost is at ${unknown === weather.spots.length ? 'the spots' : count(unknown) + ' spots'} is not known: the weather of too many days is missing. A probe tells. `}
         {wind}
         {told.length > 0 &&
           `, so the scent lay across the travel way at ${count(told.length - off.length)} of ${count(told.length)} sets`}.{' '}

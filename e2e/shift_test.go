@@ -1,0 +1,40 @@
+package e2e
+
+import (
+	"fmt"
+	"testing"
+
+	"oldburrow/server"
+)
+
+// Nothing moves under the finger while a page loads, on the table and in the hand.
+func TestNothingShiftsWhileItLoads(t *testing.T) {
+	t.Parallel()
+	p := demoLine(t)
+	var about server.About
+	fetch(t, p.address, "/about", &about)
+	var view server.LineView
+	base := "/line/" + about.Lines[0].ID
+	fetch(t, p.address, "/lines/"+about.Lines[0].ID, &view)
+	for _, size := range [][2]int{{1280, 800}, {390, 844}} {
+		w := p.at("/", size[0], size[1])
+		w.see("Before light")
+		w.MustEvalOnNewDocument(`window.__shift = 0; window.__shifts = [];
+			new PerformanceObserver((list) => { for (const e of list.getEntries()) if (!e.hadRecentInput) { __shift += e.value; __shifts.push(e.value.toFixed(3) + ' ' + e.sources.map((s) => s.node?.className || s.node?.nodeName).join(', ')); } })
+				.observe({ type: 'layout-shift', buffered: true });`)
+		for path, see := range map[string]string{
+			"/today": "Dry, to", "/ground": "Sign, newest first", "/shed": "At the rack", "/shed/gauge": "Which pan", "/shed/mixes": "Mixing table", "/shed/kit": "Always along",
+			"/bench": "Begin a set at", "/bench/" + view.Sets[0].Make.DesignID: "skunk", "/round": "The round", "/round/" + view.Sets[1].Set.ID: "It worked the set", "/book": "What was held",
+			"/weather": "An own log", "/import": "up to 20 MB", "/rules": "Your rule card",
+		} {
+			w.open(base + path)
+			w.see(see)
+			w.MustWaitIdle()
+			if shift := w.MustEval(`() => __shift`).Num(); shift >= .05 {
+				t.Errorf("%s at %d: shifts by %.3f: %s", path, size[0], shift, w.MustEval(`() => __shifts.join('; ')`).String())
+			} else {
+				fmt.Fprintf(t.Output(), "%s at %d: %.3f\n", path, size[0], shift)
+			}
+		}
+	}
+}
