@@ -25,16 +25,18 @@ export function Odds({ found, layout, target }: Props) {
           What stands here is from before.
         </p>
       )}
-      {answer && (
-        <>
-          <div className="quiet">
-            of {plural(target)} that work it, about <b className="figure">{trim(answer.fire * 100, 0)} in 100</b> fire it
-            {answer.spooked > 0 && <span className="ember">; {trim(answer.spooked * 100, 0)} feel the bed give and leave</span>}
-          </div>
-          <OddsChain links={answer.chain} weakest={answer.weakest} />
-          <ComputedFrom answer={answer} layout={layout} target={target} />
-        </>
-      )}
+      <div className="odds-room">
+        {answer && (
+          <>
+            <div className="quiet">
+              of {plural(target)} that work it, about <b className="figure">{trim(answer.fire * 100, 0)} in 100</b> fire it
+              {answer.spooked > 0 && <span className="ember">; {trim(answer.spooked * 100, 0)} feel the bed give and leave</span>}
+            </div>
+            <OddsChain links={answer.chain} weakest={answer.weakest} />
+            <ComputedFrom answer={answer} layout={layout} target={target} />
+          </>
+        )}
+      </div>
       <div className="notice">
         <h3>Who else, of 100 that work it</h3>
         <ul className="others">

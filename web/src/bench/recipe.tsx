@@ -289,7 +289,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
             {step.title === 'Trap and pan' && (
               <>
                 <TensionRuler gaugeN={l.pan.gaugeN} answer={answer} target={design.target} system={system} />
-                <div className="objection">
+                <div className="objection trap-room">
                   <TrapSays id={l.trap.id} />
                 </div>
               </>
