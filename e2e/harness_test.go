@@ -255,12 +255,21 @@ func (w *page) pressAt(xpath string) {
 		if err = el.Timeout(3 * time.Second).WaitStable(stillFor); err != nil {
 			continue
 		}
-		if err = el.Timeout(3*time.Second).Click(proto.InputMouseButtonLeft, 1); err == nil {
+		if _, err = el.Eval(aim); err != nil {
+			continue
+		}
+		if err = el.Timeout(3*time.Second).Click(proto.InputMouseButtonLeft, 1); err == nil && w.MustEval(`() => window.__missed !== true`).Bool() {
 			return
 		}
 	}
 	w.t.Fatalf("click %s: %v", xpath, err)
 }
+
+// aim notes whether the next click falls on the element: under load a page can still grow between looking and pressing.
+const aim = `() => {
+	window.__missed = true;
+	addEventListener('click', (e) => { if (this.contains(e.target)) window.__missed = false; }, { capture: true, once: true });
+}`
 
 // press clicks an element.
 func (w *page) press(el *rod.Element) {

@@ -14,7 +14,7 @@ const (
 	pruneEvery   = 24 * time.Hour
 	answersKept  = 400 * 24 * time.Hour // a write that comes again after that is known by its own id alone
 	weatherEvery = time.Minute          // at which it is seen whether the weather is still fresh
-	firstAnswer  = 2 * time.Second      // for which the program waits before it opens, so that its first pages know the weather
+	firstAnswer  = 5 * time.Second      // for which the program waits before it opens, so that its first pages know the weather
 )
 
 // Background does what no request waits for, until it is told to stop: the file is looked through for damage, old answers are

@@ -32,7 +32,7 @@ type Client struct {
 
 // NewClient asks the service at a URL, with a time limit for each try.
 func NewClient(address string) *Client {
-	return &Client{URL: address, HTTP: &http.Client{Timeout: 3 * time.Second}}
+	return &Client{URL: address, HTTP: &http.Client{Timeout: 20 * time.Second}}
 }
 
 const (

@@ -67,7 +67,7 @@ export function useWeather() {
   return useQuery({
     queryKey: ['line', id, 'weather'],
     queryFn: () => get<WeatherView>(`/lines/${id}/weather`),
-    refetchInterval: ({ state }) => (state.data?.fetching ? rereadMs / 60 : 5 * rereadMs),
+    refetchInterval: ({ state }) => (state.data?.fetching ? rereadMs / 60 : state.data?.trouble ? rereadMs / 4 : 5 * rereadMs),
     ...stays,
   });
 }
