@@ -218,6 +218,7 @@ func TestARefusedAnswerIsStillThere(t *testing.T) {
 	hand.click("send it again")
 	hand.gone("Not accepted")
 	hand.see("quiet 4 Dec 05:50")
+	hand.gone("not sent yet")
 	hand.see("Four to see by midnight, none late.")
 
 	// A remake is announced when it is one.
