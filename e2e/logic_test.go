@@ -257,10 +257,35 @@ func TestTheOutbox(t *testing.T) {
 	}
 	w.do(`() => L.dropPath('/lines/L/visits/D')`)
 
+	// What is entered again under its own mutation, as a file taken in twice is, is answered again.
+	s.lock.Lock()
+	s.got, s.answer = nil, accept
+	s.lock.Unlock()
+	if got := w.do(`async () => [(await L.write('/lines/L/import/J', { n: 1 }, 'a file', '01K8V7Z8R5Q6T9W3X1Y2Z4A5C9')).state, (await L.write('/lines/L/import/J', { n: 1 }, 'a file', '01K8V7Z8R5Q6T9W3X1Y2Z4A5C9')).state]`); got != `["taken","taken"]` {
+		t.Errorf("a file taken in twice: %s", got)
+	}
+
+	// On a full disk an act waits, the reason is known, and it is taken when there is room.
+	s.lock.Lock()
+	s.got, s.answer = nil, func(string, map[string]any) (int, any) {
+		return http.StatusInsufficientStorage, server.Problem{Title: "Full", Status: http.StatusInsufficientStorage, Code: "disk_full", Detail: "The disk is full."}
+	}
+	s.lock.Unlock()
+	if got := w.do(`async () => (await L.act('/lines/L/visits/F', { n: 5 }, 'on a full disk')).state`); got != `"kept"` {
+		t.Errorf("on a full disk it is %s", got)
+	}
+	if got := w.do(`() => L.keptNow().filter((k) => k.takenAt === null).map((k) => [k.what, k.why, k.refused])`); got != `[["on a full disk","The disk is full.",null]]` {
+		t.Errorf("on a full disk: %s", got)
+	}
+	s.lock.Lock()
+	s.answer = accept
+	s.lock.Unlock()
+	wait("it is taken when there is room", "/lines/L/visits/F {\"n\":5}")
+
 	// Changes of one thing go on from the version that each became; those of the hand at work are one.
 	version := 6.0
 	s.lock.Lock()
-	s.answer = func(path string, body map[string]any) (int, any) {
+	s.got, s.answer = nil, func(path string, body map[string]any) (int, any) {
 		if body["version"] != version {
 			return http.StatusConflict, server.Problem{Title: "Stale", Status: 409, Detail: "Stale", Theirs: map[string]any{"version": version}}
 		}

@@ -24,7 +24,7 @@ func (s *Server) Background(ctx context.Context) {
 		if err := s.Store.Check(ctx); err != nil {
 			return
 		}
-		if found := s.Store.Damage(); found != nil {
+		if found := s.Store.Barred(); found != nil {
 			slog.Error("the data file is read only from here on", "error", found)
 		}
 	}()
@@ -72,10 +72,11 @@ type office struct {
 	trouble map[string]string
 	failed  map[string]int
 	resting map[string]time.Time // not asked again before
+	unknown map[string][]string  // names in the last answer that mean nothing here
 }
 
 func newOffice() *office {
-	return &office{missed: make(chan struct{}, 1), trouble: map[string]string{}, failed: map[string]int{}, resting: map[string]time.Time{}}
+	return &office{missed: make(chan struct{}, 1), trouble: map[string]string{}, failed: map[string]int{}, resting: map[string]time.Time{}, unknown: map[string][]string{}}
 }
 
 // wants says that a page misses the weather.
@@ -99,6 +100,19 @@ func (o *office) said(line, trouble string) {
 	rest := min(firstRest<<o.failed[line], longestRest)
 	o.failed[line] = min(o.failed[line]+1, 10)
 	o.resting[line] = time.Now().Add(rest)
+}
+
+// puzzled keeps the names in an answer that mean nothing here.
+func (o *office) puzzled(line string, names []string) {
+	o.lock.Lock()
+	defer o.lock.Unlock()
+	o.unknown[line] = names
+}
+
+func (o *office) puzzling(line string) []string {
+	o.lock.Lock()
+	defer o.lock.Unlock()
+	return append([]string{}, o.unknown[line]...)
 }
 
 func (o *office) standing(line string) (trouble string, rests bool) {

@@ -117,7 +117,7 @@ func lineView(r reading, _ *gin.Context) (any, error) {
 		view.Sets = append(view.Sets, one)
 	}
 	view.Unreadable = r.Unread()
-	if found := r.server.Store.Damage(); found != nil {
+	if found := r.server.Store.Barred(); found != nil {
 		view.Trouble = found.Error()
 	}
 	return view, nil

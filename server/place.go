@@ -164,8 +164,7 @@ func exchangeGround(l line.Line, g Ground) exchange.Ground {
 	return exchange.Ground{Line: l, Properties: g.Properties, Spots: g.Spots, Signs: g.Signs, Features: g.Features}
 }
 
-// Bring is what of a file is to be taken in. Ids are made for the things in order after First; Property takes spots that
-// name none.
+// Bring is what of a file is to be taken in; Property takes spots that name none.
 type Bring struct {
 	Things   []exchange.Thing `json:"things"`
 	Property string           `json:"property"`

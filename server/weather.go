@@ -24,6 +24,7 @@ type WeatherView struct {
 	Fetching  bool           `json:"fetching"` // it is being asked for; nothing waits for it
 	Stale     bool           `json:"stale"`
 	Trouble   string         `json:"trouble"`
+	Unknown   []string       `json:"unknown"` // names in the service's hours that mean nothing here
 	Readings  []line.Reading `json:"readings"`
 }
 
@@ -50,6 +51,7 @@ func weatherView(r reading, _ *gin.Context) (any, error) {
 	if view.Outlook, err = outlook.Of(drawn); err != nil {
 		return nil, err
 	}
+	view.Unknown = r.server.office.puzzling(r.line.ID)
 	view.FetchedAt, view.StandIn = r.server.fetched(r.line.ID)
 	view.Stale = view.FetchedAt != nil && drawn.Now.Sub(*view.FetchedAt) > staleAfter
 	view.Readings = drawn.Readings
@@ -72,6 +74,7 @@ func (s *Server) refresh(ctx context.Context, l line.Line) string {
 	if err != nil {
 		return "The weather service gives no usable answer: " + err.Error()
 	}
+	s.office.puzzled(l.ID, report.Unknown)
 	err = s.Store.Keep(func(t *store.Tx) error {
 		if err := t.PutHours(l.ID, report.Observed, false); err != nil {
 			return err

@@ -1,6 +1,8 @@
 package server
 
 import (
+	"net/http"
+	"net/http/httptest"
 	"strings"
 	"testing"
 	"time"
@@ -64,6 +66,18 @@ func TestWeatherIsKeptWhenTheServiceDies(t *testing.T) {
 	v = x.weather()
 	if !v.Known || !v.Stale || !strings.Contains(v.Trouble, "no usable answer") || v.LastNight == nil {
 		t.Errorf("after the service died: %+v", v)
+	}
+}
+
+func TestWhatAServiceSaysInOtherWordsIsTold(t *testing.T) {
+	x := newSite(t)
+	service := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, _ *http.Request) {
+		_, _ = w.Write([]byte(`{"observed":[{"at":"` + x.clock.at.Add(-time.Hour).UTC().Format(time.RFC3339) + `","tempC":1,"windFromDeg":270,"windMs":2,"rainIn":0.2}]}`))
+	}))
+	t.Cleanup(service.Close)
+	x.server.Weather = weather.NewClient(service.URL)
+	if v := x.weather(); len(v.Unknown) != 1 || v.Unknown[0] != "rainIn" || v.Trouble != "" {
+		t.Errorf("%q, %q", v.Unknown, v.Trouble)
 	}
 }
 

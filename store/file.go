@@ -11,6 +11,7 @@ import (
 	"strings"
 	"time"
 
+	"github.com/jmoiron/sqlx"
 	"modernc.org/sqlite"
 	sqlite3 "modernc.org/sqlite/lib"
 )
@@ -23,6 +24,7 @@ var (
 	ErrFull     = errors.New("the disk is full")
 	ErrReadOnly = errors.New("the file may not be written")
 	ErrGone     = errors.New("the file was moved or deleted while the program had it open")
+	errCorrupt  = errors.New("is damaged: put a copy of it in its place, and keep this one")
 )
 
 // Damaged is what a check found broken in the file. It is still read, and no longer written.
@@ -49,7 +51,7 @@ func ours(name string) error {
 	case info.Size() == 0:
 		return nil
 	}
-	db, err := connect(name, url.Values{"mode": {"ro"}})
+	db, err := connectToRead(name)
 	if err != nil {
 		return InWords(err)
 	}
@@ -64,14 +66,71 @@ func ours(name string) error {
 	if id != 0 && id != applicationID || tables != 2 {
 		return errors.New("belongs to another program: it is left as it is")
 	}
-	var version int64
-	if err := db.Get(&version, `SELECT max(version_id) FROM goose_db_version WHERE is_applied`); err != nil {
-		return InWords(err)
+	version, err := formOf(db)
+	if err != nil {
+		return err
 	}
 	if newest := newestMigration(); version > newest {
 		return fmt.Errorf("was written by a newer program (its form is %d, this one knows %d): open it with that one. It is left as it is", version, newest)
 	}
 	return nil
+}
+
+// formOf is the number of the last migration that a file has seen.
+func formOf(db *sqlx.DB) (version int64, err error) {
+	err = db.Get(&version, `SELECT max(version_id) FROM goose_db_version WHERE is_applied`)
+	return version, InWords(err)
+}
+
+// connectToRead connects to a file without writing to it. In a folder that may not be written SQLite reads one only when it is
+// told that nobody else writes it either, which is so where no log lies beside it.
+//
+// A table whose description is broken hides no other: that is what writable_schema does for one who reads.
+func connectToRead(name string) (*sqlx.DB, error) {
+	const tolerant = "writable_schema(ON)"
+	db, err := connect(name, url.Values{"mode": {"ro"}}, tolerant)
+	if err != nil {
+		return nil, err
+	}
+	var pages int
+	err = db.Get(&pages, `SELECT count(*) FROM sqlite_master`)
+	if err == nil {
+		return db, nil
+	}
+	db.Close()
+	barred := code(err) == sqlite3.SQLITE_CANTOPEN || code(err) == sqlite3.SQLITE_READONLY
+	if _, missing := os.Stat(name + "-wal"); barred && errors.Is(missing, fs.ErrNotExist) {
+		return connect(name, url.Values{"mode": {"ro"}, "immutable": {"1"}}, tolerant)
+	}
+	return nil, err
+}
+
+// openToRead opens a file that could not be opened to be written, for a reason.
+func openToRead(name string, reason error) (*Store, error) {
+	switch {
+	case errors.Is(reason, errCorrupt):
+		reason = &Damaged{[]string{"a part of it cannot be read"}}
+	case !errors.Is(reason, ErrReadOnly):
+		return nil, reason
+	}
+	db, err := connectToRead(name)
+	if err != nil {
+		return nil, InWords(err)
+	}
+	s := &Store{db: db, path: name}
+	s.bar(reason)
+	version, err := formOf(db)
+	if err == nil && version < newestMigration() {
+		err = errors.New("was written by an older program and may not be written now: see to its rights, so that it can be brought up to date")
+	}
+	if err == nil {
+		_, err = s.Identity()
+	}
+	if err != nil {
+		db.Close()
+		return nil, InWords(err)
+	}
+	return s, nil
 }
 
 func newestMigration() int64 {
@@ -89,13 +148,18 @@ func newestMigration() int64 {
 	return newest
 }
 
-// InWords puts what SQLite says into the program's own words, where it knows them.
-func InWords(err error) error {
+// code is what kind of fault SQLite found; 0 when it was not SQLite that found it.
+func code(err error) int {
 	var says *sqlite.Error
 	if !errors.As(err, &says) {
-		return err
+		return 0
 	}
-	switch says.Code() & 0xFF {
+	return says.Code() & 0xFF
+}
+
+// InWords puts what SQLite says into the program's own words, where it knows them.
+func InWords(err error) error {
+	switch code(err) {
 	case sqlite3.SQLITE_FULL:
 		return ErrFull
 	case sqlite3.SQLITE_READONLY:
@@ -105,7 +169,7 @@ func InWords(err error) error {
 	case sqlite3.SQLITE_NOTADB:
 		return errors.New("is no data file of this program: it is left as it is")
 	case sqlite3.SQLITE_CORRUPT:
-		return errors.New("is damaged: put a copy of it in its place, and keep this one")
+		return errCorrupt
 	case sqlite3.SQLITE_BUSY:
 		return errors.New("is being written by another program: stop that first")
 	case sqlite3.SQLITE_IOERR:
@@ -114,10 +178,10 @@ func InWords(err error) error {
 	return err
 }
 
-// writable refuses to write to a file that is damaged, or that is no longer where it was opened.
+// writable refuses to write to a file that is only read, or that is no longer where it was opened.
 func (s *Store) writable() error {
-	if found := s.damaged.Load(); found != nil {
-		return found
+	if why := s.Barred(); why != nil {
+		return why
 	}
 	if now, err := os.Stat(s.path); err != nil || !os.SameFile(now, s.opened) {
 		return ErrGone
@@ -125,8 +189,15 @@ func (s *Store) writable() error {
 	return nil
 }
 
-// Damage is what the last check found broken; nil while nothing was.
-func (s *Store) Damage() *Damaged { return s.damaged.Load() }
+// Barred says why the file is only read; nil while it is written too.
+func (s *Store) Barred() error {
+	if why := s.barred.Load(); why != nil {
+		return *why
+	}
+	return nil
+}
+
+func (s *Store) bar(why error) { s.barred.Store(&why) }
 
 // mostSaid is how many faults of a file are told.
 const mostSaid = 5
@@ -152,7 +223,7 @@ func (s *Store) Check(ctx context.Context) error {
 		}
 	}
 	if len(says) > 0 {
-		s.damaged.Store(&Damaged{says})
+		s.bar(&Damaged{says})
 	}
 	return nil
 }

@@ -6,7 +6,9 @@ import (
 	"fmt"
 	"os"
 	"path/filepath"
+	"runtime"
 	"strings"
+	"syscall"
 	"testing"
 	"time"
 
@@ -143,8 +145,8 @@ func TestDamage(t *testing.T) {
 	if err := put(t, s, l); err != nil {
 		t.Fatal(err)
 	}
-	if err := s.Check(t.Context()); err != nil || s.Damage() != nil {
-		t.Fatalf("a sound file: %v, %v", err, s.Damage())
+	if err := s.Check(t.Context()); err != nil || s.Barred() != nil {
+		t.Fatalf("a sound file: %v, %v", err, s.Barred())
 	}
 	// A property of a line that is not there, as a fault of the disk could leave it.
 	if _, err := s.db.Exec(`PRAGMA foreign_keys = OFF`); err != nil {
@@ -157,8 +159,8 @@ func TestDamage(t *testing.T) {
 	if _, err := s.db.Exec(`INSERT INTO properties (id, line_id, name, permission, version) VALUES ('P', 'gone', 'A', '', 1)`); err != nil {
 		t.Fatal(err)
 	}
-	if err := s.Check(t.Context()); err != nil || s.Damage() == nil || !strings.Contains(s.Damage().Error(), "a property names a line that is not there") {
-		t.Fatalf("a loose end: %v, %v", err, s.Damage())
+	if err := s.Check(t.Context()); err != nil || s.Barred() == nil || !strings.Contains(s.Barred().Error(), "a property names a line that is not there") {
+		t.Fatalf("a loose end: %v, %v", err, s.Barred())
 	}
 	var damaged *Damaged
 	if err := put(t, s, l); !errors.As(err, &damaged) {
@@ -183,7 +185,7 @@ func TestDamage(t *testing.T) {
 	s, err = Open(path)
 	if err == nil {
 		defer s.Close()
-		if err := s.Check(t.Context()); err != nil || s.Damage() == nil {
+		if err := s.Check(t.Context()); err != nil || s.Barred() == nil {
 			t.Errorf("overwritten pages are not found: %v", err)
 		}
 	} else if !strings.Contains(err.Error(), "damaged") {
@@ -254,4 +256,117 @@ func TestOldAnswersAreForgotten(t *testing.T) {
 	if checks, err := (View{q: s.db}).ShedChecks(l.ID); err != nil || len(checks) != 1 {
 		t.Errorf("it stands %d times, %v", len(checks), err)
 	}
+}
+
+// asAnother does something as one who has to heed a file's rights, which root has not.
+func asAnother(t *testing.T, do func()) {
+	t.Helper()
+	done := make(chan struct{})
+	go func() {
+		defer close(done)
+		if os.Geteuid() == 0 {
+			runtime.LockOSThread() // and never given back: the thread ends with this
+			if _, _, errno := syscall.Syscall(syscall.SYS_SETFSUID, 65534, 0, 0); errno != 0 {
+				t.Error(errno)
+				return
+			}
+		}
+		do()
+	}()
+	<-done
+}
+
+func lines(t *testing.T, s *Store) (found []line.Line) {
+	t.Helper()
+	err := s.Read(t.Context(), func(v View) (err error) {
+		found, err = v.Lines()
+		return err
+	})
+	if err != nil {
+		t.Error(err)
+	}
+	return found
+}
+
+// A file that may not be written is read all the same, and so is one with a broken part; the reason is said.
+func TestAFileIsReadThoughItCannotBeWritten(t *testing.T) {
+	home := line.Line{ID: id(), Name: "Upper"}
+	made := func(t *testing.T, spoil func(db *sqlx.DB)) string {
+		dir := t.TempDir()
+		path := filepath.Join(dir, "line.db")
+		s := open(t, path)
+		if err := put(t, s, home); err != nil {
+			t.Fatal(err)
+		}
+		spoil(s.db)
+		for _, e := range []error{s.Close(), os.Chmod(path, 0o444), os.Chmod(dir, 0o555), os.Chmod(filepath.Dir(dir), 0o755)} {
+			if e != nil {
+				t.Fatal(e)
+			}
+		}
+		t.Cleanup(func() { _ = os.Chmod(dir, 0o755) })
+		return path
+	}
+	nothing := func(*sqlx.DB) {}
+	t.Run("no rights", func(t *testing.T) {
+		path := made(t, nothing)
+		asAnother(t, func() {
+			s, err := Open(path)
+			if err != nil {
+				t.Error(err)
+				return
+			}
+			defer s.Close()
+			if !errors.Is(s.Barred(), ErrReadOnly) {
+				t.Errorf("barred: %v", s.Barred())
+			}
+			if err := put(t, s, line.Line{ID: id(), Name: "B"}); !errors.Is(err, ErrReadOnly) {
+				t.Errorf("a write: %v", err)
+			}
+			if got := lines(t, s); len(got) != 1 || got[0].Name != "Upper" {
+				t.Errorf("read: %+v", got)
+			}
+		})
+	})
+	t.Run("an older form", func(t *testing.T) {
+		path := made(t, func(db *sqlx.DB) {
+			db.MustExec(`DELETE FROM goose_db_version WHERE version_id = (SELECT max(version_id) FROM goose_db_version)`)
+		})
+		asAnother(t, func() {
+			if _, err := Open(path); err == nil || !strings.Contains(err.Error(), "older program") {
+				t.Errorf("%v", err)
+			}
+		})
+	})
+	t.Run("a table's description is broken", func(t *testing.T) {
+		path := made(t, func(db *sqlx.DB) {
+			db.SetMaxOpenConns(1)
+			db.MustExec(`PRAGMA writable_schema = ON`)
+			db.MustExec(`UPDATE sqlite_master SET sql = 'CREATE TABLE features (' WHERE name = 'features'`)
+		})
+		s, err := Open(path)
+		if err != nil {
+			t.Fatal(err)
+		}
+		defer s.Close()
+		var damaged *Damaged
+		if !errors.As(s.Barred(), &damaged) {
+			t.Errorf("barred: %v", s.Barred())
+		}
+		err = s.Read(t.Context(), func(v View) error {
+			if got, err := v.Lines(); err != nil || len(got) != 1 {
+				t.Errorf("lines: %+v, %v", got, err)
+			}
+			if got, err := v.Features(home.ID); err != nil || len(got) != 0 {
+				t.Errorf("features: %+v, %v", got, err)
+			}
+			if told := v.Unread(); len(told) != 1 || told[0].What != things["features"] || told[0].ID != "" {
+				t.Errorf("told: %+v", told)
+			}
+			return nil
+		})
+		if err != nil {
+			t.Fatal(err)
+		}
+	})
 }

@@ -25,14 +25,14 @@ func one(q sqlx.Queryer, into any, query string, args ...any) error {
 	return err
 }
 
-// all reads rows one by one: one that cannot be read hides no other.
+// all reads rows one by one: one that cannot be read hides no other, and a table that is broken hides no other table.
 func all[T any](v View, table, query string, args ...any) ([]T, error) {
+	found := []T{}
 	rows, err := v.q.Queryx(query, args...)
 	if err != nil {
-		return nil, err
+		return found, v.broken(table, err)
 	}
 	defer rows.Close()
-	found := []T{}
 	for rows.Next() {
 		var x T
 		if err := rows.StructScan(&x); err != nil {
@@ -43,7 +43,17 @@ func all[T any](v View, table, query string, args ...any) ([]T, error) {
 			found = append(found, x)
 		}
 	}
-	return found, rows.Err()
+	return found, v.broken(table, rows.Err())
+}
+
+// broken notes a table that cannot be read, or not to its end, because the file is damaged; any other fault it gives back.
+func (v View) broken(table string, err error) error {
+	lost := err != nil && (code(err) == sqlite3.SQLITE_CORRUPT || strings.Contains(err.Error(), "no such table"))
+	if v.unread == nil || !lost {
+		return err
+	}
+	*v.unread = append(*v.unread, Unreadable{things[table], "", "the file is damaged there: there may be more of them than are shown"})
+	return nil
 }
 
 // cannotRead notes the row that stands at.

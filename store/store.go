@@ -41,10 +41,10 @@ func (t Taken) Error() string {
 
 // Store is an open data file. Path is where it lies.
 type Store struct {
-	db      *sqlx.DB
-	path    string
-	opened  os.FileInfo
-	damaged atomic.Pointer[Damaged]
+	db     *sqlx.DB
+	path   string
+	opened os.FileInfo
+	barred atomic.Pointer[error]
 }
 
 // View is what the file holds at one moment. What of it cannot be read is noted and left out, and hides nothing else.
@@ -79,22 +79,32 @@ func (s *Store) Read(ctx context.Context, look func(View) error) error {
 }
 
 // Open opens a data file, makes it when it is not there, and brings it up to date. A file that is not the program's own, or that
-// a newer program has written, is refused unchanged.
+// a newer program has written, is refused unchanged. One that may not be written, or in which something cannot be read, is opened
+// only to be read, as far as it goes: Barred says why.
 func Open(path string) (*Store, error) {
-	if err := ours(path); err != nil {
+	s, err := openFile(path)
+	if err != nil {
 		return nil, fmt.Errorf("the data file %q %w", path, err)
+	}
+	return s, nil
+}
+
+func openFile(path string) (*Store, error) {
+	if err := ours(path); err != nil {
+		return nil, err
 	}
 	db, err := connect(path, url.Values{"_txlock": {"immediate"}}, "journal_mode(WAL)", "synchronous(FULL)", "foreign_keys(ON)")
 	if err != nil {
-		return nil, fmt.Errorf("the data file %q %w", path, InWords(err))
+		return nil, InWords(err)
 	}
 	s := &Store{db: db, path: path}
-	if err = s.prepare(); err == nil {
-		s.opened, err = os.Stat(path)
-	}
-	if err != nil {
+	if err = InWords(s.prepare()); err != nil {
 		db.Close()
-		return nil, fmt.Errorf("the data file %q %w", path, InWords(err))
+		return openToRead(path, err)
+	}
+	if s.opened, err = os.Stat(path); err != nil {
+		db.Close()
+		return nil, InWords(err)
 	}
 	return s, nil
 }

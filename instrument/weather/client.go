@@ -7,21 +7,26 @@ import (
 	"errors"
 	"fmt"
 	"io"
+	"maps"
 	"net"
 	"net/http"
 	"net/url"
+	"slices"
 	"time"
 
+	"oldburrow/core/plain"
 	"oldburrow/core/refuse"
 	"oldburrow/core/weather"
 )
 
-// Report is what a service says: the hours observed, and those that it expects.
+// Report is what a service says: the hours observed, and those that it expects. Unknown are names of an hour that mean nothing
+// here: what fell may stand under one of them.
 type Report struct {
 	Issued   time.Time      `json:"issued"`
 	StandIn  bool           `json:"standIn"`
 	Observed []weather.Hour `json:"observed"`
 	Forecast []weather.Hour `json:"forecast"`
+	Unknown  []string       `json:"-"`
 }
 
 // Client asks a service at an address.
@@ -89,8 +94,17 @@ func (c *Client) once(ctx context.Context, address string) (Report, error) {
 	if response.StatusCode != http.StatusOK {
 		return Report{}, fmt.Errorf("it answers %d %s", response.StatusCode, http.StatusText(response.StatusCode))
 	}
+	reply, err := io.ReadAll(io.LimitReader(response.Body, largestReply))
+	if err != nil {
+		return Report{}, silent(err)
+	}
+	return decode(reply)
+}
+
+// decode reads a reply.
+func decode(reply []byte) (Report, error) {
 	var r Report
-	err = json.NewDecoder(io.LimitReader(response.Body, largestReply)).Decode(&r)
+	err := json.Unmarshal(reply, &r)
 	var missing refuse.Problems
 	if errors.As(err, &missing) {
 		return Report{}, fmt.Errorf("%w: of an hour, %s", errLying, missing)
@@ -98,7 +112,32 @@ func (c *Client) once(ctx context.Context, address string) (Report, error) {
 	if err != nil {
 		return Report{}, fmt.Errorf("%w: it is broken or cut off", errLying)
 	}
+	r.Unknown = unknown(reply)
 	return r, nil
+}
+
+// mostUnknown is how many unknown names are told.
+const mostUnknown = 8
+
+// unknown lists the names of a reply's hours that an hour has not, in their order.
+func unknown(reply []byte) []string {
+	var said struct{ Observed, Forecast []map[string]json.RawMessage }
+	if json.Unmarshal(reply, &said) != nil {
+		return nil
+	}
+	raw, _ := json.Marshal(weather.Hour{})
+	known := map[string]json.RawMessage{}
+	_ = json.Unmarshal(raw, &known) // an hour as this program writes it
+	names := map[string]bool{}
+	for _, hour := range slices.Concat(said.Observed, said.Forecast) {
+		for name := range hour {
+			if _, ok := known[name]; !ok {
+				names[plain.Clean(name)] = true
+			}
+		}
+	}
+	found := slices.Sorted(maps.Keys(names))
+	return found[:min(len(found), mostUnknown)]
 }
 
 // silent says in words why no reply came. The address is not told: a key may stand in it.

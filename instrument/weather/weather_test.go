@@ -103,3 +103,30 @@ func TestStandInRefusesNonsense(t *testing.T) {
 		t.Errorf("it listens at %s", s.URL())
 	}
 }
+
+// Names that mean nothing here are told also when nothing that is needed is missing: rain may stand under one of them.
+func TestUnknownNamesAreTold(t *testing.T) {
+	r, err := decode([]byte(`{"observed":[{"at":"2026-12-04T11:00:00Z","tempC":1,"windFromDeg":270,"windMs":2,"rainIn":0.2},
+		{"at":"2026-12-04T12:00:00Z","tempC":1,"windFromDeg":270,"windMs":2,"rainMm":1,"gust":4}]}`))
+	if err != nil || strings.Join(r.Unknown, " ") != "gust rainIn" {
+		t.Errorf("%q, %v", r.Unknown, err)
+	}
+}
+
+// Whatever a service answers, nothing falls over, and what is taken are hours that can be.
+func FuzzDecode(f *testing.F) {
+	f.Add([]byte(`{"issued":"2026-12-04T12:00:00Z","observed":[{"at":"2026-12-04T11:20:00Z","tempC":1,"windFromDeg":270,"windMs":2}],"forecast":[]}`))
+	f.Add([]byte(`{"observed":[{"at":"2026-12-04T08:00:00Z","tempC":1,"windFromDeg":350,"windMs":2},{"at":"2026-12-04T11:00:00Z","tempC":1,"windFromDeg":10,"windMs":2,"rainMm":3}]}`))
+	f.Add([]byte(`{"observed":[{}]}`))
+	f.Fuzz(func(t *testing.T, reply []byte) {
+		r, err := decode(reply)
+		if err != nil || check(r, now) != nil {
+			return
+		}
+		for _, hours := range [][]weather.Hour{weather.Hourly(r.Observed), weather.Hourly(r.Forecast)} {
+			if err := weather.Ordered(hours); err != nil {
+				t.Errorf("%v of %s", err, reply)
+			}
+		}
+	})
+}

@@ -5,6 +5,7 @@ import { deviceClock } from './clock';
 import { newWrite, store, type Kept } from './kept';
 import { pauseMs, retryMs } from './pace';
 import type { Problem } from './types.gen';
+import { ulid } from './ulid';
 
 export type { Kept } from './kept';
 
@@ -81,16 +82,14 @@ export async function seen(path: string, version: number): Promise<void> {
   await store.versions.put({ key: `${file}|${path}`, version });
 }
 
-async function enter(path: string, body: unknown, what: string, mutation?: string): Promise<Outcome> {
-  const stamp = { file, ...deviceClock(), ...(mutation === undefined ? {} : { mutation }) };
-  const mine = await store.transaction('rw', store.writes, store.versions, async () => {
-    const before = mutation === undefined ? undefined : await store.writes.get({ mutation });
-    if (before) return before.mutation;
-    const row = newWrite(path, await goesOnFrom(path, body), what, stamp);
-    await store.writes.add(row);
-    return row.mutation;
+/** Enters a write; one that is entered again under its mutation (a file taken in twice) is sent again. */
+async function enter(path: string, body: unknown, what: string, mutation = ulid()): Promise<Outcome> {
+  const outcome = new Promise<Outcome>((resolve) => waitingFor.set(mutation, resolve));
+  await store.transaction('rw', store.writes, store.versions, async () => {
+    const before = await store.writes.get({ mutation });
+    if (before) await store.writes.update(before.seq, { body, takenAt: null, refused: null, failed: 0 });
+    else await store.writes.add(newWrite(path, await goesOnFrom(path, body), what, { file, ...deviceClock(), mutation }));
   });
-  const outcome = new Promise<Outcome>((resolve) => waitingFor.set(mine, resolve));
   await refresh();
   void flush();
   return outcome;

@@ -753,6 +753,7 @@ export interface WeatherView {
   fetching: boolean;
   stale: boolean;
   trouble: string;
+  unknown: string[];
   readings: Reading[];
 }
 /**
