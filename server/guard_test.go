@@ -308,6 +308,9 @@ func TestWhatCannotBeKeptIsToldForWhatItIs(t *testing.T) {
 			t.Errorf("%v: %d %s", c.err, recorder.Code, recorder.Body)
 		}
 	}
+	if says := problemOf(&store.Damaged{Says: []string{"page 7"}}).Detail; !strings.Contains(says, "page 7") {
+		t.Errorf("what is damaged is not told: %s", says)
+	}
 }
 
 func FuzzDesignJSON(f *testing.F) {

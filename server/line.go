@@ -117,8 +117,8 @@ func lineView(r reading, _ *gin.Context) (any, error) {
 		view.Sets = append(view.Sets, one)
 	}
 	view.Unreadable = r.Unread()
-	if found := r.server.Store.Barred(); found != nil {
-		view.Trouble = found.Error()
+	if why := r.server.Store.Barred(); why != nil {
+		view.Trouble = problemOf(why).Detail
 	}
 	return view, nil
 }

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"log/slog"
 	"net/http"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 
@@ -29,6 +30,18 @@ func fail(c *gin.Context, err error) {
 		c.Abort() // nobody waits for it any more
 		return
 	}
+	p := problemOf(err)
+	switch p.Status {
+	case http.StatusInternalServerError:
+		slog.Error("request failed", "method", c.Request.Method, "path", c.Request.URL.Path, "error", err)
+	case http.StatusNotFound:
+		p.Detail += ": " + c.Request.URL.Path
+	}
+	answer(c, p)
+}
+
+// problemOf puts an error into words.
+func problemOf(err error) Problem {
 	var fields refuse.Problems
 	var conflict store.Conflict
 	p := Problem{Title: "Something went wrong here", Status: http.StatusInternalServerError, Detail: "The program could not do this. What you entered is kept in this browser; try again."}
@@ -39,11 +52,11 @@ func fail(c *gin.Context, err error) {
 	case errors.Is(err, store.ErrFull):
 		p = Problem{Title: "The disk is full", Code: "disk_full", Status: http.StatusInsufficientStorage, Detail: "The disk is full: nothing more can be kept in the data file. What you entered stays in this browser; make room, and it is sent again."}
 	case errors.Is(err, store.ErrReadOnly):
-		p = Problem{Title: "The file may not be written", Code: "read_only", Status: http.StatusInsufficientStorage, Detail: "The data file may only be read. What you entered stays in this browser until the file may be written again."}
+		p = Problem{Title: "The file may not be written", Code: "read_only", Status: http.StatusInsufficientStorage, Detail: "The data file may not be written and is only read. See to its rights and those of its folder, and start the program anew; what you entered stays in this browser until then."}
 	case errors.Is(err, store.ErrGone):
 		p = Problem{Title: "The file is gone", Code: "gone", Status: http.StatusInsufficientStorage, Detail: "The data file was moved or deleted while the program had it open. What you entered stays in this browser; put the file back and start the program anew."}
 	case errors.As(err, &damaged):
-		p = Problem{Title: "The file is damaged", Code: "damaged", Status: http.StatusInsufficientStorage, Detail: "The data file is damaged and is only read now. Export what can be read, put a sound copy in its place, and start the program anew; what you entered stays in this browser."}
+		p = Problem{Title: "The file is damaged", Code: "damaged", Status: http.StatusInsufficientStorage, Detail: "The data file is damaged and is only read now: " + strings.Join(damaged.Says, "; ") + ". Export what can be read, put a sound copy in its place, and start the program anew; what you entered stays in this browser."}
 	case errors.As(err, &taken):
 		p = Problem{Title: "Already used", Status: http.StatusConflict, Detail: "The id of this " + taken.What + " stands for something else that was kept before. Nothing was changed; enter it anew."}
 	case errors.Is(err, errOtherFile):
@@ -53,11 +66,9 @@ func fail(c *gin.Context, err error) {
 	case errors.As(err, &conflict):
 		p = Problem{Title: "Changed elsewhere", Status: http.StatusConflict, Detail: "This was changed by another window or person since you opened it.", Theirs: conflict.Theirs}
 	case errors.Is(err, store.ErrUnknown), errors.Is(err, calc.ErrUnknown):
-		p = Problem{Title: "Not found", Status: http.StatusNotFound, Detail: "There is nothing under this address: " + c.Request.URL.Path}
-	default:
-		slog.Error("request failed", "method", c.Request.Method, "path", c.Request.URL.Path, "error", err)
+		p = Problem{Title: "Not found", Status: http.StatusNotFound, Detail: "There is nothing under this address"}
 	}
-	answer(c, p)
+	return p
 }
 
 func answer(c *gin.Context, p Problem) {

@@ -94,12 +94,12 @@ function Where() {
       <div className="state">
         <AsRead at={view.now} now={now} zone={view.line.zone} />
         <NotSent />
+        {view.trouble !== '' && (
+          <span className="ember" role="alert">
+            The data file is only read now: <Link to={`/line/${view.line.id}/book`}>why, and what to do</Link>
+          </span>
+        )}
       </div>
-      {view.trouble !== '' && (
-        <div className="ember" role="alert">
-          {view.trouble}. It is read only: export what can be read, and put a sound copy in its place.
-        </div>
-      )}
       <SetAside />
     </div>
   );

@@ -38,20 +38,28 @@ function Catches({ book, view }: { book: BookNow; view: LineNow }) {
       </ul>
       {book.catches.length + book.waiting.length === 0 && <p>Nothing yet. A catch given on the round is written here.</p>}
       {book.odd.length > 0 && <Uncounted book={book} view={view} />}
-      {book.unreadable.length > 0 && (
-        <>
-          <h3 style={{ marginTop: 16 }}>Cannot be read</h3>
-          <ul className="rows">
-            {book.unreadable.map((x) => (
-              <li key={`${x.what} ${x.id}`}>
-                A {x.what} ({x.id}): <span className="dun">{x.why}</span>. It stays in the file as it is and counts for nothing; a copy of
-                the file from before may still have it whole.
-              </li>
-            ))}
-          </ul>
-        </>
-      )}
+      <CannotBeRead book={book} trouble={view.trouble} />
     </section>
+  );
+}
+
+/** What of the file is broken, and why nothing can be written to it. */
+function CannotBeRead({ book, trouble }: { book: BookNow; trouble: string }) {
+  if (trouble === '' && book.unreadable.length === 0) return null;
+  return (
+    <>
+      <h3 style={{ marginTop: 16 }}>{trouble === '' ? 'Cannot be read' : 'The data file is only read'}</h3>
+      {trouble !== '' && <p>{trouble}</p>}
+      <ul className="rows">
+        {book.unreadable.map((x) => (
+          <li key={`${x.what} ${x.id}`}>
+            A {x.what}
+            {x.id && ` (${x.id})`}: <span className="dun">{x.why}</span>. It stays in the file as it is and counts for nothing; a copy of
+            the file from before may still have it whole.
+          </li>
+        ))}
+      </ul>
+    </>
   );
 }
 
