@@ -9,6 +9,7 @@ import (
 
 	"oldburrow/core/line"
 	"oldburrow/core/shed"
+	"oldburrow/core/tally"
 )
 
 func season(t *testing.T) Season {
@@ -95,10 +96,18 @@ func TestDemoIsWorthLookingAt(t *testing.T) {
 			sets = append(sets, line.Set{ID: m.SetID, Number: len(sets) + 1})
 		}
 	}
-	rack, err := shed.Record{
-		Now: Start(), Zone: Start().Location(), Sets: sets, Makes: s.Makes, Visits: s.Visits, Designs: s.Designs,
-		Traps: traps, TrapVersions: s.Traps, Checks: s.Checks, Measurements: s.Measurements,
-	}.Rack()
+	unbuilt := slices.DeleteFunc(slices.Clone(s.Designs), func(d line.Design) bool { return d.SetID != nil })
+	noted := line.Noted{Sets: sets, Makes: s.Makes, Visits: s.Visits}
+	record := shed.Record{
+		Record:  line.NewRecord(Start(), Start().Location(), tally.Span{}, noted),
+		Designs: unbuilt, Traps: traps, Cards: map[string]shed.Card{},
+	}
+	for _, trap := range traps {
+		of := slices.DeleteFunc(slices.Clone(s.Checks), func(c line.ShedCheck) bool { return c.TrapID != trap.ID })
+		measured := slices.DeleteFunc(slices.Clone(s.Measurements), func(m line.Measurement) bool { return m.TrapID != trap.ID })
+		record.Cards[trap.ID] = shed.CardOf(nil, of, measured)
+	}
+	rack, err := record.Rack()
 	if err != nil {
 		t.Fatal(err)
 	}

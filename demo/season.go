@@ -17,6 +17,7 @@ import (
 	"oldburrow/core/odds"
 	"oldburrow/core/round"
 	"oldburrow/core/shed"
+	"oldburrow/core/weather"
 )
 
 // Zone is the demo line's clock.
@@ -32,7 +33,9 @@ type Season struct {
 	Signs      []line.Sign
 	Designs    []line.Design
 	Makes      []line.Make
+	Pulls      []line.Pull
 	Visits     []line.Visit
+	Hours      []weather.Hour
 
 	Traps        []shed.TrapVersion
 	Checks       []line.ShedCheck

@@ -164,6 +164,7 @@ func TestWhereTheReceiverStands(t *testing.T) {
 	w.fill("what it was", "a flat with a bone")
 	w.click("Keep")
 	w.see("seen by the mail carrier")
+	w.gone("it has met something more") // the form closes when it is kept
 	w.see("Wind swirls here: it cannot be played")
 	w.see("somebody else’s set: a flat with a bone")
 	w.click("change it")

@@ -162,13 +162,15 @@ func (w *page) laid(acts string) string {
 	return w.do(`() => {
 		const bead = (late) => ({ state: 'working', nights: 3, last: 't0', due: 't9', late, today: true });
 		const set = (n, late) => ({ set: { id: 'S' + n, number: n, spotId: 'P' }, make: { id: 'M' + n, setId: 'S' + n, builtAt: 't0', designId: 'D' + n }, bead: bead(late), lastVisit: { id: 'V' + n, makeId: 'M' + n, finding: 'quiet', at: 't0', catches: [] } });
-		const read = { askedMs: 100, line: { id: 'L' }, now: 't1', spots: [{ id: 'P', name: 'Gate' }], properties: [], designs: [{ id: 'D1', setId: 'S1' }, { id: 'D3', setId: null }], sets: [set(1, true), set(2, false)] };
+		const read = { askedMs: 100, line: { id: 'L' }, now: 't1', spots: [{ id: 'P', name: 'Gate' }], properties: [], round: [], worth: [], designs: [{ id: 'D1', setId: 'S1' }, { id: 'D3', setId: null }], sets: [set(1, true), { ...set(2, false), designVersion: 7 }] };
 		const kept = (path, body, more) => ({ path: '/lines/L/' + path, body, refused: null, takenAt: null, ...more });
 		const look = (id, make, finding, more) => kept('visits/' + id, { id, makeId: make, finding, at: 't5', catches: [] }, more);
 		const undo = (id) => kept('visits/' + id + '/undo', { at: 't6' });
 		const before = JSON.stringify(read);
 		const now = L.layLine(read, ` + acts + `);
 		if (JSON.stringify(read) !== before) throw new Error('what was read was changed');
+		if (now.designs.map((d) => d.id).join() !== 'D1,D2,D3') throw new Error('the designs are ' + now.designs.map((d) => d.id));
+		if (now.designs[1].version !== 7 || now.designs[1].setId !== 'S2') throw new Error('the design told by its make: ' + JSON.stringify(now.designs[1]));
 		return now.sets.map((s) => [s.set.number, s.lastVisit?.finding ?? 'none', s.make.id, s.bead.state, s.bead.today ? 'to see' : 'seen', s.bead.due ?? '-', s.answered ?? '-', s.waits ? 'waits' : '-'].join(' ')).join('; ') + now.spots.map((s) => '; ' + s.name).join('') + now.built.map((b) => '; built ' + b).join('');
 	}`)
 }
@@ -200,6 +202,44 @@ func TestWhatIsLaidOverTheLine(t *testing.T) {
 		`[{ ...look('A', 'M1', 'passed'), path: '/lines/other/visits/A' }]`:                               "1 quiet M1 working to see t9 - -; " + second,
 	} {
 		if got := w.laid(acts); got != `"`+want+`"` {
+			t.Errorf("%s:\n%s, want\n%s", acts, got, want)
+		}
+	}
+}
+
+// The way round and what is worth doing are the program's, with what was begun and done here.
+func TestWhatIsBegunHereIsOnTheWayRound(t *testing.T) {
+	t.Parallel()
+	w, _ := logic(t)
+	const before = "S1 P1@A P2@B D3@B | remake S1, build D3, begin P1 P2"
+	for acts, want := range map[string]string{
+		`[]`: before,
+		`[kept('designs/N', { id: 'N', setId: null, spotId: 'P1' })]`:                                                               "S1 N@A P2@B D3@B | remake S1, build D3, build N, begin P2",
+		`[kept('spots/P9', { id: 'P9', propertyId: 'A', name: 'New' })]`:                                                            "S1 P1@A P9@A P2@B D3@B | remake S1, build D3, begin P1 P2",
+		`[kept('spots/P9', { id: 'P9', propertyId: 'A', name: 'New' }), kept('designs/N', { id: 'N', setId: null, spotId: 'P9' })]`: "S1 P1@A N@A P2@B D3@B | remake S1, build D3, build N, begin P1 P2",
+		`[kept('spots/P2', { id: 'P2', propertyId: 'B', deleted: true })]`:                                                          "S1 P1@A D3@B | remake S1, build D3, begin P1",
+		`[kept('makes/M', { id: 'M', setId: 'S1' })]`:                                                                               "S1 P1@A P2@B D3@B | build D3, begin P1 P2",
+		`[kept('makes/M', { id: 'M', setId: 'S9', designId: 'D3' })]`:                                                               "S1 P1@A P2@B D3@B | remake S1, begin P1 P2",
+		`[kept('pulls/U', { id: 'U', makeId: 'M1' })]`:                                                                              "S1 P1@A P2@B D3@B | build D3, begin P1 P2",
+		`[kept('pulls/U', { id: 'U', makeId: 'M1' }), kept('pulls/U/undo', {})]`:                                                    before,
+		`[kept('visits/V', { id: 'V', makeId: 'M1', finding: 'quiet', catches: [] })]`:                                              before,
+	} {
+		got := w.do(`() => {
+			const kept = (path, body) => ({ path: '/lines/L/' + path, body, refused: null, takenAt: null });
+			const stop = (setId, designId, spotId, propertyId) => ({ setId, designId, spotId, propertyId });
+			const read = {
+				askedMs: 100, line: { id: 'L' }, properties: [],
+				spots: [['P0', 'A'], ['P1', 'A'], ['P2', 'B'], ['P3', 'B']].map(([id, propertyId]) => ({ id, propertyId })),
+				designs: [{ id: 'D1', setId: 'S1', spotId: 'P0' }, { id: 'D3', setId: null, spotId: 'P3' }],
+				sets: [{ set: { id: 'S1', spotId: 'P0' }, make: { id: 'M1', setId: 'S1' }, bead: { state: 'open' }, lastVisit: null }],
+				round: [stop('S1', '', 'P0', 'A'), stop('', '', 'P1', 'A'), stop('', '', 'P2', 'B'), stop('', 'D3', 'P3', 'B')],
+				worth: [{ kind: 'remake', setId: 'S1', spotIds: ['P0'] }, { kind: 'build', designId: 'D3', spotIds: ['P3'] }, { kind: 'begin', spotIds: ['P1', 'P2'] }],
+			};
+			const now = L.layLine(read, ` + acts + `);
+			const round = now.round.map((s) => s.setId || (s.designId || s.spotId) + '@' + s.propertyId).join(' ');
+			return round + ' | ' + now.worth.map((w) => [w.kind, w.setId || w.designId || w.spotIds.join(' ')].join(' ')).join(', ');
+		}`)
+		if got != `"`+want+`"` {
 			t.Errorf("%s:\n%s, want\n%s", acts, got, want)
 		}
 	}

@@ -164,12 +164,12 @@ func (r reading) oddTrap(x line.Make) (string, error) {
 		if h.Trap.ID != x.Layout.Trap.ID {
 			continue
 		}
-		switch {
-		case h.Place.Kind == shed.InSet && h.Place.SetID != x.SetID:
+		switch h.BarsFrom(x.SetID) {
+		case shed.BarsStands:
 			return fmt.Sprintf("its trap stood in set %d by the record", h.Place.Number), nil
-		case h.Place.Kind == shed.Missing || h.Place.Kind == shed.Away:
+		case shed.BarsAway:
 			return "its trap was not on the rack by the record", nil
-		case len(h.Faults) > 0:
+		case shed.BarsFault:
 			return "its trap was kept home by the shed check", nil
 		}
 		return "", nil

@@ -1,7 +1,11 @@
 package server
 
 import (
+	"context"
 	"fmt"
+	"time"
+
+	"github.com/oklog/ulid/v2"
 
 	"oldburrow/demo"
 	"oldburrow/store"
@@ -17,15 +21,42 @@ func LoadDemo(s *store.Store) error {
 		if err != nil {
 			return nil, fmt.Errorf("draw the demo's season: %w", err)
 		}
+		if _, err := t.PutLine(season.Line); err != nil {
+			return nil, err
+		}
 		return season.Line.ID, putSeason(t, season)
 	})
 	return err
 }
 
-func putSeason(t *store.Tx, season demo.Season) error {
-	if _, err := t.PutLine(season.Line); err != nil {
+// LoadLarge puts a large made-up line into a data file that holds no line yet, a transaction a day.
+func LoadLarge(s *store.Store, large demo.Large) error {
+	var has bool
+	err := s.Read(context.Background(), func(v store.View) error {
+		lines, err := v.Lines()
+		has = len(lines) > 0
+		return err
+	})
+	if err != nil || has {
 		return err
 	}
+	begun := false
+	return large.Days(func(at time.Time, day demo.Season) error {
+		asked := store.Asked{ID: ulid.MustNew(ulid.Timestamp(at), ulid.DefaultEntropy()).String()}
+		_, err := s.Write(asked, at.Add(12*time.Hour), func(t *store.Tx) (any, error) {
+			if !begun {
+				if _, err := t.PutLine(day.Line); err != nil {
+					return nil, err
+				}
+			}
+			return nil, putSeason(t, day)
+		})
+		begun = true
+		return err
+	})
+}
+
+func putSeason(t *store.Tx, season demo.Season) error {
 	if err := putAll(season.Properties, t.PutProperty); err != nil {
 		return err
 	}
@@ -47,7 +78,13 @@ func putSeason(t *store.Tx, season demo.Season) error {
 	if err := putAll(season.Makes, t.PutMake); err != nil {
 		return err
 	}
+	if err := putAll(season.Pulls, t.PutPull); err != nil {
+		return err
+	}
 	if err := putAll(season.Visits, t.PutVisit); err != nil {
+		return err
+	}
+	if err := t.PutHours(season.Line.ID, season.Hours, false); err != nil {
 		return err
 	}
 	return putShed(t, season)

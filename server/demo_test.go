@@ -72,7 +72,7 @@ func TestEveryPageOfTheDemo(t *testing.T) {
 	if len(view.Sets) != 5 || late != 1 || len(view.Spots) != 15 || view.Light.Sunrise.Before(view.Now) {
 		t.Errorf("%d sets, %d late, %d spots, sunrise %v", len(view.Sets), late, len(view.Spots), view.Light.Sunrise)
 	}
-	var book Book
+	var book BookView
 	x.get(at+"/book", &book)
 	if book.Total.Catches != 8 || book.Total.Rate.Low >= book.Total.Rate.Per100 || book.Total.Rate.High <= book.Total.Rate.Per100 {
 		t.Errorf("the book: %+v", book.Total)

@@ -5,11 +5,14 @@ import (
 
 	"oldburrow/core/ground"
 	"oldburrow/core/line"
+	"oldburrow/core/tally"
 	"oldburrow/store"
 )
 
-// Ground is what is known of a line's land, and what can be drawn on it.
+// Ground is what is known of a line's land and the sign that was seen in a season. Season is nil for all of them.
 type Ground struct {
+	Season     *line.Season    `json:"season" jsonschema:"nullable"`
+	Seasons    []line.Season   `json:"seasons"`
 	Properties []line.Property `json:"properties"`
 	Spots      []line.Spot     `json:"spots"`
 	Signs      []line.Sign     `json:"signs"`
@@ -19,15 +22,28 @@ type Ground struct {
 	Unreadable []store.Unreadable `json:"unreadable"`
 }
 
-func groundView(r reading, _ *gin.Context) (any, error) { return r.ground() }
+// groundView is the ground with the sign of the season that is asked for.
+func groundView(r reading, c *gin.Context) (any, error) {
+	season, span, err := r.season(c.Query("season"))
+	if err != nil {
+		return nil, err
+	}
+	g, err := r.ground(span)
+	if season.ID != "" {
+		g.Season = &season
+	}
+	return g, err
+}
 
-func (r reading) ground() (g Ground, err error) {
+// ground is the land with the sign of a span.
+func (r reading) ground(span tally.Span) (g Ground, err error) {
 	for _, read := range []func() error{
+		func() error { g.Seasons, err = r.Seasons(r.line.ID); return err },
 		func() error { g.Properties, err = r.Properties(r.line.ID); return err },
 		func() error { g.Spots, err = r.Spots(r.line.ID); return err },
-		func() error { g.Signs, err = r.Signs(r.line.ID); return err },
+		func() error { g.Signs, err = r.Signs(r.line.ID, span); return err },
 		func() error { g.Features, err = r.Features(r.line.ID); return err },
-		func() error { g.Falls, err = r.Falls(r.line.ID); return err },
+		func() error { g.Falls, err = r.Falls(r.line.ID, span); return err },
 	} {
 		if err := read(); err != nil {
 			return g, err
@@ -35,6 +51,12 @@ func (r reading) ground() (g Ground, err error) {
 	}
 	g.Unreadable = r.Unread()
 	return g, nil
+}
+
+// spotStory is the sets that a place has met, over all seasons.
+func spotStory(r reading, c *gin.Context) (any, error) {
+	noted, err := r.NotedAtSpot(r.line.ID, c.Param("id"))
+	return line.NewRecord(r.now, r.zone, tally.Span{}, noted).Stood(), err
 }
 
 // kinds lists what can be drawn.

@@ -2,10 +2,13 @@ package server
 
 import (
 	"net/http"
+	"reflect"
+	"slices"
 	"time"
 
 	"github.com/gin-gonic/gin"
 
+	"oldburrow/core/ground"
 	"oldburrow/core/line"
 	"oldburrow/core/round"
 	"oldburrow/store"
@@ -64,23 +67,29 @@ func (s *Server) moveOnNight(c *gin.Context) {
 	reply(c, Moment{At: now.UTC()})
 }
 
-// SetView is a set as the string shows it: its newest make, how that stands, and its last look.
+// SetView is a set as the string shows it: its newest make, how that stands, and its last look. DesignVersion is the version of
+// the make's design where that says what the make does; such a design is not told again. 0: it stands among the designs.
 type SetView struct {
-	Set       line.Set    `json:"set"`
-	Make      line.Make   `json:"make"`
-	Bead      line.Bead   `json:"bead"`
-	LastVisit *line.Visit `json:"lastVisit" jsonschema:"nullable"`
+	Set           line.Set    `json:"set"`
+	Make          line.Make   `json:"make"`
+	Bead          line.Bead   `json:"bead"`
+	LastVisit     *line.Visit `json:"lastVisit" jsonschema:"nullable"`
+	DesignVersion int         `json:"designVersion"`
 }
 
-// LineView is the whole line as every page needs it. Sets are in running order: by property as first met, then by number.
+// LineView is the line as every page needs it, in the open season. Sets are in running order, as Round has them.
 type LineView struct {
 	Line       line.Line       `json:"line"`
 	Now        time.Time       `json:"now"`
 	Light      round.Light     `json:"light"`
+	Plane      ground.Plane    `json:"plane"`
+	Season     *line.Season    `json:"season" jsonschema:"nullable"` // nil while nothing was done
 	Properties []line.Property `json:"properties"`
 	Spots      []line.Spot     `json:"spots"`
 	Sets       []SetView       `json:"sets"`
 	Designs    []line.Design   `json:"designs"`
+	Round      []line.Stop     `json:"round"`
+	Worth      []line.Worth    `json:"worth"`
 	// Unreadable is what stands in the file and cannot be read.
 	Unreadable []store.Unreadable `json:"unreadable"`
 	// Trouble says why nothing can be written to the file; blank while it can.
@@ -93,8 +102,14 @@ func lineView(r reading, _ *gin.Context) (any, error) {
 		return nil, err
 	}
 	view := LineView{Line: r.line, Now: r.now.UTC(), Sets: []SetView{}}
+	view.Plane = ground.PlaneAbout(ground.Fix{LatDeg: r.line.LatDeg, LonDeg: r.line.LonDeg})
 	if view.Light, err = round.Daylight(r.now, r.zone, r.line.LatDeg, r.line.LonDeg); err != nil {
 		return view, err
+	}
+	if season, _, err := r.season(""); err != nil {
+		return view, err
+	} else if season.ID != "" {
+		view.Season = &season
 	}
 	if view.Properties, err = r.Properties(r.line.ID); err != nil {
 		return view, err
@@ -102,19 +117,17 @@ func lineView(r reading, _ *gin.Context) (any, error) {
 	if view.Spots, err = r.Spots(r.line.ID); err != nil {
 		return view, err
 	}
-	if view.Designs, err = r.Designs(r.line.ID); err != nil {
+	if view.Designs, err = r.Designs(r.line.ID, rec.Sets); err != nil {
 		return view, err
 	}
-	for _, set := range runningOrder(rec.Sets, view.Spots) {
-		made, ok := rec.NewestMake(set.ID)
-		if !ok {
-			continue
+	sets := slices.DeleteFunc(slices.Clone(rec.Sets), func(s line.Set) bool { return len(rec.At(s.ID)) == 0 })
+	view.Round = line.Round(sets, view.Spots, view.Designs)
+	view.Worth = rec.WorthDoing(view.Round)
+	for _, stop := range view.Round {
+		if made, ok := rec.NewestMake(stop.SetID); ok {
+			version := view.tellOnce(made)
+			view.Sets = append(view.Sets, SetView{rec.Set(stop.SetID), made, rec.Bead(made), rec.LastLook(made.ID), version})
 		}
-		one := SetView{Set: set, Make: made, Bead: line.BeadOf(made, rec.Visits, rec.Now, rec.Zone)}
-		if looks := line.Looks(made, rec.Visits); len(looks) > 0 {
-			one.LastVisit = &looks[len(looks)-1]
-		}
-		view.Sets = append(view.Sets, one)
 	}
 	view.Unreadable = r.Unread()
 	if why := r.server.Store.Barred(); why != nil {
@@ -123,24 +136,15 @@ func lineView(r reading, _ *gin.Context) (any, error) {
 	return view, nil
 }
 
-// runningOrder keeps the sets of one property together, in the order in which properties are first met.
-func runningOrder(sets []line.Set, spots []line.Spot) []line.Set {
-	propertyOf := map[string]string{}
-	for _, spot := range spots {
-		propertyOf[spot.ID] = spot.PropertyID
+// tellOnce takes the design of a make out of the view when the make says all that it does, and gives its version.
+func (v *LineView) tellOnce(made line.Make) int {
+	i := slices.IndexFunc(v.Designs, func(d line.Design) bool {
+		return d.ID == made.DesignID && d.SetID != nil && *d.SetID == made.SetID && d.Target == made.Target && reflect.DeepEqual(d.Layout, made.Layout)
+	})
+	if i < 0 {
+		return 0
 	}
-	var order []string
-	of := map[string][]line.Set{}
-	for _, set := range sets {
-		property := propertyOf[set.SpotID]
-		if of[property] == nil {
-			order = append(order, property)
-		}
-		of[property] = append(of[property], set)
-	}
-	var all []line.Set
-	for _, property := range order {
-		all = append(all, of[property]...)
-	}
-	return all
+	version := v.Designs[i].Version
+	v.Designs = slices.Delete(v.Designs, i, i+1)
+	return version
 }

@@ -14,6 +14,7 @@ import (
 	"oldburrow/core/line"
 	"oldburrow/core/refuse"
 	"oldburrow/core/round"
+	"oldburrow/core/tally"
 	"oldburrow/exchange"
 	"oldburrow/instrument/gps"
 	"oldburrow/store"
@@ -149,7 +150,7 @@ func (s *Server) preview(c *gin.Context) {
 		return
 	}
 	err = s.read(c.Request.Context(), c.Param("line"), func(r reading) error {
-		have, err := r.ground()
+		have, err := r.ground(tally.Span{})
 		report.Mark(exchangeGround(r.line, have))
 		return err
 	})
@@ -222,7 +223,7 @@ func (s *Server) export(c *gin.Context) {
 			raw, err = r.trapFile()
 			return err
 		}
-		have, err := r.ground()
+		have, err := r.ground(tally.Span{})
 		if err == nil {
 			raw, err = file.write(exchangeGround(r.line, have))
 		}

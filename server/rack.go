@@ -4,7 +4,6 @@ import (
 	"errors"
 	"fmt"
 	"net/http"
-	"reflect"
 	"slices"
 	"time"
 
@@ -15,6 +14,7 @@ import (
 	"oldburrow/core/line"
 	"oldburrow/core/refuse"
 	"oldburrow/core/shed"
+	"oldburrow/core/tally"
 	"oldburrow/exchange"
 	gauges "oldburrow/instrument/gauge"
 	"oldburrow/store"
@@ -28,38 +28,25 @@ type Gauge struct {
 
 // Rack is the traps of a line as they stand, and the gauges that measured them.
 type Rack struct {
-	Traps   []shed.Hung `json:"traps"`
-	New     line.Trap   `json:"new"` // as a form begins with one
-	Gauges  []KnownHow  `json:"gauges"`
-	Reads   bool        `json:"reads"` // a gauge is connected
-	StandIn bool        `json:"standIn"`
-}
-
-// KnownHow is a gauge by its name, what its newest calibration multiplies it by, and when that was.
-type KnownHow struct {
-	Name         string     `json:"name"`
-	Factor       float64    `json:"factor"`
-	CalibratedAt *time.Time `json:"calibratedAt" jsonschema:"nullable"`
+	Traps   []shed.Hung  `json:"traps"`
+	New     line.Trap    `json:"new"` // as a form begins with one
+	Gauges  []shed.Gauge `json:"gauges"`
+	Reads   bool         `json:"reads"` // a gauge is connected
+	StandIn bool         `json:"standIn"`
 }
 
 // shedRecord reads everything of the line that the shed reads.
 func (r reading) shedRecord() (found shed.Record, err error) {
-	rec, err := r.record()
-	if err != nil {
+	if found.Record, err = r.record(); err != nil {
 		return found, err
 	}
-	found = shed.Record{Now: rec.Now, Zone: rec.Zone, Sets: rec.Sets, Makes: rec.Makes, Visits: rec.Visits}
 	id := r.line.ID
 	for _, read := range []func() error{
-		func() error { found.Designs, err = r.Designs(id); return err },
+		func() error { found.Designs, err = r.Designs(id, nil); return err },
 		func() error { found.Traps, err = r.Traps(id); return err },
-		func() error { found.TrapVersions, err = r.TrapVersions(id); return err },
-		func() error { found.Checks, err = r.ShedChecks(id); return err },
-		func() error { found.Measurements, err = r.Measurements(id); return err },
-		func() error { found.Lures, err = r.Lures(id); return err },
-		func() error { found.Bottles, err = r.Bottles(id); return err },
-		func() error { found.Levels, err = r.Levels(id); return err },
-		func() error { found.Doses, err = r.Doses(id); return err },
+		func() error { found.Cards, err = r.Cards(id); return err },
+		func() error { found.Gone, err = r.GoneBefore(id, found.Span.From); return err },
+		func() error { found.Poured, err = r.Poured(id, r.now); return err },
 	} {
 		if err := read(); err != nil {
 			return found, err
@@ -72,7 +59,7 @@ func rackView(r reading, _ *gin.Context) (any, error) { return r.rack() }
 
 func (r reading) rack() (Rack, error) {
 	g := r.server.Gauge
-	found := Rack{New: line.NewTrap(), Gauges: []KnownHow{}, Reads: g != nil, StandIn: g != nil && g.StandIn}
+	found := Rack{New: line.NewTrap(), Reads: g != nil, StandIn: g != nil && g.StandIn}
 	record, err := r.shedRecord()
 	if err != nil {
 		return found, err
@@ -84,34 +71,35 @@ func (r reading) rack() (Rack, error) {
 	if err != nil {
 		return found, err
 	}
-	know := func(name string) *KnownHow {
-		i := slices.IndexFunc(found.Gauges, func(k KnownHow) bool { return k.Name == name })
-		if i < 0 {
-			found.Gauges = append(found.Gauges, KnownHow{Name: name, Factor: 1})
-			i = len(found.Gauges) - 1
-		}
-		return &found.Gauges[i]
-	}
-	for _, m := range record.Measurements {
-		know(m.Gauge)
-	}
-	for _, one := range calibrations {
-		factor, err := gauge.Calibrate(one.KnownN, one.ReadN)
-		if err != nil {
-			return found, err
-		}
-		k := know(one.Gauge)
-		k.Factor, k.CalibratedAt = factor, &one.At
-	}
-	return found, nil
+	found.Gauges, err = shed.Gauges(found.Traps, calibrations)
+	return found, err
 }
 
-func trapHistory(r reading, c *gin.Context) (any, error) {
-	record, err := r.shedRecord()
+// trapStory is everything that happened to a trap, over all seasons.
+func trapStory(r reading, c *gin.Context) (any, error) {
+	id := c.Param("id")
+	traps, err := r.Traps(r.line.ID)
 	if err != nil {
 		return nil, err
 	}
-	return record.History(c.Param("id"))
+	if !slices.ContainsFunc(traps, func(t line.Trap) bool { return t.ID == id }) {
+		return nil, store.ErrUnknown
+	}
+	noted, err := r.NotedOfTrap(r.line.ID, id)
+	if err != nil {
+		return nil, err
+	}
+	h := shed.History{Record: line.NewRecord(r.now, r.zone, tally.Span{}, noted)}
+	if h.Versions, err = r.TrapVersions(id); err != nil {
+		return nil, err
+	}
+	if h.Checks, err = r.ShedChecks(id); err != nil {
+		return nil, err
+	}
+	if h.Measurements, err = r.Measurements(id); err != nil {
+		return nil, err
+	}
+	return h.Story(id)
 }
 
 func (s *Server) putTrap(c *gin.Context) {
@@ -244,12 +232,11 @@ func trapSays(h shed.Hung) exchange.TrapSays {
 	return says
 }
 
-// RackPreview is what a file of traps would do: the new ones, those it changes, and how many stay as they are.
+// RackPreview is what a file of traps would do, and what of it cannot be taken.
 type RackPreview struct {
-	exchange.TrapFile
-	Adds    []int `json:"adds"` // numbers
-	Changes []int `json:"changes"`
-	Same    int   `json:"same"`
+	shed.Difference
+	Wrong   []exchange.WrongRow `json:"wrong"`
+	Ignored []string            `json:"ignored"`
 }
 
 // previewTraps says what a file would do to the rack; nothing is changed.
@@ -272,21 +259,7 @@ func (s *Server) previewTraps(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	preview := RackPreview{TrapFile: file, Adds: []int{}, Changes: []int{}}
-	preview.Traps = []line.Trap{}
-	for _, t := range file.Traps {
-		switch {
-		case t.ID == "":
-			preview.Adds = append(preview.Adds, t.Number)
-		case slices.ContainsFunc(have, func(x line.Trap) bool { return reflect.DeepEqual(x, t) }):
-			preview.Same++
-			continue
-		default:
-			preview.Changes = append(preview.Changes, t.Number)
-		}
-		preview.Traps = append(preview.Traps, t)
-	}
-	reply(c, preview)
+	reply(c, RackPreview{shed.Compare(have, file.Traps), file.Wrong, file.Ignored})
 }
 
 // TrapsToBring are the traps of a preview that are to be taken in.

@@ -2,12 +2,14 @@ package server
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	"github.com/gin-gonic/gin"
 
 	"oldburrow/core/line"
 	"oldburrow/core/round"
+	"oldburrow/core/tally"
 	"oldburrow/store"
 )
 
@@ -18,6 +20,7 @@ type reading struct {
 	line   line.Line
 	now    time.Time
 	zone   *time.Location
+	read   *line.Record // of the open season, once it was asked for
 }
 
 // read looks at a line in one transaction.
@@ -37,7 +40,7 @@ func (s *Server) read(ctx context.Context, lineID string, look func(reading) err
 
 func (s *Server) readingOf(v store.View, l line.Line) (reading, error) {
 	zone, err := round.Zone(l.Zone)
-	return reading{v, s, l, s.Clock.Now(), zone}, err
+	return reading{v, s, l, s.Clock.Now(), zone, &line.Record{}}, err
 }
 
 // show answers with what a page shows of the line.
@@ -56,23 +59,46 @@ func (s *Server) show(page func(reading, *gin.Context) (any, error)) gin.Handler
 	}
 }
 
-// record is what was done on the line until now, as it counts.
+// season gives the season that a request asks for, by its id: the open one when it asks for none, and none when it asks for all.
+// The span is what belongs to it.
+func (r reading) season(asked string) (line.Season, tally.Span, error) {
+	seasons, err := r.Seasons(r.line.ID)
+	if err != nil || asked == allSeasons {
+		return line.Season{}, tally.Span{}, err
+	}
+	found, ok := seasons.Open()
+	if asked != "" {
+		i := slices.IndexFunc(seasons, func(s line.Season) bool { return s.ID == asked })
+		if i < 0 {
+			return line.Season{}, tally.Span{}, store.ErrUnknown
+		}
+		found, ok = seasons[i], true
+	}
+	if !ok {
+		return line.Season{}, tally.Span{}, nil
+	}
+	return found, seasons.Span(found.ID, r.zone), nil
+}
+
+// allSeasons is how a request asks for all of them.
+const allSeasons = "all"
+
+// record is what was done on the line in the open season until now, as it counts.
 func (r reading) record() (line.Record, error) {
-	sets, err := r.Sets(r.line.ID)
-	if err != nil {
-		return line.Record{}, err
+	if r.read.Now.IsZero() {
+		_, span, err := r.season("")
+		if err != nil {
+			return line.Record{}, err
+		}
+		if *r.read, err = r.recordOf(span); err != nil {
+			return line.Record{}, err
+		}
 	}
-	makes, err := r.Makes(r.line.ID)
-	if err != nil {
-		return line.Record{}, err
-	}
-	pulls, err := r.Pulls(r.line.ID)
-	if err != nil {
-		return line.Record{}, err
-	}
-	visits, err := r.Visits(r.line.ID)
-	if err != nil {
-		return line.Record{}, err
-	}
-	return line.NewRecord(r.now, r.zone, sets, makes, pulls, visits), nil
+	return *r.read, nil
+}
+
+// recordOf is what was done in a span.
+func (r reading) recordOf(span tally.Span) (line.Record, error) {
+	noted, err := r.Noted(r.line.ID, span)
+	return line.NewRecord(r.now, r.zone, span, noted), err
 }

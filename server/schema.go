@@ -23,7 +23,9 @@ type wire struct {
 	About         About             `json:"about"`
 	LineView      LineView          `json:"lineView"`
 	Ground        Ground            `json:"ground"`
-	Book          Book              `json:"book"`
+	Book          BookView          `json:"book"`
+	Season        line.Season       `json:"season"`
+	Stood         []line.Stood      `json:"stood"`
 	Sign          line.Sign         `json:"sign"`
 	Visit         line.Visit        `json:"visit"`
 	Pull          line.Pull         `json:"pull"`
@@ -99,6 +101,14 @@ func wireName(t reflect.Type) string {
 		}
 	case "Event":
 		return "TrapEvent"
+	case "Caught":
+		return "CaughtAnimal"
+	case "Rate":
+		return "RateRow"
+	case "Night":
+		if path.Base(t.PkgPath()) == "book" {
+			return "BookNight"
+		}
 	case "Recipe":
 		if path.Base(t.PkgPath()) == "line" {
 			return "NamedRecipe"

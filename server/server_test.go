@@ -163,8 +163,17 @@ func TestFromSpotToCatch(t *testing.T) {
 	if len(view.Sets) != 1 || view.Sets[0].Set.Number != 1 || !view.Sets[0].Bead.Late || view.Sets[0].Bead.Nights != 2 {
 		t.Fatalf("the string: %+v", view.Sets)
 	}
-	if d := view.Designs[0]; d.SetID == nil || *d.SetID != made.SetID {
-		t.Error("the design does not know its set")
+	// The design says what its make does and is not told again, until it is changed on the bench.
+	var design line.Design
+	x.get(x.of("designs", made.DesignID), &design)
+	if design.SetID == nil || *design.SetID != made.SetID || len(view.Designs) != 0 || view.Sets[0].DesignVersion != design.Version {
+		t.Errorf("the design does not know its set, or is told twice: %+v", view.Designs)
+	}
+	design.Layout.Pan.GaugeN++
+	x.put(x.of("designs", design.ID), design, nil)
+	x.get("/lines/"+x.line, &view)
+	if len(view.Designs) != 1 || view.Designs[0].Layout.Pan.GaugeN != design.Layout.Pan.GaugeN || view.Sets[0].DesignVersion != 0 {
+		t.Errorf("the changed design: %+v", view.Designs)
 	}
 	visit := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Finding: "catch", Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}}}
 	x.put(x.of("visits", visit.ID), visit, nil)
@@ -176,7 +185,7 @@ func TestFromSpotToCatch(t *testing.T) {
 	if got := view.Sets[0].Make; got.ID != remade.ID || got.Follows == nil || *got.Follows != made.ID {
 		t.Errorf("what stands: %+v", got)
 	}
-	var book Book
+	var book BookView
 	x.get("/lines/"+x.line+"/book", &book)
 	if book.Total.Catches != 1 || book.Total.TrapNights != 1 || len(book.Catches) != 1 || book.Catches[0].Number != 1 || book.Total.Rate.Per100 != 100 {
 		t.Errorf("the book: %+v", book)
@@ -210,7 +219,7 @@ func TestRepeatedWritesChangeNothing(t *testing.T) {
 	visit := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Finding: "quiet"}
 	x.put(x.of("visits", visit.ID), visit, nil)
 	x.put(x.of("visits", visit.ID), visit, &visit)
-	var book Book
+	var book BookView
 	x.get("/lines/"+x.line+"/book", &book)
 	if len(book.Sets) != 1 || visit.Finding != "quiet" {
 		t.Errorf("said twice: %+v", book.Sets)
@@ -248,7 +257,7 @@ func TestAnIDStandsForOneThing(t *testing.T) {
 	x.put(x.of("pulls", pull.ID), pull, nil)
 	pull.At = pull.At.Add(time.Minute)
 	taken(x.of("pulls", pull.ID), id(), pull, "this pull")
-	var book Book
+	var book BookView
 	x.get("/lines/"+x.line+"/book", &book)
 	if len(book.Catches) != 1 || book.Catches[0].Species != "coyote" {
 		t.Errorf("the catches: %+v", book.Catches)
@@ -272,10 +281,12 @@ func TestAnotherLinesRecordsCannotBeReached(t *testing.T) {
 	}
 	before := export()
 
+	var design line.Design
+	x.get(x.of("designs", made.DesignID), &design)
 	mine := x.line
 	x.line = id()
 	x.put("/lines/"+x.line, line.Line{Name: "Another", Zone: demo.Zone, LatDeg: 46.8, LonDeg: -105.3}, nil)
-	spot, property, design := g.Spots[0], g.Properties[0], view.Designs[0]
+	spot, property := g.Spots[0], g.Properties[0]
 	own := id()
 	x.put(x.of("properties", own), line.Property{Name: "Mine"}, nil)
 	spot.PropertyID = own
@@ -415,7 +426,7 @@ func TestOddActsAreKept(t *testing.T) {
 	x.clock.at = x.clock.at.AddDate(0, 0, 1)
 	late := line.Visit{MakeID: made.ID, At: x.clock.at, Finding: "catch", Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}}}
 	x.put(x.of("visits", id()), late, nil)
-	var book Book
+	var book BookView
 	x.get("/lines/"+x.line+"/book", &book)
 	why := ""
 	for _, odd := range book.Odd {
@@ -579,5 +590,91 @@ func BenchmarkBringTenThousand(b *testing.B) {
 		}
 		s.Close()
 		b.StartTimer()
+	}
+}
+
+// A season opens with the first act after the last one's end. Pages show the open one, and earlier ones when they are asked for.
+func TestSeasons(t *testing.T) {
+	x := newSite(t)
+	old := x.built()
+	first := x.clock.at
+	x.put(x.of("visits", id()), line.Visit{MakeID: old.ID, At: first, Finding: "catch", Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}}}, nil)
+	sign := line.Sign{SeenAt: first, LatDeg: 46.8, LonDeg: -105.3, What: "tracks", Animal: "coyote", Age: "week", Holds: "well"}
+	x.put(x.of("signs", id()), sign, nil)
+	at := "/lines/" + x.line
+	var b BookView
+	var g Ground
+	var view LineView
+	x.get(at+"/book", &b)
+	if len(b.Seasons) != 1 || b.Season == nil || b.Season.Name != "2026/27" || len(b.Catches) != 1 {
+		t.Fatalf("the first season: %+v", b)
+	}
+	season := *b.Season
+
+	// The next winter: nothing is new until something is done.
+	x.clock.at = first.AddDate(1, 0, 0)
+	x.get(at, &view)
+	if view.Season.ID != season.ID || len(view.Sets) != 1 {
+		t.Errorf("before anything is done: %+v", view.Season)
+	}
+	sign.SeenAt = x.clock.at
+	x.put(x.of("signs", id()), sign, nil)
+	x.get(at+"/book", &b)
+	if len(b.Seasons) != 2 || b.Season.Name != "2027/28" || len(b.Catches) != 0 || b.Total.TrapNights != 0 || len(b.Nights) == 0 {
+		t.Errorf("the second season: %+v", b)
+	}
+	x.get(at, &view)
+	if view.Season.Name != "2027/28" || len(view.Sets) != 1 || view.Sets[0].LastVisit == nil || view.Sets[0].Bead.State != line.Open {
+		t.Errorf("what still stands: %+v", view.Sets)
+	}
+	x.get(at+"/ground", &g)
+	if len(g.Signs) != 1 || g.Season.Name != "2027/28" {
+		t.Errorf("its sign: %+v", g.Signs)
+	}
+	x.get(at+"/book?season="+season.ID, &b)
+	if b.Season.ID != season.ID || len(b.Catches) != 1 {
+		t.Errorf("the first one asked for: %+v", b)
+	}
+	x.get(at+"/ground?season=all", &g)
+	if len(g.Signs) != 2 || g.Season != nil || len(g.Seasons) != 2 {
+		t.Errorf("all sign: %+v", g)
+	}
+	var stood []line.Stood
+	x.get(at+"/spots/"+view.Sets[0].Set.SpotID+"/story", &stood)
+	if len(stood) != 1 || stood[0].Caught != 1 || stood[0].Until != nil {
+		t.Errorf("the spot's story: %+v", stood)
+	}
+
+	// Its name and days are the user's; no two seasons have a day in common.
+	season.Name, season.To = "the long winter", "2027-03-31"
+	x.put(x.of("seasons", season.ID), season, &season)
+	if season.Version != 2 {
+		t.Errorf("%+v", season)
+	}
+	wrong := season
+	wrong.To = "2027-07-01"
+	x.refused("PUT", x.of("seasons", season.ID), id(), wrong, 422, "to")
+	stale := season
+	stale.Version = 1
+	x.refused("PUT", x.of("seasons", season.ID), id(), stale, 409, "")
+	x.refused("GET", at+"/book?season="+id(), "", "", 404, "")
+	mine := x.line
+	x.line = id()
+	x.put("/lines/"+x.line, line.Line{Name: "Another", Zone: demo.Zone, LatDeg: 46.8, LonDeg: -105.3}, nil)
+	x.refused("PUT", x.of("seasons", season.ID), id(), season, 409, "")
+	x.refused("GET", "/lines/"+x.line+"/book?season="+season.ID, "", "", 404, "")
+	x.get("/lines/"+x.line+"/spots/"+view.Sets[0].Set.SpotID+"/story", &stood)
+	if len(stood) != 0 {
+		t.Errorf("another line's spot tells %+v", stood)
+	}
+	x.line = mine
+
+	// An act of long ago belongs to its own time, and one whose clock is years ahead opens nothing.
+	sign.SeenAt = first.AddDate(-3, 0, 0)
+	x.put(x.of("signs", id()), sign, nil)
+	x.put(x.of("visits", id()), line.Visit{MakeID: old.ID, At: first.AddDate(9, 0, 0), Finding: "quiet"}, nil)
+	x.get(at+"/book", &b)
+	if names := b.Seasons[0].Name + " " + b.Seasons[len(b.Seasons)-1].Name; len(b.Seasons) != 3 || names != "2023/24 2027/28" || len(b.Odd) != 1 {
+		t.Errorf("%s, %+v", names, b.Odd)
 	}
 }

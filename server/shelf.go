@@ -10,6 +10,7 @@ import (
 	"oldburrow/core/mix"
 	"oldburrow/core/outlook"
 	"oldburrow/core/shed"
+	"oldburrow/core/weather"
 	"oldburrow/store"
 )
 
@@ -38,7 +39,7 @@ func (h *ColdestHour) c() *float64 {
 }
 
 func shelf(r reading, _ *gin.Context) (any, error) {
-	record, err := r.shedRecord()
+	poured, err := r.Poured(r.line.ID, r.now)
 	if err != nil {
 		return nil, err
 	}
@@ -49,23 +50,21 @@ func shelf(r reading, _ *gin.Context) (any, error) {
 	if found.Coldest, err = r.coldest(); err != nil {
 		return nil, err
 	}
-	found.Lures, found.StandC = record.Shelf(found.Coldest.c()), shed.ColdToStand(found.Coldest.c())
+	found.Lures, found.StandC = shed.Shelf(poured, found.Coldest.c()), shed.ColdToStand(found.Coldest.c())
 	return found, nil
 }
 
 // coldest finds the coldest hour still to come.
 func (r reading) coldest() (*ColdestHour, error) {
-	hours, err := r.Hours(r.line.ID, true)
+	hours, err := r.Hours(r.line.ID, true, r.now)
 	if err != nil {
 		return nil, err
 	}
-	var found *ColdestHour
-	for _, h := range hours {
-		if h.At.After(r.now) && (found == nil || h.TempC < found.TempC) {
-			found = &ColdestHour{h.At, h.TempC}
-		}
+	found := weather.Coldest(hours, r.now)
+	if found == nil {
+		return nil, nil
 	}
-	return found, nil
+	return &ColdestHour{found.At, found.TempC}, nil
 }
 
 func (s *Server) putLure(c *gin.Context) {
@@ -113,7 +112,11 @@ func kit(r reading, c *gin.Context) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	marks, err := r.KitMarks(r.line.ID)
+	season, _, err := r.season("")
+	if err != nil {
+		return nil, err
+	}
+	marks, err := r.KitMarks(r.line.ID, season.From)
 	if err != nil {
 		return nil, err
 	}
@@ -126,11 +129,11 @@ func kit(r reading, c *gin.Context) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	weather, err := outlook.Of(drawn)
+	view, err := outlook.Of(drawn)
 	if err != nil {
 		return nil, err
 	}
-	for _, spot := range weather.Spots {
+	for _, spot := range view.Spots {
 		around.FrostMm = math.Max(around.FrostMm, spot.DepthMm)
 	}
 	return record.KitFor(day, marks, around)

@@ -2,6 +2,7 @@ package server
 
 import (
 	"context"
+	"slices"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -109,7 +110,7 @@ func (r reading) askFrom() (time.Time, error) {
 	if len(rec.Makes) > 0 {
 		from = rec.Makes[0].BuiltAt.Add(-seasonBefore)
 	}
-	hours, err := r.Hours(r.line.ID, false)
+	hours, err := r.Hours(r.line.ID, false, from)
 	if err != nil {
 		return from, err
 	}
@@ -135,6 +136,17 @@ func (s *Server) fetched(lineID string) (*time.Time, bool) {
 	return &at, len(mark) > 20
 }
 
+// weatherFrom is from when on an outlook has to know the weather: frost begins anew each summer, south of the equator each
+// January.
+func (r reading) weatherFrom() time.Time {
+	usual := line.Usual(r.now.Add(-seasonBefore), r.zone, r.line.LatDeg)
+	from, err := time.ParseInLocation(time.DateOnly, usual.From, r.zone)
+	if err != nil {
+		return r.now.Add(-longestAsked)
+	}
+	return from
+}
+
 // outlookLine reads everything that an outlook is drawn from.
 func (r reading) outlookLine() (o outlook.Line, err error) {
 	rec, err := r.record()
@@ -142,18 +154,17 @@ func (r reading) outlookLine() (o outlook.Line, err error) {
 		return o, err
 	}
 	o = outlook.Line{Line: r.line, Now: rec.Now, Zone: rec.Zone}
-	for _, set := range rec.Sets {
-		if made, ok := rec.NewestMake(set.ID); ok && made.PulledAt == nil {
-			o.Standing = append(o.Standing, outlook.Standing{Set: set, Make: made})
-		}
+	for _, made := range rec.Standing() {
+		o.Standing = append(o.Standing, outlook.Standing{Set: rec.Set(made.SetID), Make: made})
 	}
-	id := r.line.ID
+	slices.SortFunc(o.Standing, func(a, b outlook.Standing) int { return a.Set.Number - b.Set.Number })
+	id, from := r.line.ID, r.weatherFrom()
 	for _, read := range []func() error{
 		func() error { o.Spots, err = r.Spots(id); return err },
 		func() error { o.Features, err = r.Features(id); return err },
-		func() error { o.Readings, err = r.Readings(id); return err },
-		func() error { o.Observed, err = r.Hours(id, false); return err },
-		func() error { o.Expected, err = r.Hours(id, true); return err },
+		func() error { o.Readings, err = r.Readings(id, from); return err },
+		func() error { o.Observed, err = r.Hours(id, false, from); return err },
+		func() error { o.Expected, err = r.Hours(id, true, time.Time{}); return err },
 	} {
 		if err := read(); err != nil {
 			return o, err

@@ -236,3 +236,6 @@ func (s *Store) Prune(before time.Time) error {
 	_, err := s.db.Exec(`DELETE FROM mutations WHERE done_at < ?`, before.UTC())
 	return err
 }
+
+// Form says in which form this program keeps a file.
+func Form() string { return fmt.Sprintf("%d-%s", newestMigration(), derivation) }

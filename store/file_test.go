@@ -15,6 +15,7 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"oldburrow/core/line"
+	"oldburrow/core/tally"
 )
 
 // What is no data file of this program is refused in words, and not a byte of it is changed.
@@ -195,7 +196,7 @@ func TestDamage(t *testing.T) {
 
 // One row that cannot be read hides no other, and is told.
 func TestUnreadableRows(t *testing.T) {
-	s := open(t, olderFile(t, 5,
+	s := open(t, olderFile(t, newestMigration(),
 		`INSERT INTO lines VALUES ('L', 'Kettle Fork', 'America/Denver', 46.8, -105.3, 1)`,
 		`INSERT INTO properties (id, line_id, name, permission, version) VALUES ('P', 'L', 'A', '', 1)`,
 		`INSERT INTO spots (id, line_id, property_id, name, lat_deg, lon_deg, travel_bearing_deg, travel_width_mm, soil, wetness, version, met) VALUES
@@ -211,7 +212,7 @@ func TestUnreadableRows(t *testing.T) {
 		if err != nil || len(spots) != 1 || spots[0].ID != "S" {
 			t.Errorf("spots: %+v, %v", spots, err)
 		}
-		signs, err := v.Signs("L")
+		signs, err := v.Signs("L", tally.Span{})
 		if err != nil || len(signs) != 1 || signs[0].ID != "1" {
 			t.Errorf("sign: %+v, %v", signs, err)
 		}
@@ -253,7 +254,7 @@ func TestOldAnswersAreForgotten(t *testing.T) {
 	if err := do(); err != nil {
 		t.Error(err)
 	}
-	if checks, err := (View{q: s.db}).ShedChecks(l.ID); err != nil || len(checks) != 1 {
+	if checks, err := (View{q: s.db}).ShedChecks(trap.ID); err != nil || len(checks) != 1 {
 		t.Errorf("it stands %d times, %v", len(checks), err)
 	}
 }

@@ -8,6 +8,7 @@ import (
 
 	"oldburrow/core/line"
 	"oldburrow/core/refuse"
+	"oldburrow/core/tally"
 )
 
 // Lines lists the lines in the file, by name.
@@ -31,9 +32,13 @@ func (v View) Spots(lineID string) ([]line.Spot, error) {
 	return listed(v, "spots", spotRow.entity, `SELECT * FROM spots WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
 }
 
-// Signs lists the sign of a line that is not deleted, newest first.
-func (v View) Signs(lineID string) ([]line.Sign, error) {
-	return listed(v, "signs", signRow.entity, `SELECT * FROM signs WHERE line_id = ? AND NOT deleted ORDER BY seen_at DESC, id DESC`, lineID)
+// Signs lists the sign of a line that was seen in a span and is not deleted, newest first.
+func (v View) Signs(lineID string, span tally.Span) ([]line.Sign, error) {
+	from, until, lost := bounds(span)
+	return listed(v, "signs", signRow.entity, `
+		SELECT * FROM signs WHERE line_id = ?1 AND seen_at >= ?2 AND seen_at < ?3 AND NOT deleted
+		UNION ALL SELECT * FROM signs WHERE line_id = ?1 AND seen_at < ?4 AND seen_at < ?2 AND NOT deleted
+		ORDER BY seen_at DESC, id DESC`, lineID, from, until, lost)
 }
 
 // Features lists what is drawn on a line's map and not deleted, in the order it was drawn.
@@ -41,9 +46,13 @@ func (v View) Features(lineID string) ([]line.Feature, error) {
 	return listed(v, "features", featureRow.entity, `SELECT * FROM features WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
 }
 
-// Falls lists the snowfalls and rains of a line, newest first.
-func (v View) Falls(lineID string) ([]line.Fall, error) {
-	return all[line.Fall](v, "falls", `SELECT * FROM falls WHERE line_id = ? AND NOT deleted ORDER BY ended DESC`, lineID)
+// Falls lists the snowfalls and rains of a line in a span, newest first.
+func (v View) Falls(lineID string, span tally.Span) ([]line.Fall, error) {
+	from, until, lost := bounds(span)
+	return all[line.Fall](v, "falls", `
+		SELECT * FROM falls WHERE line_id = ?1 AND ended >= ?2 AND ended < ?3 AND NOT deleted
+		UNION ALL SELECT * FROM falls WHERE line_id = ?1 AND ended < ?4 AND ended < ?2 AND NOT deleted
+		ORDER BY ended DESC`, lineID, from, until, lost)
 }
 
 // Photo finds a photo's JPEG.
@@ -86,6 +95,11 @@ func listed[R, T any](v View, table string, entity func(R) (T, error), query str
 	if err != nil {
 		return nil, err
 	}
+	return entities(v, table, entity, rows), nil
+}
+
+// entities unfolds what is nested in rows; one in which it is broken hides no other.
+func entities[R, T any](v View, table string, entity func(R) (T, error), rows []R) []T {
 	found := make([]T, 0, len(rows))
 	for _, row := range rows {
 		x, err := entity(row)
@@ -98,7 +112,7 @@ func listed[R, T any](v View, table string, entity func(R) (T, error), query str
 		}
 		found = append(found, x)
 	}
-	return found, nil
+	return found
 }
 
 // PutLine keeps a new line, or a change to one.
@@ -109,8 +123,14 @@ func (t *Tx) PutLine(x line.Line) (line.Line, error) {
 
 // PutProperty keeps a new property, or a change to one. One that still has spots cannot be deleted.
 func (t *Tx) PutProperty(x line.Property) (line.Property, error) {
-	if err := t.unused(x.Deleted, "spots", "property_id", x.ID, "still has spots: delete or move those first"); err != nil {
-		return x, err
+	if x.Deleted {
+		spots, err := t.users("spots", "property_id", x.ID)
+		if err == nil {
+			err = x.MayDelete(spots)
+		}
+		if err != nil {
+			return x, err
+		}
 	}
 	err := edit(t, "properties", x.LineID, x.ID, &x, func(p *line.Property) *int { return &p.Version })
 	return x, err
@@ -122,12 +142,13 @@ func (t *Tx) PutSpot(x line.Spot) (line.Spot, error) {
 		return x, err
 	}
 	if x.Deleted {
-		var n int
-		if err := t.tx.Get(&n, `SELECT count(*) FROM sets WHERE spot_id = ?`, x.ID); err != nil {
-			return x, err
+		var sets int
+		err := t.tx.Get(&sets, `SELECT count(*) FROM sets WHERE spot_id = ?`, x.ID)
+		if err == nil {
+			err = x.MayDelete(sets)
 		}
-		if n > 0 {
-			return x, refuse.Field("deleted", "cannot be: a set stands or stood here, and its record stays")
+		if err != nil {
+			return x, err
 		}
 	}
 	if x.Met == nil {
@@ -158,8 +179,11 @@ func (t *Tx) PutSign(x line.Sign) (line.Sign, error) {
 	}
 	row := signRow{Sign: x}
 	err := editNested(t, "signs", x.LineID, x.ID, &row, x.Candidates, &row.CandidatesJSON, signRow.entity, func(r *signRow) *int { return &r.Version })
+	if err != nil {
+		return x, err
+	}
 	x.Version = row.Version
-	return x, err
+	return x, t.begins(x.LineID, x.SeenAt)
 }
 
 // PutFeature keeps a new thing on the map, or a change to one.
@@ -211,19 +235,10 @@ func editNested[R, T any](t *Tx, table, lineID, id string, row *R, nested any, i
 	return err
 }
 
-// unused refuses to delete what other rows still refer to.
-func (t *Tx) unused(deleted bool, table, column, id, says string) error {
-	if !deleted {
-		return nil
-	}
-	var n int
-	if err := t.tx.Get(&n, fmt.Sprintf(`SELECT count(*) FROM %s WHERE %s = ? AND NOT deleted`, table, column), id); err != nil {
-		return err
-	}
-	if n > 0 {
-		return refuse.Field("deleted", "%s", says)
-	}
-	return nil
+// users counts the rows of a table that name something and are not deleted.
+func (t *Tx) users(table, column, id string) (n int, err error) {
+	err = t.tx.Get(&n, fmt.Sprintf(`SELECT count(*) FROM %s WHERE %s = ? AND NOT deleted`, table, column), id)
+	return n, err
 }
 
 // belongs refuses a reference to a row that the line does not have, by the name of the field that refers to it.

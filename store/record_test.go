@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"oldburrow/core/line"
+	"oldburrow/core/tally"
 	"oldburrow/core/weather"
 )
 
@@ -59,9 +60,12 @@ func TestVisitsAreActs(t *testing.T) {
 	if err := doing(t, s, func(tx *Tx) error { _, err := tx.UndoVisit(first.ID, visit.ID, noon); return err }); err != nil {
 		t.Error(err)
 	}
-	visits, err := View{q: s.db}.Visits(first.ID)
-	if err != nil || len(visits) != 1 || visits[0].UndoneAt == nil || len(visits[0].Catches) != 1 || visits[0].Catches[0].Species != "coyote" {
-		t.Errorf("%+v, %v", visits, err)
+	undone, err := View{q: s.db}.Visit(first.ID, visit.ID)
+	if err != nil || undone.UndoneAt == nil || len(undone.Catches) != 1 || undone.Catches[0].Species != "coyote" {
+		t.Errorf("%+v, %v", undone, err)
+	}
+	if n, err := (View{q: s.db}).Noted(first.ID, tally.Span{}); err != nil || len(n.Visits) != 0 {
+		t.Errorf("it counts: %+v, %v", n, err)
 	}
 	// A design keeps which set it became, whatever a late save says.
 	design.Version = 1
@@ -89,15 +93,15 @@ func TestWeatherKeepsWhatSomebodySaw(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	hours, err := View{q: s.db}.Hours(first.ID, false)
+	hours, err := View{q: s.db}.Hours(first.ID, false, time.Time{})
 	if err != nil || len(hours) != 3 || hours[0].TempC != -5 || hours[1].TempC != -9 || hours[2].TempC != -7 {
 		t.Errorf("the record: %+v, %v", hours, err)
 	}
-	forecast, err := View{q: s.db}.Hours(first.ID, true)
+	forecast, err := View{q: s.db}.Hours(first.ID, true, time.Time{})
 	if err != nil || len(forecast) != 1 || forecast[0].TempC != -12 {
 		t.Errorf("the forecast: %+v, %v", forecast, err)
 	}
-	if hours, err := (View{q: s.db}).Hours(second.ID, false); err != nil || len(hours) != 0 {
+	if hours, err := (View{q: s.db}).Hours(second.ID, false, time.Time{}); err != nil || len(hours) != 0 {
 		t.Errorf("another line's: %+v, %v", hours, err)
 	}
 	boom := errors.New("boom")
@@ -107,7 +111,7 @@ func TestWeatherKeepsWhatSomebodySaw(t *testing.T) {
 		}
 		return boom
 	})
-	if forecast, _ := (View{q: s.db}).Hours(first.ID, true); !errors.Is(err, boom) || len(forecast) != 1 {
+	if forecast, _ := (View{q: s.db}).Hours(first.ID, true, time.Time{}); !errors.Is(err, boom) || len(forecast) != 1 {
 		t.Errorf("half a change stays: %+v, %v", forecast, err)
 	}
 }

@@ -149,7 +149,7 @@ var things = map[string]string{
 	"photos": "photo", "designs": "design", "makes": "make", "pulls": "pull", "visits": "look", "catches": "catch",
 	"readings": "reading", "traps": "trap", "shed_checks": "shed check", "measurements": "measurement", "calibrations": "calibration",
 	"weather_hours": "hour of weather", "trap_versions": "earlier form of a trap",
-	"lures": "lure", "bottles": "bottle", "levels": "level", "doses": "dose", "recipes": "recipe", "kit_marks": "mark",
+	"lures": "lure", "bottles": "bottle", "levels": "level", "doses": "dose", "recipes": "recipe", "kit_marks": "mark", "seasons": "season",
 }
 
 // find reads a line's row by its id, or gives ErrUnknown. A line is found by itself.

@@ -1,6 +1,7 @@
 package store
 
 import (
+	"cmp"
 	"database/sql"
 	"encoding/json"
 	"errors"
@@ -8,7 +9,9 @@ import (
 	"slices"
 	"time"
 
+	"oldburrow/core/layout"
 	"oldburrow/core/line"
+	"oldburrow/core/refuse"
 )
 
 // The layout of a design or a make is one JSON column.
@@ -19,21 +22,21 @@ type designRow struct {
 
 type makeRow struct {
 	line.Make
-	LayoutJSON string `db:"layout"`
+	LayoutJSON string     `db:"layout"`
+	EndedAt    *time.Time `db:"ended_at"` // by all that is noted, also of what lies ahead
 }
 
-func (r designRow) entity() (line.Design, error) {
-	return r.Design, json.Unmarshal([]byte(r.LayoutJSON), &r.Design.Layout)
+func (r designRow) entity() (d line.Design, err error) {
+	r.Design.Layout, err = layouts.of(r.LayoutJSON)
+	return r.Design, err
 }
 
-func (r makeRow) entity() (line.Make, error) {
-	return r.Make, json.Unmarshal([]byte(r.LayoutJSON), &r.Make.Layout)
+func (r makeRow) entity() (m line.Make, err error) {
+	r.Make.Layout, err = layouts.of(r.LayoutJSON)
+	return r.Make, err
 }
 
-// Sets lists the sets of a line by number.
-func (v View) Sets(lineID string) ([]line.Set, error) {
-	return all[line.Set](v, "sets", `SELECT * FROM sets WHERE line_id = ? ORDER BY number`, lineID)
-}
+var layouts = newDecoded[layout.Layout]()
 
 // Design finds a design of a line.
 func (v View) Design(lineID, id string) (line.Design, error) {
@@ -44,20 +47,23 @@ func (v View) Design(lineID, id string) (line.Design, error) {
 	return row.entity()
 }
 
-// Designs lists the designs of a line in the order they were begun.
-func (v View) Designs(lineID string) ([]line.Design, error) {
-	return listed(v, "designs", designRow.entity, `SELECT * FROM designs WHERE line_id = ? ORDER BY id`, lineID)
-}
-
-// Makes lists the makes of a line in the order they were built, as they were noted: line.Chain says how they followed each
-// other.
-func (v View) Makes(lineID string) ([]line.Make, error) {
-	return listed(v, "makes", makeRow.entity, `SELECT * FROM makes WHERE line_id = ? ORDER BY built_at, id`, lineID)
-}
-
-// Pulls lists the pulls of a line in order of time; those taken back are among them.
-func (v View) Pulls(lineID string) ([]line.Pull, error) {
-	return all[line.Pull](v, "pulls", `SELECT * FROM pulls WHERE line_id = ? ORDER BY at, id`, lineID)
+// Designs lists the designs of a line that are not built yet, and those of some sets, in the order they were begun.
+func (v View) Designs(lineID string, sets []line.Set) ([]line.Design, error) {
+	rows, err := all[designRow](v, "designs", `SELECT * FROM designs WHERE line_id = ? AND set_id IS NULL`, lineID)
+	if err != nil {
+		return nil, err
+	}
+	ids := make([]string, len(sets))
+	for i, set := range sets {
+		ids[i] = set.ID
+	}
+	built, err := among[designRow](v, "designs", `SELECT * FROM designs WHERE set_id IN (?) AND line_id = ?`, ids, lineID)
+	if err != nil {
+		return nil, err
+	}
+	rows = append(rows, built...)
+	slices.SortFunc(rows, func(a, b designRow) int { return cmp.Compare(a.ID, b.ID) })
+	return entities(v, "designs", designRow.entity, rows), nil
 }
 
 // PutDesign keeps a new design, or a change to one, at a spot of its line.
@@ -104,22 +110,50 @@ func (t *Tx) PutMake(x line.Make) (line.Make, error) {
 	if err := insert(t, "makes", row); err != nil {
 		return x, err
 	}
-	_, err = t.tx.Exec(`UPDATE designs SET set_id = ? WHERE id = ? AND line_id = ? AND set_id IS NULL`, x.SetID, x.DesignID, x.LineID)
-	return x, err
+	if _, err := t.tx.Exec(`UPDATE designs SET set_id = ? WHERE id = ? AND line_id = ? AND set_id IS NULL`, x.SetID, x.DesignID, x.LineID); err != nil {
+		return x, err
+	}
+	return x, t.made(x)
+}
+
+// made makes out what follows from a new make.
+func (t *Tx) made(x line.Make) error {
+	if err := t.end(x.SetID); err != nil {
+		return err
+	}
+	if err := t.index(x); err != nil {
+		return err
+	}
+	for _, id := range x.Layout.Attractant.ShelfIDs() {
+		t.pours(x.LineID, id)
+	}
+	return t.begins(x.LineID, x.BuiltAt)
 }
 
 func saidMake(x *line.Make) { x.Step, x.Fire, x.Flags = 0, 0, "" }
 
 // ensureSet makes the set of a make when it is not there yet, with the line's next number.
 func (t *Tx) ensureSet(x line.Make) error {
-	_, err := t.tx.Exec(`
-		INSERT INTO sets (id, line_id, spot_id, number)
-		SELECT ?, d.line_id, d.spot_id, (SELECT coalesce(max(number), 0) + 1 FROM sets WHERE line_id = d.line_id)
-		FROM designs d WHERE d.id = ? ON CONFLICT (id) DO NOTHING`, x.SetID, x.DesignID)
-	if err != nil {
-		return fmt.Errorf("make the set: %w", err)
+	var found line.Set
+	switch err := t.find("sets", x.LineID, x.SetID, &found); {
+	case err == nil:
+		return nil
+	case !errors.Is(err, ErrUnknown):
+		return fmt.Errorf("look for the set: %w", err)
 	}
-	return t.belongs("sets", "setId", x.SetID, x.LineID)
+	var highest int
+	if err := t.tx.Get(&highest, `SELECT coalesce(max(number), 0) FROM sets WHERE line_id = ?`, x.LineID); err != nil {
+		return fmt.Errorf("number the set: %w", err)
+	}
+	design, err := t.Design(x.LineID, x.DesignID)
+	if err != nil {
+		return err
+	}
+	err = insert(t, "sets", line.Set{ID: x.SetID, LineID: x.LineID, SpotID: design.SpotID, Number: line.NextNumber(highest)})
+	if errors.As(err, &Taken{}) {
+		return refuse.Field("setId", "%q is not on this line: choose one that is", x.SetID)
+	}
+	return err
 }
 
 // PutPull records that what stands at a make's set was pulled.
@@ -128,8 +162,22 @@ func (t *Tx) PutPull(x line.Pull) (line.Pull, error) {
 		return x, err
 	}
 	x.At = x.At.UTC()
-	err := act(t, "pulls", x.LineID, x.ID, &x, func(p *line.Pull) { p.UndoneAt = nil })
-	return x, err
+	if err := act(t, "pulls", x.LineID, x.ID, &x, func(p *line.Pull) { p.UndoneAt = nil }); err != nil {
+		return x, err
+	}
+	if err := t.endOf(x.MakeID); err != nil {
+		return x, err
+	}
+	return x, t.begins(x.LineID, x.At)
+}
+
+// endOf is end for the set of a make.
+func (t *Tx) endOf(makeID string) error {
+	var set string
+	if err := t.tx.Get(&set, `SELECT set_id FROM makes WHERE id = ?`, makeID); err != nil {
+		return err
+	}
+	return t.end(set)
 }
 
 // UndoPull takes a pull back: what it ended stands on.
@@ -138,20 +186,8 @@ func (t *Tx) UndoPull(lineID, id string, at time.Time) (line.Pull, error) {
 	if err := t.takeBack("pulls", lineID, id, at); err != nil {
 		return found, err
 	}
-	return found, one(t.tx, &found, `SELECT * FROM pulls WHERE id = ? AND line_id = ?`, id, lineID)
-}
-
-// Standing are the makes of a line that were not pulled or remade.
-func (v View) Standing(lineID string) ([]line.Make, error) {
-	makes, err := v.Makes(lineID)
-	if err != nil {
-		return nil, err
+	if err := one(t.tx, &found, `SELECT * FROM pulls WHERE id = ? AND line_id = ?`, id, lineID); err != nil {
+		return found, err
 	}
-	pulls, err := v.Pulls(lineID)
-	if err != nil {
-		return nil, err
-	}
-	pulls = slices.DeleteFunc(pulls, func(p line.Pull) bool { return p.UndoneAt != nil })
-	chain, _ := line.Chain(makes, pulls)
-	return slices.DeleteFunc(chain, func(m line.Make) bool { return m.PulledAt != nil }), nil
+	return found, t.endOf(found.MakeID)
 }

@@ -1,12 +1,14 @@
 package store
 
 import (
+	"database/sql"
 	"encoding/json"
+	"errors"
 	"time"
 
 	"oldburrow/core/line"
-	"oldburrow/core/refuse"
 	"oldburrow/core/shed"
+	"oldburrow/core/tally"
 )
 
 // What is nested in a thing of the shed is one JSON column each.
@@ -61,20 +63,38 @@ func (v View) Traps(lineID string) ([]line.Trap, error) {
 	return listed(v, "traps", trapRow.entity, `SELECT * FROM traps WHERE line_id = ? AND NOT deleted ORDER BY number`, lineID)
 }
 
-// TrapVersions lists what the traps of a line were from when on, in order of time.
-func (v View) TrapVersions(lineID string) ([]shed.TrapVersion, error) {
-	return listed(v, "trap_versions", versionRow.entity, `
-		SELECT v.at, v.trap FROM trap_versions v JOIN traps t ON t.id = v.trap_id WHERE t.line_id = ? ORDER BY v.at, v.version`, lineID)
+// TrapVersions lists what a trap was from when on, in order of time.
+func (v View) TrapVersions(trapID string) ([]shed.TrapVersion, error) {
+	return listed(v, "trap_versions", versionRow.entity, `SELECT at, trap FROM trap_versions WHERE trap_id = ? ORDER BY at, version`, trapID)
 }
 
-// ShedChecks lists the shed checks of a line's traps in order of time.
-func (v View) ShedChecks(lineID string) ([]line.ShedCheck, error) {
-	return listed(v, "shed_checks", checkRow.entity, `SELECT * FROM shed_checks WHERE line_id = ? ORDER BY at, id`, lineID)
+// ShedChecks lists the shed checks of a trap in order of time.
+func (v View) ShedChecks(trapID string) ([]line.ShedCheck, error) {
+	return listed(v, "shed_checks", checkRow.entity, `SELECT * FROM shed_checks WHERE trap_id = ? ORDER BY at, id`, trapID)
 }
 
-// Measurements lists the measurements of a line's traps in order of time; those taken back are among them.
-func (v View) Measurements(lineID string) ([]line.Measurement, error) {
-	return listed(v, "measurements", measurementRow.entity, `SELECT * FROM measurements WHERE line_id = ? ORDER BY at, id`, lineID)
+// Measurements lists the measurements of a trap in order of time; those taken back are among them.
+func (v View) Measurements(trapID string) ([]line.Measurement, error) {
+	return listed(v, "measurements", measurementRow.entity, `SELECT * FROM measurements WHERE trap_id = ? ORDER BY at, id`, trapID)
+}
+
+var cards = newDecoded[shed.Card]()
+
+// Cards gives the cards of a line's traps, by trap.
+func (v View) Cards(lineID string) (map[string]shed.Card, error) {
+	rows, err := all[struct {
+		TrapID string `db:"trap_id"`
+		Card   string `db:"card"`
+	}](v, "traps", `SELECT trap_id, card FROM trap_cards WHERE line_id = ?`, lineID)
+	found := make(map[string]shed.Card, len(rows))
+	for _, row := range rows {
+		c, err := cards.of(row.Card)
+		if err != nil {
+			return nil, err
+		}
+		found[row.TrapID] = c
+	}
+	return found, err
 }
 
 // Calibrations lists the calibrations of a line's gauges in order of time.
@@ -82,34 +102,17 @@ func (v View) Calibrations(lineID string) ([]line.Calibration, error) {
 	return all[line.Calibration](v, "calibrations", `SELECT * FROM calibrations WHERE line_id = ? ORDER BY at, id`, lineID)
 }
 
-// Lures lists the lures of a line that are not deleted.
-func (v View) Lures(lineID string) ([]line.Lure, error) {
-	return all[line.Lure](v, "lures", `SELECT * FROM lures WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
-}
-
-// Bottles lists the bottles of a line that are not deleted.
-func (v View) Bottles(lineID string) ([]line.Bottle, error) {
-	return all[line.Bottle](v, "bottles", `SELECT * FROM bottles WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
-}
-
-// Levels lists what was seen to be left in bottles, in order of time.
-func (v View) Levels(lineID string) ([]line.Level, error) {
-	return all[line.Level](v, "levels", `SELECT * FROM levels WHERE line_id = ? ORDER BY at, id`, lineID)
-}
-
-// Doses lists the doses used by hand, in order of time.
-func (v View) Doses(lineID string) ([]line.Dose, error) {
-	return all[line.Dose](v, "doses", `SELECT * FROM doses WHERE line_id = ? ORDER BY at, id`, lineID)
-}
-
 // Recipes lists the recipes of a line that are not deleted, by name.
 func (v View) Recipes(lineID string) ([]line.Recipe, error) {
 	return listed(v, "recipes", recipeRow.entity, `SELECT * FROM recipes WHERE line_id = ? AND NOT deleted ORDER BY name, id`, lineID)
 }
 
-// KitMarks lists what was said of the things on a line's lists, in order of time.
-func (v View) KitMarks(lineID string) ([]line.KitMark, error) {
-	return all[line.KitMark](v, "kit_marks", `SELECT * FROM kit_marks WHERE line_id = ? ORDER BY at, id`, lineID)
+// KitMarks lists what was said of the things on a line's lists from a day on ("2026-07-01"), and what the user always takes, in
+// order of time.
+func (v View) KitMarks(lineID, from string) ([]line.KitMark, error) {
+	return all[line.KitMark](v, "kit_marks", `
+		SELECT * FROM kit_marks WHERE line_id = ?1 AND day >= ?2 UNION SELECT * FROM kit_marks WHERE line_id = ?1 AND mark = 'own'
+		ORDER BY at, id`, lineID, from)
 }
 
 // PutTrap keeps a new trap, or a change to one, with what it was before. It refuses a number that another trap of the line
@@ -122,8 +125,8 @@ func (t *Tx) PutTrap(x line.Trap, at time.Time) (line.Trap, error) {
 	if err := t.tx.Get(&n, `SELECT count(*) FROM traps WHERE line_id = ? AND number = ? AND id <> ? AND NOT deleted`, x.LineID, x.Number, x.ID); err != nil {
 		return x, err
 	}
-	if n > 0 && !x.Deleted {
-		return x, refuse.Field("number", "%d is on the rack already: choose another", x.Number)
+	if err := x.MayHaveNumber(n); err != nil {
+		return x, err
 	}
 	if x.Deleted {
 		if err := t.notStanding(x); err != nil {
@@ -140,27 +143,20 @@ func (t *Tx) PutTrap(x line.Trap, at time.Time) (line.Trap, error) {
 	if err != nil {
 		return x, err
 	}
-	_, err = t.tx.Exec(`INSERT INTO trap_versions (trap_id, version, at, trap) VALUES (?, ?, ?, ?)`, x.ID, x.Version, at.UTC(), string(raw))
-	return x, err
+	if _, err := t.tx.Exec(`INSERT INTO trap_versions (trap_id, version, at, trap) VALUES (?, ?, ?, ?)`, x.ID, x.Version, at.UTC(), string(raw)); err != nil {
+		return x, err
+	}
+	return x, t.card(x.LineID, x.ID)
 }
 
 // notStanding refuses a trap that stands in a set.
 func (t *Tx) notStanding(x line.Trap) error {
-	standing, err := t.Standing(x.LineID)
+	noted, err := t.NotedOfTrap(x.LineID, x.ID)
 	if err != nil {
 		return err
 	}
-	for _, m := range standing {
-		if m.Layout.Trap.ID != x.ID {
-			continue
-		}
-		var number int
-		if err := t.tx.Get(&number, `SELECT number FROM sets WHERE id = ?`, m.SetID); err != nil {
-			return err
-		}
-		return refuse.Field("deleted", "cannot be: it stands in set %d; pull that first", number)
-	}
-	return nil
+	r := line.NewRecord(t.now, time.UTC, tally.Span{}, noted)
+	return r.MayDelete(x)
 }
 
 // actNested is act for a row with something nested in it.
@@ -184,7 +180,14 @@ func (t *Tx) PutShedCheck(x line.ShedCheck) (line.ShedCheck, error) {
 	}
 	x.At = x.At.UTC()
 	row := checkRow{ShedCheck: x}
-	return actNested(t, "shed_checks", x.LineID, x.ID, &row, x.Items, &row.ItemsJSON, checkRow.entity, func(r *checkRow) { r.Items = nil })
+	kept, err := actNested(t, "shed_checks", x.LineID, x.ID, &row, x.Items, &row.ItemsJSON, checkRow.entity, func(r *checkRow) { r.Items = nil })
+	if err != nil {
+		return kept, err
+	}
+	if err := t.card(x.LineID, x.TrapID); err != nil {
+		return kept, err
+	}
+	return kept, t.begins(x.LineID, x.At)
 }
 
 // PutMeasurement records a measurement.
@@ -194,7 +197,14 @@ func (t *Tx) PutMeasurement(x line.Measurement) (line.Measurement, error) {
 	}
 	x.At = x.At.UTC()
 	row := measurementRow{Measurement: x}
-	return actNested(t, "measurements", x.LineID, x.ID, &row, x.Presses, &row.PressesJSON, measurementRow.entity, func(r *measurementRow) { r.Presses, r.UndoneAt = nil, nil })
+	kept, err := actNested(t, "measurements", x.LineID, x.ID, &row, x.Presses, &row.PressesJSON, measurementRow.entity, func(r *measurementRow) { r.Presses, r.UndoneAt = nil, nil })
+	if err != nil {
+		return kept, err
+	}
+	if err := t.card(x.LineID, x.TrapID); err != nil {
+		return kept, err
+	}
+	return kept, t.begins(x.LineID, x.At)
 }
 
 // UndoMeasurement takes a measurement back; it stays in the record as taken back.
@@ -204,6 +214,9 @@ func (t *Tx) UndoMeasurement(lineID, id string, at time.Time) (line.Measurement,
 	}
 	var row measurementRow
 	if err := one(t.tx, &row, `SELECT * FROM measurements WHERE id = ? AND line_id = ?`, id, lineID); err != nil {
+		return line.Measurement{}, err
+	}
+	if err := t.card(lineID, row.TrapID); err != nil {
 		return line.Measurement{}, err
 	}
 	return row.entity()
@@ -218,11 +231,20 @@ func (t *Tx) PutCalibration(x line.Calibration) (line.Calibration, error) {
 
 // PutLure keeps a new lure, or a change to one. One that still has bottles cannot be deleted.
 func (t *Tx) PutLure(x line.Lure) (line.Lure, error) {
-	if err := t.unused(x.Deleted, "bottles", "lure_id", x.ID, "still has bottles: put those away first"); err != nil {
+	if x.Deleted {
+		bottles, err := t.users("bottles", "lure_id", x.ID)
+		if err == nil {
+			err = x.MayDelete(bottles)
+		}
+		if err != nil {
+			return x, err
+		}
+	}
+	if err := edit(t, "lures", x.LineID, x.ID, &x, func(l *line.Lure) *int { return &l.Version }); err != nil {
 		return x, err
 	}
-	err := edit(t, "lures", x.LineID, x.ID, &x, func(l *line.Lure) *int { return &l.Version })
-	return x, err
+	t.pours(x.LineID, x.ID)
+	return x, nil
 }
 
 // PutBottle keeps a new bottle, or a change to one.
@@ -234,8 +256,18 @@ func (t *Tx) PutBottle(x line.Bottle) (line.Bottle, error) {
 		opened := x.OpenedAt.UTC()
 		x.OpenedAt = &opened
 	}
-	err := edit(t, "bottles", x.LineID, x.ID, &x, func(b *line.Bottle) *int { return &b.Version })
-	return x, err
+	var before string // the lure that it was a bottle of
+	if err := t.tx.Get(&before, `SELECT lure_id FROM bottles WHERE id = ?`, x.ID); err != nil && !errors.Is(err, sql.ErrNoRows) {
+		return x, err
+	}
+	if err := edit(t, "bottles", x.LineID, x.ID, &x, func(b *line.Bottle) *int { return &b.Version }); err != nil {
+		return x, err
+	}
+	if before != "" {
+		t.pours(x.LineID, before)
+	}
+	t.pours(x.LineID, x.LureID)
+	return x, nil
 }
 
 // PutLevel records what was seen to be left in a bottle.
@@ -244,8 +276,15 @@ func (t *Tx) PutLevel(x line.Level) (line.Level, error) {
 		return x, err
 	}
 	x.At = x.At.UTC()
-	err := act(t, "levels", x.LineID, x.ID, &x, asIs)
-	return x, err
+	if err := act(t, "levels", x.LineID, x.ID, &x, asIs); err != nil {
+		return x, err
+	}
+	var lure string
+	if err := t.tx.Get(&lure, `SELECT lure_id FROM bottles WHERE id = ?`, x.BottleID); err != nil {
+		return x, err
+	}
+	t.pours(x.LineID, lure)
+	return x, nil
 }
 
 // PutDose records doses used by hand.
@@ -259,8 +298,11 @@ func (t *Tx) PutDose(x line.Dose) (line.Dose, error) {
 		}
 	}
 	x.At = x.At.UTC()
-	err := act(t, "doses", x.LineID, x.ID, &x, asIs)
-	return x, err
+	if err := act(t, "doses", x.LineID, x.ID, &x, asIs); err != nil {
+		return x, err
+	}
+	t.pours(x.LineID, x.LureID)
+	return x, t.begins(x.LineID, x.At)
 }
 
 // PutRecipe keeps a new recipe, or a change to one.

@@ -15,6 +15,7 @@ import (
 
 	"oldburrow/core/line"
 	"oldburrow/core/refuse"
+	"oldburrow/core/tally"
 )
 
 var noon = time.Date(2026, 12, 4, 19, 0, 0, 0, time.UTC)
@@ -41,7 +42,7 @@ func field(err error) string {
 func twoLines(t *testing.T) (s *Store, first, second line.Line, trap line.Trap) {
 	t.Helper()
 	s = open(t, filepath.Join(t.TempDir(), "line.db"))
-	first, second = line.Line{ID: id(), Name: "First"}, line.Line{ID: id(), Name: "Second"}
+	first, second = line.Line{ID: id(), Name: "First", Zone: "America/Denver"}, line.Line{ID: id(), Name: "Second", Zone: "America/Denver"}
 	trap = line.NewTrap()
 	trap.ID, trap.LineID, trap.Number, trap.Size = id(), first.ID, 7, "five and a half"
 	err := doing(t, s, func(tx *Tx) (err error) {
@@ -104,19 +105,12 @@ func TestAnOlderFileKeepsItsPulls(t *testing.T) {
 		`INSERT INTO mutations VALUES ('M', '"done"', '2026-11-03 12:00:00+00:00')`,
 	))
 	v := View{q: s.db}
-	makes, err := v.Makes("L")
-	if err != nil || len(makes) != 3 {
-		t.Fatalf("makes: %+v, %v", makes, err)
+	n, err := v.Noted("L", tally.Span{})
+	if err != nil || len(n.Makes) != 3 || len(n.Visits) != 1 || len(n.Pulls) != 1 || n.Pulls[0].MakeID != "B" {
+		t.Fatalf("noted: %+v, %v", n, err)
 	}
-	pulls, err := v.Pulls("L")
-	if err != nil || len(pulls) != 1 || pulls[0].MakeID != "B" {
-		t.Errorf("pulls: %+v, %v", pulls, err)
-	}
-	if standing, err := v.Standing("L"); err != nil || len(standing) != 1 || standing[0].ID != "C" {
-		t.Errorf("what stands: %+v, %v", standing, err)
-	}
-	if visits, err := v.Visits("L"); err != nil || len(visits) != 1 {
-		t.Errorf("looks: %+v, %v", visits, err)
+	if standing := line.NewRecord(noon, time.UTC, tally.Span{}, n).Standing(); len(standing) != 1 || standing[0].ID != "C" {
+		t.Errorf("what stands: %+v", standing)
 	}
 	var broken []struct{ Table string }
 	if err := s.db.Select(&broken, `SELECT "table" FROM pragma_foreign_key_check`); err != nil || len(broken) > 0 {
@@ -148,13 +142,13 @@ func TestAnOlderFileGetsTheShed(t *testing.T) {
 }
 
 func TestTrapsKeepWhatTheyWere(t *testing.T) {
-	s, first, _, trap := twoLines(t)
+	s, _, _, trap := twoLines(t)
 	trap.Size, trap.Spares = "five and a quarter", nil
 	err := doing(t, s, func(tx *Tx) (err error) { trap, err = tx.PutTrap(trap, noon.Add(time.Hour)); return err })
 	if err != nil || trap.Version != 2 {
 		t.Fatalf("%+v, %v", trap, err)
 	}
-	versions, err := View{q: s.db}.TrapVersions(first.ID)
+	versions, err := View{q: s.db}.TrapVersions(trap.ID)
 	if err != nil || len(versions) != 2 || versions[0].Trap.Size != "five and a half" || versions[0].Trap.Spares[0] != "skunk" ||
 		versions[1].Trap.Size != trap.Size || versions[1].Trap.Spares == nil || !versions[1].At.Equal(noon.Add(time.Hour)) {
 		t.Errorf("%+v, %v", versions, err)
@@ -169,7 +163,7 @@ func TestTrapsKeepWhatTheyWere(t *testing.T) {
 	if theirs, ok := conflict.Theirs.(line.Trap); !ok || theirs.Size != trap.Size {
 		t.Errorf("theirs is %+v", conflict.Theirs)
 	}
-	if versions, _ := (View{q: s.db}).TrapVersions(first.ID); len(versions) != 2 {
+	if versions, _ := (View{q: s.db}).TrapVersions(trap.ID); len(versions) != 2 {
 		t.Error("a change that was refused stands in the story")
 	}
 }
@@ -230,7 +224,7 @@ func TestLinesShareNothing(t *testing.T) {
 			t.Errorf("%d traps, %v", len(traps), err)
 		}
 	}
-	if lures, err := (View{q: s.db}).Lures(second.ID); err != nil || len(lures) != 0 {
+	if lures, err := (View{q: s.db}).Poured(second.ID, noon); err != nil || len(lures) != 0 {
 		t.Errorf("the second line's lures: %+v, %v", lures, err)
 	}
 	// The measurement of one line is not taken back from another.
@@ -242,7 +236,7 @@ func TestLinesShareNothing(t *testing.T) {
 	if !errors.Is(err, ErrUnknown) {
 		t.Errorf("taken back from another line: %v", err)
 	}
-	if found, err := (View{q: s.db}).Measurements(first.ID); err != nil || len(found) != 1 || found[0].UndoneAt != nil || len(found[0].Presses) != 3 {
+	if found, err := (View{q: s.db}).Measurements(trap.ID); err != nil || len(found) != 1 || found[0].UndoneAt != nil || len(found[0].Presses) != 3 {
 		t.Errorf("%+v, %v", found, err)
 	}
 }
@@ -256,7 +250,7 @@ func TestKitMarksComeInOrderOfTime(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	marks, err := View{q: s.db}.KitMarks(first.ID)
+	marks, err := View{q: s.db}.KitMarks(first.ID, "")
 	if err != nil || len(marks) != 3 || !marks[2].On || marks[0].On {
 		t.Errorf("%+v, %v", marks, err)
 	}

@@ -19,6 +19,8 @@ import (
 	"github.com/oklog/ulid/v2"
 	"github.com/pressly/goose/v3"
 	_ "modernc.org/sqlite" // the driver, without cgo
+
+	"oldburrow/core/line"
 )
 
 //go:embed migrations/*.sql
@@ -45,12 +47,15 @@ type Store struct {
 	path   string
 	opened os.FileInfo
 	barred atomic.Pointer[error]
+	acts   memory // of what was noted on lines
+	sky    memory // of hours of weather
 }
 
 // View is what the file holds at one moment. What of it cannot be read is noted and left out, and hides nothing else.
 type View struct {
-	q      sqlx.Queryer
-	unread *[]Unreadable
+	q         sqlx.Queryer
+	unread    *[]Unreadable
+	acts, sky *glance // nil for a change under way, which sees what it has changed
 }
 
 // Unreadable is a record that stands in the file and cannot be read, and why.
@@ -70,12 +75,31 @@ func (v View) Unread() []Unreadable {
 
 // Read looks at the file as it stands now; nothing that is written meanwhile is seen.
 func (s *Store) Read(ctx context.Context, look func(View) error) error {
+	acts, sky := s.acts.glance(), s.sky.glance()
 	tx, err := s.db.BeginTxx(ctx, &sql.TxOptions{ReadOnly: true})
 	if err != nil {
 		return fmt.Errorf("begin to read: %w", err)
 	}
 	defer tx.Rollback()
-	return look(View{tx, &[]Unreadable{}})
+	return look(View{asked{ctx, tx}, &[]Unreadable{}, acts, sky})
+}
+
+// asked reads as long as somebody waits for it.
+type asked struct {
+	ctx context.Context
+	tx  *sqlx.Tx
+}
+
+func (a asked) Query(query string, args ...any) (*sql.Rows, error) {
+	return a.tx.QueryContext(a.ctx, query, args...)
+}
+
+func (a asked) Queryx(query string, args ...any) (*sqlx.Rows, error) {
+	return a.tx.QueryxContext(a.ctx, query, args...)
+}
+
+func (a asked) QueryRowx(query string, args ...any) *sqlx.Row {
+	return a.tx.QueryRowxContext(a.ctx, query, args...)
 }
 
 // Open opens a data file, makes it when it is not there, and brings it up to date. A file that is not the program's own, or that
@@ -135,7 +159,7 @@ func (s *Store) prepare() error {
 			return err
 		}
 	}
-	return nil
+	return s.derive()
 }
 
 // Close closes the file.
@@ -200,7 +224,11 @@ func (s *Store) Write(asked Asked, now time.Time, change func(*Tx) (any, error))
 	if !errors.Is(err, ErrUnknown) {
 		return nil, fmt.Errorf("look for the mutation: %w", err)
 	}
-	result, err := change(newTx(tx))
+	t := newTx(tx, now)
+	result, err := change(t)
+	if err == nil {
+		err = t.finish()
+	}
 	if err != nil {
 		return nil, err
 	}
@@ -218,10 +246,19 @@ func (s *Store) Write(asked Asked, now time.Time, change func(*Tx) (any, error))
 		VALUES (:id, :digest, :device_at, :offset_ms, :answer, :done_at)`, row); err != nil {
 		return nil, fmt.Errorf("keep the mutation: %w", err)
 	}
-	if err := tx.Commit(); err != nil {
+	if err := s.commit(t); err != nil {
 		return nil, fmt.Errorf("commit: %w", err)
 	}
 	return answer, nil
+}
+
+// commit writes a change to the disk; what was remembered of the file is forgotten.
+func (s *Store) commit(t *Tx) error {
+	defer s.acts.change()()
+	if t.weather {
+		defer s.sky.change()()
+	}
+	return t.tx.Commit()
 }
 
 // Tx is a change under way. It sees what it has changed.
@@ -230,8 +267,12 @@ type Tx struct {
 	tx         *sqlx.Tx
 	statements map[string]*sqlx.NamedStmt // that write to a table, by their text; they end with the change
 	finds      map[string]*sqlx.Stmt      // likewise those that find a row of a line by its id
+	now        time.Time
+	seasons    map[string]line.Seasons // by line, as far as they were read
+	weather    bool                    // hours were written
+	touched    map[string]string       // lures that something happened to, with their lines
 }
 
-func newTx(tx *sqlx.Tx) *Tx {
-	return &Tx{View{tx, &[]Unreadable{}}, tx, map[string]*sqlx.NamedStmt{}, map[string]*sqlx.Stmt{}}
+func newTx(tx *sqlx.Tx, now time.Time) *Tx {
+	return &Tx{View{q: tx, unread: &[]Unreadable{}}, tx, map[string]*sqlx.NamedStmt{}, map[string]*sqlx.Stmt{}, now, map[string]line.Seasons{}, false, map[string]string{}}
 }

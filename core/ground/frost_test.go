@@ -69,7 +69,7 @@ func TestFrostRefusals(t *testing.T) {
 }
 
 func TestPlane(t *testing.T) {
-	plane := Plane{Middle: Fix{LatDeg: 46.8, LonDeg: -105.3}}
+	plane := PlaneAbout(Fix{LatDeg: 46.8, LonDeg: -105.3})
 	for _, f := range []Fix{{46.8, -105.3}, {46.81, -105.29}, {46.75, -105.4}} {
 		if back := plane.Fix(plane.At(f)); Metres(f, back) > .01 {
 			t.Errorf("%+v came back as %+v", f, back)

@@ -2,23 +2,26 @@ package ground
 
 import "math"
 
-// Plane is the local plane: metres east and north of a middle.
-type Plane struct{ Middle Fix }
+// Plane is the local plane: metres east and north of a middle. EastM and NorthM are metres to a degree of longitude and of latitude.
+type Plane struct {
+	Middle Fix     `json:"middle"`
+	EastM  float64 `json:"eastM"`
+	NorthM float64 `json:"northM"`
+}
+
+// PlaneAbout is the plane about a middle.
+func PlaneAbout(middle Fix) Plane {
+	return Plane{Middle: middle, EastM: MetresPerDegree * math.Cos(middle.LatDeg*math.Pi/180), NorthM: MetresPerDegree}
+}
 
 // At puts a place on the plane.
 func (p Plane) At(f Fix) [2]float64 {
-	return [2]float64{
-		(f.LonDeg - p.Middle.LonDeg) * MetresPerDegree * math.Cos(p.Middle.LatDeg*math.Pi/180),
-		(f.LatDeg - p.Middle.LatDeg) * MetresPerDegree,
-	}
+	return [2]float64{(f.LonDeg - p.Middle.LonDeg) * p.EastM, (f.LatDeg - p.Middle.LatDeg) * p.NorthM}
 }
 
 // Fix is the place of a point of the plane.
 func (p Plane) Fix(at [2]float64) Fix {
-	return Fix{
-		LatDeg: p.Middle.LatDeg + at[1]/MetresPerDegree,
-		LonDeg: p.Middle.LonDeg + at[0]/(MetresPerDegree*math.Cos(p.Middle.LatDeg*math.Pi/180)),
-	}
+	return Fix{LatDeg: p.Middle.LatDeg + at[1]/p.NorthM, LonDeg: p.Middle.LonDeg + at[0]/p.EastM}
 }
 
 // FromWay is how far a point lies from a way of legs.

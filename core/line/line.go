@@ -6,6 +6,7 @@ package line
 import (
 	"fmt"
 	"regexp"
+	"slices"
 	"time"
 
 	"oldburrow/core/animal"
@@ -146,6 +147,28 @@ func FindingKeys() []string {
 	return keys
 }
 
+// Answers are the answers of the round, in the order that it asks.
+func Answers() []string {
+	var answers []string
+	for _, f := range Findings {
+		if !slices.Contains(answers, f.Answer) {
+			answers = append(answers, f.Answer)
+		}
+	}
+	return answers
+}
+
+// FindingsOf lists the keys of the findings that an answer leads to.
+func FindingsOf(answer string) []string {
+	var keys []string
+	for _, f := range Findings {
+		if f.Answer == answer {
+			keys = append(keys, f.Key)
+		}
+	}
+	return keys
+}
+
 // finding gives what a key stands for; an unknown key is a finding that tells nothing.
 func finding(key string) Finding {
 	for _, f := range Findings {
@@ -158,6 +181,9 @@ func finding(key string) Finding {
 
 // WantsRemake tells whether a set that was found so has to be built anew before it works as it should.
 func WantsRemake(key string) bool { return finding(key).Half && key != "taken" }
+
+// IsGone tells whether a look that found so says that the trap is no longer there.
+func IsGone(key string) bool { return key == "gone" || key == "taken" }
 
 // Catch is one animal in one trap.
 type Catch struct {

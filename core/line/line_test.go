@@ -7,6 +7,8 @@ import (
 	"testing"
 	"time"
 
+	"oldburrow/core/tally"
+
 	"oldburrow/core/layout"
 	"oldburrow/core/refuse"
 )
@@ -127,6 +129,7 @@ func TestBeadAndTrapNights(t *testing.T) {
 	for _, c := range []struct {
 		name   string
 		made   Make
+		pulls  []Pull
 		visits []Visit
 		now    time.Time
 		state  string
@@ -134,22 +137,24 @@ func TestBeadAndTrapNights(t *testing.T) {
 		late   bool
 		earned float64
 	}{
-		{"just built", made, nil, day(1, 16), Working, 0, false, 0},
-		{"one night", made, nil, day(2, 6), Working, 1, false, 1},
-		{"a day without a look", made, nil, day(3, 1), Working, 2, true, 2},
-		{"looked at every day", made, []Visit{look(2, "quiet"), look(3, "quiet")}, day(4, 6), Working, 3, false, 3},
-		{"locked one night", made, []Visit{look(2, "quiet"), look(3, "locked")}, day(4, 6), Working, 3, false, 2.5},
-		{"caught, and left so", made, []Visit{look(2, "quiet"), look(4, "catch")}, day(6, 6), Open, 5, true, 2},
-		{"sprung, then seen working", made, []Visit{look(2, "sprung"), look(3, "quiet")}, day(4, 6), Working, 3, false, 2.5},
-		{"pulled", with(made, func(x *Make) { x.PulledAt = &pulled }), []Visit{look(2, "quiet")}, day(9, 6), Down, 3, false, 3},
-		{"a look taken back", made, []Visit{look(2, "quiet"), {MakeID: idA, At: day(3, 7), Finding: "catch", UndoneAt: &undone}}, day(3, 9), Working, 2, false, 2},
-		{"another make's look", made, []Visit{{MakeID: idB, At: day(2, 7), Finding: "catch"}}, day(2, 9), Working, 1, false, 1},
+		{"just built", made, nil, nil, day(1, 16), Working, 0, false, 0},
+		{"one night", made, nil, nil, day(2, 6), Working, 1, false, 1},
+		{"a day without a look", made, nil, nil, day(3, 1), Working, 2, true, 2},
+		{"looked at every day", made, nil, []Visit{look(2, "quiet"), look(3, "quiet")}, day(4, 6), Working, 3, false, 3},
+		{"locked one night", made, nil, []Visit{look(2, "quiet"), look(3, "locked")}, day(4, 6), Working, 3, false, 2.5},
+		{"caught, and left so", made, nil, []Visit{look(2, "quiet"), look(4, "catch")}, day(6, 6), Open, 5, true, 2},
+		{"sprung, then seen working", made, nil, []Visit{look(2, "sprung"), look(3, "quiet")}, day(4, 6), Working, 3, false, 2.5},
+		{"pulled", made, []Pull{{ID: idB, MakeID: idA, At: pulled}}, []Visit{look(2, "quiet")}, day(9, 6), Down, 3, false, 3},
+		{"a look taken back", made, nil, []Visit{look(2, "quiet"), {MakeID: idA, At: day(3, 7), Finding: "catch", UndoneAt: &undone}}, day(3, 9), Working, 2, false, 2},
+		{"another make's look", made, nil, []Visit{{MakeID: idB, At: day(2, 7), Finding: "catch"}}, day(2, 9), Working, 1, false, 1},
 	} {
-		bead := BeadOf(c.made, c.visits, c.now, zone)
+		r := NewRecord(c.now, zone, tally.Span{}, Noted{Makes: []Make{c.made}, Pulls: c.pulls, Visits: c.visits})
+		made := r.Makes[0]
+		bead := r.Bead(made)
 		if bead.State != c.state || bead.Nights != c.stood || bead.Late != c.late {
 			t.Errorf("%s: %+v, want %s, %d nights, late %v", c.name, bead, c.state, c.stood, c.late)
 		}
-		if got := TrapNights(c.made, c.visits, c.now, zone); got != c.earned {
+		if got := r.TrapNights(made); got != c.earned {
 			t.Errorf("%s: earned %g trap-nights, want %g", c.name, got, c.earned)
 		}
 		if (bead.Due == nil) != (c.state == Down) {
@@ -164,13 +169,16 @@ func TestDueTodayWhateverTheClocksDo(t *testing.T) {
 	at := func(d, hour, minute int) time.Time { return time.Date(2026, 11, d, hour, minute, 0, 0, zone) }
 	made := Make{ID: idA, BuiltAt: time.Date(2026, 10, 30, 15, 0, 0, 0, zone)}
 	seen := []Visit{{MakeID: idA, At: time.Date(2026, 10, 31, 7, 0, 0, 0, zone), Finding: "quiet"}}
-	if bead := BeadOf(made, seen, at(1, 0, 10), zone); !bead.Today || bead.Late {
+	beadOf := func(seen []Visit, now time.Time) Bead {
+		return NewRecord(now, zone, tally.Span{}, Noted{Makes: []Make{made}, Visits: seen}).Bead(made)
+	}
+	if bead := beadOf(seen, at(1, 0, 10)); !bead.Today || bead.Late {
 		t.Errorf("ten past midnight: %+v", bead)
 	}
-	if bead := BeadOf(made, append(seen, Visit{MakeID: idA, At: at(1, 0, 20), Finding: "quiet"}), at(1, 23, 30), zone); bead.Today {
+	if bead := beadOf(append(seen, Visit{MakeID: idA, At: at(1, 0, 20), Finding: "quiet"}), at(1, 23, 30)); bead.Today {
 		t.Errorf("seen today: %+v", bead)
 	}
-	if bead := BeadOf(made, seen, at(2, 6, 0), zone); !bead.Today || !bead.Late {
+	if bead := beadOf(seen, at(2, 6, 0)); !bead.Today || !bead.Late {
 		t.Errorf("a day too late: %+v", bead)
 	}
 }

@@ -26,11 +26,14 @@ const (
 	WindShift  = "wind_shift"
 )
 
+// ReadingKinds are what can be read by hand.
+func ReadingKinds() []string { return []string{FrostProbe, SnowDepth, WindShift} }
+
 // Check refuses an unknown kind, a value that cannot be, a probe at no spot, and a time after now.
 func (x Reading) Check(now time.Time) error {
 	var p refuse.Problems
 	checkID(&p, "id", x.ID)
-	p.OneOf("kind", x.Kind, []string{FrostProbe, SnowDepth, WindShift})
+	p.OneOf("kind", x.Kind, ReadingKinds())
 	switch x.Kind {
 	case FrostProbe:
 		p.Within("value", x.Value, 0, 3000, " mm")

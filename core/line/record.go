@@ -2,17 +2,19 @@ package line
 
 import (
 	"cmp"
+	"maps"
 	"slices"
 	"time"
 
 	"oldburrow/core/refuse"
+	"oldburrow/core/tally"
 )
 
 // Ahead is how far the time of an act may lie ahead of the program's clock: two clocks never agree to the minute.
 const Ahead = 10 * time.Minute
 
-// earliest is the oldest time that an act can be believed: what says to be older comes from a clock that had lost its time.
-var earliest = time.Date(2000, 1, 1, 0, 0, 0, 0, time.UTC)
+// Earliest is the oldest time that an act can be believed: what says to be older comes from a clock that had lost its time.
+var Earliest = time.Date(2000, 1, 1, 0, 0, 0, 0, time.UTC)
 
 // Pull is somebody's pulling of what stood at a set. It ends the make that stood there then.
 type Pull struct {
@@ -23,15 +25,33 @@ type Pull struct {
 	UndoneAt *time.Time `json:"undoneAt" db:"undone_at" jsonschema:"nullable"`
 }
 
-// Record is what was done on a line until now, as it counts: the makes in the order in which they were built, each with the
-// one that it remade and when it ended, and the looks at them in order. What cannot have been so is in Odd and nowhere else.
+// Noted is what was noted of a line, or of a span of it, in whatever order it arrived. Others are makes,
+// by id, that stood in another span and are not among Makes: acts may name them all the same. Ends are when makes ended after it.
+type Noted struct {
+	Sets   []Set
+	Makes  []Make
+	Pulls  []Pull
+	Visits []Visit
+	Others map[string]Make
+	Ends   map[string]time.Time
+}
+
+// Record is what was done on a line until now, as it counts, in a span of time: the makes in the order in which they were built,
+// each with the one that it remade and when it ended, and the looks at them in order. What stood when the span began is among
+// them, with the looks at it from before. What cannot have been so is in Odd and nowhere else.
 type Record struct {
 	Now    time.Time
 	Zone   *time.Location
+	Span   tally.Span
 	Sets   []Set
 	Makes  []Make
 	Visits []Visit
 	Odd    []Odd
+
+	sets   map[string]Set
+	atSet  map[string][]int // makes, by set
+	withID map[string][]int // likewise by trap
+	looks  map[string][]Visit
 }
 
 // Odd is an act that is kept but has no effect on nights, dues and what stands, and why. Finding and Catches are a look's.
@@ -61,70 +81,92 @@ const (
 	WhyAfter  = "after"  // the make had been pulled or remade by then
 )
 
-// NewRecord puts together what was noted of a line, in whatever order it arrived.
-func NewRecord(now time.Time, zone *time.Location, sets []Set, makes []Make, pulls []Pull, visits []Visit) Record {
-	r := Record{Now: now, Zone: zone, Sets: sets, Odd: []Odd{}}
+// NewRecord puts together what was noted.
+func NewRecord(now time.Time, zone *time.Location, span tally.Span, n Noted) Record {
+	r := Record{Now: now, Zone: zone, Span: span, Sets: n.Sets, Odd: []Odd{}, sets: map[string]Set{}}
+	for _, set := range n.Sets {
+		r.sets[set.ID] = set
+	}
 	var counted []Make
 	setOf := map[string]string{} // by make
-	for _, m := range makes {
+	for id, m := range n.Others {
+		setOf[id] = m.SetID
+	}
+	for _, m := range n.Makes {
 		setOf[m.ID] = m.SetID
-		if why := oddTime(m.BuiltAt, now); why != "" {
+		if why := OddTime(m.BuiltAt, now); why != "" {
 			r.odd(Odd{Kind: OddMake, ID: m.ID, SetID: m.SetID, At: m.BuiltAt, Why: why})
 			continue
 		}
 		counted = append(counted, m)
 	}
 	var believed []Pull
-	for _, p := range pulls {
+	for _, p := range n.Pulls {
 		if p.UndoneAt != nil {
 			continue
 		}
-		if why := oddTime(p.At, now); why != "" {
+		if why := OddTime(p.At, now); why != "" {
 			r.odd(Odd{Kind: OddPull, ID: p.ID, SetID: setOf[p.MakeID], At: p.At, Why: why})
 			continue
 		}
 		believed = append(believed, p)
 	}
+	for id, at := range n.Ends {
+		if OddTime(at, now) == "" {
+			believed = append(believed, Pull{MakeID: id, At: at})
+		}
+	}
 	var idle map[string]string
-	r.Makes, idle = Chain(counted, believed)
+	others := maps.Clone(n.Others)
+	maps.DeleteFunc(others, func(_ string, m Make) bool { return OddTime(m.BuiltAt, now) != "" })
+	r.Makes, idle = Chain(counted, believed, others)
 	for _, p := range believed {
 		if why := idle[p.ID]; why != "" {
 			r.odd(Odd{Kind: OddPull, ID: p.ID, SetID: setOf[p.MakeID], At: p.At, Why: why})
 		}
 	}
-	r.look(visits, setOf)
+	r.group()
+	r.look(n.Visits, setOf, others)
 	slices.SortStableFunc(r.Odd, func(a, b Odd) int { return cmp.Or(b.At.Compare(a.At), cmp.Compare(a.ID, b.ID)) })
 	return r
 }
 
-func (r *Record) odd(x Odd) {
-	for _, set := range r.Sets {
-		if set.ID == x.SetID {
-			x.Number = set.Number
+// group lets makes be found by their set and by their trap.
+func (r *Record) group() {
+	r.atSet, r.withID = map[string][]int{}, map[string][]int{}
+	for i, m := range r.Makes {
+		r.atSet[m.SetID] = append(r.atSet[m.SetID], i)
+		if id := m.Layout.Trap.ID; id != "" {
+			r.withID[id] = append(r.withID[id], i)
 		}
 	}
+}
+
+func (r *Record) odd(x Odd) {
+	x.Number = r.sets[x.SetID].Number
 	r.Odd = append(r.Odd, x)
 }
 
 // look takes the visits that were made while their make stood.
-func (r *Record) look(visits []Visit, setOf map[string]string) {
-	standing := map[string]Make{}
-	for _, m := range r.Makes {
-		standing[m.ID] = m
+func (r *Record) look(visits []Visit, setOf map[string]string, others map[string]Make) {
+	standing := map[string]*Make{}
+	for i := range r.Makes {
+		standing[r.Makes[i].ID] = &r.Makes[i]
 	}
-	r.Visits = []Visit{}
+	r.Visits, r.looks = []Visit{}, map[string][]Visit{}
 	for _, v := range visits {
 		if v.UndoneAt != nil {
 			continue
 		}
-		why := oddTime(v.At, r.Now)
+		why := OddTime(v.At, r.Now)
 		m, ok := standing[v.MakeID]
+		other, elsewhere := others[v.MakeID]
 		switch {
 		case why != "":
+		case elsewhere && !v.At.Before(other.BuiltAt), ok && m.PulledAt != nil && v.At.After(*m.PulledAt):
+			why = WhyAfter
 		case !ok || v.At.Before(m.BuiltAt):
 			why = WhyBefore
-		case m.PulledAt != nil && v.At.After(*m.PulledAt):
-			why = WhyAfter
 		default:
 			r.Visits = append(r.Visits, v)
 			continue
@@ -132,32 +174,97 @@ func (r *Record) look(visits []Visit, setOf map[string]string) {
 		r.odd(Odd{Kind: OddVisit, ID: v.ID, SetID: setOf[v.MakeID], At: v.At, Why: why, Finding: v.Finding, Catches: v.Catches})
 	}
 	slices.SortFunc(r.Visits, func(a, b Visit) int { return cmp.Or(a.At.Compare(b.At), cmp.Compare(a.ID, b.ID)) })
+	for _, v := range r.Visits {
+		r.looks[v.MakeID] = append(r.looks[v.MakeID], v)
+	}
 }
 
-func oddTime(at, now time.Time) string {
+// OddTime says why an act at a time cannot be believed now; blank where it can.
+func OddTime(at, now time.Time) string {
 	switch {
 	case at.After(now.Add(Ahead)):
 		return WhyAhead
-	case at.Before(earliest):
+	case at.Before(Earliest):
 		return WhyFarOff
 	}
 	return ""
 }
 
+// Set finds a set by its id; the zero one where the record tells nothing of it.
+func (r Record) Set(id string) Set { return r.sets[id] }
+
+// At lists the makes at a set, in order.
+func (r Record) At(setID string) []Make { return r.pick(r.atSet[setID]) }
+
+// With lists the makes that a trap was in, in order.
+func (r Record) With(trapID string) []Make { return r.pick(r.withID[trapID]) }
+
+func (r Record) pick(at []int) []Make {
+	found := make([]Make, len(at))
+	for i, k := range at {
+		found[i] = r.Makes[k]
+	}
+	return found
+}
+
 // NewestMake is the last make that was built at a set.
-func (r Record) NewestMake(setID string) (Make, bool) {
-	for i := len(r.Makes) - 1; i >= 0; i-- {
-		if r.Makes[i].SetID == setID {
-			return r.Makes[i], true
+func (r Record) NewestMake(setID string) (Make, bool) { return r.last(r.atSet[setID]) }
+
+// LastWith is the last make that a trap was built into: a trap is in one place only, and what was built last says where.
+func (r Record) LastWith(trapID string) (Make, bool) { return r.last(r.withID[trapID]) }
+
+func (r Record) last(at []int) (Make, bool) {
+	if len(at) == 0 {
+		return Make{}, false
+	}
+	return r.Makes[at[len(at)-1]], true
+}
+
+// Standing lists the makes that were neither pulled nor remade, in the order in which they were built.
+func (r Record) Standing() []Make {
+	var found []Make
+	for _, m := range r.Makes {
+		if m.PulledAt == nil {
+			found = append(found, m)
 		}
 	}
-	return Make{}, false
+	return found
+}
+
+// Looks lists the looks at a make that count, in order.
+func (r Record) Looks(makeID string) []Visit { return r.looks[makeID] }
+
+// LastLook is the last of them; nil while nobody has looked.
+func (r Record) LastLook(makeID string) *Visit {
+	looks := r.looks[makeID]
+	if len(looks) == 0 {
+		return nil
+	}
+	return &looks[len(looks)-1]
+}
+
+// Bead tells how a make stands now.
+func (r Record) Bead(m Make) Bead { return beadOf(m, r.looks[m.ID], r.Now, r.Zone) }
+
+// TrapNights is what a make's trap earned in the span, until now, until it was pulled, or until the last look found that it works
+// no more.
+func (r Record) TrapNights(m Make) float64 {
+	return trapNights(m, r.looks[m.ID], r.Span, r.Now, r.Zone)
+}
+
+// MayDelete refuses to delete a trap that stands in a set.
+func (r Record) MayDelete(x Trap) error {
+	if made, ok := r.LastWith(x.ID); ok && made.PulledAt == nil {
+		return refuse.Field("deleted", "cannot be: it stands in set %d; pull that first", r.Set(made.SetID).Number)
+	}
+	return nil
 }
 
 // Chain orders makes as they were built. At each set a make ends when the next one is built over it, or before that when it
-// was pulled: a pull ends what stands at its set at its time. idle gives, by the id of a pull, why it ended nothing: it lies
-// before the building of the make that it names, or nothing stood there any more. Neither hangs on the order of what is given.
-func Chain(makes []Make, pulls []Pull) (chain []Make, idle map[string]string) {
+// was pulled: a pull ends what stands at its set at its time. others are makes that pulls may name and that are not among these.
+// idle gives, by the id of a pull, why it ended nothing: it lies before the building of the make that it names, or
+// nothing stood there any more. Neither hangs on the order of what is given.
+func Chain(makes []Make, pulls []Pull, others map[string]Make) (chain []Make, idle map[string]string) {
 	chain = slices.Clone(makes)
 	slices.SortFunc(chain, func(a, b Make) int { return cmp.Or(a.BuiltAt.Compare(b.BuiltAt), cmp.Compare(a.ID, b.ID)) })
 	atSet, named := map[string][]int{}, map[string]int{}
@@ -179,16 +286,22 @@ func Chain(makes []Make, pulls []Pull) (chain []Make, idle map[string]string) {
 	pulled := map[int]bool{}
 	for _, p := range pulls {
 		i, ok := named[p.MakeID]
-		if !ok || p.At.Before(chain[i].BuiltAt) {
+		made, elsewhere := others[p.MakeID]
+		if ok {
+			made = chain[i]
+		} else {
+			i = -1
+		}
+		if !ok && !elsewhere || p.At.Before(made.BuiltAt) {
 			idle[p.ID] = WhyBefore
 			continue
 		}
-		for _, later := range atSet[chain[i].SetID] {
+		for _, later := range atSet[made.SetID] {
 			if !chain[later].BuiltAt.After(p.At) {
 				i = later
 			}
 		}
-		if pulled[i] {
+		if i < 0 || pulled[i] {
 			idle[p.ID] = WhyAfter
 			continue
 		}

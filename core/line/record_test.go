@@ -7,6 +7,8 @@ import (
 	"slices"
 	"testing"
 	"time"
+
+	"oldburrow/core/tally"
 )
 
 // noted is what several people's devices noted of a few sets, in some order of arrival.
@@ -47,7 +49,7 @@ func (n noted) shuffled(rng *rand.Rand) noted {
 
 func (n noted) record() Record {
 	sets := []Set{{ID: "set0", Number: 1}, {ID: "set1", Number: 2}, {ID: "set2", Number: 3}}
-	return NewRecord(day(22, 6), day(1, 0).Location(), sets, n.makes, n.pulls, n.visits)
+	return NewRecord(day(22, 6), day(1, 0).Location(), tally.Span{}, Noted{Sets: sets, Makes: n.makes, Pulls: n.pulls, Visits: n.visits})
 }
 
 // Any order of arrival gives the same record.
@@ -143,12 +145,12 @@ func TestWhatArrivesLate(t *testing.T) {
 		if !ok {
 			t.Fatalf("%s: nothing was built", c.name)
 		}
-		if bead := BeadOf(newest, r.Visits, r.Now, r.Zone); bead.State != c.state {
+		if bead := r.Bead(newest); bead.State != c.state {
 			t.Errorf("%s: it is %s, want %s", c.name, bead.State, c.state)
 		}
 		earns := 0.0
 		for _, m := range r.Makes {
-			earns += TrapNights(m, r.Visits, r.Now, r.Zone)
+			earns += r.TrapNights(m)
 		}
 		odd := ""
 		for _, x := range r.Odd {

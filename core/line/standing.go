@@ -1,7 +1,6 @@
 package line
 
 import (
-	"slices"
 	"time"
 
 	"oldburrow/core/round"
@@ -26,11 +25,11 @@ type Bead struct {
 	Today  bool       `json:"today"` // late, or due before the local day is over
 }
 
-// BeadOf tells how a make stands at a time, by the looks at it in order. Without a rule card the habit is a look every
+// beadOf tells how a make stands at a time, by the looks at it in order. Without a rule card the habit is a look every
 // calendar day.
-func BeadOf(m Make, visits []Visit, now time.Time, zone *time.Location) Bead {
+func beadOf(m Make, looks []Visit, now time.Time, zone *time.Location) Bead {
 	bead := Bead{State: Working, Last: m.BuiltAt}
-	for _, v := range Looks(m, visits) {
+	for _, v := range looks {
 		bead.Last, bead.State = v.At, Working
 		if finding(v.Finding).Ends {
 			bead.State = Open
@@ -47,32 +46,19 @@ func BeadOf(m Make, visits []Visit, now time.Time, zone *time.Location) Bead {
 	return bead
 }
 
-// TrapNights is what a make's trap earned until now, until it was pulled, or until the last look found that it works no more.
-func TrapNights(m Make, visits []Visit, now time.Time, zone *time.Location) float64 {
+func trapNights(m Make, visits []Visit, span tally.Span, now time.Time, zone *time.Location) float64 {
 	until := now
 	if m.PulledAt != nil {
 		until = *m.PulledAt
 	}
 	var looks []tally.Look
 	ends := false
-	for _, v := range Looks(m, visits) {
+	for _, v := range visits {
 		found := finding(v.Finding)
 		looks, ends = append(looks, tally.Look{At: v.At, Half: found.Half}), found.Ends
 	}
 	if ends {
 		until = looks[len(looks)-1].At
 	}
-	return tally.TrapNights(m.BuiltAt, until, looks, zone)
-}
-
-// Looks are the visits to a make that were not taken back, in order of time.
-func Looks(m Make, visits []Visit) []Visit {
-	var kept []Visit
-	for _, v := range visits {
-		if v.MakeID == m.ID && v.UndoneAt == nil {
-			kept = append(kept, v)
-		}
-	}
-	slices.SortStableFunc(kept, func(a, b Visit) int { return a.At.Compare(b.At) })
-	return kept
+	return tally.TrapNights(m.BuiltAt, until, looks, span, zone)
 }

@@ -49,8 +49,19 @@ func Jaws() []string { return []string{"square", "offset", "laminated", "padded"
 // Aways are the reasons why a trap is neither on the rack nor in a set.
 func Aways() []string { return []string{"", "lent", "mending", "lost", "worn_out"} }
 
+// TypesWithJaws are the devices that close jaws.
+func TypesWithJaws() []string { return []string{"coil_spring", "long_spring"} }
+
 // HasJaws tells whether a type of device closes jaws.
-func HasJaws(kind string) bool { return kind == "coil_spring" || kind == "long_spring" }
+func HasJaws(kind string) bool { return slices.Contains(TypesWithJaws(), kind) }
+
+// JawsOf are the kinds of jaw that a type of device can have.
+func JawsOf(kind string) []string {
+	if !HasJaws(kind) {
+		return []string{"none"}
+	}
+	return slices.DeleteFunc(Jaws(), func(jaw string) bool { return jaw == "none" })
+}
 
 // NewTrap is a trap as a form begins with it: the trade's middling size for a coyote.
 func NewTrap() Trap {

@@ -151,8 +151,9 @@ func (w *sky) view() (Outlook, error) {
 	if v.Tonight != nil {
 		v.TonightBy = weather.Rose([]weather.Night{*v.Tonight})
 	}
+	days := weather.EveryDay(weather.Days(w.hours, w.Zone))
 	for _, spot := range w.Spots {
-		v.Spots = append(v.Spots, w.frost(spot))
+		v.Spots = append(v.Spots, w.frost(spot, days))
 	}
 	v.Sets = w.sets(v, past)
 	return v, nil
@@ -226,11 +227,11 @@ func (f *freezing) depthMm() float64 {
 }
 
 // frost computes the frost at a spot day by day; a probe corrects what comes after it.
-func (w *sky) frost(spot line.Spot) Spot {
+func (w *sky) frost(spot line.Spot, days []weather.Day) Spot {
 	out := Spot{SpotID: spot.ID, Mornings: []Morning{}}
 	f := freezing{spot: spot, known: true, scale: 1}
 	today := w.Now.In(w.Zone).Format(time.DateOnly)
-	for _, d := range weather.EveryDay(weather.Days(w.hours, w.Zone)) {
+	for _, d := range days {
 		// The depth on a morning is that after the day before.
 		for _, r := range w.Readings {
 			if r.Kind == line.FrostProbe && *r.SpotID == spot.ID && r.At.In(w.Zone).Format(time.DateOnly) == d.Date {
@@ -293,7 +294,7 @@ func (w *sky) sets(v Outlook, past []weather.Night) []Set {
 }
 
 func (w *sky) plane() ground.Plane {
-	return ground.Plane{Middle: ground.Fix{LatDeg: w.Line.Line.LatDeg, LonDeg: w.Line.Line.LonDeg}}
+	return ground.PlaneAbout(ground.Fix{LatDeg: w.Line.Line.LatDeg, LonDeg: w.Line.Line.LonDeg})
 }
 
 // travelAt is the travel way drawn nearest to a spot, or a straight one along the spot's bearing, a step in front of a set

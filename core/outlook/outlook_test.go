@@ -14,7 +14,7 @@ import (
 var (
 	denver, _ = time.LoadLocation("America/Denver")
 	morning   = time.Date(2026, 12, 4, 5, 50, 0, 0, denver)
-	middle    = ground.Plane{Middle: ground.Fix{LatDeg: 46.8, LonDeg: -105.3}}
+	middle    = ground.PlaneAbout(ground.Fix{LatDeg: 46.8, LonDeg: -105.3})
 )
 
 func spotAt(id string, east, north float64) line.Spot {

@@ -3,6 +3,7 @@ package round
 
 import (
 	"math"
+	"sync"
 	"time"
 	_ "time/tzdata" // the rules of every zone, on machines that have none
 
@@ -58,12 +59,19 @@ func Zone(name string) (*time.Location, error) {
 	if name == "" || name == "Local" {
 		return nil, refuse.Field("zone", "is missing: name a time zone such as America/Denver")
 	}
+	if zone, ok := zones.Load(name); ok {
+		return zone.(*time.Location), nil
+	}
 	zone, err := time.LoadLocation(name)
 	if err != nil {
 		return nil, refuse.Field("zone", "%q is not a time zone: name one such as America/Denver", name)
 	}
+	zones.Store(name, zone)
 	return zone, nil
 }
+
+// zones are those that were found before: finding one reads the whole of its history.
+var zones sync.Map
 
 // NextDay is when a look every calendar day is next due: the local midnight that ends the day after the last look.
 func NextDay(last time.Time, zone *time.Location) time.Time {

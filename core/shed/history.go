@@ -49,113 +49,73 @@ type Event struct {
 	Finding     string            `json:"finding,omitempty"`
 }
 
-// History tells everything that happened to a trap, the newest first: every change, check and measurement, where it has been
+// History is everything that was noted of a trap, over all seasons: its versions, checks and measurements in order of time, and
+// what was done at the sets that it was in.
+type History struct {
+	Record       line.Record
+	Versions     []TrapVersion
+	Checks       []line.ShedCheck
+	Measurements []line.Measurement
+}
+
+// Story tells everything that happened to a trap, the newest first: every change, check and measurement, where it has been
 // and what was found there.
-func (r Record) History(trapID string) ([]Event, error) {
+func (h History) Story(trapID string) ([]Event, error) {
 	events := []Event{}
-	var before *line.Trap
-	for _, v := range r.TrapVersions {
-		if v.Trap.ID != trapID {
+	for i, v := range h.Versions {
+		if i == 0 {
+			events = append(events, Event{At: v.At, Kind: Added})
 			continue
 		}
-		if before == nil {
-			events = append(events, Event{At: v.At, Kind: Added})
-		} else if changes, err := changes(*before, v.Trap); err != nil {
+		changes, err := changes(h.Versions[i-1].Trap, v.Trap)
+		if err != nil {
 			return nil, err
-		} else if len(changes) > 0 {
+		}
+		if len(changes) > 0 {
 			events = append(events, Event{At: v.At, Kind: Changed, Changes: changes})
 		}
-		before = &v.Trap
 	}
-	for _, check := range r.Checks {
-		if check.TrapID == trapID {
-			events = append(events, Event{At: check.At, Kind: Checked, Check: &check})
-		}
+	for _, check := range h.Checks {
+		events = append(events, Event{At: check.At, Kind: Checked, Check: &check})
 	}
-	for _, m := range r.Measurements {
-		if m.TrapID != trapID {
-			continue
-		}
+	for _, m := range h.Measurements {
 		came, err := gauge.Measure(m.Presses, m.Factor)
 		if err != nil {
 			return nil, err
 		}
 		events = append(events, Event{At: m.At, Kind: Measured, Measurement: &m, MeanN: came.MeanN})
 	}
-	events = append(events, r.stays(trapID)...)
+	events = append(events, stays(h.Record, trapID)...)
 	slices.SortStableFunc(events, func(a, b Event) int { return b.At.Compare(a.At) })
 	return events, nil
 }
 
 // stays are the sets that a trap was in. Being remade in the same set is one stay.
-func (r Record) stays(trapID string) []Event {
-	spots := map[string]line.Set{}
-	for _, set := range r.Sets {
-		spots[set.ID] = set
-	}
+func stays(r line.Record, trapID string) []Event {
 	var events []Event
-	for i, made := range r.Makes {
-		if made.Layout.Trap.ID != trapID {
-			continue
-		}
-		at := Event{SetID: made.SetID, Number: spots[made.SetID].Number, SpotID: spots[made.SetID].SpotID}
+	makes := r.With(trapID)
+	for i, made := range makes {
+		set := r.Set(made.SetID)
+		at := Event{SetID: set.ID, Number: set.Number, SpotID: set.SpotID}
 		add := func(when time.Time, kind, finding string) {
 			at.At, at.Kind, at.Finding = when, kind, finding
 			events = append(events, at)
 		}
-		if !r.stayed(made, r.Makes[:i]) {
+		if !slices.ContainsFunc(makes[:i], func(before line.Make) bool { return stayed(made, before) }) {
 			add(made.BuiltAt, Built, "")
 		}
-		for _, look := range line.Looks(made, r.Visits) {
+		for _, look := range r.Looks(made.ID) {
 			if look.Finding != "quiet" {
 				add(look.At, Found, look.Finding)
 			}
 		}
-		remade := slices.ContainsFunc(r.Makes[i+1:], func(next line.Make) bool { return r.stayed(next, []line.Make{made}) })
+		remade := slices.ContainsFunc(makes[i+1:], func(next line.Make) bool { return stayed(next, made) })
 		if made.PulledAt != nil && !remade {
 			add(*made.PulledAt, Pulled, "")
 		}
 	}
 	return events
 }
-
-// stayed tells whether a make is a remake, with the same trap, of one among those before.
-func (r Record) stayed(made line.Make, before []line.Make) bool {
-	return made.Follows != nil && slices.ContainsFunc(before, func(m line.Make) bool {
-		return m.ID == *made.Follows && m.Layout.Trap.ID == made.Layout.Trap.ID
-	})
-}
-
-// hardwareChanged tells whether the version at an index changed anything that the pan's tension hangs on.
-func (r Record) hardwareChanged(i int) bool {
-	after := r.TrapVersions[i].Trap
-	for k := i - 1; k >= 0; k-- {
-		if before := r.TrapVersions[k].Trap; before.ID == after.ID {
-			return before.Type != after.Type || before.Jaw != after.Jaw || before.JawSpreadMm != after.JawSpreadMm ||
-				before.PanDiameterMm != after.PanDiameterMm
-		}
-	}
-	return false
-}
-
-// mended tells whether something that the pan's tension hangs on was found broken, and sound again after a time.
-func (r Record) mended(trapID string, after time.Time) bool {
-	broken := map[string]bool{}
-	for _, check := range r.Checks {
-		if check.TrapID != trapID {
-			continue
-		}
-		for _, item := range check.Items {
-			if item.Sound && broken[item.Key] && check.At.After(after) && slices.Contains(panHangsOn, item.Key) {
-				return true
-			}
-			broken[item.Key] = !item.Sound
-		}
-	}
-	return false
-}
-
-var panHangsOn = []string{"springs", "dog", "latch", "pan_level", "pan_square", "play"}
 
 // changes compares two versions of a trap, field by field as they are written.
 func changes(before, after line.Trap) ([]Change, error) {

@@ -160,7 +160,7 @@ func (r Record) plan(day string, said map[mark]bool) Plan {
 	working, looks, remade := 0, 0.0, 0.0
 	for _, made := range r.Makes {
 		waits := false // as its last look found it
-		for _, look := range line.Looks(made, r.Visits) {
+		for _, look := range r.Looks(made.ID) {
 			looks++
 			if waits = line.WantsRemake(look.Finding); waits {
 				remade++
@@ -170,7 +170,7 @@ func (r Record) plan(day string, said map[mark]bool) Plan {
 			continue
 		}
 		p.Looks++
-		if waits || line.BeadOf(made, r.Visits, r.Now, r.Zone).State == line.Open {
+		if waits || r.Bead(made).State == line.Open {
 			p.Waiting = append(p.Waiting, made)
 		} else {
 			working++
@@ -206,10 +206,8 @@ func (k *packing) layouts() []layout.Layout {
 // standing are the layouts of the sets that stand, from which the remakes to expect are drawn.
 func (k *packing) standing() []layout.Layout {
 	var all []layout.Layout
-	for _, m := range k.Makes {
-		if m.PulledAt == nil {
-			all = append(all, m.Layout)
-		}
+	for _, m := range k.Standing() {
+		all = append(all, m.Layout)
 	}
 	return all
 }
@@ -389,7 +387,7 @@ func (k *packing) smells(o Outside) {
 	for _, l := range standing {
 		take(l.Attractant.Bait, l.Attractant.BaitID, float64(k.plan.Expect)/float64(len(standing)))
 	}
-	shelf := k.Shelf(o.ColdestC)
+	shelf := Shelf(k.Poured, o.ColdestC)
 	for _, s := range sortedBy(doses, func(s smell) string { return s.name + s.id }) {
 		x := Item{Key: "smell " + cmp.Or(s.id, s.name), Group: Smells, What: s.name, Count: math.Ceil(doses[s] - 1e-9)}
 		i := slices.IndexFunc(shelf, func(f OnShelf) bool { return f.Lure.ID == s.id })

@@ -16,7 +16,7 @@ import (
 func TestEveryTrapIsInOnePlace(t *testing.T) {
 	rng := rand.New(rand.NewPCG(1, 5))
 	for round := range 60 {
-		r := Record{Zone: zone, Traps: []line.Trap{trap(1, nil), trap(2, nil), trap(3, nil)}}
+		r := whole{Zone: zone, Traps: []line.Trap{trap(1, nil), trap(2, nil), trap(3, nil)}}
 		for set := range 3 {
 			r.Sets = append(r.Sets, line.Set{ID: fmt.Sprint("s", set), SpotID: fmt.Sprint("spot", set), Number: set + 1})
 		}
@@ -30,15 +30,15 @@ func TestEveryTrapIsInOnePlace(t *testing.T) {
 			known := slices.ContainsFunc(r.Makes, func(m line.Make) bool { return m.Layout.Trap.ID == h.Trap.ID })
 			switch h.Place.Kind {
 			case Home:
-				if made, ok := r.lastMake(h.Trap.ID); ok && made.PulledAt == nil && !goneFrom(r, made) {
+				if made, ok := r.line().LastWith(h.Trap.ID); ok && made.PulledAt == nil && !goneFrom(r.line(), made) {
 					t.Fatalf("round %d: trap %d hangs on the rack and stands in %s", round, h.Trap.Number, made.SetID)
 				}
 			case InSet, Missing:
-				made, _ := r.lastMake(h.Trap.ID)
+				made, _ := r.line().LastWith(h.Trap.ID)
 				if !known || made.SetID != h.Place.SetID || h.Place.Number == 0 || h.Place.Since.After(r.Now) {
 					t.Fatalf("round %d: trap %d in %+v, built last in %s", round, h.Trap.Number, h.Place, made.SetID)
 				}
-				if (h.Place.Kind == Missing) != goneFrom(r, made) {
+				if (h.Place.Kind == Missing) != goneFrom(r.line(), made) {
 					t.Fatalf("round %d: trap %d is %s", round, h.Trap.Number, h.Place.Kind)
 				}
 			}
@@ -52,7 +52,7 @@ func TestEveryTrapIsInOnePlace(t *testing.T) {
 }
 
 // act builds a set with some trap, pulls one, or looks at one.
-func act(t *testing.T, r *Record, rng *rand.Rand, step int, at time.Time) {
+func act(t *testing.T, r *whole, rng *rand.Rand, step int, at time.Time) {
 	standing := -1
 	for i, m := range r.Makes {
 		if m.PulledAt == nil && rng.IntN(2) == 0 {
@@ -78,16 +78,12 @@ func act(t *testing.T, r *Record, rng *rand.Rand, step int, at time.Time) {
 }
 
 // goneFrom tells whether the last look at a make found its trap gone.
-func goneFrom(r Record, made line.Make) bool {
-	looks := line.Looks(made, r.Visits)
-	if len(looks) == 0 {
-		return false
-	}
-	last := looks[len(looks)-1].Finding
-	return last == "gone" || last == "taken"
+func goneFrom(r line.Record, made line.Make) bool {
+	last := r.LastLook(made.ID)
+	return last != nil && line.IsGone(last.Finding)
 }
 
-func mustRack(t *testing.T, r Record) []Hung {
+func mustRack(t *testing.T, r whole) []Hung {
 	t.Helper()
 	rack, err := r.Rack()
 	if err != nil {
@@ -101,7 +97,7 @@ func TestNothingIsLostOnTheShelf(t *testing.T) {
 	rng := rand.New(rand.NewPCG(2, 5))
 	for round := range 200 {
 		dose := 1 + 4*rng.Float64()
-		r := Record{Now: day(60), Zone: zone, Lures: []line.Lure{{ID: "l", Name: "Old Fence", Class: "gland", By: "volume", Dose: dose}}}
+		r := whole{Now: day(60), Zone: zone, Lures: []line.Lure{{ID: "l", Name: "Old Fence", Class: "gland", By: "volume", Dose: dose}}}
 		held := 0.0
 		for i := range 1 + rng.IntN(3) {
 			b := line.Bottle{ID: fmt.Sprint("b", i), LureID: "l", Holds: 5 + 40*rng.Float64()}

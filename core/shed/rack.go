@@ -15,22 +15,22 @@ import (
 	"oldburrow/core/pan"
 )
 
-// Record is everything of a line that the shed reads. Makes and acts are in order of time.
+// Record is everything of a line that the shed reads: what was done in a season, the designs that are not built, the traps with
+// their cards, traps that were found gone before the season and not built with
+// since, and what was poured.
 type Record struct {
-	Now          time.Time
-	Zone         *time.Location
-	Sets         []line.Set
-	Designs      []line.Design
-	Makes        []line.Make
-	Visits       []line.Visit
-	Traps        []line.Trap
-	TrapVersions []TrapVersion
-	Checks       []line.ShedCheck
-	Measurements []line.Measurement
-	Lures        []line.Lure
-	Bottles      []line.Bottle
-	Levels       []line.Level
-	Doses        []line.Dose
+	line.Record
+	Designs []line.Design
+	Traps   []line.Trap
+	Cards   map[string]Card // by trap
+	Gone    map[string]Gone
+	Poured  []OnShelf
+}
+
+// Gone is when and where a trap was found gone.
+type Gone struct {
+	At  time.Time
+	Set line.Set
 }
 
 // Places where a trap can be. It is in one of them only.
@@ -62,10 +62,42 @@ type Hung struct {
 	Wanted  *Wanted          `json:"wanted" jsonschema:"nullable"` // nil for a device without a pan to measure
 	Verdict string           `json:"verdict"`
 	Turn    gauge.Turn       `json:"turn"`
+	Bars    string           `json:"bars"` // why no set can be built with it; blank where one can
+}
+
+// Reasons why no set can be built with a trap.
+const (
+	BarsStands = "stands" // it stands in a set
+	BarsAway   = "away"   // it is not on the rack
+	BarsFault  = "fault"  // the shed check keeps it home
+)
+
+// bars says why no set can be built with a trap; a remake of the set that it stands in can, if nothing is wrong with it.
+func (h Hung) bars() string {
+	switch {
+	case h.Place.Kind == InSet:
+		return BarsStands
+	case h.Place.Kind != Home:
+		return BarsAway
+	case len(h.Faults) > 0:
+		return BarsFault
+	}
+	return ""
+}
+
+// BarsFrom says why a set cannot be built with a trap.
+func (h Hung) BarsFrom(setID string) string {
+	switch {
+	case h.Place.Kind == InSet && h.Place.SetID == setID && len(h.Faults) > 0:
+		return BarsFault
+	case h.Place.Kind == InSet && h.Place.SetID == setID:
+		return ""
+	}
+	return h.bars()
 }
 
 // Fit tells whether a trap can go out.
-func (h Hung) Fit() bool { return h.Place.Kind == Home && len(h.Faults) == 0 }
+func (h Hung) Fit() bool { return h.bars() == "" }
 
 // Tension is the newest measurement of a pan, and why it no longer counts as new.
 type Tension struct {
@@ -119,13 +151,14 @@ func (r Record) Rack() ([]Hung, error) {
 }
 
 func (r Record) hang(t line.Trap) (Hung, error) {
-	h := Hung{Trap: t, Place: r.Where(t), Checks: []line.CheckItem{}, Faults: []line.CheckItem{}}
-	h.Checked, h.Checks = r.said(t.ID)
+	card := r.Cards[t.ID]
+	h := Hung{Trap: t, Place: r.Where(t), Checked: card.CheckedAt, Checks: append([]line.CheckItem{}, card.Items...), Faults: []line.CheckItem{}}
 	for _, item := range h.Checks {
 		if !item.Sound {
 			h.Faults = append(h.Faults, item)
 		}
 	}
+	h.Bars = h.bars()
 	if !line.HasJaws(t.Type) {
 		return h, nil
 	}
@@ -167,23 +200,18 @@ func (r Record) Where(t line.Trap) Place {
 	if t.Away != "" {
 		return Place{Kind: Away, Why: t.Away}
 	}
-	made, ok := r.lastMake(t.ID)
+	made, ok := r.LastWith(t.ID)
 	if !ok {
+		if gone, ok := r.Gone[t.ID]; ok && !r.backSince(t, gone.At) {
+			return Place{Kind: Missing, SetID: gone.Set.ID, Number: gone.Set.Number, SpotID: gone.Set.SpotID, Since: &gone.At}
+		}
 		return Place{Kind: Home}
 	}
-	since := r.stayFrom(made)
-	at := Place{Kind: InSet, SetID: made.SetID, Since: &since}
-	for _, set := range r.Sets {
-		if set.ID == made.SetID {
-			at.Number, at.SpotID = set.Number, set.SpotID
-		}
-	}
-	if looks := line.Looks(made, r.Visits); len(looks) > 0 {
-		last := looks[len(looks)-1]
-		if (last.Finding == "gone" || last.Finding == "taken") && !r.backSince(t, last.At) {
-			at.Kind, at.Since = Missing, &last.At
-			return at
-		}
+	since, set := r.stayFrom(made), r.Set(made.SetID)
+	at := Place{Kind: InSet, SetID: made.SetID, Number: set.Number, SpotID: set.SpotID, Since: &since}
+	if last := r.LastLook(made.ID); last != nil && line.IsGone(last.Finding) && !r.backSince(t, last.At) {
+		at.Kind, at.Since = Missing, &last.At
+		return at
 	}
 	if made.PulledAt != nil {
 		return Place{Kind: Home, Since: made.PulledAt}
@@ -193,63 +221,30 @@ func (r Record) Where(t line.Trap) Place {
 
 // stayFrom is when a trap came into the set of a make, over the remakes with the same trap.
 func (r Record) stayFrom(made line.Make) time.Time {
-	for i := len(r.Makes) - 1; i >= 0; i-- {
-		if r.stayed(made, r.Makes[i:i+1]) {
-			made = r.Makes[i]
+	at := r.At(made.SetID)
+	for i := len(at) - 1; i >= 0; i-- {
+		if stayed(made, at[i]) {
+			made = at[i]
 		}
 	}
 	return made.BuiltAt
 }
 
+// stayed tells whether a make is a remake of another one with the same trap.
+func stayed(made, before line.Make) bool {
+	return made.Follows != nil && *made.Follows == before.ID && made.Layout.Trap.ID == before.Layout.Trap.ID
+}
+
 // backSince tells whether a trap that was found gone has been in the hands since: checked, measured, or said to be back.
 func (r Record) backSince(t line.Trap, gone time.Time) bool {
-	return slices.ContainsFunc(r.Checks, func(x line.ShedCheck) bool { return x.TrapID == t.ID && x.At.After(gone) }) ||
-		slices.ContainsFunc(r.Measurements, func(x line.Measurement) bool {
-			return x.TrapID == t.ID && x.UndoneAt == nil && x.At.After(gone)
-		}) ||
-		slices.ContainsFunc(r.TrapVersions, func(v TrapVersion) bool { return v.Trap.ID == t.ID && v.At.After(gone) })
+	card := r.Cards[t.ID]
+	return after(card.CheckedAt, gone) || after(card.EditedAt, gone) ||
+		slices.ContainsFunc(card.Measured, func(x line.Measurement) bool { return x.At.After(gone) })
 }
 
-// lastMake is the newest make that names a trap: a trap is in one place only, and what was built last says where.
-func (r Record) lastMake(trapID string) (line.Make, bool) {
-	for i := len(r.Makes) - 1; i >= 0; i-- {
-		if r.Makes[i].Layout.Trap.ID == trapID {
-			return r.Makes[i], true
-		}
-	}
-	return line.Make{}, false
-}
-
-// said gives when a trap was last checked, and what was last said of each item, in the order of the list.
-func (r Record) said(trapID string) (*time.Time, []line.CheckItem) {
-	var at *time.Time
-	latest := map[string]line.CheckItem{}
-	for _, check := range r.Checks {
-		if check.TrapID != trapID {
-			continue
-		}
-		at = &check.At
-		for _, item := range check.Items {
-			latest[item.Key] = item
-		}
-	}
-	items := []line.CheckItem{}
-	for _, key := range line.CheckKeys() {
-		if item, ok := latest[key]; ok {
-			items = append(items, item)
-		}
-	}
-	return at, items
-}
-
-// tension is the newest measurement of a trap that was not taken back.
+// tension is the newest measurement of a trap.
 func (r Record) tension(t line.Trap) (*Tension, error) {
-	var of []line.Measurement
-	for _, m := range r.Measurements {
-		if m.TrapID == t.ID && m.UndoneAt == nil {
-			of = append(of, m)
-		}
-	}
+	of := r.Cards[t.ID].Measured
 	if len(of) == 0 {
 		return nil, nil
 	}
@@ -272,25 +267,17 @@ func (r Record) tension(t line.Trap) (*Tension, error) {
 
 // old says why a measurement no longer counts as new: the trap fired since, its hardware was changed, or a month is over.
 func (r Record) old(t line.Trap, at time.Time) string {
-	for _, made := range r.Makes {
-		if made.Layout.Trap.ID != t.ID {
-			continue
-		}
-		for _, look := range line.Looks(made, r.Visits) {
+	for _, made := range r.With(t.ID) {
+		for _, look := range r.Looks(made.ID) {
 			if look.At.After(at) && (look.Finding == "catch" || look.Finding == "sprung" || look.Finding == "lost") {
 				return OldHeld
 			}
 		}
 	}
-	for i, v := range r.TrapVersions {
-		if v.Trap.ID == t.ID && v.At.After(at) && i > 0 && r.hardwareChanged(i) {
-			return OldChanged
-		}
-	}
-	if r.mended(t.ID, at) {
+	switch card := r.Cards[t.ID]; {
+	case after(card.ChangedAt, at), after(card.MendedAt, at):
 		return OldChanged
-	}
-	if r.Now.Sub(at) > monthDays*24*time.Hour {
+	case r.Now.Sub(at) > monthDays*24*time.Hour:
 		return OldMonth
 	}
 	return ""
@@ -301,7 +288,7 @@ func (r Record) old(t line.Trap, at time.Time) string {
 func (r Record) wanted(t line.Trap, at Place) (Wanted, error) {
 	target, cover := t.MeantFor, layout.Cover{}
 	panMm := t.PanDiameterMm
-	made, ok := r.lastMake(t.ID)
+	made, ok := r.LastWith(t.ID)
 	if ok && at.Kind == InSet {
 		target, cover, panMm = made.Target, made.Layout.Cover, made.Layout.Pan.DiameterMm
 	} else if design, ok := r.designNaming(t.ID); ok && design.Layout.Check() == nil {

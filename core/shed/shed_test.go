@@ -39,14 +39,14 @@ func layoutFor(t *testing.T, target, trapID string) layout.Layout {
 }
 
 // record has two traps, the first in set 1 since the first day, remade on the third after a catch.
-func record(t *testing.T) Record {
+func record(t *testing.T) whole {
 	built := line.Make{ID: "m1", SetID: "s1", Target: "coyote", Layout: layoutFor(t, "coyote", "trap1"), BuiltAt: day(0)}
 	pulled := day(2)
 	built.PulledAt = &pulled
 	follows := "m1"
 	remade := built
 	remade.ID, remade.Follows, remade.BuiltAt, remade.PulledAt = "m2", &follows, day(2), nil
-	return Record{
+	return whole{
 		Now: day(5), Zone: zone,
 		Sets:   []line.Set{{ID: "s1", SpotID: "gate", Number: 1}, {ID: "s2", SpotID: "saddle", Number: 2}},
 		Makes:  []line.Make{built, remade},
@@ -55,7 +55,7 @@ func record(t *testing.T) Record {
 	}
 }
 
-func hung(t *testing.T, r Record, number int) Hung {
+func hung(t *testing.T, r whole, number int) Hung {
 	t.Helper()
 	rack, err := r.Rack()
 	if err != nil {
@@ -266,7 +266,7 @@ func TestBottlesRunEmpty(t *testing.T) {
 	}
 }
 
-func kit(t *testing.T, r Record, marks []line.KitMark, o Outside) map[string]Item {
+func kit(t *testing.T, r whole, marks []line.KitMark, o Outside) map[string]Item {
 	t.Helper()
 	k, err := r.KitFor("2026-12-07", marks, o)
 	if err != nil {
@@ -395,7 +395,7 @@ func TestRemakesToExpect(t *testing.T) {
 	if k, err = r.KitFor("2026-12-07", nil, Outside{}); err != nil || len(k.Plan.Waiting) != 1 || k.Plan.Expect != 0 {
 		t.Errorf("%+v, %v", k.Plan, err)
 	}
-	if k, err = (Record{Now: day(1), Zone: zone}).KitFor("2026-12-07", nil, Outside{}); err != nil || k.Plan.Expect != 0 || len(k.Items) == 0 {
+	if k, err = (whole{Now: day(1), Zone: zone}).KitFor("2026-12-07", nil, Outside{}); err != nil || k.Plan.Expect != 0 || len(k.Items) == 0 {
 		t.Errorf("an empty line: %+v, %v", k, err)
 	}
 }
@@ -482,7 +482,7 @@ func TestJudge(t *testing.T) {
 
 // BenchmarkRack judges a rack of two hundred measured traps, each against its own window.
 func BenchmarkRack(b *testing.B) {
-	r := Record{Now: day(5), Zone: zone}
+	r := whole{Now: day(5), Zone: zone}
 	for i := range 200 {
 		t := trap(1, func(x *line.Trap) { x.ID, x.Number = fmt.Sprint("trap", i), i+1 })
 		if i%3 == 0 {

@@ -54,11 +54,15 @@ func ColdToStand(coldestC *float64) float64 {
 	return math.Min(0, math.Floor(*coldestC)-spareC)
 }
 
-// Shelf lists the lures by class and name. The coldest hour to come says what would freeze; nil: it is not known.
-func (r Record) Shelf(coldestC *float64) []OnShelf {
-	shelf := make([]OnShelf, 0, len(r.Lures))
-	for _, l := range r.Lures {
-		shelf = append(shelf, r.onShelf(l, coldestC))
+// Shelf lists lures, as they were poured, by class and name. The coldest hour to come says what would freeze; nil: it is not known.
+func Shelf(poured []OnShelf, coldestC *float64) []OnShelf {
+	shelf := slices.Clone(poured)
+	for i := range shelf {
+		shelf[i].Bottles = slices.Clone(shelf[i].Bottles)
+		for k := range shelf[i].Bottles {
+			s := &shelf[i].Bottles[k]
+			s.Ices = s.Left > 0 && s.Bottle.FreezesAtC != nil && coldestC != nil && *s.Bottle.FreezesAtC > *coldestC
+		}
 	}
 	order := line.LureClasses()
 	slices.SortStableFunc(shelf, func(a, b OnShelf) int {
@@ -75,12 +79,27 @@ type use struct {
 	level  *line.Level
 }
 
-func (r Record) onShelf(l line.Lure, coldestC *float64) OnShelf {
-	found := OnShelf{Lure: l, Bottles: []Stock{}, Met: []Meeting{}}
-	for _, b := range r.Bottles {
-		if b.LureID == l.ID {
-			found.Bottles = append(found.Bottles, Stock{Bottle: b, Left: b.Holds})
-		}
+// Smell is a set that was built with a lure.
+type Smell struct {
+	At     time.Time `db:"at"`
+	SpotID string    `db:"spot_id"`
+}
+
+// Pouring is everything that was noted of a lure: its bottles, what was seen to be left in them, doses by hand, and the sets that
+// were built with it.
+type Pouring struct {
+	Lure    line.Lure
+	Bottles []line.Bottle
+	Levels  []line.Level
+	Doses   []line.Dose
+	Smells  []Smell
+}
+
+// Pour says how a lure stands after all that. A set whose time cannot be believed yet takes nothing.
+func (p Pouring) Pour(now time.Time) OnShelf {
+	found := OnShelf{Lure: p.Lure, Bottles: []Stock{}, Met: []Meeting{}}
+	for _, b := range p.Bottles {
+		found.Bottles = append(found.Bottles, Stock{Bottle: b, Left: b.Holds})
 	}
 	// The one that was opened first is used first; one that is not open comes last.
 	slices.SortStableFunc(found.Bottles, func(a, b Stock) int {
@@ -94,61 +113,56 @@ func (r Record) onShelf(l line.Lure, coldestC *float64) OnShelf {
 		}
 		return cmp.Compare(a.Bottle.ID, b.Bottle.ID)
 	})
-	for _, u := range r.uses(l) {
+	for _, u := range p.uses(now) {
 		found.take(u)
 	}
 	for i := range found.Bottles {
 		s := &found.Bottles[i]
-		s.DosesLeft = dosesIn(s.Left, l.Dose)
+		s.DosesLeft = dosesIn(s.Left, p.Lure.Dose)
 		s.Low = s.DosesLeft <= fewDoses
-		s.Ices = s.Left > 0 && s.Bottle.FreezesAtC != nil && coldestC != nil && *s.Bottle.FreezesAtC > *coldestC
 		found.Left += s.Left
 	}
-	found.DosesLeft = dosesIn(found.Left, l.Dose)
+	found.DosesLeft = dosesIn(found.Left, p.Lure.Dose)
 	found.Low = found.DosesLeft <= fewDoses
 	slices.SortStableFunc(found.Met, func(a, b Meeting) int { return cmp.Or(b.Times-a.Times, b.Last.Compare(a.Last)) })
 	return found
 }
 
-// dosesIn counts whole doses, with a little mercy for what adds up to one.
-func dosesIn(left, dose float64) int { return int(left/dose + 1e-6) }
+// Waits is when the first of the sets whose time lies ahead can be believed, and the lure has to be poured anew; nil: none does.
+func (p Pouring) Waits(now time.Time) *time.Time {
+	var first *time.Time
+	for _, s := range p.Smells {
+		if at := s.At.Add(-line.Ahead); line.OddTime(s.At, now) == line.WhyAhead && (first == nil || at.Before(*first)) {
+			first = &at
+		}
+	}
+	return first
+}
 
 // uses are the doses of a lure and the levels of its bottles, in order of time.
-func (r Record) uses(l line.Lure) []use {
-	spotOf := map[string]string{}
-	for _, set := range r.Sets {
-		spotOf[set.ID] = set.SpotID
-	}
+func (p Pouring) uses(now time.Time) []use {
 	var uses []use
-	for _, made := range r.Makes {
-		for _, id := range made.Layout.Attractant.ShelfIDs() {
-			if id == l.ID {
-				uses = append(uses, use{at: made.BuiltAt, spotID: spotOf[made.SetID], doses: 1})
-			}
+	for _, s := range p.Smells {
+		if line.OddTime(s.At, now) == "" {
+			uses = append(uses, use{at: s.At, spotID: s.SpotID, doses: 1})
 		}
 	}
-	for _, d := range r.Doses {
-		if d.LureID != l.ID {
-			continue
-		}
+	for _, d := range p.Doses {
 		u := use{at: d.At, doses: d.Count}
 		if d.SpotID != nil {
 			u.spotID = *d.SpotID
 		}
 		uses = append(uses, u)
 	}
-	of := map[string]bool{}
-	for _, b := range r.Bottles {
-		of[b.ID] = b.LureID == l.ID
-	}
-	for _, level := range r.Levels {
-		if of[level.BottleID] {
-			uses = append(uses, use{at: level.At, level: &level})
-		}
+	for _, level := range p.Levels {
+		uses = append(uses, use{at: level.At, level: &level})
 	}
 	slices.SortStableFunc(uses, func(a, b use) int { return a.at.Compare(b.at) })
 	return uses
 }
+
+// dosesIn counts whole doses, with a little mercy for what adds up to one.
+func dosesIn(left, dose float64) int { return int(left/dose + 1e-6) }
 
 // take lets something happen to a lure.
 func (f *OnShelf) take(u use) {

@@ -17,22 +17,44 @@ func Nights(from, to time.Time, zone *time.Location) int {
 	return dayNumber(to, zone) - dayNumber(from, zone)
 }
 
-// TrapNights is what one trap earned from the time it was built until a time (now, or when it was pulled), given the looks
-// at it in order. Nights since the last look count whole: nothing is known against them.
-func TrapNights(built, until time.Time, looks []Look, zone *time.Location) float64 {
+// Span is a stretch of time of which the nights are counted. A zero bound is none.
+type Span struct {
+	From  time.Time
+	Until time.Time
+}
+
+// Holds tells whether a time lies in the span.
+func (s Span) Holds(at time.Time) bool {
+	return !at.Before(s.From) && (s.Until.IsZero() || at.Before(s.Until))
+}
+
+// nights counts those of a stretch that lie in the span.
+func (s Span) nights(from, to time.Time, zone *time.Location) float64 {
+	if from.Before(s.From) {
+		from = s.From
+	}
+	if !s.Until.IsZero() && to.After(s.Until) {
+		to = s.Until
+	}
+	return float64(Nights(from, to, zone))
+}
+
+// TrapNights is what one trap earned in a span, from the time it was built until a time (now, or when it was pulled), given the
+// looks at it in order. Nights since the last look count whole: nothing is known against them.
+func TrapNights(built, until time.Time, looks []Look, span Span, zone *time.Location) float64 {
 	total, since := 0.0, built
 	for _, look := range looks {
 		if look.At.After(until) {
 			break
 		}
-		nights := float64(Nights(since, look.At, zone))
+		nights := span.nights(since, look.At, zone)
 		if look.Half {
 			nights /= 2
 		}
 		total += nights
 		since = look.At
 	}
-	return total + float64(Nights(since, until, zone))
+	return total + span.nights(since, until, zone)
 }
 
 // dayNumber numbers the local calendar days.

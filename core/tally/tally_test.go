@@ -64,6 +64,18 @@ func TestTrapNights(t *testing.T) {
 		return time.Date(2026, month, day, hour, 0, 0, 0, zone)
 	}
 	built := at(10, 30, 15)
+	// Cut anywhere, the nights of the parts are those of the whole; a half night stays half on either side.
+	looks := []Look{{at(11, 1, 7), true}, {at(11, 4, 7), false}, {at(11, 9, 7), true}}
+	for hours := -10; hours < 300; hours++ {
+		cut := built.Add(time.Duration(hours) * time.Hour)
+		before, after := TrapNights(built, at(11, 12, 7), looks, Span{Until: cut}, zone), TrapNights(built, at(11, 12, 7), looks, Span{From: cut}, zone)
+		if before+after != 9.5 || before < 0 || after < 0 {
+			t.Fatalf("cut at %s: %g and %g", cut, before, after)
+		}
+	}
+	if got := TrapNights(built, at(11, 12, 7), looks, Span{From: at(11, 5, 12), Until: at(11, 11, 12)}, zone); got != 4 {
+		t.Errorf("in a span of six days: %g", got)
+	}
 	for _, c := range []struct {
 		name  string
 		until time.Time
@@ -78,7 +90,7 @@ func TestTrapNights(t *testing.T) {
 		{"a look after the end", at(10, 31, 8), []Look{{at(11, 1, 7), true}}, 1},
 		{"before it was built", at(10, 29, 8), nil, 0},
 	} {
-		if got := TrapNights(built, c.until, c.looks, zone); got != c.want {
+		if got := TrapNights(built, c.until, c.looks, Span{}, zone); got != c.want {
 			t.Errorf("%s: %g, want %g", c.name, got, c.want)
 		}
 	}

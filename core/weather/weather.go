@@ -289,3 +289,14 @@ func Deepen(hours []Hour, at time.Time, depthCm float64) []Hour {
 	}
 	return corrected
 }
+
+// Coldest is the coldest of the hours after a time; nil where there is none.
+func Coldest(hours []Hour, after time.Time) *Hour {
+	var found *Hour
+	for i, h := range hours {
+		if h.At.After(after) && (found == nil || h.TempC < found.TempC) {
+			found = &hours[i]
+		}
+	}
+	return found
+}

@@ -88,9 +88,9 @@ export function useAnswer(layout: Layout, target: string, moving: Moving): Bench
   };
 }
 
-/** The answer with another chance to step; what follows a step stays as it was. */
+/** The answer with another chance to step; what follows a step stays as it was, and so, until the hand rests, does the weakest link. */
 function withStep(answer: Answer, step: number): Answer {
   const fires = answer.step > 0 ? answer.fire / answer.step : 0;
   const chain = answer.chain.map((link) => (link.key === 'steps' ? { ...link, chance: step } : link));
-  return { ...answer, chain, step, fire: step * fires, weakest: step <= fires ? 'steps' : 'fires' };
+  return { ...answer, chain, step, fire: step * fires };
 }

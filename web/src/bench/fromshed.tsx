@@ -28,9 +28,14 @@ export function trapProblems(design: Design, rack: Rack | undefined): FieldProbl
   const no = (says: string) => [{ field: 'trap.id', says }];
   if (!h) return no('is no longer on the rack: choose another');
   const here = h.place.kind === 'set' && h.place.setId === design.setId;
-  if (h.place.kind === 'set' && !here) return no(`stands in set ${h.place.number}: pull it there first, or choose another`);
-  if (h.place.kind !== 'home' && !here) return no(`is not on the rack (${placeShort(h.place)}): choose another`);
-  if (h.faults.length > 0) return no(`is kept home (${faultWords(h)}): choose another, or mend it`);
+  switch (here && h.faults.length === 0 ? '' : here ? 'fault' : h.bars) {
+    case 'stands':
+      return no(`stands in set ${h.place.number}: pull it there first, or choose another`);
+    case 'away':
+      return no(`is not on the rack (${placeShort(h.place)}): choose another`);
+    case 'fault':
+      return no(`is kept home (${faultWords(h)}): choose another, or mend it`);
+  }
   return [];
 }
 
@@ -41,7 +46,7 @@ export function FromRack({ design, onEdit }: { design: Design; onEdit: (change: 
   if (!rack || rack.traps.length === 0) return null;
   const { trap, pan } = design.layout;
   const named = rack.traps.find((h) => h.trap.id === trap.id);
-  const free = rack.traps.filter((h) => h.wanted !== null && (h.trap.id === trap.id || (h.place.kind === 'home' && h.faults.length === 0)));
+  const free = rack.traps.filter((h) => h.wanted !== null && (h.trap.id === trap.id || h.bars === ''));
   const label = (h: Hung) => `${trapName(h)}${h.tension ? `, ${show('force', h.tension.meanN, system)}` : ', not measured'}`;
   const other = named?.tension && Math.abs(named.tension.meanN - pan.gaugeN) > 0.3 ? named.tension.meanN : undefined;
   return (

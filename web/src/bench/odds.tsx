@@ -1,9 +1,10 @@
+import { pets } from '../lib/lists.gen';
 import { useState } from 'react';
 import { OddsChain } from '../draw/chain';
 import { useSettings } from '../lib/settings';
 import type { Answer, Layout } from '../lib/types.gen';
 import { chance, show, trim } from '../lib/units';
-import { capital, count, pets, plural, word } from '../lib/words';
+import { capital, count, plural, word } from '../lib/words';
 import type { BenchAnswer } from './answer';
 
 interface Props {

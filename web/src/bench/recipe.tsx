@@ -1,3 +1,4 @@
+import { anchors, backings, covers, guideKinds, looks, plugs, targets } from '../lib/lists.gen';
 import { useState, type ReactNode } from 'react';
 import Collapse from 'react-bootstrap/Collapse';
 import Form from 'react-bootstrap/Form';
@@ -7,7 +8,7 @@ import { Choice, Measure, Pick, say, Text } from '../lib/fields';
 import { useSettings } from '../lib/settings';
 import type { Answer, Design, FieldProblem, Guide, Layout, LineView, Spot } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
-import { bearing, capital, covers, plural, targets, word } from '../lib/words';
+import { bearing, capital, plural, word } from '../lib/words';
 import { TrapSays } from '../shed/trapsays';
 import { moveTrap, side } from './drawing';
 import { FromRack, SmellFields } from './fromshed';
@@ -44,7 +45,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
             label="how it shows"
             path="look"
             value={l.look}
-            options={['dug_out', 'subtle']}
+            options={looks}
             name={(k) => word(k).split(',')[0] ?? k}
             onValue={(look) => lay({ look })}
           />
@@ -52,7 +53,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
             label="what stands behind it"
             path="backing"
             value={l.backing}
-            options={['bank', 'stone', 'sod', 'tuft', 'none']}
+            options={backings}
             name={(k) => word(k)}
             onValue={(backing) => lay({ backing })}
           />
@@ -153,7 +154,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
             label="held by"
             path="anchor.kind"
             value={l.anchor.kind}
-            options={['stake', 'crossed', 'cable', 'drag']}
+            options={anchors}
             name={word}
             onValue={(kind) => lay({ anchor: { ...l.anchor, kind } })}
           />
@@ -253,7 +254,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
             label="plug over the bait"
             path="attractant.plug"
             value={l.attractant.plug}
-            options={['none', 'grass', 'wool']}
+            options={plugs}
             name={word}
             onValue={(plug) => lay({ attractant: { ...l.attractant, plug } })}
           />
@@ -432,14 +433,7 @@ function GuideFields({ guides, onGuides }: { guides: Guide[]; onGuides: (guides:
             value={guide.rMm}
             onValue={(rMm) => set({ rMm })}
           />
-          <Pick
-            label="made of"
-            path={`${at}.kind`}
-            value={guide.kind}
-            options={['stone', 'clod', 'stick']}
-            name={word}
-            onValue={(kind) => set({ kind })}
-          />
+          <Pick label="made of" path={`${at}.kind`} value={guide.kind} options={guideKinds} name={word} onValue={(kind) => set({ kind })} />
         </>
       )}
       <div className="wide">

@@ -3,8 +3,9 @@ import { scaleLinear } from 'd3-scale';
 import { MarkIcon } from '../draw/mark';
 import { nowISO } from '../lib/clock';
 import { act } from '../lib/outbox';
-import { useBook, useLine } from '../lib/queries';
-import { clock, day, longDate } from '../lib/time';
+import { useBook, useLine, useSeason } from '../lib/queries';
+import { SeasonDays, Seasons } from '../lib/seasons';
+import { clock, dayAt, longDate } from '../lib/time';
 import type { BookNow, LineNow } from '../lib/overlay';
 import type { CaughtAnimal, Odd, RateRow } from '../lib/types.gen';
 import { trim } from '../lib/units';
@@ -12,7 +13,7 @@ import { capital, count, word } from '../lib/words';
 
 export function BookPage() {
   const { data: view } = useLine();
-  const { data: book } = useBook();
+  const { data: book } = useBook(useSeason());
   if (!view || !book) return <Unread />;
   return (
     <main className="page two">
@@ -26,14 +27,16 @@ function Catches({ book, view }: { book: BookNow; view: LineNow }) {
   const { zone } = view.line;
   return (
     <section>
-      <h2>What was held</h2>
+      <Seasons seasons={book.seasons} all />
+      <h2>What was held{book.season ? ` in ${book.season.name}` : book.seasons.length > 1 ? ' in all seasons' : ''}</h2>
+      {book.season && <SeasonDays season={book.season} />}
       <div className="quiet">newest first; the foot, and how it was held</div>
       <ul className="rows">
         {book.waiting.map((c) => (
-          <Caught key={c.id} caught={c} zone={zone} waits />
+          <Caught key={c.id} caught={c} now={view.now} zone={zone} waits />
         ))}
         {book.catches.map((c) => (
-          <Caught key={c.id} caught={c} zone={zone} />
+          <Caught key={c.id} caught={c} now={view.now} zone={zone} />
         ))}
       </ul>
       {book.catches.length + book.waiting.length === 0 && <p>Nothing yet. A catch given on the round is written here.</p>}
@@ -63,11 +66,11 @@ function CannotBeRead({ book, trouble }: { book: BookNow; trouble: string }) {
   );
 }
 
-function Caught({ caught: c, zone, waits }: { caught: CaughtAnimal; zone: string; waits?: boolean }) {
+function Caught({ caught: c, now, zone, waits }: { caught: CaughtAnimal; now: string; zone: string; waits?: boolean }) {
   return (
-    <li className="due" style={{ gridTemplateColumns: '106px 30px 1fr auto' }}>
+    <li className="due" style={{ gridTemplateColumns: 'minmax(106px, auto) 30px 1fr auto' }}>
       <span className="quiet">
-        {day(c.at, zone)} {clock(c.at, zone)}
+        {dayAt(c.at, now, zone)} {clock(c.at, zone)}
       </span>
       <b>{c.number}</b>
       <span>
@@ -135,12 +138,7 @@ function Rates({ book, view }: { book: BookNow; view: LineNow }) {
   const rows: { name: string; kind?: string; row: RateRow }[] = [
     { name: 'the whole line', row: total },
     ...book.sets.map((row) => {
-      const set = view.sets.find((s) => s.set.id === row.setId);
-      return {
-        name: `${row.number}  ${view.spots.find((s) => s.id === set?.set.spotId)?.name ?? ''}`,
-        kind: set?.make.layout.kind ?? 'dirt_hole',
-        row,
-      };
+      return { name: `${row.number}  ${view.spots.find((s) => s.id === row.spotId)?.name ?? ''}`, kind: row.kind, row };
     }),
   ];
   const thickest = Math.max(1, ...book.sets.map((s) => s.trapNights));

@@ -6,10 +6,10 @@ import { beginDesign } from '../bench/bench';
 import { MarkIcon } from '../draw/mark';
 import { WindStrip } from '../draw/windstrip';
 import { nowISO } from '../lib/clock';
-import { useGround, useKinds, useLine, useWeather } from '../lib/queries';
+import { useGround, useKinds, useLine, useSpotStory, useWeather } from '../lib/queries';
 import { PlacePanel, usePlaceIt } from './placeit';
 import { useSettings } from '../lib/settings';
-import { date, day, daysBetween } from '../lib/time';
+import { date, day, dayAt, dayYear, daysBetween } from '../lib/time';
 import type { Feature, FieldProblem, Ground, Kind, LineView, Property, Sign, Spot, WeatherView } from '../lib/types.gen';
 import { show } from '../lib/units';
 import { ulid } from '../lib/ulid';
@@ -59,7 +59,10 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
   const placeIt = usePlaceIt(view);
   const { data: weather } = useWeather();
   const chosen = chosenIn(params);
-  const choose = (c: Chosen) => setParams(c ? { [c.what]: c.id } : {}, { replace: true });
+  const choose = (c: Chosen) => {
+    const season = params.get('season');
+    setParams({ ...(season && { season }), ...(c && { [c.what]: c.id }) }, { replace: true });
+  };
   const start = (what: Doing) => {
     setDoing(what);
     setPlace(null);
@@ -91,7 +94,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
       kind: drawKind.key,
       name: '',
       note: '',
-      points: clean.map((p) => toPlace(line, p)),
+      points: clean.map((p) => toPlace(view.plane, p)),
       widthMm: drawKind.key === 'travel_way' ? 900 : 0,
       propertyId: null,
       madeAt: nowISO(),
@@ -108,7 +111,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
   const onPlace = (p: Point) => {
     if (doing === 'sign') setPlace(p);
     else if (doing === 'place') placeIt.point(p);
-    else if (doing === 'spot') draft.set({ ...draft.value, placed: true, spot: { ...draft.value.spot, ...toGlobe(line, p) } });
+    else if (doing === 'spot') draft.set({ ...draft.value, placed: true, spot: { ...draft.value.spot, ...toGlobe(view.plane, p) } });
     else if (drawKind?.form === 'point') void finish([p]);
     else if (drawKind) setPoints((all) => [...all, p]);
   };
@@ -119,15 +122,15 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
         void changes.change(
           'features',
           f,
-          { ...f, points: f.points.map((old, i) => (i === index ? toPlace(line, p) : old)) },
+          { ...f, points: f.points.map((old, i) => (i === index ? toPlace(view.plane, p) : old)) },
           `${word(f.kind)} moved`,
         );
     } else if (chosen?.what === 'spot') {
       const s = ground.spots.find((one) => one.id === chosen.id);
-      if (s) void changes.change('spots', s, { ...s, ...toGlobe(line, p) }, `${s.name} moved`);
+      if (s) void changes.change('spots', s, { ...s, ...toGlobe(view.plane, p) }, `${s.name} moved`);
     } else {
       const s = ground.signs.find((one) => one.id === chosen?.id);
-      if (s) void changes.change('signs', s, { ...s, ...toGlobe(line, p) }, `${word(s.what)} moved`);
+      if (s) void changes.change('signs', s, { ...s, ...toGlobe(view.plane, p) }, `${word(s.what)} moved`);
     }
   };
   const placing = doing === 'sign' || doing === 'spot' || doing === 'place' || drawKind !== undefined;
@@ -135,7 +138,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
     doing === 'sign' && place
       ? [place]
       : doing === 'spot' && draft.value.placed
-        ? [toPlane(line, draft.value.spot.latDeg, draft.value.spot.lonDeg)]
+        ? [toPlane(view.plane, draft.value.spot.latDeg, draft.value.spot.lonDeg)]
         : points;
   return (
     <main className={doing !== 'look' || chosen ? 'page ground-page busy' : 'page ground-page'}>
@@ -466,7 +469,7 @@ function SignList({ view, ground, signs }: { view: LineView; ground: Ground; sig
               </b>
             </Link>{' '}
             <span className="quiet">
-              {days === 0 ? 'today' : days === 1 ? 'yesterday' : day(s.seenAt, view.line.zone)}
+              {days === 0 ? 'today' : days === 1 ? 'yesterday' : dayAt(s.seenAt, view.now, view.line.zone)}
               {s.youngerThan
                 ? `, younger than the ${fallWords(ground, s.youngerThan, view.line.zone)}`
                 : s.what === 'none'
@@ -549,20 +552,24 @@ function ChosenSpot({
   );
 }
 
-/** What animals may remember of a place: this line's own sets and lures from the record, and what the user wrote down. */
+/** What animals may remember of a place: this line's own sets and lures of all seasons, and what the user wrote down. */
 function MetList({ view, spot }: { view: LineView; spot: Spot }) {
-  const own = view.sets.filter((s) => s.set.spotId === spot.id);
-  const zone = view.line.zone;
+  const { data: story } = useSpotStory(spot.id);
+  const own = story ?? [];
+  const { zone } = view.line;
   if (own.length === 0 && spot.met.length === 0) return <p className="quiet">Nothing that is known of.</p>;
   return (
     <ul className="rows">
       {own.map((s) => (
-        <li key={s.set.id} className="met">
-          <MarkIcon kind={s.make.layout.kind} height={14} />
+        <li key={s.setId} className="met">
+          <MarkIcon kind={s.kind} height={14} />
           <span>
-            set {s.set.number}, {word(s.make.layout.kind)},{' '}
-            {[s.make.layout.attractant.bait, s.make.layout.attractant.lure, s.make.layout.attractant.urine].filter(Boolean).join(', ')}{' '}
-            <span className="quiet">since {day(s.make.builtAt, zone)}</span>
+            set {s.number}, {word(s.kind)}
+            {s.smells.length > 0 && `, ${s.smells.join(', ')}`}{' '}
+            <span className="quiet">
+              {s.until ? `${dayYear(s.from, zone)} to ${dayYear(s.until, zone)}` : `since ${day(s.from, zone)}`}
+              {s.caught > 0 && `; ${s.caught} caught`}
+            </span>
           </span>
         </li>
       ))}

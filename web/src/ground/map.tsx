@@ -4,7 +4,7 @@ import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEve
 import { Mark } from '../draw/mark';
 import { rough } from '../draw/rough';
 import { useSettings } from '../lib/settings';
-import type { Feature, Ground, Line, LineView, Side, Sign, Spot, WeatherView } from '../lib/types.gen';
+import type { Feature, Ground, LineView, Plane, Side, Sign, Spot, WeatherView } from '../lib/types.gen';
 import { showDistance } from '../lib/units';
 import { word } from '../lib/words';
 import { placeLabels, type Label } from './labels';
@@ -57,17 +57,17 @@ export function GroundMap(props: Props) {
   );
 }
 
-function everything(line: Line, ground: Ground): Point[] {
+function everything(on: Plane, ground: Ground): Point[] {
   return [
-    ...ground.spots.map((s) => toPlane(line, s.latDeg, s.lonDeg)),
-    ...ground.features.flatMap((f) => f.points.map((p) => fromPlace(line, p))),
+    ...ground.spots.map((s) => toPlane(on, s.latDeg, s.lonDeg)),
+    ...ground.features.flatMap((f) => f.points.map((p) => fromPlace(on, p))),
   ];
 }
 
 function Sheet({ width, height, ...props }: Props & { width: number; height: number }) {
   const { view, ground, chosen, drawing, onPlace } = props;
   const { system } = useSettings();
-  const [start] = useState(() => fit(everything(view.line, ground), width, height));
+  const [start] = useState(() => fit(everything(view.plane, ground), width, height));
   const [win, setWin] = useState<Window>(start);
   const [cross, setCross] = useState<Point | null>(null);
   const svg = useRef<SVGSVGElement>(null);
@@ -107,7 +107,7 @@ function Sheet({ width, height, ...props }: Props & { width: number; height: num
 
   const move = (act: (z: ZoomBehavior<SVGSVGElement, unknown>) => void) => behaviour.current && act(behaviour.current);
   const whole = () => {
-    const w = fit(everything(view.line, ground), width, height);
+    const w = fit(everything(view.plane, ground), width, height);
     move((z) => svg.current && select(svg.current).call(z.transform, zoomIdentity.translate(w.x, w.y).scale(w.k)));
   };
   const at = (e: { clientX: number; clientY: number }): Point => {
@@ -223,23 +223,23 @@ function Things({
   width,
   height,
 }: Props & { win: Window; width: number; height: number }) {
-  const line = view.line;
+  const { plane } = view;
   const features = useMemo(
     () =>
       ground.features
-        .map((feature) => ({ feature, points: feature.points.map((p) => pixel(win, fromPlace(line, p))) }))
+        .map((feature) => ({ feature, points: feature.points.map((p) => pixel(win, fromPlace(plane, p))) }))
         .filter(({ points }) => {
           const xs = points.map((p) => p.x);
           const ys = points.map((p) => p.y);
           return Math.max(...xs) > -width && Math.min(...xs) < 2 * width && Math.max(...ys) > -height && Math.min(...ys) < 2 * height;
         })
         .sort((a, b) => layerOf(a.feature.kind) - layerOf(b.feature.kind)),
-    [ground.features, win, line, width, height],
+    [ground.features, win, plane, width, height],
   );
-  const spots = ground.spots.map((spot) => ({ spot, at: pixel(win, toPlane(line, spot.latDeg, spot.lonDeg)) }));
+  const spots = ground.spots.map((spot) => ({ spot, at: pixel(win, toPlane(view.plane, spot.latDeg, spot.lonDeg)) }));
   const signs = ground.signs.flatMap((sign) => {
     const age = ageOf(sign);
-    return age === null ? [] : [{ sign, age, at: pixel(win, toPlane(line, sign.latDeg, sign.lonDeg)) }];
+    return age === null ? [] : [{ sign, age, at: pixel(win, toPlane(view.plane, sign.latDeg, sign.lonDeg)) }];
   });
   const choose = onPlace ? null : onChoose;
   const labels: Label[] = [
@@ -305,7 +305,7 @@ function Drift({ view, ground, weather, win }: Pick<Props, 'view' | 'ground' | '
   for (const set of view.sets.filter((s) => standing.has(s.set.id))) {
     const spot = ground.spots.find((s) => s.id === set.set.spotId);
     if (!spot || spot.swirls) continue;
-    const at = pixel(win, toPlane(view.line, spot.latDeg, spot.lonDeg));
+    const at = pixel(win, toPlane(view.plane, spot.latDeg, spot.lonDeg));
     const next = rough(set.set.number + 40);
     winds.forEach((n, sector) => {
       for (let i = 0; i < Math.round((n / total) * 26); i++) {
@@ -324,7 +324,7 @@ function Sides({ view, sides, win }: Pick<Props, 'view' | 'sides'> & { win: Wind
   return (
     <g aria-hidden="true" pointerEvents="none">
       {sides.map((side, i) => {
-        const p = pixel(win, toPlane(view.line, side.latDeg, side.lonDeg));
+        const p = pixel(win, toPlane(view.plane, side.latDeg, side.lonDeg));
         const ink = i === 0 ? 'var(--ember)' : 'var(--ink)';
         const turn = (side.compassDeg * Math.PI) / 180;
         const at = { x: p.x + Math.sin(turn) * 26, y: p.y - Math.cos(turn) * 26 };
@@ -438,12 +438,13 @@ function SpotMark({ spot, at, view, chosen, choose }: SpotMarkProps) {
 /** The points of what is chosen, to be moved. */
 function Handles({ view, ground, chosen, onMove, win, svg }: Props & { win: Window; svg: { current: SVGSVGElement | null } }) {
   const [moving, setMoving] = useState<{ index: number; to: Point } | null>(null);
-  const line = view.line;
   const spot = chosen?.what === 'spot' ? ground.spots.find((s) => s.id === chosen.id) : undefined;
   const sign = chosen?.what === 'sign' ? ground.signs.find((s) => s.id === chosen.id) : undefined;
   const feature = chosen?.what === 'feature' ? ground.features.find((f) => f.id === chosen.id) : undefined;
   const single = spot ?? sign;
-  const points = single ? [toPlane(line, single.latDeg, single.lonDeg)] : (feature?.points.map((p) => fromPlace(line, p)) ?? []);
+  const points = single
+    ? [toPlane(view.plane, single.latDeg, single.lonDeg)]
+    : (feature?.points.map((p) => fromPlace(view.plane, p)) ?? []);
   if (points.length > 400) return null;
   const at = (e: PointerEvent): Point => {
     const box = svg.current?.getBoundingClientRect();

@@ -1,3 +1,4 @@
+import { lureClasses } from '../lib/lists.gen';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useNavigate } from 'react-router';
@@ -12,8 +13,6 @@ import type { Changes } from '../lib/change';
 import { toGlobe, toPlane, type Point } from './plane';
 import { newSpot } from './spotform';
 
-const classes = ['gland', 'bait', 'curiosity', 'musk', 'call', 'urine'];
-
 export const percent = (share: number) => `${Math.round(share * 100)} %`;
 
 /** Asks where beside a travel way an attractor belongs, for the class of scent chosen. */
@@ -26,7 +25,7 @@ export function usePlaceIt(view: LineView) {
     setNear(p);
     setWrong('');
     try {
-      const question: OutlookQuestion = { ...toGlobe(view.line, p), class: of };
+      const question: OutlookQuestion = { ...toGlobe(view.plane, p), class: of };
       setAnswer(await ask<Places>(`/lines/${view.line.id}/place`, question));
     } catch (error) {
       setAnswer(null);
@@ -61,9 +60,9 @@ export type PlaceIt = ReturnType<typeof usePlaceIt>;
 
 /** The property of the spot nearest to a place: most likely the land it lies on. */
 function propertyNear(view: LineView, at: { latDeg: number; lonDeg: number }): string {
-  const here = toPlane(view.line, at.latDeg, at.lonDeg);
+  const here = toPlane(view.plane, at.latDeg, at.lonDeg);
   const far = (s: Spot) => {
-    const p = toPlane(view.line, s.latDeg, s.lonDeg);
+    const p = toPlane(view.plane, s.latDeg, s.lonDeg);
     return Math.hypot(p.x - here.x, p.y - here.y);
   };
   return view.spots.reduce<Spot | undefined>((a, s) => (!a || far(s) < far(a) ? s : a), undefined)?.propertyId ?? '';
@@ -122,7 +121,7 @@ export function PlacePanel({
         label="what it will smell of"
         path="class"
         value={place.scentClass}
-        options={classes}
+        options={lureClasses}
         name={(c) => c}
         onValue={place.choose}
       />

@@ -1,4 +1,4 @@
-import type { Line } from '../lib/types.gen';
+import type { Plane } from '../lib/types.gen';
 
 /** Metres east (x) and north (y) of the line's middle. */
 export interface Point {
@@ -8,25 +8,23 @@ export interface Point {
 
 export type Place = [number, number];
 
-const metresPerDegree = 111_320;
-
-export const toPlane = (line: Line, latDeg: number, lonDeg: number): Point => ({
-  x: (lonDeg - line.lonDeg) * metresPerDegree * Math.cos((line.latDeg * Math.PI) / 180),
-  y: (latDeg - line.latDeg) * metresPerDegree,
+export const toPlane = (on: Plane, latDeg: number, lonDeg: number): Point => ({
+  x: (lonDeg - on.middle.lonDeg) * on.eastM,
+  y: (latDeg - on.middle.latDeg) * on.northM,
 });
 
-export const toGlobe = (line: Line, p: Point) => ({
-  latDeg: line.latDeg + p.y / metresPerDegree,
-  lonDeg: line.lonDeg + p.x / (metresPerDegree * Math.cos((line.latDeg * Math.PI) / 180)),
+export const toGlobe = (on: Plane, p: Point) => ({
+  latDeg: on.middle.latDeg + p.y / on.northM,
+  lonDeg: on.middle.lonDeg + p.x / on.eastM,
 });
 
 /** [longitude, latitude] of a point. */
-export const toPlace = (line: Line, p: Point): Place => {
-  const { latDeg, lonDeg } = toGlobe(line, p);
+export const toPlace = (on: Plane, p: Point): Place => {
+  const { latDeg, lonDeg } = toGlobe(on, p);
   return [lonDeg, latDeg];
 };
 
-export const fromPlace = (line: Line, [lon, lat]: readonly [number, number]) => toPlane(line, lat, lon);
+export const fromPlace = (on: Plane, [lon, lat]: readonly [number, number]) => toPlane(on, lat, lon);
 
 /** Where the plane lies on the drawing: pixels per metre, and the pixel of the line's middle. */
 export interface Window {

@@ -1,3 +1,4 @@
+import { animals, holdsTrack, signAges, signKinds } from '../lib/lists.gen';
 import { useEffect, useMemo, useState } from 'react';
 import { nowISO } from '../lib/clock';
 import { Refused } from '../lib/api';
@@ -5,7 +6,7 @@ import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
 import { clock, day, instant, localInput, noInstant } from '../lib/time';
 import type { Ground, LineView, Photo, Sign } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { animals, bearing, capital, signAges, signKinds, word } from '../lib/words';
+import { bearing, capital, word } from '../lib/words';
 import type { Changes } from '../lib/change';
 import { KeepRow, useKeep } from '../lib/keep';
 import { useKept, write } from '../lib/outbox';
@@ -39,7 +40,7 @@ export function nearestSpot(view: LineView, ground: Ground, p: Point): string | 
   let found: string | null = null;
   let nearest = belongsM;
   for (const s of ground.spots) {
-    const at = toPlane(view.line, s.latDeg, s.lonDeg);
+    const at = toPlane(view.plane, s.latDeg, s.lonDeg);
     const far = Math.hypot(at.x - p.x, at.y - p.y);
     if (far < nearest) [found, nearest] = [s.id, far];
   }
@@ -66,7 +67,7 @@ export function AddSign({ view, ground, place, onPlace, changes, onDone }: AddPr
     }
     localStorage.setItem('last-animal', animal);
     const sign = {
-      ...newSign(view, toGlobe(view.line, place), nearestSpot(view, ground, place)),
+      ...newSign(view, toGlobe(view.plane, place), nearestSpot(view, ground, place)),
       what,
       animal: what === 'none' ? 'unsure' : animal,
       count: what === 'none' ? 0 : 1,
@@ -93,10 +94,10 @@ export function AddSign({ view, ground, place, onPlace, changes, onDone }: AddPr
           name={(id) => ground.spots.find((s) => s.id === id)?.name ?? ''}
           onValue={(id) => {
             const s = ground.spots.find((one) => one.id === id);
-            if (s) onPlace(toPlane(view.line, s.latDeg, s.lonDeg));
+            if (s) onPlace(toPlane(view.plane, s.latDeg, s.lonDeg));
           }}
         />
-        <HereButton onPlace={(lat, lon) => onPlace(toPlane(view.line, lat, lon))} />
+        <HereButton onPlace={(lat, lon) => onPlace(toPlane(view.plane, lat, lon))} />
         <Choice label="whose" path="animal" value={animal} options={['unsure', ...animals]} name={word} onValue={setAnimal} />
         <Choice
           label="what; a touch keeps it"
@@ -264,7 +265,7 @@ export function SignPanel({
             label="the ground holds a track"
             path="holds"
             value={x.holds}
-            options={['well', 'poorly', 'not', 'unknown']}
+            options={holdsTrack}
             name={(k) => (k === 'not' ? 'not at all' : k)}
             onValue={(holds) => set({ holds })}
           />

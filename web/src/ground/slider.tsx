@@ -1,8 +1,10 @@
+import { fallKinds } from '../lib/lists.gen';
 import { useState } from 'react';
-import { date, day, daysBetween, instant, noInstant } from '../lib/time';
+import { date, day, dayYear, daysBetween, instant, noInstant } from '../lib/time';
 import type { Fall, Ground, LineView, Sign } from '../lib/types.gen';
 import { Choice, Text, WrongFields } from '../lib/fields';
 import type { FieldProblem } from '../lib/types.gen';
+import { Seasons } from '../lib/seasons';
 import { ulid } from '../lib/ulid';
 import { objections, type Changes } from '../lib/change';
 
@@ -12,25 +14,34 @@ const forgottenDays = 60;
 
 export interface Ages {
   first: string;
+  last: string;
   days: number;
-  /** Days from the first; the last is today. */
+  /** Days from the first to the last, which is today unless the season is over. */
   shown: number;
   setShown: (n: number) => void;
   ageOf: (sign: Sign) => number | null;
 }
 
+/** Until when the ground can be shown: today, or the last sign of a season that is over. */
+function lastDay(view: LineView, ground: Ground): string {
+  const { season, seasons } = ground;
+  if (season === null || season.id === seasons.at(-1)?.id) return view.now;
+  return ground.signs.reduce((a, s) => (s.seenAt > a ? s.seenAt : a), '') || `${season.to}T12:00:00Z`;
+}
+
 /** The date that the ground is shown at, and how old each sign was then. */
 export function useAges(view: LineView, ground: Ground): Ages {
   const { zone } = view.line;
-  const firstSeen = ground.signs.reduce((a, s) => (s.seenAt < a ? s.seenAt : a), view.now);
-  const days = Math.max(1, daysBetween(firstSeen, view.now, zone));
+  const last = lastDay(view, ground);
+  const firstSeen = ground.signs.reduce((a, s) => (s.seenAt < a ? s.seenAt : a), last);
+  const days = Math.max(1, daysBetween(firstSeen, last, zone));
   const [back, setBack] = useState(0);
   const shown = Math.max(0, days - back);
   const ageOf = (sign: Sign) => {
     const age = shown - daysBetween(firstSeen, sign.seenAt, zone);
     return age < 0 || age > forgottenDays ? null : age;
   };
-  return { first: firstSeen, days, shown, setShown: (n) => setBack(days - n), ageOf };
+  return { first: firstSeen, last, days, shown, setShown: (n) => setBack(days - n), ageOf };
 }
 
 /** Replays sign as it appeared; falls of snow and rain stand on it, and can be added. */
@@ -41,8 +52,12 @@ export function DateSlider({ view, ground, ages, changes }: { view: LineView; gr
   const x = (iso: string) => (daysBetween(ages.first, iso, zone) / ages.days) * 100;
   return (
     <div className="slider">
+      <Seasons seasons={ground.seasons} all />
       <label className="quiet" htmlFor="date-slider">
-        sign as it was on <b>{ages.shown === ages.days ? `${day(view.now, zone)}, today` : day(at, zone)}</b>
+        sign as it was on{' '}
+        <b>
+          {ages.shown < ages.days ? dayYear(at, zone) : ages.last === view.now ? `${day(view.now, zone)}, today` : dayYear(ages.last, zone)}
+        </b>
       </label>
       <div className="track">
         {ground.falls.map((f) => (
@@ -102,7 +117,7 @@ function FallForm({ view, changes, onDone }: { view: LineView; changes: Changes;
           void add();
         }}
       >
-        <Choice label="what fell" path="kind" hide value={kind} options={['snow', 'rain']} name={(k) => k} onValue={setKind} />
+        <Choice label="what fell" path="kind" hide value={kind} options={fallKinds} name={(k) => k} onValue={setKind} />
         <Text label="it stopped at" path="ended" type="datetime-local" value={ended} onValue={setEnded} />
         <button type="submit" className="word">
           keep it

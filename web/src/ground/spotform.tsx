@@ -1,3 +1,4 @@
+import { metKinds, soils, surfaces, wetnesses } from '../lib/lists.gen';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
@@ -5,7 +6,7 @@ import { useDraft } from '../lib/draft';
 import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
 import type { FieldProblem, Line, LineView, Property, Spot } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { soils, surfaces, wetnesses, word } from '../lib/words';
+import { word } from '../lib/words';
 import { objections, type Changes } from '../lib/change';
 import { HereButton } from './whereabouts';
 
@@ -218,7 +219,7 @@ export function SpotFields({ spot, set }: { spot: Spot; set: (change: Partial<Sp
             label="it has met"
             path={`met[${i}].what`}
             value={m.what}
-            options={['others_set', 'own_set', 'lure', 'catch']}
+            options={metKinds}
             name={word}
             onValue={(what) => set({ met: met.map((o, k) => (k === i ? { ...o, what } : o)) })}
           />

@@ -3,7 +3,7 @@ import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
 import { nowISO } from '../lib/clock';
 import { Pick, Text, WrongFields } from '../lib/fields';
-import { day } from '../lib/time';
+import { dayAt } from '../lib/time';
 import type { Feature, FieldProblem, Ground, Kind, LineView } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 import { capital, word } from '../lib/words';
@@ -35,7 +35,7 @@ export function GroundTable({ view, ground, kinds, changes }: { view: LineView; 
       kind: s.what === 'none' ? 'no sign' : word(s.what),
       name: word(s.animal),
       at: place(s.latDeg, s.lonDeg),
-      note: day(s.seenAt, view.line.zone),
+      note: dayAt(s.seenAt, view.now, view.line.zone),
     })),
   ];
   return (

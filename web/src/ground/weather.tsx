@@ -1,3 +1,4 @@
+import { readingKinds } from '../lib/lists.gen';
 import { Unread } from '../lib/unread';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -120,7 +121,7 @@ function ReadingForm({ view, weather }: { view: LineView; weather: WeatherView }
           path="kind"
           hide
           value={kind}
-          options={['frost_probe', 'snow_depth', 'wind_shift']}
+          options={readingKinds}
           name={(k) =>
             ({
               frost_probe: 'frost, by a probe',

@@ -20,6 +20,19 @@ interface Step {
 }
 
 /**
+ * Keeps a change to something editable; gives whether the program has it already. Throws Refused when it will not have it. What
+ * another has changed meanwhile is seen then, and may be changed after all by keeping again.
+ */
+export async function keepOver(path: string, x: { version: number }, what: string): Promise<boolean> {
+  try {
+    return (await write(path, x, what)).state === 'taken';
+  } catch (error) {
+    if (stale(error)) await seen(path, (error.problem.theirs as { version: number }).version);
+    throw error;
+  }
+}
+
+/**
  * Changes, each of which can be taken back: the newest first, back to when the page was opened. Throws Refused when the program
  * will not have one.
  */
@@ -27,19 +40,7 @@ export function useChanges() {
   const line = useLineID();
   const [steps, setSteps] = useState<Step[]>([]);
 
-  const put = useCallback(
-    async (kind: Kind, x: Editable, what: string) => {
-      const path = `/lines/${line}/${kind}/${x.id}`;
-      try {
-        return (await write<Editable>(path, x, what)).state === 'taken';
-      } catch (error) {
-        // Seen now, what stands there may be changed after all: by keeping again.
-        if (stale(error)) await seen(path, (error.problem.theirs as Editable).version);
-        throw error;
-      }
-    },
-    [line],
-  );
+  const put = useCallback((kind: Kind, x: Editable, what: string) => keepOver(`/lines/${line}/${kind}/${x.id}`, x, what), [line]);
 
   /** Keeps after; before is what stood there, or null for something new. Gives whether the program has it already. */
   const change = useCallback(

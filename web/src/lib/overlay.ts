@@ -1,5 +1,20 @@
 import type { Kept } from './kept';
-import type { Book, CaughtAnimal, Design, Ground, LineView, Make, Property, Pull, SetView, Spot, Visit } from './types.gen';
+import type {
+  BookView,
+  CaughtAnimal,
+  Design,
+  Ground,
+  LineView,
+  Make,
+  Property,
+  Pull,
+  Season,
+  SetView,
+  Spot,
+  Stop,
+  Visit,
+  Worth,
+} from './types.gen';
 
 /**
  * What was entered here is laid over what was read, until the program has taken it and it is read anew. Only what was answered is
@@ -23,7 +38,7 @@ export interface LineNow extends Omit<LineView, 'sets'> {
   built: string[];
 }
 
-export interface BookNow extends Book {
+export interface BookNow extends BookView {
   /** Catches that are kept here and not in the book yet. */
   waiting: CaughtAnimal[];
 }
@@ -72,6 +87,15 @@ const seenTo = (set: SetNow, answered: SetNow['answered'], waits: boolean): SetN
   bead: { ...set.bead, today: false, late: false, due: null },
 });
 
+/** All designs in the order in which they were begun: those that are told by their makes among them. */
+function designsOf(read: LineView): Design[] {
+  const told = read.sets.flatMap(({ designVersion: version, set, make }): Design[] => {
+    const { lineId, target, layout } = make;
+    return version ? [{ id: make.designId, lineId, spotId: set.spotId, setId: set.id, target, layout, version }] : [];
+  });
+  return [...read.designs, ...told].sort((a, b) => (a.id < b.id ? -1 : 1));
+}
+
 class Laying {
   view: LineNow;
   /** What a set was before an act, by the act's id. */
@@ -80,7 +104,8 @@ class Laying {
   private readonly setOf = new Map<string, string>();
 
   constructor(read: Read<LineView>) {
-    this.view = { ...read, sets: read.sets.map((s) => ({ ...s, answered: null, waits: false })), built: [] };
+    const sets = read.sets.map((s) => ({ ...s, answered: null, waits: false }));
+    this.view = { ...read, designs: designsOf(read), sets, built: [] };
     for (const s of this.view.sets) this.setOf.set(s.make.id, s.set.id);
   }
 
@@ -129,23 +154,65 @@ export function layLine(read: Read<LineView>, kept: Kept[]): LineNow {
     else if (at.kind === 'properties') view.properties = laidIn(view.properties, body as Property);
     else if (at.kind === 'designs') view.designs = laidIn(view.designs, body as Design);
   }
+  view.round = roundNow(view);
+  view.worth = worthNow(view, read.designs);
   return view;
 }
 
+/** The way round with what was begun here: a design takes the place of its spot, what is new comes last of its property. */
+function roundNow(view: LineNow): Stop[] {
+  const propertyOf = new Map(view.spots.map((s) => [s.id, s.propertyId]));
+  const unbuilt = view.designs.filter((d) => d.setId === null);
+  const designed = new Set(unbuilt.map((d) => d.spotId));
+  const stops = view.round.filter((s) => s.setId !== '' || (propertyOf.has(s.spotId) && (s.designId !== '' || !designed.has(s.spotId))));
+  const met = new Set(stops.flatMap((s) => (s.designId === '' ? [s.spotId] : [s.spotId, s.designId])));
+  const fresh = [
+    ...view.spots.filter((s) => !met.has(s.id) && !designed.has(s.id)).map((s) => ({ setId: '', designId: '', spotId: s.id })),
+    ...unbuilt.filter((d) => !met.has(d.id)).map((d) => ({ setId: '', designId: d.id, spotId: d.spotId })),
+  ];
+  if (fresh.length === 0) return stops;
+  const all = [...stops, ...fresh.map((s) => ({ ...s, propertyId: propertyOf.get(s.spotId) ?? '' }))];
+  const order = [...new Set(all.map((s) => s.propertyId))];
+  return order.flatMap((property) => all.filter((s) => s.propertyId === property));
+}
+
+/** What is worth doing, without what was done here and with what was begun here. */
+function worthNow(view: LineNow, read: Design[]): Worth[] {
+  const done = new Set(view.sets.filter((s) => s.answered === 'remade' || s.answered === 'pulled').map((s) => s.set.id));
+  const bare = new Set(view.round.flatMap((s) => (s.setId === '' && s.designId === '' ? [s.spotId] : [])));
+  const begun = view.designs.filter((d) => d.setId === null && !read.some((x) => x.id === d.id));
+  const still = view.worth.flatMap((w) => {
+    if (w.kind === 'remake') return done.has(w.setId) ? [] : [w];
+    if (w.kind === 'build') return view.built.includes(w.designId) ? [] : [w];
+    const spotIds = w.spotIds.filter((id) => bare.has(id));
+    return spotIds.length === 0 ? [] : [{ ...w, spotIds }];
+  });
+  const begin = still.findIndex((w) => w.kind === 'begin');
+  const at = begin < 0 ? still.length : begin;
+  const build = begun.map((d) => ({ kind: 'build', setId: '', designId: d.id, spotIds: [d.spotId] }));
+  return [...still.slice(0, at), ...build.filter((w) => !view.built.includes(w.designId)), ...still.slice(at)];
+}
+
+/** Whether what was read is of a season that is over: what is done now does not belong to it. */
+const isOver = (read: { season: Season | null; seasons: Season[] }) => read.season !== null && read.season.id !== read.seasons.at(-1)?.id;
+
 const grounds = ['properties', 'spots', 'signs', 'features', 'falls'] as const;
 
-/** Lays what is kept over the ground of a line as it was read. */
+/** Lays what is kept over the ground of a line as it was read; over that of a season gone by only what is changed of it. */
 export function layGround(read: Read<Ground>, lineID: string, kept: Kept[]): Read<Ground> {
   const now: Record<string, unknown> = { ...read };
+  const gone = isOver(read);
   for (const { at, body } of over(lineID, read.askedMs, kept)) {
     const kind = grounds.find((one) => one === at.kind);
+    const listed = kind && (now[kind] as Listed[]).some((x) => x.id === at.id);
+    if (gone && !listed && (kind === 'signs' || kind === 'falls')) continue;
     if (kind && !at.undo) now[kind] = laidIn(now[kind] as Listed[], body as Listed);
   }
   return now as unknown as Read<Ground>;
 }
 
 /** Lays what is kept over a line's book as it was read: catches that wait, and none that was taken back. */
-export function layBook(read: Read<Book>, view: LineNow, kept: Kept[], targets: string[]): BookNow {
+export function layBook(read: Read<BookView>, view: LineNow, kept: Kept[], targets: string[]): BookNow {
   let waiting: CaughtAnimal[] = [];
   let { catches, odd } = read;
   for (const { at, body } of over(view.line.id, read.askedMs, kept)) {
@@ -156,6 +223,7 @@ export function layBook(read: Read<Book>, view: LineNow, kept: Kept[], targets: 
       catches = catches.filter((c) => c.visitId !== at.id);
       continue;
     }
+    if (isOver(read)) continue;
     const visit = body as Visit;
     const set = view.sets.find((s) => s.make.id === visit.makeId || s.lastVisit?.id === visit.id);
     waiting = [

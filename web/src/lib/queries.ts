@@ -1,13 +1,13 @@
+import { targets } from './lists.gen';
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo } from 'react';
-import { useParams } from 'react-router';
+import { useParams, useSearchParams } from 'react-router';
 import { get } from './api';
 import { heard } from './clock';
 import { isFor, onTaken, setFile, useFile, useKept, type Kept } from './outbox';
 import { layBook, layGround, layLine, type Read } from './overlay';
 import { rereadMs } from './pace';
-import type { About, Book, Ground, Kind, Kit, LineView, Rack, Shelf, TrapEvent, WeatherView } from './types.gen';
-import { targets } from './words';
+import type { About, BookView, Ground, Kind, Kit, LineView, Rack, Shelf, Stood, TrapEvent, WeatherView } from './types.gen';
 
 /** The id of the line in the address. */
 export function useLineID(): string {
@@ -55,10 +55,22 @@ export function useLine() {
   return { data: useMemo(() => data && layLine(data, entered), [data, entered]), error };
 }
 
+/** The season that the address asks for: an id, `all`, or blank for the open one. */
+export const useSeason = () => useSearchParams()[0].get('season') ?? '';
+
+const asking = (season: string) => (season === '' ? '' : `?season=${season}`);
+
+/** The ground with the sign of the season that the address asks for. */
 export function useGround() {
   const id = useLineID();
+  const season = useSeason();
   const entered = useEntered();
-  const { data } = useQuery({ queryKey: ['line', id, 'ground'], queryFn: () => read<Ground>(`/lines/${id}/ground`), ...stays });
+  const { data } = useQuery({
+    queryKey: ['line', id, 'ground', season],
+    queryFn: () => read<Ground>(`/lines/${id}/ground${asking(season)}`),
+    placeholderData: keepPreviousData,
+    ...stays,
+  });
   return { data: useMemo(() => data && layGround(data, id, entered), [data, id, entered]) };
 }
 
@@ -75,11 +87,23 @@ export function useWeather() {
 /** What can be drawn on the ground. */
 export const useKinds = () => useQuery({ queryKey: ['kinds'], queryFn: () => get<Kind[]>('/kinds'), staleTime: Infinity, ...stays });
 
-export function useBook() {
+/** The sets that a spot has met, over all seasons. */
+export function useSpotStory(spot: string) {
+  const id = useLineID();
+  return useQuery({ queryKey: ['line', id, 'stood', spot], queryFn: () => get<Stood[]>(`/lines/${id}/spots/${spot}/story`), ...stays });
+}
+
+/** The book of a season. */
+export function useBook(season = '') {
   const id = useLineID();
   const entered = useEntered();
   const { data: view } = useLine();
-  const { data } = useQuery({ queryKey: ['line', id, 'book'], queryFn: () => read<Book>(`/lines/${id}/book`), ...stays });
+  const { data } = useQuery({
+    queryKey: ['line', id, 'book', season],
+    queryFn: () => read<BookView>(`/lines/${id}/book${asking(season)}`),
+    placeholderData: keepPreviousData,
+    ...stays,
+  });
   return { data: useMemo(() => data && view && layBook(data, view, entered, targets), [data, view, entered]) };
 }
 

@@ -6,7 +6,17 @@ export const clock = (iso: string, zone: string) => part(zone, { hour: '2-digit'
 
 export const day = (iso: string, zone: string) => part(zone, { day: 'numeric', month: 'short' }).format(new Date(iso));
 
-/** A day with its year, for what may be far off. */
+/** A day, with its year where it lies almost a year ago or longer. */
+export const dayAt = (iso: string, now: string, zone: string) =>
+  Date.parse(now) - Date.parse(iso) > 320 * 86_400_000 ? dayYear(iso, zone) : day(iso, zone);
+
+/** A local date, 2026-12-04, as a day with its year. */
+export const dayOf = (date: string) => dayYear(`${date}T12:00:00Z`, 'UTC');
+
+/** A day with its year. */
+export const dayYear = (iso: string, zone: string) => part(zone, { day: 'numeric', month: 'short', year: 'numeric' }).format(new Date(iso));
+
+/** A day and time with its year, for what may be far off. */
 export const longDate = (iso: string, zone: string) =>
   part(zone, { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' }).format(new Date(iso));
 

@@ -9,7 +9,9 @@ export interface Schema {
   about: About;
   lineView: LineView;
   ground: Ground;
-  book: Book;
+  book: BookView;
+  season: Season;
+  stood: Stood[];
   sign: Sign;
   visit: Visit;
   pull: Pull;
@@ -82,10 +84,14 @@ export interface LineView {
   line: Line;
   now: string;
   light: Light;
+  plane: Plane;
+  season: Season | null;
   properties: Property[];
   spots: Spot[];
   sets: SetView[];
   designs: Design[];
+  round: Stop[];
+  worth: Worth[];
   unreadable: Unreadable[];
   trouble: string;
 }
@@ -98,6 +104,35 @@ export interface Light {
   sunrise: string | null;
   sunset: string | null;
   lastLight: string | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Plane".
+ */
+export interface Plane {
+  middle: Fix;
+  eastM: number;
+  northM: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Fix".
+ */
+export interface Fix {
+  latDeg: number;
+  lonDeg: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Season".
+ */
+export interface Season {
+  id: string;
+  lineId: string;
+  name: string;
+  from: string;
+  to: string;
+  version: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -155,6 +190,7 @@ export interface SetView {
   make: Make;
   bead: Bead;
   lastVisit: Visit | null;
+  designVersion: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -337,6 +373,26 @@ export interface Design {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Stop".
+ */
+export interface Stop {
+  setId: string;
+  designId: string;
+  spotId: string;
+  propertyId: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Worth".
+ */
+export interface Worth {
+  kind: string;
+  setId: string;
+  designId: string;
+  spotIds: string[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Unreadable".
  */
 export interface Unreadable {
@@ -349,6 +405,8 @@ export interface Unreadable {
  * via the `definition` "Ground".
  */
 export interface Ground {
+  season: Season | null;
+  seasons: Season[];
   properties: Property[];
   spots: Spot[];
   signs: Sign[];
@@ -411,10 +469,9 @@ export interface Fall {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "Book".
+ * via the `definition` "BookView".
  */
-export interface Book {
-  now: string;
+export interface BookView {
   since: string | null;
   total: RateRow;
   others: number;
@@ -422,6 +479,9 @@ export interface Book {
   catches: CaughtAnimal[];
   nights: BookNight[];
   odd: Odd[];
+  now: string;
+  season: Season | null;
+  seasons: Season[];
   unreadable: Unreadable[];
 }
 /**
@@ -431,6 +491,8 @@ export interface Book {
 export interface RateRow {
   setId: string;
   number: number;
+  spotId: string;
+  kind: string;
   catches: number;
   trapNights: number;
   rate: RateOutput | null;
@@ -482,6 +544,19 @@ export interface Odd {
   why: string;
   finding?: string;
   catches?: Catch[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Stood".
+ */
+export interface Stood {
+  setId: string;
+  number: number;
+  kind: string;
+  smells: string[];
+  from: string;
+  until: string | null;
+  caught: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -886,7 +961,7 @@ export interface WrongRow {
 export interface Rack {
   traps: Hung[];
   new: LineTrap;
-  gauges: KnownHow[];
+  gauges: Gauge[];
   reads: boolean;
   standIn: boolean;
 }
@@ -904,6 +979,7 @@ export interface Hung {
   wanted: Wanted | null;
   verdict: string;
   turn: Turn;
+  bars: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1007,9 +1083,9 @@ export interface Turn {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "KnownHow".
+ * via the `definition` "Gauge".
  */
-export interface KnownHow {
+export interface Gauge {
   name: string;
   factor: number;
   calibratedAt: string | null;
@@ -1020,11 +1096,11 @@ export interface KnownHow {
  */
 export interface RackPreview {
   traps: LineTrap[];
-  wrong: WrongRow[];
-  ignored: string[];
   adds: number[];
   changes: number[];
   same: number;
+  wrong: WrongRow[];
+  ignored: string[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1432,7 +1508,9 @@ export interface Wire {
   about: About;
   lineView: LineView;
   ground: Ground;
-  book: Book;
+  book: BookView;
+  season: Season;
+  stood: Stood[];
   sign: Sign;
   visit: Visit;
   pull: Pull;

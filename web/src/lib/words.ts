@@ -1,5 +1,7 @@
 /** What the keys of records are called on the screen. */
 
+import { checkKeys, trapsWithJaws } from './lists.gen';
+
 const words: Record<string, string> = {
   coyote: 'coyote',
   red_fox: 'red fox',
@@ -123,52 +125,28 @@ const words: Record<string, string> = {
   held: 'is held',
 };
 
+const checks: Record<string, [part: string, sound: string]> = {
+  jaws: ['jaws', 'meet'],
+  springs: ['springs', 'lively'],
+  dog: ['dog', 'straight'],
+  latch: ['latch', 'clean and clicking'],
+  pan_level: ['pan, level', 'with the jaws when set'],
+  pan_square: ['pan, square', 'to the jaws'],
+  play: ['side play', 'none'],
+  frame: ['frame', 'true'],
+  chain: ['chain', 'sound'],
+  swivels: ['swivels', 'turn: base, mid, end'],
+  links: ['links', 'closed'],
+  tag: ['tag', 'on'],
+  finish: ['finish', 'boiled, dyed or waxed'],
+};
+
 /** What a shed check looks at, and what it should be. */
-export const checkItems: [key: string, part: string, sound: string][] = [
-  ['jaws', 'jaws', 'meet'],
-  ['springs', 'springs', 'lively'],
-  ['dog', 'dog', 'straight'],
-  ['latch', 'latch', 'clean and clicking'],
-  ['pan_level', 'pan, level', 'with the jaws when set'],
-  ['pan_square', 'pan, square', 'to the jaws'],
-  ['play', 'side play', 'none'],
-  ['frame', 'frame', 'true'],
-  ['chain', 'chain', 'sound'],
-  ['swivels', 'swivels', 'turn: base, mid, end'],
-  ['links', 'links', 'closed'],
-  ['tag', 'tag', 'on'],
-  ['finish', 'finish', 'boiled, dyed or waxed'],
-];
+export const checkItems = checkKeys.map((key): [key: string, part: string, sound: string] => [key, ...(checks[key] ?? [key, 'sound'])]);
 
 export const checkPart = (key: string) => checkItems.find(([k]) => k === key)?.[1] ?? word(key);
 
-export const trapTypes = ['coil_spring', 'long_spring', 'foot_snare', 'cable_restraint'];
-export const jawKinds = ['square', 'offset', 'laminated', 'padded'];
-export const hasJaws = (type: string) => type === 'coil_spring' || type === 'long_spring';
-export const lureClasses = ['gland', 'food', 'bait', 'curiosity', 'musk', 'call', 'urine'];
-
-export const targets = ['coyote', 'red_fox', 'grey_fox', 'bobcat'];
-export const animals = [...targets, 'raccoon', 'skunk', 'opossum', 'badger', 'dog', 'cat'];
-export const pets = ['dog', 'cat'];
-export const soils = ['loose_sand', 'firm_sand', 'loam', 'firm_clay', 'soft_clay', 'shale', 'muck'];
-export const wetnesses = ['dry', 'moist', 'wet'];
-export const surfaces = ['bare', 'grass', 'litter'];
-export const signKinds = ['tracks', 'scat', 'scratched', 'fence_gap', 'worn_trail', 'den', 'kill', 'hair', 'bed', 'none'];
-export const signAges = ['last_night', 'three_days', 'week', 'older'];
-export const covers = [
-  'dry_soil',
-  'damp_packed',
-  'wet_soil',
-  'rain_crust',
-  'frozen_soil',
-  'peat',
-  'waxed_soil',
-  'sand',
-  'snow_dust',
-  'snow_crust',
-  'hulls',
-  'clippings',
-];
+export const hasJaws = (type: string) => trapsWithJaws.includes(type);
 
 /** The word for a key; a key that has none is shown as it is, without its underscores. */
 export const word = (key: string) => words[key] ?? key.replaceAll('_', ' ');

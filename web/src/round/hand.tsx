@@ -1,3 +1,4 @@
+import { animals, feet, foundCame, foundHolding, foundQuiet, foundTrouble, foundWorked, holds, pets, sexes } from '../lib/lists.gen';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
@@ -14,7 +15,7 @@ import { clock, date, dueWords } from '../lib/time';
 import type { Catch, FieldProblem, Make, Problem, Pull, Visit } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
 import { ulid } from '../lib/ulid';
-import { animals, count, pets, word } from '../lib/words';
+import { count, word } from '../lib/words';
 import { TrapSays } from '../shed/trapsays';
 import { toSee } from '../today/today';
 
@@ -27,20 +28,20 @@ interface Answer {
 }
 
 const answers: Answer[] = [
-  { key: 'quiet', name: 'Quiet', hint: 'seen from here, nothing touched', findings: ['quiet'] },
-  { key: 'came', name: 'Something came', hint: 'passed, looked, left sign', findings: ['passed', 'looked'] },
+  { key: 'quiet', name: 'Quiet', hint: 'seen from here, nothing touched', findings: foundQuiet },
+  { key: 'came', name: 'Something came', hint: 'passed, looked, left sign', findings: foundCame },
   {
     key: 'worked',
     name: 'It worked the set',
     hint: 'stepped, dug, robbed, sprung',
-    findings: ['stood', 'stepped', 'dug', 'robbed', 'rolled', 'sprung', 'lost'],
+    findings: foundWorked,
   },
-  { key: 'holding', name: 'Holding', hint: 'an animal is in the trap', findings: ['catch'] },
+  { key: 'holding', name: 'Holding', hint: 'an animal is in the trap', findings: foundHolding },
   {
     key: 'trouble',
     name: 'Trouble',
     hint: 'frozen, flooded, gone, driven over',
-    findings: ['gone', 'locked', 'disturbed', 'unable', 'taken'],
+    findings: foundTrouble,
   },
 ];
 
@@ -378,30 +379,9 @@ function CatchForm({ view, open, onBack, onRecord }: CatchFormProps) {
           name={word}
           onValue={(species) => change({ species })}
         />
-        <Choice
-          label="sex"
-          path="sex"
-          value={caught.sex}
-          options={['male', 'female', 'unknown']}
-          name={word}
-          onValue={(sex) => change({ sex })}
-        />
-        <Choice
-          label="which foot"
-          path="foot"
-          value={caught.foot}
-          options={['left_fore', 'right_fore', 'left_hind', 'right_hind']}
-          name={word}
-          onValue={(foot) => change({ foot })}
-        />
-        <Choice
-          label="how it is held"
-          path="hold"
-          value={caught.hold}
-          options={['pad', 'toe']}
-          name={word}
-          onValue={(hold) => change({ hold })}
-        />
+        <Choice label="sex" path="sex" value={caught.sex} options={sexes} name={word} onValue={(sex) => change({ sex })} />
+        <Choice label="which foot" path="foot" value={caught.foot} options={feet} name={word} onValue={(foot) => change({ foot })} />
+        <Choice label="how it is held" path="hold" value={caught.hold} options={holds} name={word} onValue={(hold) => change({ hold })} />
       </div>
       <Button className="next" onClick={done}>
         Record the catch

@@ -1,3 +1,4 @@
+import { soils, wetnesses } from '../lib/lists.gen';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { ask } from '../lib/api';
 import { objections } from '../lib/change';
@@ -6,7 +7,7 @@ import { Measure, Pick, WrongFields } from '../lib/fields';
 import { useSettings } from '../lib/settings';
 import type { BeddingInput, BeddingOutput, Shelf } from '../lib/types.gen';
 import { show } from '../lib/units';
-import { soils, wetnesses, word } from '../lib/words';
+import { word } from '../lib/words';
 
 /** How much of an agent keeps bedding from freezing. */
 export function InBedding({ shelf }: { shelf: Shelf }) {

@@ -1,3 +1,4 @@
+import { lureClasses } from '../lib/lists.gen';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { objections, type Changes } from '../lib/change';
@@ -7,7 +8,7 @@ import { useSettings } from '../lib/settings';
 import type { Bottle, FieldProblem, LineView, Lure, MixtureOutput, Shelf } from '../lib/types.gen';
 import { show } from '../lib/units';
 import { ulid } from '../lib/ulid';
-import { lureClasses, word } from '../lib/words';
+import { word } from '../lib/words';
 import { measured } from './stock';
 
 interface Props {

@@ -1,3 +1,4 @@
+import { covers, targets } from '../lib/lists.gen';
 import { Unread } from '../lib/unread';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -14,7 +15,7 @@ import { useSettings } from '../lib/settings';
 import type { FieldProblem, Hung, LineView, Measurement, Rack } from '../lib/types.gen';
 import { parse, show } from '../lib/units';
 import { ulid } from '../lib/ulid';
-import { covers, targets, word } from '../lib/words';
+import { word } from '../lib/words';
 import { Calibrate } from './calibrate';
 import { Keypad } from './keypad';
 import { useJudge, type AtGauge } from './judge';

@@ -1,3 +1,4 @@
+import { lureClasses, measuredBy } from '../lib/lists.gen';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { nowISO } from '../lib/clock';
@@ -11,7 +12,7 @@ import type { Bottle, Dose, FieldProblem, Level, LineView, Lure, OnShelf, Shelf,
 import { show } from '../lib/units';
 import { tapMs, useOnce } from '../lib/once';
 import { ulid } from '../lib/ulid';
-import { capital, count, lureClasses, word } from '../lib/words';
+import { capital, count, word } from '../lib/words';
 import { amount, measured } from './stock';
 
 /** A new lure, or a change to one. */
@@ -65,7 +66,7 @@ export function LureForm({
           name={word}
           onValue={(key) => set({ class: key, ...shelf.doses[key] })}
         />
-        <Pick label="measured by" path="by" value={x.by} options={['volume', 'weight']} name={word} onValue={(by) => set({ by })} />
+        <Pick label="measured by" path="by" value={x.by} options={measuredBy} name={word} onValue={(by) => set({ by })} />
         <Measure
           key={x.by + x.class}
           label="a dose, for one set"

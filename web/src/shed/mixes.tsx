@@ -1,3 +1,4 @@
+import { lureClasses } from '../lib/lists.gen';
 import { Unread } from '../lib/unread';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -8,7 +9,7 @@ import { useSettings } from '../lib/settings';
 import { clock, longDay } from '../lib/time';
 import type { LineView, OnShelf, Shelf, Stock } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
-import { lureClasses, word } from '../lib/words';
+import { word } from '../lib/words';
 import { LureForm, LurePanel } from './lure';
 import { MixingTable } from './table';
 import { Beside, ShedHead } from './shed';

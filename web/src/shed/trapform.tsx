@@ -1,3 +1,4 @@
+import { animals, aways, jawKinds, targets, trapTypes } from '../lib/lists.gen';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import type { Changes } from '../lib/change';
@@ -5,7 +6,7 @@ import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
 import { KeepRow, useKeep } from '../lib/keep';
 import type { LineTrap, Rack } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { animals, hasJaws, jawKinds, targets, trapTypes, word } from '../lib/words';
+import { hasJaws, word } from '../lib/words';
 
 interface Props {
   stands: LineTrap;
@@ -94,7 +95,7 @@ export function TrapForm({ stands, rack, changes, onDone }: Props) {
           path="away"
           value={x.away}
           blank="on the rack, or in a set"
-          options={['lent', 'mending', 'lost', 'worn_out']}
+          options={aways}
           name={word}
           onValue={(away) => set({ away })}
         />

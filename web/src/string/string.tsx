@@ -34,50 +34,49 @@ const dueShort = (due: string, zone: string) => (clock(due, zone) === '00:00' ? 
 
 function beadsOf(view: LineNow): Bead[] {
   const line = view.line.id;
-  const spot = new Map(view.spots.map((s) => [s.id, s]));
+  const spot = new Map(view.spots.map((s) => [s.id, s.name]));
   const property = new Map(view.properties.map((p) => [p.id, p.name]));
-  const placeOf = (spotID: string) => property.get(spot.get(spotID)?.propertyId ?? '');
-  const taken = new Set([...view.sets.map((s) => s.set.spotId), ...view.designs.map((d) => d.spotId)]);
-  const sets = view.sets.map((s): Bead => {
-    const { words, tone } = wants(s, view.line.zone);
-    const tomorrow = words.startsWith('by ') && !s.bead.today;
-    return {
-      key: s.set.id,
-      to: `/line/${line}/bench/${s.make.designId}`,
-      label: `set ${s.set.number}, ${spot.get(s.set.spotId)?.name ?? ''}`,
-      kind: s.make.layout.kind,
-      number: s.set.number,
-      nights: s.bead.nights,
-      wants: tomorrow ? 'tomorrow' : words,
-      tone,
-      property: placeOf(s.set.spotId),
-    };
+  const sets = new Map(view.sets.map((s) => [s.set.id, s]));
+  const designs = new Map(view.designs.map((d) => [d.id, d]));
+  return view.round.flatMap((stop): Bead[] => {
+    const at = { property: property.get(stop.propertyId) };
+    const name = spot.get(stop.spotId) ?? '';
+    const s = sets.get(stop.setId);
+    const d = designs.get(stop.designId);
+    if (s) {
+      const { words, tone } = wants(s, view.line.zone);
+      const tomorrow = words.startsWith('by ') && !s.bead.today;
+      return [
+        {
+          ...at,
+          key: s.set.id,
+          to: `/line/${line}/bench/${s.make.designId}`,
+          label: `set ${s.set.number}, ${name}`,
+          kind: s.make.layout.kind,
+          number: s.set.number,
+          nights: s.bead.nights,
+          wants: tomorrow ? 'tomorrow' : words,
+          tone,
+        },
+      ];
+    }
+    if (d) {
+      return [
+        {
+          ...at,
+          key: d.id,
+          to: `/line/${line}/bench/${d.id}`,
+          label: `design at ${name}`,
+          kind: d.layout.kind,
+          wants: view.built.includes(d.id) ? 'built, not sent' : 'not built yet',
+          tone: 'soft',
+          dashed: true,
+        },
+      ];
+    }
+    if (stop.setId !== '' || stop.designId !== '') return [];
+    return [{ ...at, key: stop.spotId, to: `/line/${line}/ground?spot=${stop.spotId}`, label: `spot ${name}`, wants: name, tone: 'soft' }];
   });
-  const knots = view.spots
-    .filter((s) => !taken.has(s.id))
-    .map((s): Bead => ({
-      key: s.id,
-      to: `/line/${line}/ground?spot=${s.id}`,
-      label: `spot ${s.name}`,
-      wants: s.name,
-      tone: 'soft',
-      property: placeOf(s.id),
-    }));
-  const designs = view.designs
-    .filter((d) => d.setId === null)
-    .map((d): Bead => ({
-      key: d.id,
-      to: `/line/${line}/bench/${d.id}`,
-      label: `design at ${spot.get(d.spotId)?.name ?? ''}`,
-      kind: d.layout.kind,
-      wants: view.built.includes(d.id) ? 'built, not sent' : 'not built yet',
-      tone: 'soft',
-      dashed: true,
-      property: placeOf(d.spotId),
-    }));
-  // What hangs on one property hangs together, in the order in which properties are first met.
-  const order = [...new Set([...sets, ...knots, ...designs].map((b) => b.property))];
-  return order.flatMap((name) => [...sets, ...knots, ...designs].filter((b) => b.property === name));
 }
 
 const gap = 94;

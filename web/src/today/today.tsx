@@ -4,6 +4,7 @@ import { groundPath } from '../draw/rough';
 import { useBook, useLine } from '../lib/queries';
 import { clock, day, dueWords } from '../lib/time';
 import type { BookNow, LineNow, SetNow } from '../lib/overlay';
+import type { Worth } from '../lib/types.gen';
 import { trim } from '../lib/units';
 import { capital, count } from '../lib/words';
 import { WhatTheNightDid } from './night';
@@ -113,54 +114,43 @@ function BeforeLight({ view }: { view: LineNow }) {
   );
 }
 
-/** The spots where nothing stands: the one, or all of them in one line. */
-function emptySpots(view: LineNow, taken: Set<string>) {
-  const empty = view.spots.filter((s) => !taken.has(s.id));
-  const [first] = empty;
-  if (!first) return [];
-  if (empty.length === 1) {
-    return [
-      {
-        to: `/line/${view.line.id}/ground?spot=${first.id}`,
-        what: `Begin a set at ${first.name}`,
-        why: 'the spot is marked and nothing stands there',
-      },
-    ];
+/** What is worth doing, in words. */
+function inWords(w: Worth, view: LineNow) {
+  const line = `/line/${view.line.id}`;
+  const names = w.spotIds.map((id) => view.spots.find((s) => s.id === id)?.name ?? '');
+  const name = names[0] ?? '';
+  switch (w.kind) {
+    case 'remake':
+      return {
+        to: `${line}/round/${w.setId}`,
+        what: `Remake set ${view.sets.find((s) => s.set.id === w.setId)?.set.number ?? ''}, or pull it`,
+        why: 'it was found sprung, holding or gone, and earns nothing as it is',
+      };
+    case 'build':
+      return {
+        to: `${line}/bench/${w.designId}`,
+        what: `Build the set designed at ${name}`,
+        why: 'it lies on the bench and is not in the ground',
+      };
   }
-  return [
-    {
-      to: `/line/${view.line.id}/bench`,
-      what: `Begin a set at one of ${count(empty.length)} marked spots`,
-      why: `nothing stands at ${empty
-        .slice(0, 3)
-        .map((s) => s.name)
-        .join(', ')}${empty.length > 3 ? ' and others' : ''}`,
-    },
-  ];
+  if (names.length === 1) {
+    return {
+      to: `${line}/ground?spot=${w.spotIds[0] ?? ''}`,
+      what: `Begin a set at ${name}`,
+      why: 'the spot is marked and nothing stands there',
+    };
+  }
+  const others = names.length > 3 ? ' and others' : '';
+  return {
+    to: `${line}/bench`,
+    what: `Begin a set at one of ${count(names.length)} marked spots`,
+    why: `nothing stands at ${names.slice(0, 3).join(', ')}${others}`,
+  };
 }
 
-/** What the record itself asks for: what waits to be remade, designed or begun. */
+/** What the record itself asks for: what waits to be remade, built or begun. */
 function WorthDoing({ view }: { view: LineNow }) {
-  const line = `/line/${view.line.id}`;
-  const spot = new Map(view.spots.map((s) => [s.id, s.name]));
-  const taken = new Set([...view.sets.map((s) => s.set.spotId), ...view.designs.map((d) => d.spotId)]);
-  const items = [
-    ...view.sets
-      .filter((s) => s.bead.state === 'open')
-      .map((s) => ({
-        to: `${line}/round/${s.set.id}`,
-        what: `Remake set ${s.set.number}, or pull it`,
-        why: 'it was found sprung, holding or gone, and earns nothing as it is',
-      })),
-    ...view.designs
-      .filter((d) => d.setId === null)
-      .map((d) => ({
-        to: `${line}/bench/${d.id}`,
-        what: `Build the set designed at ${spot.get(d.spotId) ?? ''}`,
-        why: 'it lies on the bench and is not in the ground',
-      })),
-    ...emptySpots(view, taken),
-  ];
+  const items = view.worth.map((w) => inWords(w, view));
   if (items.length === 0) return <p>Nothing waits. Leave quiet sets alone; a coyote set earns from the third to the sixth night.</p>;
   return (
     <ul className="rows">

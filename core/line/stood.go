@@ -1,0 +1,45 @@
+package line
+
+import (
+	"slices"
+	"time"
+)
+
+// Stood is a set as its place has met it: what it smelled of, from when until when it stood (nil: it stands), and how many
+// animals it caught.
+type Stood struct {
+	SetID  string     `json:"setId"`
+	Number int        `json:"number"`
+	Kind   string     `json:"kind"`
+	Smells []string   `json:"smells"`
+	From   time.Time  `json:"from"`
+	Until  *time.Time `json:"until" jsonschema:"nullable"`
+	Caught int        `json:"caught"`
+}
+
+// Stood lists the sets of the record that were built, the newest first.
+func (r Record) Stood() []Stood {
+	found := []Stood{}
+	for _, set := range r.Sets {
+		makes := r.At(set.ID)
+		if len(makes) == 0 {
+			continue
+		}
+		last := makes[len(makes)-1]
+		one := Stood{SetID: set.ID, Number: set.Number, Kind: last.Layout.Kind, Smells: []string{}, From: makes[0].BuiltAt, Until: last.PulledAt}
+		for _, m := range makes {
+			a := m.Layout.Attractant
+			for _, smell := range []string{a.Bait, a.Lure, a.Urine} {
+				if smell != "" && !slices.Contains(one.Smells, smell) {
+					one.Smells = append(one.Smells, smell)
+				}
+			}
+			for _, look := range r.Looks(m.ID) {
+				one.Caught += len(look.Catches)
+			}
+		}
+		found = append(found, one)
+	}
+	slices.SortStableFunc(found, func(a, b Stood) int { return b.From.Compare(a.From) })
+	return found
+}

@@ -1,0 +1,54 @@
+package server
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"strings"
+
+	"oldburrow/core/animal"
+	"oldburrow/core/ground"
+	"oldburrow/core/layout"
+	"oldburrow/core/line"
+	"oldburrow/core/mix"
+	"oldburrow/core/pan"
+)
+
+// list is an enumeration of the core under the name that the interface knows it by.
+type list struct {
+	name string
+	keys []string
+}
+
+func lists() []list {
+	all := []list{
+		{"targets", animal.TargetKeys()}, {"animals", animal.Keys()}, {"pets", animal.PetKeys()},
+		{"soils", ground.Soils()}, {"wetnesses", ground.Wetnesses()}, {"surfaces", ground.Surfaces()},
+		{"signKinds", line.SignKinds()}, {"signAges", line.SignAges()}, {"holdsTrack", line.HoldsTrack()}, {"metKinds", line.MetKinds()},
+		{"fallKinds", line.FallKinds()}, {"readingKinds", line.ReadingKinds()},
+		{"covers", pan.MaterialKeys()}, {"looks", layout.Looks()}, {"backings", layout.Backings()}, {"anchors", layout.Anchors()},
+		{"plugs", layout.Plugs()}, {"guideKinds", layout.GuideKinds()},
+		{"trapTypes", line.TrapTypes()}, {"trapsWithJaws", line.TypesWithJaws()}, {"jawKinds", line.JawsOf("coil_spring")}, {"checkKeys", line.CheckKeys()},
+		{"aways", line.Aways()[1:]},
+		{"lureClasses", line.LureClasses()}, {"measuredBy", mix.Bys()},
+		{"sexes", line.Sexes()}, {"feet", line.Feet()}, {"holds", line.Holds()},
+	}
+	for _, answer := range line.Answers() {
+		all = append(all, list{"found" + strings.ToUpper(answer[:1]) + answer[1:], line.FindingsOf(answer)})
+	}
+	return all
+}
+
+// Lists writes the enumerations of the core as the interface reads them: one is kept, here.
+func Lists() ([]byte, error) {
+	var out bytes.Buffer
+	out.WriteString("/* Made by `make types` from the core's own lists. */\n\n")
+	for _, l := range lists() {
+		keys, err := json.Marshal(l.keys)
+		if err != nil {
+			return nil, err
+		}
+		fmt.Fprintf(&out, "export const %s: string[] = %s;\n", l.name, keys)
+	}
+	return out.Bytes(), nil
+}

@@ -1,0 +1,88 @@
+package server
+
+import (
+	"fmt"
+	"net/http/httptest"
+	"os"
+	"path/filepath"
+	"strconv"
+	"testing"
+	"time"
+
+	"oldburrow/demo"
+	"oldburrow/store"
+)
+
+// standsAt is a clock that stands.
+type standsAt time.Time
+
+func (c standsAt) Now() time.Time { return time.Time(c) }
+
+// large opens a large made-up line. It takes a while to make: one of each size is kept in the folder for what is temporary.
+func large(b *testing.B, size demo.Large) (x *Server, line string) {
+	b.Helper()
+	path := filepath.Join(os.TempDir(), fmt.Sprintf("oldburrow-large-%s-%d-%d.db", store.Form(), size.Seasons, size.Sets))
+	if _, err := os.Stat(path); err != nil {
+		making := path + ".making"
+		os.Remove(making)
+		s, err := store.Open(making)
+		if err != nil {
+			b.Fatal(err)
+		}
+		if err := LoadLarge(s, size); err != nil {
+			b.Fatal(err)
+		}
+		if err := s.Close(); err != nil {
+			b.Fatal(err)
+		}
+		if err := os.Rename(making, path); err != nil {
+			b.Fatal(err)
+		}
+	}
+	s, err := store.Open(path)
+	if err != nil {
+		b.Fatal(err)
+	}
+	b.Cleanup(func() { s.Close() })
+	err = s.Read(b.Context(), func(v store.View) error {
+		lines, err := v.Lines()
+		line = lines[0].ID
+		return err
+	})
+	if err != nil {
+		b.Fatal(err)
+	}
+	return &Server{Store: s, Clock: standsAt(demo.Start())}, line
+}
+
+// Each page of a large line, in its first season and in later ones, as it is read for the first time after a write; what is asked
+// of all seasons stands apart. OLDBURROW_SETS gives another number of sets than 60.
+func BenchmarkSeasons(b *testing.B) {
+	sets := 60
+	if n, err := strconv.Atoi(os.Getenv("OLDBURROW_SETS")); err == nil {
+		sets = n
+	}
+	for _, seasons := range []int{1, 2, 5, 10} {
+		x, line := large(b, demo.Large{Seasons: seasons, Sets: sets})
+		h := x.Handler()
+		for _, page := range []string{"", "/ground", "/book", "/rack", "/shelf", "/kit/2026-12-05", "/weather", "/book?season=all", "/ground?season=all"} {
+			b.Run(fmt.Sprintf("%d/line%s", seasons, page), func(b *testing.B) {
+				size := 0
+				for b.Loop() {
+					b.StopTimer()
+					if err := x.Store.Keep(func(*store.Tx) error { return nil }); err != nil { // whatever is remembered is forgotten
+						b.Fatal(err)
+					}
+					b.StartTimer()
+					answer := httptest.NewRecorder()
+					request := httptest.NewRequest("GET", "http://localhost/api/lines/"+line+page, nil)
+					h.ServeHTTP(answer, request)
+					if size = answer.Body.Len(); answer.Code != 200 {
+						b.Fatalf("%d %s", answer.Code, answer.Body)
+					}
+				}
+				b.ReportMetric(float64(size)/1000, "kB")
+			})
+		}
+	}
+}

@@ -1,0 +1,116 @@
+package store
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"github.com/jmoiron/sqlx"
+
+	"oldburrow/core/line"
+	"oldburrow/core/weather"
+)
+
+// Where thousands of small rows are read, handing them over one by one costs ten times what computing with them does. They are
+// handed over as one text instead, with these signs between rows and between the cells of a row.
+const (
+	rowSign  = "\x1e"
+	cellSign = "\x1f"
+)
+
+// packed reads the rows of a query, of which cells is what to select with semicolons between, and gives the cells of one after another. A row that read
+// refuses is noted by its first cell, and hides no other.
+func packed(v View, table, cells, from string, read func(cells []string) error, args ...any) error {
+	columns := strings.Count(cells, ";") + 1
+	query := `SELECT coalesce(group_concat(` + strings.ReplaceAll(cells, "; ", ` || char(31) || `) + `, char(30)), '') ` + from
+	var text string
+	if err := one(v.q, &text, query, args...); err != nil {
+		return v.broken(table, err)
+	}
+	if text == "" {
+		return nil
+	}
+	for row := range strings.SplitSeq(text, rowSign) {
+		found := strings.Split(row, cellSign)
+		err := fmt.Errorf("%d cells", len(found))
+		if len(found) == columns {
+			err = read(found)
+		}
+		if err != nil && v.unread != nil {
+			*v.unread = append(*v.unread, Unreadable{things[table], found[0], "a value of it is of the wrong kind"})
+		}
+	}
+	return nil
+}
+
+var errImpossible = errors.New("cannot be")
+
+// timeIn reads a time as it is kept.
+func timeIn(text string) (time.Time, error) {
+	at, err := time.Parse("2006-01-02 15:04:05.999999999-07:00", text)
+	if err == nil && (at.Year() < 1 || at.Year() > 9999) {
+		err = errImpossible
+	}
+	return at.UTC(), err
+}
+
+// looks reads looks that were not taken back, without their catches.
+func (v View) looks(lineID, where string, args ...any) ([]line.Visit, error) {
+	found := []line.Visit{}
+	const cells = `id; make_id; at; finding; replace(replace(note, char(30), ' '), char(31), ' '); flags`
+	err := packed(v, "visits", cells, `FROM visits WHERE `+where+` AND undone_at IS NULL`, func(cells []string) error {
+		at, err := timeIn(cells[2])
+		if err == nil {
+			found = append(found, line.Visit{ID: cells[0], LineID: lineID, MakeID: cells[1], At: at, Finding: cells[3], Note: cells[4], Flags: cells[5]})
+		}
+		return err
+	}, args...)
+	return found, err
+}
+
+// looksAt is looks for those at some makes.
+func (v View) looksAt(lineID string, makes []string, where string, args ...any) ([]line.Visit, error) {
+	found := []line.Visit{}
+	for some := range slices.Chunk(makes, mostAtOnce) {
+		in, values, err := sqlx.In(`make_id IN (?) AND `+where, append([]any{some}, args...)...)
+		if err != nil {
+			return nil, err
+		}
+		looks, err := v.looks(lineID, in, values...)
+		if err != nil {
+			return nil, err
+		}
+		found = append(found, looks...)
+	}
+	return found, nil
+}
+
+// Hours lists the hours of a line's record from a time on, or of its newest forecast, in order.
+func (v View) Hours(lineID string, forecast bool, from time.Time) ([]weather.Hour, error) {
+	from = from.UTC()
+	key := fmt.Sprint(lineID, forecast, from.Unix())
+	return remembered(v, v.sky, key, func() ([]weather.Hour, error) { return v.readHours(lineID, forecast, from) })
+}
+
+func (v View) readHours(lineID string, forecast bool, from time.Time) ([]weather.Hour, error) {
+	found := []weather.Hour{}
+	const cells = `at; temp_c; wind_from_deg; wind_ms; rain_mm; snow_cm; snow_depth_cm`
+	err := packed(v, "weather_hours", cells, `FROM (SELECT * FROM weather_hours WHERE line_id = ? AND forecast = ? AND at >= ? ORDER BY at)`, func(cells []string) error {
+		at, err := timeIn(cells[0])
+		if err != nil {
+			return err
+		}
+		var said [6]float64
+		for i := range said {
+			if said[i], err = strconv.ParseFloat(cells[i+1], 64); err != nil {
+				return err
+			}
+		}
+		found = append(found, weather.Hour{At: at, TempC: said[0], WindFromDeg: said[1], WindMs: said[2], RainMm: said[3], SnowCm: said[4], SnowDepthCm: said[5]})
+		return nil
+	}, lineID, forecast, from)
+	return found, err
+}

@@ -1,0 +1,35 @@
+/* Made by `make types` from the core's own lists. */
+
+export const targets: string[] = ["coyote","red_fox","grey_fox","bobcat"];
+export const animals: string[] = ["coyote","red_fox","grey_fox","bobcat","raccoon","skunk","opossum","badger","dog","cat"];
+export const pets: string[] = ["dog","cat"];
+export const soils: string[] = ["loose_sand","firm_sand","loam","firm_clay","soft_clay","shale","muck"];
+export const wetnesses: string[] = ["dry","moist","wet"];
+export const surfaces: string[] = ["bare","grass","litter"];
+export const signKinds: string[] = ["tracks","scat","scratched","fence_gap","worn_trail","den","kill","hair","bed","none"];
+export const signAges: string[] = ["last_night","three_days","week","older"];
+export const holdsTrack: string[] = ["well","poorly","not","unknown"];
+export const metKinds: string[] = ["others_set","own_set","lure","catch"];
+export const fallKinds: string[] = ["snow","rain"];
+export const readingKinds: string[] = ["frost_probe","snow_depth","wind_shift"];
+export const covers: string[] = ["dry_soil","damp_packed","wet_soil","rain_crust","frozen_soil","peat","waxed_soil","sand","snow_dust","snow_crust","hulls","clippings"];
+export const looks: string[] = ["dug_out","subtle"];
+export const backings: string[] = ["bank","stone","sod","tuft","none"];
+export const anchors: string[] = ["stake","crossed","cable","drag"];
+export const plugs: string[] = ["none","grass","wool"];
+export const guideKinds: string[] = ["stone","clod","stick"];
+export const trapTypes: string[] = ["coil_spring","long_spring","foot_snare","cable_restraint"];
+export const trapsWithJaws: string[] = ["coil_spring","long_spring"];
+export const jawKinds: string[] = ["square","offset","laminated","padded"];
+export const checkKeys: string[] = ["jaws","springs","dog","latch","pan_level","pan_square","play","frame","chain","swivels","links","tag","finish"];
+export const aways: string[] = ["lent","mending","lost","worn_out"];
+export const lureClasses: string[] = ["gland","food","bait","curiosity","musk","call","urine"];
+export const measuredBy: string[] = ["volume","weight"];
+export const sexes: string[] = ["male","female","unknown"];
+export const feet: string[] = ["left_fore","right_fore","left_hind","right_hind"];
+export const holds: string[] = ["pad","toe"];
+export const foundQuiet: string[] = ["quiet"];
+export const foundCame: string[] = ["passed","looked"];
+export const foundWorked: string[] = ["stood","stepped","dug","robbed","rolled","sprung","lost"];
+export const foundHolding: string[] = ["catch"];
+export const foundTrouble: string[] = ["gone","locked","disturbed","unable","taken"];

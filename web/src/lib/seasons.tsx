@@ -1,0 +1,79 @@
+import { useState } from 'react';
+import { useSearchParams } from 'react-router';
+import { keepOver, objections } from './change';
+import { Text, WrongFields } from './fields';
+import { useSeason } from './queries';
+import { dayOf } from './time';
+import type { FieldProblem, Season } from './types.gen';
+
+/** The seasons of a line, the newest first: the open one is shown until another is chosen, and that is in the address. */
+export function Seasons({ seasons, all }: { seasons: Season[]; all?: boolean }) {
+  const [params, setParams] = useSearchParams();
+  const chosen = useSeason();
+  if (seasons.length < 2) return null;
+  const newest = seasons.at(-1)?.id;
+  const choices = [
+    ...[...seasons].reverse().map((s) => ({ key: s.id === newest ? '' : s.id, name: s.name })),
+    ...(all ? [{ key: 'all', name: 'all seasons' }] : []),
+  ];
+  const choose = (key: string) => {
+    const next = new URLSearchParams(params);
+    if (key === '') next.delete('season');
+    else next.set('season', key);
+    setParams(next, { replace: true });
+  };
+  return (
+    <nav className="seasons" aria-label="seasons">
+      {choices.map(({ key, name }) => (
+        <button key={key} type="button" className="word" aria-current={key === chosen} onClick={() => choose(key)}>
+          {name}
+        </button>
+      ))}
+    </nav>
+  );
+}
+
+/** What a season is called and which days it has. */
+export function SeasonDays({ season }: { season: Season }) {
+  const [editing, setEditing] = useState(false);
+  return (
+    <div className="quiet">
+      {dayOf(season.from)} to {dayOf(season.to)} ·{' '}
+      <button type="button" className="word" aria-expanded={editing} onClick={() => setEditing(!editing)}>
+        change its name or days
+      </button>
+      {editing && <SeasonForm key={season.id} season={season} onDone={() => setEditing(false)} />}
+    </div>
+  );
+}
+
+function SeasonForm({ season, onDone }: { season: Season; onDone: () => void }) {
+  const [x, setX] = useState(season);
+  const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const keep = async () => {
+    try {
+      await keepOver(`/lines/${x.lineId}/seasons/${x.id}`, x, `the season ${x.name} changed`);
+      onDone();
+    } catch (error) {
+      setProblems(objections(error));
+    }
+  };
+  return (
+    <WrongFields problems={problems}>
+      <form
+        className="notice form-grid"
+        onSubmit={(e) => {
+          e.preventDefault();
+          void keep();
+        }}
+      >
+        <Text label="its name" path="name" wide value={x.name} onValue={(name) => setX({ ...x, name })} />
+        <Text label="first day" path="from" type="date" value={x.from} onValue={(from) => setX({ ...x, from })} />
+        <Text label="last day" path="to" type="date" value={x.to} onValue={(to) => setX({ ...x, to })} />
+        <button type="submit" className="btn btn-primary">
+          Keep
+        </button>
+      </form>
+    </WrongFields>
+  );
+}
