@@ -49,4 +49,11 @@ func TestSeasonsInTheBrowser(t *testing.T) {
 	w.click("2026/27")
 	w.see("sign as it was on 4 Dec, today")
 	w.noErrors()
+
+	// With no signal a season that was read is shown, and one that was not is not taken for another.
+	p.kill()
+	w.click("the wet winter")
+	w.see("sign as it was on 3 Dec 2024")
+	w.click("2025/26")
+	w.see("this browser has not read this page before")
 }

@@ -7,6 +7,7 @@ import { heard } from './clock';
 import { isFor, onTaken, setFile, useFile, useKept, type Kept } from './outbox';
 import { layBook, layGround, layLine, type Read } from './overlay';
 import { rereadMs } from './pace';
+import { useReach } from './reach';
 import type { About, BookView, Ground, Kind, Kit, LineView, Rack, Shelf, Stood, TrapEvent, WeatherView } from './types.gen';
 
 /** The id of the line in the address. */
@@ -60,17 +61,23 @@ export const useSeason = () => useSearchParams()[0].get('season') ?? '';
 
 const asking = (season: string) => (season === '' ? '' : `?season=${season}`);
 
+/** What was read, or what stood there before until it is; when the program does not answer, nothing is shown for what it is not. */
+function useShown<T>({ data, isPlaceholderData }: { data: T | undefined; isPlaceholderData: boolean }): T | undefined {
+  return useReach() || !isPlaceholderData ? data : undefined;
+}
+
 /** The ground with the sign of the season that the address asks for. */
 export function useGround() {
   const id = useLineID();
   const season = useSeason();
   const entered = useEntered();
-  const { data } = useQuery({
+  const query = useQuery({
     queryKey: ['line', id, 'ground', season],
     queryFn: () => read<Ground>(`/lines/${id}/ground${asking(season)}`),
     placeholderData: keepPreviousData,
     ...stays,
   });
+  const data = useShown(query);
   return { data: useMemo(() => data && layGround(data, id, entered), [data, id, entered]) };
 }
 
@@ -98,12 +105,13 @@ export function useBook(season = '') {
   const id = useLineID();
   const entered = useEntered();
   const { data: view } = useLine();
-  const { data } = useQuery({
+  const query = useQuery({
     queryKey: ['line', id, 'book', season],
     queryFn: () => read<BookView>(`/lines/${id}/book${asking(season)}`),
     placeholderData: keepPreviousData,
     ...stays,
   });
+  const data = useShown(query);
   return { data: useMemo(() => data && view && layBook(data, view, entered, targets), [data, view, entered]) };
 }
 
