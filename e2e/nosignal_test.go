@@ -2,14 +2,11 @@ package e2e
 
 import (
 	"fmt"
-	"net/http"
 	"path/filepath"
-	"sync/atomic"
 	"testing"
 	"time"
 
 	"github.com/go-rod/rod"
-	"github.com/go-rod/rod/lib/proto"
 
 	"oldburrow/server"
 )
@@ -192,21 +189,15 @@ func TestARefusedAnswerIsStillThere(t *testing.T) {
 	hand := p.at("/", 390, 844)
 	hand.click("Start the round")
 	hand.see("Set 5")
-	var refusing atomic.Bool
-	refusing.Store(true)
-	router := hand.HijackRequests()
-	for _, pattern := range []string{"*/visits/*", "*/makes/*"} {
-		router.MustAdd(pattern, func(ctx *rod.Hijack) {
-			if !refusing.Load() || ctx.Request.Method() != http.MethodPut {
-				ctx.ContinueRequest(&proto.FetchContinueRequest{})
-				return
-			}
-			ctx.Response.Payload().ResponseCode = http.StatusUnprocessableEntity
-			ctx.Response.SetHeader("Content-Type", "application/problem+json").SetBody(`{"title":"No","status":422,"detail":"The trap is asleep."}`)
-		})
-	}
-	go router.Run()
-	defer router.MustStop()
+	const asleep = `
+		const ask = window.fetch;
+		const refused = () => new Response('{"title":"No","status":422,"detail":"The trap is asleep."}', { status: 422, headers: { 'Content-Type': 'application/problem+json' } });
+		const asleep = (to, how) => how?.method === 'PUT' && /visits|makes/.test(to) && localStorage.getItem('asleep') === 'true';
+		window.fetch = (to, how) => (asleep(String(to), how) ? Promise.resolve(refused()) : ask(to, how));`
+	hand.MustEval(`(code) => { new Function(code)(); }`, asleep)
+	hand.MustEvalOnNewDocument(asleep)
+	refuse := func(does bool) { hand.MustEval(`(does) => localStorage.setItem('asleep', does)`, does) }
+	refuse(true)
 	hand.click("Quiet")
 	hand.see("Not accepted, still kept here: set 5: quiet. The trap is asleep.")
 	hand.see("It worked the set") // and the set is still to be answered
@@ -214,7 +205,7 @@ func TestARefusedAnswerIsStillThere(t *testing.T) {
 	hand.click("the whole round")
 	hand.see("Not accepted, still kept here: set 5: quiet. The trap is asleep.")
 	hand.see("Five to see by midnight. One late.")
-	refusing.Store(false)
+	refuse(false)
 	hand.click("send it again")
 	hand.gone("Not accepted")
 	hand.see("quiet 4 Dec 05:50")
@@ -222,14 +213,14 @@ func TestARefusedAnswerIsStillThere(t *testing.T) {
 	hand.see("Four to see by midnight, none late.")
 
 	// A remake is announced when it is one.
-	refusing.Store(true)
+	refuse(true)
 	hand.click("5Two-track bend")
 	hand.click("remade as it was")
 	hand.see("Not accepted, still kept here: set 5 remade. The trap is asleep.")
 	hand.gone("remade, 05:50")
 	hand.pressAt(`//div[contains(@class,"hand")]//button[.="let it go"]`)
 	hand.gone("Not accepted")
-	refusing.Store(false)
+	refuse(false)
 	hand.click("remade as it was")
 	hand.see("remade, 05:50 · recorded")
 	hand.noErrors()

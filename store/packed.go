@@ -22,7 +22,7 @@ const (
 )
 
 // packed reads the rows of a query, of which cells is what to select with semicolons between, and gives the cells of one after another. A row that read
-// refuses is noted by its first cell, and hides no other.
+// refuses is noted by its first cell, and hides no other. They come in no order.
 func packed(v View, table, cells, from string, read func(cells []string) error, args ...any) error {
 	columns := strings.Count(cells, ";") + 1
 	query := `SELECT coalesce(group_concat(` + strings.ReplaceAll(cells, "; ", ` || char(31) || `) + `, char(30)), '') ` + from
@@ -98,7 +98,7 @@ func (v View) Hours(lineID string, forecast bool, from time.Time) ([]weather.Hou
 func (v View) readHours(lineID string, forecast bool, from time.Time) ([]weather.Hour, error) {
 	found := []weather.Hour{}
 	const cells = `at; temp_c; wind_from_deg; wind_ms; rain_mm; snow_cm; snow_depth_cm`
-	err := packed(v, "weather_hours", cells, `FROM (SELECT * FROM weather_hours WHERE line_id = ? AND forecast = ? AND at >= ? ORDER BY at)`, func(cells []string) error {
+	err := packed(v, "weather_hours", cells, `FROM weather_hours WHERE line_id = ? AND forecast = ? AND at >= ?`, func(cells []string) error {
 		at, err := timeIn(cells[0])
 		if err != nil {
 			return err
@@ -112,5 +112,6 @@ func (v View) readHours(lineID string, forecast bool, from time.Time) ([]weather
 		found = append(found, weather.Hour{At: at, TempC: said[0], WindFromDeg: said[1], WindMs: said[2], RainMm: said[3], SnowCm: said[4], SnowDepthCm: said[5]})
 		return nil
 	}, lineID, forecast, from)
+	slices.SortFunc(found, func(a, b weather.Hour) int { return a.At.Compare(b.At) })
 	return found, err
 }

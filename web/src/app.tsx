@@ -71,7 +71,16 @@ function Where() {
   const about = useAbout();
   const { system, lamp, setSystem, setLamp } = useSettings();
   const now = useNow();
-  if (!view) return null;
+  // Its room is kept, so that nothing moves when the line is read later than the page.
+  if (!view) {
+    return (
+      <div className="where" aria-hidden="true">
+        <b>&nbsp;</b>
+        <span>&nbsp;</span>
+        <div className="state" />
+      </div>
+    );
+  }
   return (
     <div className="where">
       <b>{view.line.name}</b>
