@@ -176,6 +176,9 @@ func (w *page) twice(xpath string) {
 	var el *rod.Element
 	w.until("it can be pressed: "+xpath, func() bool {
 		el = w.find(xpath)
+		if el.ScrollIntoView() != nil { // it was drawn anew meanwhile
+			return false
+		}
 		_, err := el.Interactable()
 		return err == nil
 	})
