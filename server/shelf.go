@@ -56,7 +56,7 @@ func shelf(r reading, _ *gin.Context) (any, error) {
 
 // coldest finds the coldest hour still to come.
 func (r reading) coldest() (*ColdestHour, error) {
-	hours, err := r.Hours(r.line.ID, true, r.now)
+	hours, err := r.Hours(r.line.ID, true, time.Time{})
 	if err != nil {
 		return nil, err
 	}

@@ -117,7 +117,7 @@ func openToRead(name string, reason error) (*Store, error) {
 	if err != nil {
 		return nil, InWords(err)
 	}
-	s := &Store{db: db, path: name}
+	s := &Store{db: db, path: name, memory: newMemory()}
 	s.bar(reason)
 	version, err := formOf(db)
 	if err == nil && version < newestMigration() {

@@ -92,7 +92,7 @@ func (v View) looksAt(lineID string, makes []string, where string, args ...any) 
 func (v View) Hours(lineID string, forecast bool, from time.Time) ([]weather.Hour, error) {
 	from = from.UTC()
 	key := fmt.Sprint(lineID, forecast, from.Unix())
-	return remembered(v, v.sky, key, func() ([]weather.Hour, error) { return v.readHours(lineID, forecast, from) })
+	return remembered(v, lastHour, key, func() ([]weather.Hour, error) { return v.readHours(lineID, forecast, from) })
 }
 
 func (v View) readHours(lineID string, forecast bool, from time.Time) ([]weather.Hour, error) {

@@ -29,7 +29,7 @@ func bounds(span tally.Span) (from time.Time, until any, lost time.Time) {
 // before and after at what stood when it began or ended. An empty span is all.
 func (v View) Noted(lineID string, span tally.Span) (line.Noted, error) {
 	key := fmt.Sprint(lineID, span.From.Unix(), span.Until.Unix())
-	return remembered(v, v.acts, key, func() (line.Noted, error) { return v.readNoted(lineID, span) })
+	return remembered(v, lastAct, key, func() (line.Noted, error) { return v.readNoted(lineID, span) })
 }
 
 func (v View) readNoted(lineID string, span tally.Span) (n line.Noted, err error) {
@@ -123,17 +123,11 @@ func (v View) others(n line.Noted) (map[string]line.Make, error) {
 		have[m.ID] = true
 	}
 	var missing []string
-	want := func(id string) {
-		if !have[id] {
-			have[id] = true
-			missing = append(missing, id)
-		}
-	}
 	for _, p := range n.Pulls {
-		want(p.MakeID)
+		missing = addOnce(missing, have, p.MakeID)
 	}
 	for _, x := range n.Visits {
-		want(x.MakeID)
+		missing = addOnce(missing, have, x.MakeID)
 	}
 	makes, err := among[line.Make](v, "makes", `SELECT id, set_id, built_at FROM makes WHERE id IN (?)`, missing)
 	found := map[string]line.Make{}
@@ -143,21 +137,24 @@ func (v View) others(n line.Noted) (map[string]line.Make, error) {
 	return found, err
 }
 
+// addOnce adds an id that was not seen yet.
+func addOnce(ids []string, seen map[string]bool, id string) []string {
+	if seen[id] {
+		return ids
+	}
+	seen[id] = true
+	return append(ids, id)
+}
+
 // setsOf are the sets of what was noted, by number.
 func (v View) setsOf(n line.Noted) ([]line.Set, error) {
 	seen := map[string]bool{}
 	var ids []string
-	want := func(id string) {
-		if !seen[id] {
-			seen[id] = true
-			ids = append(ids, id)
-		}
-	}
 	for _, m := range n.Makes {
-		want(m.SetID)
+		ids = addOnce(ids, seen, m.SetID)
 	}
 	for _, m := range n.Others {
-		want(m.SetID)
+		ids = addOnce(ids, seen, m.SetID)
 	}
 	sets, err := among[line.Set](v, "sets", `SELECT * FROM sets WHERE id IN (?)`, ids)
 	slices.SortFunc(sets, func(a, b line.Set) int { return a.Number - b.Number })

@@ -47,15 +47,14 @@ type Store struct {
 	path   string
 	opened os.FileInfo
 	barred atomic.Pointer[error]
-	acts   memory // of what was noted on lines
-	sky    memory // of hours of weather
+	memory memory
 }
 
 // View is what the file holds at one moment. What of it cannot be read is noted and left out, and hides nothing else.
 type View struct {
-	q         sqlx.Queryer
-	unread    *[]Unreadable
-	acts, sky *glance // nil for a change under way, which sees what it has changed
+	q      sqlx.Queryer
+	unread *[]Unreadable
+	memory memory // none for a change under way
 }
 
 // Unreadable is a record that stands in the file and cannot be read, and why.
@@ -75,13 +74,12 @@ func (v View) Unread() []Unreadable {
 
 // Read looks at the file as it stands now; nothing that is written meanwhile is seen.
 func (s *Store) Read(ctx context.Context, look func(View) error) error {
-	acts, sky := s.acts.glance(), s.sky.glance()
 	tx, err := s.db.BeginTxx(ctx, &sql.TxOptions{ReadOnly: true})
 	if err != nil {
 		return fmt.Errorf("begin to read: %w", err)
 	}
 	defer tx.Rollback()
-	return look(View{asked{ctx, tx}, &[]Unreadable{}, acts, sky})
+	return look(View{asked{ctx, tx}, &[]Unreadable{}, s.memory})
 }
 
 // asked reads as long as somebody waits for it.
@@ -121,7 +119,7 @@ func openFile(path string) (*Store, error) {
 	if err != nil {
 		return nil, InWords(err)
 	}
-	s := &Store{db: db, path: path}
+	s := &Store{db: db, path: path, memory: newMemory()}
 	if err = InWords(s.prepare()); err != nil {
 		db.Close()
 		return openToRead(path, err)
@@ -246,19 +244,10 @@ func (s *Store) Write(asked Asked, now time.Time, change func(*Tx) (any, error))
 		VALUES (:id, :digest, :device_at, :offset_ms, :answer, :done_at)`, row); err != nil {
 		return nil, fmt.Errorf("keep the mutation: %w", err)
 	}
-	if err := s.commit(t); err != nil {
+	if err := tx.Commit(); err != nil {
 		return nil, fmt.Errorf("commit: %w", err)
 	}
 	return answer, nil
-}
-
-// commit writes a change to the disk; what was remembered of the file is forgotten.
-func (s *Store) commit(t *Tx) error {
-	defer s.acts.change()()
-	if t.weather {
-		defer s.sky.change()()
-	}
-	return t.tx.Commit()
 }
 
 // Tx is a change under way. It sees what it has changed.
@@ -269,10 +258,9 @@ type Tx struct {
 	finds      map[string]*sqlx.Stmt      // likewise those that find a row of a line by its id
 	now        time.Time
 	seasons    map[string]line.Seasons // by line, as far as they were read
-	weather    bool                    // hours were written
 	touched    map[string]string       // lures that something happened to, with their lines
 }
 
 func newTx(tx *sqlx.Tx, now time.Time) *Tx {
-	return &Tx{View{q: tx, unread: &[]Unreadable{}}, tx, map[string]*sqlx.NamedStmt{}, map[string]*sqlx.Stmt{}, now, map[string]line.Seasons{}, false, map[string]string{}}
+	return &Tx{View{q: tx, unread: &[]Unreadable{}}, tx, map[string]*sqlx.NamedStmt{}, map[string]*sqlx.Stmt{}, now, map[string]line.Seasons{}, map[string]string{}}
 }

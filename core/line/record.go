@@ -25,8 +25,8 @@ type Pull struct {
 	UndoneAt *time.Time `json:"undoneAt" db:"undone_at" jsonschema:"nullable"`
 }
 
-// Noted is what was noted of a line, or of a span of it, in whatever order it arrived. Others are makes,
-// by id, that stood in another span and are not among Makes: acts may name them all the same. Ends are when makes ended after it.
+// Noted is what was noted of a line, or of a span of it, in whatever order it arrived. Others are makes, by
+// id, that stood in another span and are not among Makes: acts may name them all the same. Ends are when makes ended after it.
 type Noted struct {
 	Sets   []Set
 	Makes  []Make
