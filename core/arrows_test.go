@@ -43,7 +43,7 @@ var order = []string{
 	"refuse", "plain", // what is wrong, and texts
 	"animal", "round", "tally", "scent", "bed", "ground", // what is simply so
 	"pan", "hole", "mix", "weather", "footfall", "gauge", // what is computed of it
-	"layout", "odds", "line", // a set, and the record of a line
+	"schools", "layout", "odds", "line", // a set, and the record of a line
 	"book", "outlook", "shed", "calc", // what the pages ask
 }
 

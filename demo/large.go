@@ -49,7 +49,6 @@ type drawing struct {
 	spots   []line.Spot
 	traps   []line.Trap
 	lures   []line.Lure
-	layouts []layout.Layout
 	targets []string
 	chances []odds.Answer
 }
@@ -85,15 +84,11 @@ func (d *drawing) begin(put func(time.Time, Season) error) error {
 	}
 	d.spots = s.Spots
 	for _, target := range []string{"coyote", "red_fox", "bobcat"} {
-		l, err := layout.For(target)
+		answer, err := odds.Of(odds.Question{Layout: dirtHole(target), Target: kind(target), Visits: 20000})
 		if err != nil {
 			return err
 		}
-		answer, err := odds.Of(l, target, 20000, false)
-		if err != nil {
-			return err
-		}
-		d.layouts, d.targets, d.chances = append(d.layouts, l), append(d.targets, target), append(d.chances, answer)
+		d.targets, d.chances = append(d.targets, target), append(d.chances, answer)
 	}
 	return put(t, s)
 }
@@ -146,11 +141,15 @@ func (d *drawing) at(s *standing, today *Season, i, n, days, year int, when time
 	}
 	if n == i%10 {
 		spot := d.spots[(i+year*7)%len(d.spots)]
-		k := i % len(d.layouts)
-		l := d.layouts[k]
+		k := i % len(d.targets)
+		l := dirtHole(d.targets[k])
 		trap := d.traps[(i*3+year)%len(d.traps)]
-		l.Trap.ID, l.Trap.Name = trap.ID, fmt.Sprintf("No. %d", trap.Number)
-		l.Attractant.LureID, l.Attractant.BaitID = d.lures[i%len(d.lures)].ID, d.lures[(i+2)%len(d.lures)].ID
+		l.Rigs[0].TrapID, l.Rigs[0].Name = trap.ID, fmt.Sprintf("No. %d", trap.Number)
+		l.Attractors[0].Smells = []layout.Smell{
+			{Kind: "bait", Name: "bait", LureID: d.lures[(i+2)%len(d.lures)].ID, Place: "bottom"},
+			{Kind: "lure", Name: "lure", LureID: d.lures[i%len(d.lures)].ID, Place: "lip"},
+			{Kind: "urine", Name: "urine", Place: "backing"},
+		}
 		design := line.Design{ID: d.id(when), LineID: d.line.ID, SpotID: spot.ID, Target: d.targets[k], Layout: l}
 		today.Designs = append(today.Designs, design)
 		s.made = line.Make{LineID: d.line.ID, SetID: d.id(when), DesignID: design.ID, Target: d.targets[k], Layout: l, Step: d.chances[k].Step, Fire: d.chances[k].Fire}
@@ -161,7 +160,7 @@ func (d *drawing) at(s *standing, today *Season, i, n, days, year int, when time
 		return
 	}
 	s.looks++
-	look := line.Visit{ID: d.id(when), LineID: d.line.ID, MakeID: s.made.ID, At: when, Finding: "quiet", Catches: []line.Catch{}}
+	look := line.Visit{ID: d.id(when), LineID: d.line.ID, MakeID: s.made.ID, At: when, Found: line.Found{Finding: "quiet"}, Catches: []line.Catch{}}
 	switch roll := d.rng.Float64(); {
 	case s.remade < largeMakes-1 && s.remade*days < (largeMakes-1)*n:
 		s.remade++

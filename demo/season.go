@@ -85,16 +85,16 @@ func places() []place {
 	return []place{
 		{"Alder Slough hayfield", "Ditch mouth", -620, -540, 75, 600, "loam", "moist", "coyote", at(time.October, 24, 14, 10), friday, nil},
 		{"Alder Slough hayfield", "Stack yard", -480, -252, 20, 900, "loam", "moist", "coyote", at(time.October, 24, 15, 40), friday, func(l *layout.Layout) {
-			l.Backing, l.Anchor = "sod", layout.Anchor{Kind: "drag", ChainMm: 1830}
+			l.Backing, l.Anchors[0].Kind, l.Anchors[0].LengthMm, l.Rigs[0].ChainMm = "sod", layout.Drag, 0, 1830
 		}},
 		{"Upper Breaks pasture", "Foot of the breaks", 254, -186, 85, 450, "firm_clay", "moist", "bobcat", at(time.October, 26, 13, 20), friday, func(l *layout.Layout) {
-			l.Look, l.Hole.AngleDeg = "subtle", 50
+			l.Show, l.Attractors[0].Hole.AngleDeg = "subtle", 50
 		}},
 		{"Upper Breaks pasture", "Gate gap", 300, 205, 170, 350, "loam", "moist", "red_fox", at(time.October, 30, 16, 5), friday, func(l *layout.Layout) {
-			l.Backing, l.Cover.Material = "tuft", "damp_packed"
+			l.Backing, l.Rigs[0].Cover[0].Material = "tuft", "damp_packed"
 		}},
 		{"Quarry Road section", "Two-track bend", 90, 560, 115, 1500, "firm_sand", "dry", "coyote", at(time.November, 5, 14, 30), at(time.December, 3, 0, 0), func(l *layout.Layout) {
-			l.Cover.Material, l.Pan.GaugeN = "peat", 16.5
+			l.Rigs[0].Cover[0].Material, l.Rigs[0].Pan.GaugeN = "peat", 16.5
 		}},
 		{"Two Culverts", "North culvert", -180, 840, 10, 700, "soft_clay", "wet", "", time.Time{}, time.Time{}, nil},
 		{"Alder Slough hayfield", "Bale row", -150, -400, 90, 2500, "loam", "moist", "", time.Time{}, time.Time{}, nil},
@@ -188,23 +188,18 @@ func Build() (Season, error) {
 		m.season.Signs = append(m.season.Signs, m.sign(one))
 	}
 	m.shelves()
-	return m.season, m.nextSet("Creek crossing")
+	m.nextSet("Creek crossing")
+	return m.season, nil
 }
 
 // nextSet lays out the set that is meant to be built next, at a spot by its name.
-func (m *maker) nextSet(name string) error {
-	l, err := layout.For("coyote")
-	if err != nil {
-		return err
-	}
-	smells("coyote", &l.Attractant)
+func (m *maker) nextSet(name string) {
 	for _, spot := range m.season.Spots {
 		if spot.Name == name {
-			design := line.Design{ID: m.id(at(time.December, 3, 19, 30)), LineID: spot.LineID, SpotID: spot.ID, Target: "coyote", Layout: l}
+			design := line.Design{ID: m.id(at(time.December, 3, 19, 30)), LineID: spot.LineID, SpotID: spot.ID, Target: "coyote", Layout: dirtHole("coyote")}
 			m.season.Designs = append(m.season.Designs, design)
 		}
 	}
-	return nil
 }
 
 func (m *maker) id(t time.Time) string {
@@ -223,20 +218,16 @@ func (e entropy) Read(p []byte) (int, error) {
 
 // set builds one set and looks at it every morning until the last look that the script allows.
 func (m *maker) set(i int, p place, spot line.Spot) error {
-	l, err := layout.For(p.target)
-	if err != nil {
-		return err
-	}
-	l.Trap.Name = fmt.Sprintf("No. %d", 11+i)
-	rackTrap(11+i, &l)
-	smells(p.target, &l.Attractant)
+	l := dirtHole(p.target)
+	l.Rigs[0].Name = fmt.Sprintf("No. %d", 11+i)
+	rackTrap(11+i, &l.Rigs[0])
 	if p.change != nil {
 		p.change(&l)
 	}
 	setID := m.id(p.built)
 	design := line.Design{ID: m.id(p.built), LineID: spot.LineID, SpotID: spot.ID, SetID: nil, Target: p.target, Layout: l}
 	m.season.Designs = append(m.season.Designs, design)
-	chances, err := odds.Of(l, p.target, 20000, false)
+	chances, err := odds.Of(odds.Question{Layout: l, Target: kind(p.target), Visits: 20000})
 	if err != nil {
 		return err
 	}
@@ -287,7 +278,7 @@ const (
 
 // look draws the night before a look and says what is found.
 func (m *maker) look(made line.Make, t time.Time) (line.Visit, error) {
-	visit := line.Visit{ID: m.id(t), LineID: made.LineID, MakeID: made.ID, At: t, Finding: "quiet", Catches: []line.Catch{}}
+	visit := line.Visit{ID: m.id(t), LineID: made.LineID, MakeID: made.ID, At: t, Found: line.Found{Finding: "quiet"}, Catches: []line.Catch{}}
 	if locked(t) && m.rng.Float64() < .6 {
 		visit.Finding = "locked"
 		return visit, nil
@@ -307,7 +298,7 @@ func (m *maker) look(made line.Make, t time.Time) (line.Visit, error) {
 		if finding == "quiet" {
 			continue
 		}
-		visit.Finding = finding
+		visit.Found = line.Found{Finding: finding, Animal: v.species, By: told[finding]}
 		if finding == "catch" {
 			visit.Catches = []line.Catch{m.caught(t, visit.ID, v.species, pad)}
 			return visit, nil
@@ -315,6 +306,9 @@ func (m *maker) look(made line.Make, t time.Time) (line.Visit, error) {
 	}
 	return visit, nil
 }
+
+// told is what says whose a finding is; what is not among them is told by the track.
+var told = map[string]string{"passed": "track", "looked": "scat", "stood": "track", "stepped": "track", "dug": "track", "robbed": "track", "sprung": "track", "lost": "hair", "catch": "seen"}
 
 // locked tells whether the weather of the night before a look could lock a cover: the first snow and the rain that froze.
 func locked(t time.Time) bool {
@@ -336,12 +330,13 @@ func (m *maker) come(l layout.Layout, species string) (finding string, pad bool,
 	if m.rng.Float64() >= commit {
 		return pick(.5, "looked", pick(.2, "robbed", pick(.2, "dug", "quiet"))), false, nil
 	}
-	in, err := odds.Footfall(l, species, 1)
+	ways, err := odds.Ways(l, kind(species), 1)
 	if err != nil {
 		return "", false, err
 	}
+	in := ways[0].Feet
 	in.Seed = m.rng.Uint64()
-	feet, err := footfall.Simulate(in)
+	feet, err := footfall.Simulate(kind(species), in)
 	switch {
 	case err != nil:
 		return "", false, err
@@ -356,7 +351,7 @@ func (m *maker) come(l layout.Layout, species string) (finding string, pad bool,
 }
 
 func (m *maker) caught(t time.Time, visitID, species string, pad bool) line.Catch {
-	c := line.Catch{ID: m.id(t), VisitID: visitID, Species: species, Sex: line.Sexes()[m.rng.IntN(2)], Foot: line.Feet()[m.rng.IntN(2)], Hold: "toe"}
+	c := line.Catch{ID: m.id(t), VisitID: visitID, Species: species, Sex: line.Sexes()[m.rng.IntN(2)], Foot: line.Feet()[m.rng.IntN(2)], Hold: "toe", Rigs: []int{}}
 	if pad {
 		c.Hold = "pad"
 	}

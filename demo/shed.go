@@ -5,7 +5,6 @@ import (
 	"math/rand/v2"
 	"time"
 
-	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/mix"
 	"oldburrow/core/shed"
@@ -24,10 +23,16 @@ type rail struct {
 }
 
 func rails() []rail {
-	jaws := func(spread, frame, height, pan, weight float64, jaw, meantFor string, spares ...string) func(*line.Trap) {
+	yes := true
+	offset := func(t *line.Trap) { t.Offset = &yes }
+	laminated := func(t *line.Trap) { t.Laminated = &yes }
+	padded := func(t *line.Trap) { t.Padded = &yes }
+	square := func(t *line.Trap) { t.JawForm = "square" }
+	jaws := func(spread, frame, height, pan, weight float64, are func(*line.Trap), meantFor string, spares ...string) func(*line.Trap) {
 		return func(t *line.Trap) {
 			t.JawSpreadMm, t.FrameLengthMm, t.SetHeightMm, t.PanDiameterMm, t.WeightG = spread, frame, height, pan, weight
-			t.Jaw, t.MeantFor, t.Spares = jaw, meantFor, spares
+			t.Offset, t.MeantFor, t.Spares = nil, meantFor, spares
+			are(t)
 			if t.Spares == nil {
 				t.Spares = []string{}
 			}
@@ -35,14 +40,14 @@ func rails() []rail {
 	}
 	device := func(kind string, weight float64) func(*line.Trap) {
 		return func(t *line.Trap) {
-			*t = line.Trap{Type: kind, Jaw: "none", WeightG: weight, Swivels: 2, MeantFor: "coyote", Spares: []string{}}
+			*t = line.Trap{Type: kind, WeightG: weight, Swivels: 2, MeantFor: "coyote", Spares: []string{}}
 		}
 	}
 	return []rail{
-		{"five and a half", jaws(139.7, 169.7, 40, 60, 1130, "offset", "coyote", "skunk"), []int{1, 2, 3, 4, 5, 6, 7, 8, 9, 11, 12, 13, 15}},
-		{"heavy, laminated", jaws(146, 180, 44, 60, 1500, "laminated", "coyote", "skunk", "opossum"), []int{16, 17, 18, 19, 20}},
-		{"fox", jaws(120.65, 150.65, 38, 57, 740, "square", "red_fox"), []int{10, 14, 21, 22, 23, 24, 25, 26}},
-		{"fox, padded", jaws(120.65, 152, 40, 57, 800, "padded", "grey_fox"), []int{27, 28, 29}},
+		{"five and a half", jaws(139.7, 169.7, 40, 60, 1130, offset, "coyote", "skunk"), []int{1, 2, 3, 4, 5, 6, 7, 8, 9, 11, 12, 13, 15}},
+		{"heavy, laminated", jaws(146, 180, 44, 60, 1500, laminated, "coyote", "skunk", "opossum"), []int{16, 17, 18, 19, 20}},
+		{"fox", jaws(120.65, 150.65, 38, 57, 740, square, "red_fox"), []int{10, 14, 21, 22, 23, 24, 25, 26}},
+		{"fox, padded", jaws(120.65, 152, 40, 57, 800, padded, "grey_fox"), []int{27, 28, 29}},
 		{"crawl-under cable", device("cable_restraint", 310), []int{30, 31}},
 		{"trail snare", device("foot_snare", 1250), []int{32}},
 	}
@@ -185,29 +190,3 @@ func lureID(name string) string {
 }
 
 func named(seed uint64) string { return (&maker{rng: rand.New(rand.NewPCG(seed, 4))}).id(opened) }
-
-// smells names what a set for a target takes from the shelf.
-func smells(target string, a *layout.Attractant) {
-	a.Bait, a.BaitID = "Kettle bait", lureID("Kettle bait")
-	a.Lure, a.LureID = "Old Fence", lureID("Old Fence")
-	a.Urine, a.UrineID = "coyote urine", lureID("coyote urine")
-	switch target {
-	case "red_fox", "grey_fox":
-		a.Urine, a.UrineID = "fox urine", lureID("fox urine")
-	case "bobcat":
-		a.Lure, a.LureID = "Tin Cup", lureID("Tin Cup")
-	}
-}
-
-// rackTrap puts a set's trap from the rack into its layout.
-func rackTrap(number int, l *layout.Layout) {
-	for _, r := range rails() {
-		for _, n := range r.numbers {
-			if n == number {
-				t := line.NewTrap()
-				r.of(&t)
-				l.Trap.ID, l.Trap.FrameLengthMm, l.Trap.SetHeightMm = trapID(number), t.FrameLengthMm, t.SetHeightMm
-			}
-		}
-	}
-}

@@ -109,7 +109,7 @@ func TestKilledAgainAndAgain(t *testing.T) {
 			for !stop.Load() {
 				made := view.Sets[rng.IntN(len(view.Sets))].Make
 				keys := line.FindingKeys()
-				v := line.Visit{ID: ulid.Make().String(), MakeID: made.ID, At: view.Now, Finding: keys[rng.IntN(len(keys))]}
+				v := line.Visit{ID: ulid.Make().String(), MakeID: made.ID, At: view.Now, Found: line.Found{Finding: keys[rng.IntN(len(keys))]}}
 				if v.Finding == "catch" {
 					v.Catches = []line.Catch{{ID: ulid.Make().String(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}}
 				}

@@ -6,6 +6,8 @@ import (
 	"io"
 	"net/http"
 	"net/http/httptest"
+	"os"
+	"reflect"
 	"strings"
 	"sync"
 	"testing"
@@ -250,6 +252,55 @@ func TestWhatIsBegunHereIsOnTheWayRound(t *testing.T) {
 		if got != `"`+want+`"` {
 			t.Errorf("%s:\n%s, want\n%s", acts, got, want)
 		}
+	}
+}
+
+// What was kept before sets had patterns is read as the program reads it, out of its reach too: the two are held to the same pairs.
+func TestWhatWasKeptBeforeIsLifted(t *testing.T) {
+	t.Parallel()
+	w, _ := logic(t)
+	raw, err := os.ReadFile("../core/testdata/lifts.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var pairs []struct {
+		Name string
+		Old  json.RawMessage
+		New  any
+	}
+	if err := json.Unmarshal(raw, &pairs); err != nil || len(pairs) < 18 {
+		t.Fatalf("%d pairs, %v", len(pairs), err)
+	}
+	for _, pair := range pairs {
+		var got any
+		lifted := w.do(`(layout) => L.lifted({ layout }).layout`, pair.Old)
+		if err := json.Unmarshal([]byte(lifted), &got); err != nil || !reflect.DeepEqual(got, pair.New) {
+			t.Errorf("%s: %s, want %v", pair.Name, lifted, pair.New)
+		}
+	}
+	for body, want := range map[string]string{
+		`{ finding: 'passed', catches: [] }`:              `{"finding":"passed","catches":[],"animal":"","by":"","also":[],"rigs":[]}`,
+		`{ finding: 'catch', catches: [{ id: 'C' }] }`:    `{"finding":"catch","catches":[{"id":"C","rigs":[]}],"animal":"","by":"","also":[],"rigs":[]}`,
+		`{ finding: 'dug', animal: 'dog', also: [] }`:     `{"finding":"dug","animal":"dog","also":[]}`,
+		`{ foot: '', hold: '', species: 'coyote' }`:       `{"foot":"","hold":"","species":"coyote","rigs":[]}`,
+		`{ number: 7, jaw: 'laminated' }`:                 `{"number":7,"jawForm":"","offset":null,"offsetMm":null,"laminated":true,"padded":null}`,
+		`{ presses: [4], cover: { material: 'peat' } }`:   `{"presses":[4],"cover":[{"material":"peat"}]}`,
+		`{ presses: [4], cover: [{ material: 'peat' }] }`: `{"presses":[4],"cover":[{"material":"peat"}]}`,
+		`{ layout: { schema: 2, rigs: [] } }`:             `{"layout":{"schema":2,"rigs":[]}}`,
+		`null`:                                            `null`,
+	} {
+		if got := w.do(`() => L.lifted(` + body + `)`); got != want {
+			t.Errorf("%s: %s, want %s", body, got, want)
+		}
+	}
+	// And so is a design that waits to be sent, where it is laid over the line; it is sent as it was written.
+	got := w.do(`(layout) => {
+		const kept = { path: '/lines/L/designs/D', body: { id: 'D', setId: null, spotId: 'P', layout }, refused: null, takenAt: null };
+		const read = { askedMs: 100, line: { id: 'L' }, properties: [], spots: [], designs: [], sets: [], round: [], worth: [] };
+		return [L.layLine(read, [kept]).designs[0].layout.rigs[0].name, 'schema' in kept.body.layout];
+	}`, pairs[0].Old)
+	if got != `["No. 11",false]` {
+		t.Errorf("laid over: %s", got)
 	}
 }
 

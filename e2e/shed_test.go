@@ -259,7 +259,7 @@ func TestRackGoesOutAndComesIn(t *testing.T) {
 	w := p.shed("", "At the rack")
 	raw := p.download(w, "traps")
 	rows := strings.Split(strings.TrimSpace(string(raw)), "\n")
-	if len(rows) != 33 || !strings.HasPrefix(rows[0], "number,size,type,jaw,jaw_spread_mm") || !strings.Contains(string(raw), "set 1,17.8") {
+	if len(rows) != 33 || !strings.HasPrefix(rows[0], "number,size,type,jaw_form,offset,offset_mm,laminated,padded,jaw_spread_mm") || !strings.Contains(string(raw), "set 1,17.8") {
 		t.Fatalf("%d rows: %.400s", len(rows), raw)
 	}
 	bring := func(w *page, content string) {

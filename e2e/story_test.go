@@ -363,6 +363,37 @@ func TestADeadProgramLosesNothing(t *testing.T) {
 	hand.noErrors()
 }
 
+// A finding is the animal's by two touches more, and nobody's by none.
+func TestALookKnowsItsAnimal(t *testing.T) {
+	t.Parallel()
+	p := demoLine(t)
+	hand := p.at("/", 390, 844)
+	hand.click("Start the round")
+	hand.see("It worked the set")
+	hand.click("Something came")
+	hand.see("cannot tell")
+	hand.click("passed by")
+	hand.see("passed by, 05:50 · recorded")
+	hand.click("look again")
+	hand.click("Something came")
+	hand.click("grey fox")
+	hand.click("its scat")
+	hand.click("looked, stood off")
+	hand.see("looked, stood off: grey fox, by its scat, 05:50 · recorded")
+	hand.click("look again")
+	hand.click("It worked the set")
+	hand.click("another")
+	hand.click("badger")
+	hand.click("dug out or flipped")
+	hand.see("dug out or flipped: badger, by its track, 05:50 · recorded")
+	hand.MustReload()
+	hand.see("dug out or flipped: badger, by its track")
+	hand.click("Next: set 1")
+	hand.click("the whole round")
+	hand.see("dug out or flipped, badger 4 Dec 05:50")
+	hand.noErrors()
+}
+
 func TestTwoQuickTapsAnswerOneSet(t *testing.T) {
 	t.Parallel()
 	p := demoLine(t)

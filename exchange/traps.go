@@ -23,7 +23,11 @@ type trapRow struct {
 	Number        int     `csv:"number"`
 	Size          string  `csv:"size"`
 	Type          string  `csv:"type"`
-	Jaw           string  `csv:"jaw"`
+	JawForm       string  `csv:"jaw_form"`
+	Offset        string  `csv:"offset"` // yes, no, or blank where it is not known; so of what follows
+	OffsetMm      string  `csv:"offset_mm"`
+	Laminated     string  `csv:"laminated"`
+	Padded        string  `csv:"padded"`
 	JawSpreadMm   float64 `csv:"jaw_spread_mm"`
 	FrameLengthMm float64 `csv:"frame_length_mm"`
 	SetHeightMm   float64 `csv:"set_height_mm"`
@@ -42,9 +46,12 @@ type trapRow struct {
 	MeasuredAt    string  `csv:"measured_at"`
 }
 
+// jawColumn is one word on the jaws, as files had it before each thing had a column of its own.
+const jawColumn = "jaw"
+
 const (
 	trapNeeds = 2 // number and size; what else is left out is as a new trap has it
-	trapReads = 17
+	trapReads = 21
 	mostTraps = 2000
 	// mostIgnored is how many unknown columns are named.
 	mostIgnored = 20
@@ -55,22 +62,64 @@ type TrapSays struct{ Place, TensionN, MeasuredAt string }
 
 func rowOf(t line.Trap) trapRow {
 	return trapRow{
-		Number: t.Number, Size: t.Size, Type: t.Type, Jaw: t.Jaw, JawSpreadMm: t.JawSpreadMm, FrameLengthMm: t.FrameLengthMm,
+		Number: t.Number, Size: t.Size, Type: t.Type, JawForm: t.JawForm, Offset: yesNo(t.Offset), OffsetMm: figure(t.OffsetMm),
+		Laminated: yesNo(t.Laminated), Padded: yesNo(t.Padded), JawSpreadMm: t.JawSpreadMm, FrameLengthMm: t.FrameLengthMm,
 		SetHeightMm: t.SetHeightMm, PanDiameterMm: t.PanDiameterMm, WeightG: t.WeightG, Swivels: t.Swivels, ChainMm: t.ChainMm,
 		ShockSpring: t.ShockSpring, Tag: t.Tag, MeantFor: t.MeantFor, Spares: strings.Join(t.Spares, " "), Away: t.Away, Note: t.Note,
 	}
 }
 
-// over gives a trap as the row has it; what is no column stays.
-func (r trapRow) over(t line.Trap) line.Trap {
-	t.Number, t.Size, t.Type, t.Jaw, t.JawSpreadMm, t.FrameLengthMm = r.Number, r.Size, r.Type, r.Jaw, r.JawSpreadMm, r.FrameLengthMm
-	t.SetHeightMm, t.PanDiameterMm, t.WeightG, t.Swivels, t.ChainMm = r.SetHeightMm, r.PanDiameterMm, r.WeightG, r.Swivels, r.ChainMm
-	t.ShockSpring, t.Tag, t.MeantFor, t.Spares, t.Away, t.Note = r.ShockSpring, r.Tag, r.MeantFor, strings.Fields(r.Spares), r.Away, r.Note
-	return t
+func yesNo(is *bool) string {
+	switch {
+	case is == nil:
+		return ""
+	case *is:
+		return "yes"
+	}
+	return "no"
 }
 
-// blanked takes away what a blank cell says there is none of. Blank, every other column leaves what there is.
-func (r *trapRow) blanked(column string) {
+func figure(v *float64) string {
+	if v == nil {
+		return ""
+	}
+	return strconv.FormatFloat(*v, 'g', -1, 64)
+}
+
+// known reads yes and no; a blank is not known.
+func known(p *refuse.Problems, field, word string) *bool {
+	is := strings.EqualFold(word, "yes") || strings.EqualFold(word, "true")
+	switch {
+	case word == "":
+		return nil
+	case !is && !strings.EqualFold(word, "no") && !strings.EqualFold(word, "false"):
+		p.Add(field, "%q is neither yes nor no", cut(word))
+	}
+	return &is
+}
+
+// over gives a trap as the row has it; what is no column stays.
+func (r trapRow) over(t line.Trap) (line.Trap, error) {
+	t.Number, t.Size, t.Type, t.JawSpreadMm, t.FrameLengthMm = r.Number, r.Size, r.Type, r.JawSpreadMm, r.FrameLengthMm
+	var p refuse.Problems
+	t.JawForm, t.Offset = r.JawForm, known(&p, "offset", r.Offset)
+	t.Laminated, t.Padded = known(&p, "laminated", r.Laminated), known(&p, "padded", r.Padded)
+	t.OffsetMm = nil
+	if r.OffsetMm != "" {
+		mm, err := strconv.ParseFloat(r.OffsetMm, 64)
+		if err != nil {
+			p.Add("offset_mm", "%q is no number", cut(r.OffsetMm))
+		}
+		t.OffsetMm = &mm
+	}
+	t.SetHeightMm, t.PanDiameterMm, t.WeightG, t.Swivels, t.ChainMm = r.SetHeightMm, r.PanDiameterMm, r.WeightG, r.Swivels, r.ChainMm
+	t.ShockSpring, t.Tag, t.MeantFor, t.Spares, t.Away, t.Note = r.ShockSpring, r.Tag, r.MeantFor, strings.Fields(r.Spares), r.Away, r.Note
+	return t, p.Err()
+}
+
+// blanked takes away what a blank cell says there is none of. Of a new trap it also says that it is not known whether its jaws are
+// offset. Blank, every other column leaves what there is.
+func (r *trapRow) blanked(column string, isNew bool) {
 	switch column {
 	case "tag":
 		r.Tag = ""
@@ -80,6 +129,10 @@ func (r *trapRow) blanked(column string) {
 		r.Away = ""
 	case "note":
 		r.Note = ""
+	case "offset":
+		if isNew {
+			r.Offset = ""
+		}
 	}
 }
 
@@ -138,7 +191,7 @@ func ReadTraps(raw []byte, rack []line.Trap) (TrapFile, error) {
 		}
 	}
 	for _, name := range head {
-		if !slices.Contains(columns[:trapReads], name) {
+		if !slices.Contains(columns[:trapReads], name) && name != jawColumn {
 			if len(found.Ignored) < mostIgnored {
 				found.Ignored = append(found.Ignored, cut(name))
 			}
@@ -195,11 +248,14 @@ func readTrap(head, cells []string, rack []line.Trap) (line.Trap, error) {
 	}
 	row := rowOf(t)
 	var names, values []string
+	jaw := ""
 	for i, name := range head[:min(len(head), len(cells))] {
-		if cell := unharmed(strings.TrimSpace(plain.Clean(cells[i]))); cell != "" {
+		if cell := unharmed(strings.TrimSpace(plain.Clean(cells[i]))); name == jawColumn {
+			jaw = cell
+		} else if cell != "" {
 			names, values = append(names, name), append(values, cell)
 		} else {
-			row.blanked(name)
+			row.blanked(name, t.ID == "")
 		}
 	}
 	decoder, err := csvutil.NewDecoder(&oneRow{values}, names...)
@@ -212,7 +268,12 @@ func readTrap(head, cells []string, rack []line.Trap) (line.Trap, error) {
 	} else if err != nil && !errors.Is(err, io.EOF) {
 		return t, err
 	}
-	t = row.over(t)
+	if t, err = row.over(t); err == nil {
+		t, err = t.OneWord(jaw)
+	}
+	if err != nil {
+		return t, err
+	}
 	checked := t
 	if checked.ID == "" {
 		checked.ID = zeroID

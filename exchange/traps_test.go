@@ -14,7 +14,7 @@ func TestTrapsComeBackAsTheyWent(t *testing.T) {
 	plain := line.NewTrap()
 	plain.Number, plain.Size = 7, `5½ in, "offset"`
 	odd := line.NewTrap()
-	odd.Number, odd.Size, odd.Type, odd.Jaw, odd.ShockSpring, odd.Spares, odd.Away, odd.Note = 12, "snare", "foot_snare", "none", true, []string{}, "lent", "two\nlines"
+	odd.Number, odd.Size, odd.Type, odd.ShockSpring, odd.Spares, odd.Away, odd.Note = 12, "snare", "foot_snare", true, []string{}, "lent", "two\nlines"
 	raw, err := WriteTraps([]line.Trap{plain, odd}, []TrapSays{{"set 3", "18.2", "2026-12-01"}, {}})
 	if err != nil {
 		t.Fatal(err)
@@ -28,12 +28,40 @@ func TestTrapsComeBackAsTheyWent(t *testing.T) {
 	}
 }
 
+// What is known of jaws goes out and comes back, what is not known too; a file with one word on them is read as well.
+func TestJawsInAFile(t *testing.T) {
+	yes, no, gap := true, false, 4.8
+	x := line.NewTrap()
+	x.Number, x.Size, x.JawForm, x.Offset, x.OffsetMm, x.Laminated, x.Padded = 3, "five", "round", &yes, &gap, &no, nil
+	raw, err := WriteTraps([]line.Trap{x}, []TrapSays{{}})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if found, err := ReadTraps(raw, nil); err != nil || !reflect.DeepEqual(found.Traps, []line.Trap{x}) {
+		t.Errorf("%+v, %v\n%s", found, err, raw)
+	}
+	found, err := ReadTraps([]byte("number,size,jaw\n3,five,laminated\n4,five,square\n"), []line.Trap{x})
+	if err != nil || len(found.Wrong) != 0 || len(found.Ignored) != 0 || !*found.Traps[0].Laminated || found.Traps[0].JawForm != "round" || found.Traps[1].JawForm != "square" {
+		t.Errorf("%+v, %v", found, err)
+	}
+	// A blank cell says of a new trap that nothing is known, and leaves what is known of another.
+	x.ID = zeroID
+	found, err = ReadTraps([]byte("number,size,offset,laminated\n3,five,,\n4,five,,\n"), []line.Trap{x})
+	if err != nil || !*found.Traps[0].Offset || *found.Traps[0].Laminated || found.Traps[1].Offset != nil {
+		t.Errorf("%+v, %v", found, err)
+	}
+	found, err = ReadTraps([]byte("number,size,offset_mm,padded\n3,five,wide,true\n4,five,1,perhaps\n"), nil)
+	if err != nil || len(found.Wrong) != 2 || !strings.Contains(found.Wrong[0].Says, `"wide" is no number`) || !strings.Contains(found.Wrong[1].Says, "neither yes nor no") {
+		t.Errorf("%+v, %v", found, err)
+	}
+}
+
 func TestTrapRowsThatCannotBe(t *testing.T) {
 	file := strings.Join([]string{
 		"\xEF\xBB\xBFNumber, size ,jaw,jaw_spread_mm,meant_for,colour",
 		"1,No. 2,offset,140,coyote,green",
 		"two,No. 2,offset,140,coyote,",
-		"3,No. 2,round,140,coyote,",
+		"3,No. 2,toothed,140,coyote,",
 		"4,No. 2,offset,wide,coyote,",
 		"1,No. 2,offset,140,coyote,",
 		"6,,offset,140,coyote,",
@@ -46,7 +74,7 @@ func TestTrapRowsThatCannotBe(t *testing.T) {
 	if len(found.Traps) != 2 || found.Traps[1].Number != 7 || found.Traps[1].MeantFor != "coyote" || !reflect.DeepEqual(found.Ignored, []string{"colour"}) {
 		t.Errorf("%+v", found)
 	}
-	for i, want := range []WrongRow{{3, `"two" is no whole number`}, {4, `jaw "round" is not known`}, {5, `"wide" is no number`}, {6, "number 1 is there twice"}, {7, "size is missing"}} {
+	for i, want := range []WrongRow{{3, `"two" is no whole number`}, {4, `jaw "toothed" is not known`}, {5, `"wide" is no number`}, {6, "number 1 is there twice"}, {7, "size is missing"}} {
 		if i >= len(found.Wrong) || found.Wrong[i].Row != want.Row || !strings.Contains(found.Wrong[i].Says, want.Says) {
 			t.Errorf("%+v, want %+v", found.Wrong, want)
 		}
@@ -63,7 +91,8 @@ func TestTrapRowsThatCannotBe(t *testing.T) {
 func TestRowsChangeOnlyWhatTheySay(t *testing.T) {
 	known := line.NewTrap()
 	known.ID, known.LineID, known.Version, known.Number, known.Size = zeroID, zeroID, 4, 7, "five and a half"
-	known.Jaw, known.WeightG, known.Tag, known.Note, known.ShockSpring = "padded", 1234, "KF", "old spring", true
+	yes := true
+	known.Padded, known.WeightG, known.Tag, known.Note, known.ShockSpring = &yes, 1234, "KF", "old spring", true
 	want := known
 	want.ChainMm, want.Tag = 700, ""
 	found, err := ReadTraps([]byte("number,size,chain_mm,weight_g,tag\n7,,700,,\n8,fox,,,\n"), []line.Trap{known})

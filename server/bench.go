@@ -1,17 +1,21 @@
 package server
 
 import (
+	"cmp"
 	"encoding/json"
 	"fmt"
 	"net/http"
+	"slices"
 
 	"github.com/gin-gonic/gin"
 	lru "github.com/hashicorp/golang-lru/v2"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/calc"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
+	"oldburrow/core/outlook"
 	"oldburrow/core/refuse"
 	"oldburrow/core/shed"
 	"oldburrow/store"
@@ -57,25 +61,39 @@ func (r *runs) of(kind string, q Question, compute func() (any, error)) (any, er
 	return found, err
 }
 
+// spared is whom a pan is set heavy for.
+var spared = []string{"skunk"}
+
 func (s *Server) bench(c *gin.Context) {
-	s.ask(c, "target", func(q Question) (any, error) { return odds.Of(q.Layout, q.Target, q.Visits, q.Map) })
+	s.ask(c, "target", func(q Question, target animal.Animal) (any, error) {
+		var p refuse.Problems
+		asked := odds.Question{Layout: q.Layout, Target: target, Spares: animal.Listed(&p, "spares", spared), Visits: q.Visits, Map: q.Map}
+		if err := p.Err(); err != nil {
+			return nil, err
+		}
+		return odds.Of(asked)
+	})
 }
 
 func (s *Server) others(c *gin.Context) {
-	s.ask(c, "others", func(q Question) (any, error) { return odds.Others(q.Layout, q.Target, q.Visits) })
+	s.ask(c, "others", func(q Question, target animal.Animal) (any, error) {
+		rest := slices.DeleteFunc(slices.Clone(animal.All), func(a animal.Animal) bool { return a == target })
+		return odds.Others(q.Layout, rest, q.Visits)
+	})
 }
 
-func (s *Server) ask(c *gin.Context, kind string, compute func(Question) (any, error)) {
+func (s *Server) ask(c *gin.Context, kind string, compute func(Question, animal.Animal) (any, error)) {
 	var q Question
 	if !decode(c, &q) {
 		return
 	}
 	var p refuse.Problems
 	p.Within("visits", float64(q.Visits), 1, mostVisits, "")
+	target := animal.Named(&p, "target", q.Target)
 	err := p.Err()
 	var found any
 	if err == nil {
-		found, err = s.runs.of(kind, q, func() (any, error) { return compute(q) })
+		found, err = s.runs.of(kind, q, func() (any, error) { return compute(q, target) })
 	}
 	if err != nil {
 		fail(c, err)
@@ -84,13 +102,48 @@ func (s *Server) ask(c *gin.Context, kind string, compute func(Question) (any, e
 	reply(c, found)
 }
 
-func (s *Server) defaults(c *gin.Context) {
-	l, err := layout.For(c.Param("target"))
-	if err != nil {
-		fail(c, err)
-		return
+// defaults is a set as it begins at a spot: for a target, of the pattern that is asked for, or a hole.
+func defaults(r reading, c *gin.Context) (any, error) {
+	var p refuse.Problems
+	b := layout.Begin{Target: animal.Named(&p, "target", c.Param("target")), Schools: r.schools()}
+	if err := p.Err(); err != nil {
+		return nil, err
 	}
-	reply(c, l)
+	spots, err := r.Spots(r.line.ID)
+	if err != nil {
+		return nil, err
+	}
+	i := slices.IndexFunc(spots, func(s line.Spot) bool { return s.ID == c.Query("spot") })
+	if i < 0 {
+		return nil, store.ErrUnknown
+	}
+	b.Spot = layout.Spot{Soil: spots[i].Soil, Wetness: spots[i].Wetness, Shy: spots[i].Shy}
+	if b.Spot.FrostMm, err = r.frostAhead(spots[i].ID); err != nil {
+		return nil, err
+	}
+	return layout.New(cmp.Or(c.Query("pattern"), "hole"), b)
+}
+
+// frostAhead is the deepest frost that is known at a spot, now or on the mornings to come; nil where nothing is known of it.
+func (r reading) frostAhead(spotID string) (*float64, error) {
+	drawn, err := r.outlookLine()
+	if err != nil {
+		return nil, err
+	}
+	found, err := outlook.Of(drawn)
+	if err != nil {
+		return nil, err
+	}
+	for _, spot := range found.Spots {
+		if spot.SpotID == spotID && spot.Known {
+			deepest := spot.DepthMm
+			for _, morning := range spot.Mornings {
+				deepest = max(deepest, morning.DepthMm)
+			}
+			return &deepest, nil
+		}
+	}
+	return nil, nil
 }
 
 func (s *Server) calc(c *gin.Context) {
@@ -125,7 +178,10 @@ func (s *Server) putMake(c *gin.Context) {
 	err := x.Check()
 	var found odds.Answer
 	if err == nil {
-		found, err = odds.Of(x.Layout, x.Target, 20000, false)
+		var target animal.Animal
+		if target, err = animal.ByKey(x.Target); err == nil {
+			found, err = odds.Of(odds.Question{Layout: x.Layout, Target: target, Visits: 20000})
+		}
 	}
 	if err != nil {
 		fail(c, err)
@@ -137,7 +193,7 @@ func (s *Server) putMake(c *gin.Context) {
 		if err != nil {
 			return nil, err
 		}
-		odd, err := r.oddTrap(x)
+		odd, err := r.oddTraps(x)
 		if err != nil {
 			return nil, err
 		}
@@ -146,10 +202,11 @@ func (s *Server) putMake(c *gin.Context) {
 	})
 }
 
-// oddTrap says in words why the trap of a make should not have gone out; the make is kept all the same, and the trap is
-// where it was built last.
-func (r reading) oddTrap(x line.Make) (string, error) {
-	if x.Layout.Trap.ID == "" {
+// oddTraps says in words why the traps of a make should not have gone out; the make is kept all the same, and each trap is where it
+// was built last.
+func (r reading) oddTraps(x line.Make) (string, error) {
+	ids := x.Layout.TrapIDs()
+	if len(ids) == 0 {
 		return "", nil
 	}
 	record, err := r.shedRecord()
@@ -160,19 +217,27 @@ func (r reading) oddTrap(x line.Make) (string, error) {
 	if err != nil {
 		return "", err
 	}
-	for _, h := range rack {
-		if h.Trap.ID != x.Layout.Trap.ID {
-			continue
+	var odd []string
+	for _, rig := range x.Layout.Rigs {
+		if rig.TrapID != "" {
+			odd = append(odd, oddTrap(rack, rig.TrapID, x.SetID))
 		}
-		switch h.BarsFrom(x.SetID) {
-		case shed.BarsStands:
-			return fmt.Sprintf("its trap stood in set %d by the record", h.Place.Number), nil
-		case shed.BarsAway:
-			return "its trap was not on the rack by the record", nil
-		case shed.BarsFault:
-			return "its trap was kept home by the shed check", nil
-		}
-		return "", nil
 	}
-	return "its trap is not on the rack", nil
+	return flags(odd...), nil
+}
+
+func oddTrap(rack []shed.Hung, trapID, setID string) string {
+	i := slices.IndexFunc(rack, func(h shed.Hung) bool { return h.Trap.ID == trapID })
+	if i < 0 {
+		return "its trap is not on the rack"
+	}
+	switch rack[i].BarsFrom(setID) {
+	case shed.BarsStands:
+		return fmt.Sprintf("its trap stood in set %d by the record", rack[i].Place.Number)
+	case shed.BarsAway:
+		return "its trap was not on the rack by the record"
+	case shed.BarsFault:
+		return "its trap was kept home by the shed check"
+	}
+	return ""
 }

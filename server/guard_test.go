@@ -191,8 +191,9 @@ func TestWordsThatComeFromOutside(t *testing.T) {
 		t.Errorf("a time that is none: %s", p.Detail)
 	}
 	long := line.Design{ID: id(), SpotID: x.spot(), Target: "coyote"}
-	long.Layout.Attractant.Lure = strings.Repeat("a", 5000)
-	x.refused("PUT", x.of("designs", long.ID), id(), long, 422, "layout.attractant.lure")
+	long.Layout = laidOut(t, "hole")
+	long.Layout.Attractors[0].Smells[1].Name = strings.Repeat("a", 5000)
+	x.refused("PUT", x.of("designs", long.ID), id(), long, 422, "layout.attractors[0].smells[1].name")
 	if p := x.refused("PUT", x.of("spots", id()), id(), line.Spot{Soil: strings.Repeat("s", 3000)}, 422, ""); len(p.Detail) > 6000 {
 		t.Errorf("what came is sent back: %d bytes", len(p.Detail))
 	}

@@ -26,12 +26,12 @@ func lists() []list {
 		{"soils", ground.Soils()}, {"wetnesses", ground.Wetnesses()}, {"surfaces", ground.Surfaces()},
 		{"signKinds", line.SignKinds()}, {"signAges", line.SignAges()}, {"holdsTrack", line.HoldsTrack()}, {"metKinds", line.MetKinds()},
 		{"fallKinds", line.FallKinds()}, {"readingKinds", line.ReadingKinds()},
-		{"covers", pan.MaterialKeys()}, {"looks", layout.Looks()}, {"backings", layout.Backings()}, {"anchors", layout.Anchors()},
+		{"covers", pan.MaterialKeys()}, {"shows", layout.Shows()}, {"backings", layout.Backings()}, {"anchors", layout.Anchors()},
 		{"plugs", layout.Plugs()}, {"guideKinds", layout.GuideKinds()},
-		{"trapTypes", line.TrapTypes()}, {"trapsWithJaws", line.TypesWithJaws()}, {"jawKinds", line.JawsOf("coil_spring")}, {"checkKeys", line.CheckKeys()},
+		{"trapTypes", line.TrapTypes()}, {"trapsWithJaws", line.TypesWithJaws()}, {"jawForms", line.JawForms()}, {"checkKeys", line.CheckKeys()},
 		{"aways", line.Aways()[1:]},
 		{"lureClasses", line.LureClasses()}, {"measuredBy", mix.Bys()},
-		{"sexes", line.Sexes()}, {"feet", line.Feet()}, {"holds", line.Holds()},
+		{"evidence", line.Evidence()}, {"rigStates", line.RigStates()}, {"sexes", line.Sexes()}, {"feet", line.Feet()}, {"holds", line.Holds()},
 	}
 	for _, answer := range line.Answers() {
 		all = append(all, list{"found" + strings.ToUpper(answer[:1]) + answer[1:], line.FindingsOf(answer)})

@@ -41,6 +41,7 @@ func (r reading) shedRecord() (found shed.Record, err error) {
 		return found, err
 	}
 	id := r.line.ID
+	found.Schools = r.schools()
 	for _, read := range []func() error{
 		func() error { found.Designs, err = r.Designs(id, nil); return err },
 		func() error { found.Traps, err = r.Traps(id); return err },

@@ -9,6 +9,7 @@ import (
 
 	"oldburrow/core/line"
 	"oldburrow/core/round"
+	"oldburrow/core/schools"
 	"oldburrow/core/tally"
 	"oldburrow/store"
 )
@@ -58,6 +59,9 @@ func (s *Server) show(page func(reading, *gin.Context) (any, error)) gin.Handler
 		reply(c, found)
 	}
 }
+
+// schools is what the line's trapper goes by.
+func (r reading) schools() schools.Schools { return schools.Usual() }
 
 // season gives the season that a request asks for, by its id: the open one when it asks for none, and none when it asks for all.
 // The span is what belongs to it.

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"slices"
 	"strings"
 	"time"
 
@@ -19,7 +20,9 @@ func (s *Server) oddTime(at time.Time) string {
 }
 
 // flags joins what was odd about an act when it arrived; blanks are nothing odd.
-func flags(odd ...string) string { return strings.Trim(strings.Join(odd, "; "), "; ") }
+func flags(odd ...string) string {
+	return strings.Join(slices.DeleteFunc(slices.Clone(odd), func(one string) bool { return one == "" }), "; ")
+}
 
 // Moment is when something was done.
 type Moment struct {

@@ -7,7 +7,9 @@ import (
 	"io"
 	"net/http"
 	"net/http/httptest"
+	"os"
 	"path/filepath"
+	"reflect"
 	"strings"
 	"testing"
 	"testing/fstest"
@@ -15,8 +17,10 @@ import (
 
 	"github.com/oklog/ulid/v2"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
+	"oldburrow/core/schools"
 	"oldburrow/demo"
 	"oldburrow/store"
 )
@@ -137,13 +141,20 @@ func (x *site) spot() string {
 
 func (x *site) of(kind, id string) string { return fmt.Sprintf("/lines/%s/%s/%s", x.line, kind, id) }
 
+// laidOut is a set for a coyote as it begins.
+func laidOut(t *testing.T, pattern string) layout.Layout {
+	t.Helper()
+	l, err := layout.New(pattern, layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
+	if err != nil {
+		t.Fatal(err)
+	}
+	return l
+}
+
 // built builds a coyote set at a new spot and gives its make.
 func (x *site) built() line.Make {
 	x.t.Helper()
-	l, err := layout.For("coyote")
-	if err != nil {
-		x.t.Fatal(err)
-	}
+	l := laidOut(x.t, "hole")
 	design := line.Design{ID: id(), SpotID: x.spot(), Target: "coyote", Layout: l}
 	x.put(x.of("designs", design.ID), design, nil)
 	made := line.Make{ID: id(), SetID: id(), DesignID: design.ID, Target: "coyote", Layout: l, BuiltAt: x.clock.at}
@@ -169,13 +180,13 @@ func TestFromSpotToCatch(t *testing.T) {
 	if design.SetID == nil || *design.SetID != made.SetID || len(view.Designs) != 0 || view.Sets[0].DesignVersion != design.Version {
 		t.Errorf("the design does not know its set, or is told twice: %+v", view.Designs)
 	}
-	design.Layout.Pan.GaugeN++
+	design.Layout.Rigs[0].Pan.GaugeN++
 	x.put(x.of("designs", design.ID), design, nil)
 	x.get("/lines/"+x.line, &view)
-	if len(view.Designs) != 1 || view.Designs[0].Layout.Pan.GaugeN != design.Layout.Pan.GaugeN || view.Sets[0].DesignVersion != 0 {
+	if len(view.Designs) != 1 || view.Designs[0].Layout.Rigs[0].Pan.GaugeN != design.Layout.Rigs[0].Pan.GaugeN || view.Sets[0].DesignVersion != 0 {
 		t.Errorf("the changed design: %+v", view.Designs)
 	}
-	visit := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Finding: "catch", Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}}}
+	visit := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Found: line.Found{Finding: "catch"}, Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}}}
 	x.put(x.of("visits", visit.ID), visit, nil)
 	remade := made
 	x.clock.at = x.clock.at.Add(time.Hour)
@@ -216,7 +227,7 @@ func TestRepeatedWritesChangeNothing(t *testing.T) {
 	}
 	// The same act under another mutation is the same act.
 	x.put(x.of("makes", made.ID), made, nil)
-	visit := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Finding: "quiet"}
+	visit := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Found: line.Found{Finding: "quiet"}}
 	x.put(x.of("visits", visit.ID), visit, nil)
 	x.put(x.of("visits", visit.ID), visit, &visit)
 	var book BookView
@@ -244,7 +255,7 @@ func TestAnIDStandsForOneThing(t *testing.T) {
 	again.BuiltAt = made.BuiltAt.Add(time.Hour)
 	taken(x.of("makes", made.ID), id(), again, "this make")
 	caught := line.Catch{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}
-	visit := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Finding: "catch", Catches: []line.Catch{caught}}
+	visit := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Found: line.Found{Finding: "catch"}, Catches: []line.Catch{caught}}
 	x.put(x.of("visits", visit.ID), visit, nil)
 	other := visit
 	other.Finding, other.Catches = "dug", nil
@@ -268,7 +279,7 @@ func TestAnIDStandsForOneThing(t *testing.T) {
 func TestAnotherLinesRecordsCannotBeReached(t *testing.T) {
 	x := newSite(t)
 	made, trap := x.built(), x.trap(1)
-	visit := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Finding: "quiet"}
+	visit := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Found: line.Found{Finding: "quiet"}}
 	x.put(x.of("visits", visit.ID), visit, nil)
 	var g Ground
 	x.get("/lines/"+x.line+"/ground", &g)
@@ -374,10 +385,10 @@ func TestADesignSavedAfterItIsBuilt(t *testing.T) {
 	if design.SetID == nil || *design.SetID != made.SetID || design.Version != 1 {
 		t.Fatalf("built: %+v", design)
 	}
-	design.SetID, design.Layout.Attractant.Bait = nil, "beaver"
+	design.SetID, design.Layout.Attractors[0].Smells[0].Name = nil, "beaver"
 	x.put(x.of("designs", design.ID), design, nil)
 	x.get(x.of("designs", made.DesignID), &design)
-	if design.SetID == nil || *design.SetID != made.SetID || design.Layout.Attractant.Bait != "beaver" {
+	if design.SetID == nil || *design.SetID != made.SetID || design.Layout.Attractors[0].Smells[0].Name != "beaver" {
 		t.Errorf("saved late: %+v", design)
 	}
 }
@@ -385,7 +396,7 @@ func TestADesignSavedAfterItIsBuilt(t *testing.T) {
 func TestRefusalsNameTheField(t *testing.T) {
 	x := newSite(t)
 	made, spot := x.built(), x.spot()
-	visit := line.Visit{MakeID: made.ID, At: x.clock.at, Finding: "catch", Catches: []line.Catch{{ID: id(), Sex: "male", Foot: "left_fore", Hold: "pad"}}}
+	visit := line.Visit{MakeID: made.ID, At: x.clock.at, Found: line.Found{Finding: "catch"}, Catches: []line.Catch{{ID: id(), Sex: "male", Foot: "left_fore", Hold: "pad"}}}
 	x.refused("PUT", x.of("visits", id()), id(), visit, 422, "catches[0].species")
 	x.refused("PUT", x.of("visits", id()), "", visit, 422, "catches[0].species")
 	visit.Finding, visit.Catches = "quiet", nil
@@ -395,14 +406,15 @@ func TestRefusalsNameTheField(t *testing.T) {
 	x.refused("PUT", x.of("signs", id()), id(), sign(spot, x.clock.at.Add(time.Hour)), 422, "seenAt")
 	x.refused("PUT", x.of("signs", id()), id(), sign(id(), x.clock.at), 422, "spotId")
 	bad := made
-	bad.Layout.Hole.AngleDeg = 5
-	x.refused("PUT", x.of("makes", id()), id(), bad, 422, "layout.hole.angleDeg")
+	bad.Layout = laidOut(t, "hole")
+	bad.Layout.Attractors[0].Hole.AngleDeg = 5
+	x.refused("PUT", x.of("makes", id()), id(), bad, 422, "layout.attractors[0].hole.angleDeg")
 	x.refused("PUT", x.of("spots", id()), id(), `{"name":4}`, 422, "name")
 	x.refused("PUT", x.of("spots", id()), id(), `{"name":`, 422, "body")
 	x.refused("PUT", x.of("spots", id()), id(), `{"colour":"red"}`, 422, "body")
-	x.refused("POST", "/bench", "", Question{Layout: bad.Layout, Target: "coyote", Visits: 100}, 422, "hole.angleDeg")
+	x.refused("POST", "/bench", "", Question{Layout: bad.Layout, Target: "coyote", Visits: 100}, 422, "attractors[0].hole.angleDeg")
 	x.refused("POST", "/bench", "", Question{Layout: made.Layout, Target: "coyote", Visits: 1 << 30}, 422, "visits")
-	x.refused("GET", "/defaults/skunk", "", "", 422, "target")
+	x.refused("GET", "/lines/"+x.line+"/defaults/skunk?spot="+x.spot(), "", "", 422, "target")
 	x.refused("GET", "/lines/"+id(), "", "", 404, "")
 	x.refused("GET", x.of("designs", id()), "", "", 404, "")
 	x.refused("GET", "/nothing", "", "", 404, "")
@@ -417,14 +429,14 @@ func TestOddActsAreKept(t *testing.T) {
 	x.clock.at = x.clock.at.AddDate(0, 0, 2)
 	x.put(x.of("pulls", id()), line.Pull{MakeID: made.ID, At: x.clock.at}, nil)
 	for _, at := range []time.Time{x.clock.at.Add(3 * time.Hour), made.BuiltAt.Add(-time.Minute), time.Date(1985, 1, 1, 0, 0, 0, 0, time.UTC)} {
-		visit := line.Visit{MakeID: made.ID, At: at, Finding: "quiet"}
+		visit := line.Visit{MakeID: made.ID, At: at, Found: line.Found{Finding: "quiet"}}
 		x.put(x.of("visits", id()), visit, &visit)
 		if ahead := strings.Contains(visit.Flags, "ahead"); ahead != at.After(x.clock.at) {
 			t.Errorf("flags of %v are %q", at, visit.Flags)
 		}
 	}
 	x.clock.at = x.clock.at.AddDate(0, 0, 1)
-	late := line.Visit{MakeID: made.ID, At: x.clock.at, Finding: "catch", Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}}}
+	late := line.Visit{MakeID: made.ID, At: x.clock.at, Found: line.Found{Finding: "catch"}, Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}}}
 	x.put(x.of("visits", id()), late, nil)
 	var book BookView
 	x.get("/lines/"+x.line+"/book", &book)
@@ -449,7 +461,7 @@ func TestAViewIsOfOneMoment(t *testing.T) {
 		if err != nil {
 			return err
 		}
-		visit := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Finding: "quiet"}
+		visit := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Found: line.Found{Finding: "quiet"}}
 		x.put(x.of("visits", visit.ID), visit, nil)
 		second, err := r.record()
 		if err == nil && (len(first.Visits) != 0 || len(second.Visits) != 0) {
@@ -598,7 +610,7 @@ func TestSeasons(t *testing.T) {
 	x := newSite(t)
 	old := x.built()
 	first := x.clock.at
-	x.put(x.of("visits", id()), line.Visit{MakeID: old.ID, At: first, Finding: "catch", Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}}}, nil)
+	x.put(x.of("visits", id()), line.Visit{MakeID: old.ID, At: first, Found: line.Found{Finding: "catch"}, Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}}}, nil)
 	sign := line.Sign{SeenAt: first, LatDeg: 46.8, LonDeg: -105.3, What: "tracks", Animal: "coyote", Age: "week", Holds: "well"}
 	x.put(x.of("signs", id()), sign, nil)
 	at := "/lines/" + x.line
@@ -672,9 +684,103 @@ func TestSeasons(t *testing.T) {
 	// An act of long ago belongs to its own time, and one whose clock is years ahead opens nothing.
 	sign.SeenAt = first.AddDate(-3, 0, 0)
 	x.put(x.of("signs", id()), sign, nil)
-	x.put(x.of("visits", id()), line.Visit{MakeID: old.ID, At: first.AddDate(9, 0, 0), Finding: "quiet"}, nil)
+	x.put(x.of("visits", id()), line.Visit{MakeID: old.ID, At: first.AddDate(9, 0, 0), Found: line.Found{Finding: "quiet"}}, nil)
 	x.get(at+"/book", &b)
 	if names := b.Seasons[0].Name + " " + b.Seasons[len(b.Seasons)-1].Name; len(b.Seasons) != 3 || names != "2023/24 2027/28" || len(b.Odd) != 1 {
 		t.Errorf("%s, %+v", names, b.Odd)
 	}
+}
+
+// What an older page of the browser sends is read as what it says: a design and a make in the form of then, a look that does not say
+// whose it was, a trap with one word on its jaws.
+func TestWhatAnOlderPageSends(t *testing.T) {
+	x := newSite(t)
+	raw, err := os.ReadFile("../core/testdata/lifts.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var lifts []struct {
+		Old json.RawMessage
+		New layout.Layout
+	}
+	if err := json.Unmarshal(raw, &lifts); err != nil {
+		t.Fatal(err)
+	}
+	spot, designID, makeID, trapID := x.spot(), id(), id(), id()
+	design := fmt.Sprintf(`{"id":%q,"lineId":%q,"spotId":%q,"setId":null,"target":"coyote","layout":%s,"version":0}`, designID, x.line, spot, lifts[0].Old)
+	var kept line.Design
+	x.put(x.of("designs", designID), json.RawMessage(design), &kept)
+	if !reflect.DeepEqual(kept.Layout, lifts[0].New) {
+		t.Errorf("kept as %+v", kept.Layout)
+	}
+	made := fmt.Sprintf(`{"id":%q,"lineId":%q,"setId":%q,"designId":%q,"follows":null,"target":"coyote","layout":%s,"builtAt":%q,"pulledAt":null,"step":0,"fire":0,"flags":""}`,
+		makeID, x.line, id(), designID, lifts[0].Old, x.clock.at.Format(time.RFC3339))
+	x.put(x.of("makes", makeID), json.RawMessage(made), nil)
+	x.put(x.of("makes", makeID), json.RawMessage(made), nil) // and again
+	look := fmt.Sprintf(`{"id":"","lineId":%q,"makeId":%q,"at":%q,"finding":"catch","note":"","flags":"","undoneAt":null,
+		"catches":[{"id":%q,"visitId":"","species":"coyote","sex":"male","foot":"left_fore","hold":"pad"}]}`, x.line, makeID, x.clock.at.Format(time.RFC3339), id())
+	x.put(x.of("visits", id()), json.RawMessage(look), nil)
+	trap := fmt.Sprintf(`{"id":%q,"lineId":%q,"number":7,"size":"five","type":"coil_spring","jaw":"laminated","jawSpreadMm":140,"frameLengthMm":170,"setHeightMm":40,
+		"panDiameterMm":60,"weightG":900,"swivels":3,"chainMm":450,"shockSpring":false,"tag":"","meantFor":"coyote","spares":[],"away":"","note":"","deleted":false,"version":0}`, trapID, x.line)
+	var hung line.Trap
+	x.put(x.of("traps", trapID), json.RawMessage(trap), &hung)
+	if hung.Laminated == nil || !*hung.Laminated || hung.Padded != nil {
+		t.Errorf("%+v", hung)
+	}
+	var view LineView
+	x.get("/lines/"+x.line, &view)
+	if s := view.Sets[0]; s.LastVisit == nil || len(s.LastVisit.Catches) != 1 || s.LastVisit.Animal != "" || s.DesignVersion == 0 {
+		t.Errorf("%+v", s)
+	}
+	x.refused("PUT", x.of("designs", designID), id(), json.RawMessage(strings.Replace(design, `"hole":`, `"cellar":1,"hole":`, 1)), 422, "layout")
+}
+
+// A set begins for the ground of its spot, in the pattern that is asked for.
+func TestASetBeginsOnItsGround(t *testing.T) {
+	x := newSite(t)
+	spot := x.spot()
+	var l layout.Layout
+	x.get("/lines/"+x.line+"/defaults/coyote?spot="+spot, &l)
+	if l.Pattern != "hole" || l.Check() != nil || l.Anchors[0].Kind != "stake" {
+		t.Errorf("in firm ground: %+v", l)
+	}
+	x.get("/lines/"+x.line+"/defaults/bobcat?pattern=trail_pair&spot="+spot, &l)
+	if l.Pattern != "trail_pair" || len(l.Rigs) != 2 {
+		t.Errorf("a trail: %+v", l)
+	}
+	x.refused("GET", "/lines/"+x.line+"/defaults/coyote?pattern=pit&spot="+spot, "", "", 422, "pattern")
+	x.refused("GET", "/lines/"+x.line+"/defaults/coyote?spot="+id(), "", "", 404, "")
+}
+
+// A look with all that it can say comes back so; a make with two traps is told of both that should not have gone out.
+func TestALookKnowsItsAnimal(t *testing.T) {
+	x := newSite(t)
+	made := x.built()
+	pair := laidOut(t, "robbed_rebuild")
+	pair.Rigs[0].TrapID, pair.Rigs[1].TrapID = id(), id()
+	made.ID, made.Layout, made.BuiltAt = id(), pair, x.clock.at.Add(time.Minute)
+	x.put(x.of("makes", made.ID), made, &made)
+	if strings.Count(made.Flags, "not on the rack") != 2 {
+		t.Errorf("flags: %q", made.Flags)
+	}
+	look := line.Visit{
+		MakeID: made.ID, At: made.BuiltAt.Add(time.Hour), Found: line.Found{Finding: "catch", Animal: "coyote", By: "seen"},
+		Also: []line.Found{{Finding: "looked", Animal: "red_fox", By: "scat"}}, Rigs: []line.RigFound{{Slot: 0, State: "holding"}, {Slot: 1, State: "holding"}},
+		Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad", Rigs: []int{0, 1}}},
+	}
+	x.clock.at = x.clock.at.AddDate(0, 0, 1)
+	x.put(x.of("visits", id()), look, nil)
+	var view LineView
+	x.get("/lines/"+x.line, &view)
+	last := view.Sets[0].LastVisit
+	if last == nil || last.Found != look.Found || !reflect.DeepEqual(last.Also, look.Also) || !reflect.DeepEqual(last.Rigs, look.Rigs) || !reflect.DeepEqual(last.Catches[0].Rigs, []int{0, 1}) {
+		t.Errorf("%+v, want %+v", last, look)
+	}
+	var book BookView
+	x.get("/lines/"+x.line+"/book", &book)
+	if book.Total.Catches != 1 {
+		t.Errorf("one coyote in two traps counts %d times", book.Total.Catches)
+	}
+	look.Animal = "yeti"
+	x.refused("PUT", x.of("visits", id()), id(), look, 422, "animal")
 }

@@ -8,7 +8,6 @@ import (
 	"time"
 
 	"oldburrow/core/gauge"
-	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/mix"
 	"oldburrow/core/shed"
@@ -49,11 +48,8 @@ func (x *site) rack() (r Rack) {
 // standsIn builds a set with a trap of the rack and gives the make.
 func (x *site) standsIn(t line.Trap) line.Make {
 	x.t.Helper()
-	l, err := layout.For("coyote")
-	if err != nil {
-		x.t.Fatal(err)
-	}
-	l.Trap.ID = t.ID
+	l := laidOut(x.t, "hole")
+	l.Rigs[0].TrapID = t.ID
 	design := line.Design{ID: id(), SpotID: x.spot(), Target: "coyote", Layout: l}
 	x.put(x.of("designs", design.ID), design, nil)
 	made := line.Make{ID: id(), SetID: id(), DesignID: design.ID, Target: "coyote", Layout: l, BuiltAt: x.clock.at}
@@ -199,8 +195,8 @@ func TestPressesAreReadOrRefused(t *testing.T) {
 
 func TestPanIsJudged(t *testing.T) {
 	x := newSite(t)
-	l, _ := layout.For("coyote")
-	q := shed.PanQuestion{Target: "coyote", Spares: []string{"skunk"}, Cover: l.Cover, PanDiameterMm: 60, Presses: []float64{30, 30, 30}, Factor: 1}
+	l := laidOut(t, "hole")
+	q := shed.PanQuestion{Target: "coyote", Spares: []string{"skunk"}, Cover: l.Rigs[0].Cover, PanDiameterMm: 60, Presses: []float64{30, 30, 30}, Factor: 1}
 	var found shed.PanAnswer
 	x.decode(&found)(x.do("POST", "/pan", "", q))
 	if found.Verdict != shed.Heavy || found.Turn.Way != gauge.Looser || len(found.Curves) != 2 {
@@ -272,8 +268,8 @@ func TestShelf(t *testing.T) {
 		t.Fatalf("%+v", s)
 	}
 	// A set built with it has a dose, and its spot has met it.
-	l, _ := layout.For("coyote")
-	l.Attractant.Lure, l.Attractant.LureID = lure.Name, lure.ID
+	l := laidOut(t, "hole")
+	l.Attractors[0].Smells[1].Name, l.Attractors[0].Smells[1].LureID = lure.Name, lure.ID
 	spot := x.spot()
 	design := line.Design{ID: id(), SpotID: spot, Target: "coyote", Layout: l}
 	x.put(x.of("designs", design.ID), design, nil)
@@ -315,7 +311,7 @@ func TestKitOfADay(t *testing.T) {
 	withWeather(t, x)
 	x.server.GPS = &Receiver{Address: "127.0.0.1:1"}
 	made := x.standsIn(x.trap(1))
-	l, _ := layout.For("coyote")
+	l := laidOut(t, "hole")
 	design := line.Design{ID: id(), SpotID: x.spot(), Target: "coyote", Layout: l}
 	x.put(x.of("designs", design.ID), design, nil)
 	const day = "2026-12-05"
@@ -356,7 +352,7 @@ func TestKitOfADay(t *testing.T) {
 	if items["setters"].Packed || items["sifter"].Forgot != day {
 		t.Errorf("on the day after: %+v, %+v", items["setters"], items["sifter"])
 	}
-	visit := line.Visit{MakeID: made.ID, At: x.clock.at.Add(time.Hour), Finding: "dug"}
+	visit := line.Visit{MakeID: made.ID, At: x.clock.at.Add(time.Hour), Found: line.Found{Finding: "dug"}}
 	x.clock.at = x.clock.at.Add(2 * time.Hour)
 	x.put(x.of("visits", id()), visit, nil)
 	if _, plan = kit(day); len(plan.Waiting) != 1 || plan.Expect != 0 {
@@ -370,12 +366,12 @@ func TestKitOfADay(t *testing.T) {
 func TestAnUnfinishedDesignDoesNotHideTheRack(t *testing.T) {
 	x := newSite(t)
 	one := x.trap(1)
-	l, _ := layout.For("coyote")
-	l.Trap.ID = one.ID
-	l.Cover.ThicknessMm, l.Pan.DiameterMm = 900, 0
+	l := laidOut(t, "hole")
+	l.Rigs[0].TrapID = one.ID
+	l.Rigs[0].Cover[0].ThicknessMm, l.Rigs[0].Pan.DiameterMm = 900, 0
 	design := line.Design{ID: id(), SpotID: x.spot(), Target: "coyote", Layout: l}
 	x.put(x.of("designs", design.ID), design, nil)
-	if h := x.hung(1); h.Wanted == nil || h.Wanted.Cover.ThicknessMm == 900 || h.Wanted.Conflict {
+	if h := x.hung(1); h.Wanted == nil || h.Wanted.Cover[0].ThicknessMm == 900 || h.Wanted.Conflict {
 		t.Errorf("its window: %+v", h.Wanted)
 	}
 	var k shed.Kit

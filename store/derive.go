@@ -135,14 +135,14 @@ func (t *Tx) end(setID string) error {
 	return nil
 }
 
-// index notes the traps and the lures of the shelf that a make was built with.
+// index notes the traps that are in the rigs of a make, and the lures of the shelf that it was built with.
 func (t *Tx) index(m line.Make) error {
-	if id := m.Layout.Trap.ID; id != "" {
-		if _, err := t.tx.Exec(`INSERT OR REPLACE INTO rigs (make_id, slot, trap_id, built_at) VALUES (?, 0, ?, ?)`, m.ID, id, m.BuiltAt.UTC()); err != nil {
+	for slot, id := range m.Layout.TrapIDs() {
+		if _, err := t.tx.Exec(`INSERT OR REPLACE INTO rigs (make_id, slot, trap_id, built_at) VALUES (?, ?, ?, ?)`, m.ID, slot, id, m.BuiltAt.UTC()); err != nil {
 			return fmt.Errorf("note the trap of a make: %w", err)
 		}
 	}
-	for slot, id := range m.Layout.Attractant.ShelfIDs() {
+	for slot, id := range m.Layout.ShelfIDs() {
 		if _, err := t.tx.Exec(`INSERT OR REPLACE INTO smells (make_id, slot, lure_id) VALUES (?, ?, ?)`, m.ID, slot, id); err != nil {
 			return fmt.Errorf("note the lure of a make: %w", err)
 		}

@@ -33,7 +33,7 @@ func TestNothingOldIsRemembered(t *testing.T) {
 				t.Fatalf("%d looks and %d hours are read, want %d", looks(), hours(c.s), i)
 			}
 		}
-		look := line.Visit{ID: id(), LineID: c.line.ID, MakeID: m.ID, At: noon.Add(time.Duration(-i) * time.Hour), Finding: "quiet"}
+		look := line.Visit{ID: id(), LineID: c.line.ID, MakeID: m.ID, At: noon.Add(time.Duration(-i) * time.Hour), Found: line.Found{Finding: "quiet"}}
 		if _, err := by.Write(Asked{ID: id()}, noon, func(tx *Tx) (any, error) { return tx.PutVisit(look) }); err != nil {
 			t.Fatal(err)
 		}

@@ -60,11 +60,19 @@ func timeIn(text string) (time.Time, error) {
 // looks reads looks that were not taken back, without their catches.
 func (v View) looks(lineID, where string, args ...any) ([]line.Visit, error) {
 	found := []line.Visit{}
-	const cells = `id; make_id; at; finding; replace(replace(note, char(30), ' '), char(31), ' '); flags`
+	const cells = `id; make_id; at; finding; replace(replace(note, char(30), ' '), char(31), ' '); flags; animal; told_by; also; rigs`
 	err := packed(v, "visits", cells, `FROM visits WHERE `+where+` AND undone_at IS NULL`, func(cells []string) error {
 		at, err := timeIn(cells[2])
+		if err != nil {
+			return err
+		}
+		row := visitRow{AlsoJSON: cells[8], RigsJSON: cells[9], Visit: line.Visit{
+			ID: cells[0], LineID: lineID, MakeID: cells[1], At: at, Note: cells[4], Flags: cells[5],
+			Found: line.Found{Finding: cells[3], Animal: cells[6], By: cells[7]},
+		}}
+		x, err := row.entity()
 		if err == nil {
-			found = append(found, line.Visit{ID: cells[0], LineID: lineID, MakeID: cells[1], At: at, Finding: cells[3], Note: cells[4], Flags: cells[5]})
+			found = append(found, x)
 		}
 		return err
 	}, args...)

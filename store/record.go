@@ -51,12 +51,13 @@ func (v View) readNoted(lineID string, span tally.Span) (n line.Noted, err error
 	if err != nil {
 		return n, err
 	}
-	caught, err := all[line.Catch](v, "catches", `
+	held, err := all[catchRow](v, "catches", `
 		SELECT c.* FROM visits v JOIN catches c ON c.visit_id = v.id
 		WHERE v.line_id = ?1 AND v.finding IN ('catch', 'gone') AND (v.at >= ?2 AND v.at < ?3 OR v.at < ?4)`, lineID, from, until, lost)
 	if err != nil {
 		return n, err
 	}
+	caught := entities(v, "catches", catchRow.entity, held)
 	if err := v.carried(lineID, &n, &caught, rows, span); err != nil {
 		return n, err
 	}
@@ -99,8 +100,8 @@ func (v View) carried(lineID string, n *line.Noted, caught *[]line.Catch, makes 
 			held = append(held, x.ID)
 		}
 	}
-	catches, err := among[line.Catch](v, "catches", `SELECT * FROM catches WHERE visit_id IN (?)`, held)
-	n.Visits, *caught = append(n.Visits, outside...), append(*caught, catches...)
+	catches, err := among[catchRow](v, "catches", `SELECT * FROM catches WHERE visit_id IN (?)`, held)
+	n.Visits, *caught = append(n.Visits, outside...), append(*caught, entities(v, "catches", catchRow.entity, catches)...)
 	return err
 }
 
@@ -216,28 +217,46 @@ func (v View) notedAt(lineID, sets string, of string) (n line.Noted, err error) 
 	if n.Visits, err = v.looksAt(lineID, makes, `TRUE`); err != nil {
 		return n, err
 	}
-	caught, err := among[line.Catch](v, "catches", `SELECT c.* FROM visits v JOIN catches c ON c.visit_id = v.id WHERE v.make_id IN (?) AND v.finding IN ('catch', 'gone')`, makes)
-	withCatches(n.Visits, caught)
+	caught, err := among[catchRow](v, "catches", `SELECT c.* FROM visits v JOIN catches c ON c.visit_id = v.id WHERE v.make_id IN (?) AND v.finding IN ('catch', 'gone')`, makes)
+	withCatches(n.Visits, entities(v, "catches", catchRow.entity, caught))
 	return n, err
 }
 
 // GoneBefore are the traps of a line that a look before a time found gone and that nothing was built with since, by trap.
 func (v View) GoneBefore(lineID string, before time.Time) (map[string]shed.Gone, error) {
 	rows, err := all[struct {
-		line.Set
-		At     time.Time `db:"gone_at"`
-		TrapID string    `db:"trap_id"`
+		visitRow
+		TrapID string `db:"trap_id"`
+		Slot   int    `db:"slot"`
+		SetID  string `db:"set_id"`
 	}](v, "visits", `
-		SELECT s.*, v.at AS gone_at, r.trap_id FROM visits v INDEXED BY visits_gone
-		JOIN makes m ON m.id = v.make_id JOIN rigs r ON r.make_id = m.id JOIN sets s ON s.id = m.set_id
-		WHERE v.line_id = ?1 AND v.finding IN ('gone', 'taken') AND v.at < ?2 AND v.undone_at IS NULL
+		SELECT v.*, m.set_id, r.trap_id, r.slot FROM visits v INDEXED BY visits_gone
+		JOIN makes m ON m.id = v.make_id JOIN rigs r ON r.make_id = m.id
+		WHERE v.line_id = ?1 AND (v.finding IN ('gone', 'taken') OR v.rigs LIKE '%gone%') AND v.at < ?2 AND v.undone_at IS NULL
 		AND NOT EXISTS (SELECT 1 FROM visits n WHERE n.make_id = m.id AND n.at > v.at AND n.undone_at IS NULL)
 		AND NOT EXISTS (
 			SELECT 1 FROM rigs n JOIN makes k ON k.id = n.make_id
 			WHERE n.trap_id = r.trap_id AND n.built_at > r.built_at AND k.line_id = v.line_id)`, lineID, before.UTC())
-	found := map[string]shed.Gone{}
+	if err != nil {
+		return nil, err
+	}
+	found, setOf := map[string]shed.Gone{}, map[string]string{}
+	var ids []string
 	for _, row := range rows {
-		found[row.TrapID] = shed.Gone{At: row.At, Set: row.Set}
+		look, err := row.entity()
+		if err != nil || !line.IsGone(look.FoundAt(row.Slot)) {
+			continue // one that cannot be read is told where looks are read
+		}
+		found[row.TrapID], setOf[row.TrapID] = shed.Gone{At: row.At}, row.SetID
+		ids = append(ids, row.SetID)
+	}
+	sets, err := among[line.Set](v, "sets", `SELECT * FROM sets WHERE id IN (?)`, ids)
+	for trap, gone := range found {
+		for _, set := range sets {
+			if set.ID == setOf[trap] {
+				found[trap] = shed.Gone{At: gone.At, Set: set}
+			}
+		}
 	}
 	return found, err
 }

@@ -15,9 +15,9 @@ func TestVisitsAreActs(t *testing.T) {
 	s, first, second, _ := twoLines(t)
 	property := line.Property{ID: id(), LineID: first.ID}
 	spot := line.Spot{ID: id(), LineID: first.ID, PropertyID: property.ID}
-	design := line.Design{ID: id(), LineID: first.ID, SpotID: spot.ID}
-	made := line.Make{ID: id(), LineID: first.ID, SetID: id(), DesignID: design.ID, BuiltAt: noon}
-	visit := line.Visit{ID: id(), LineID: first.ID, MakeID: made.ID, At: noon.Add(20 * time.Hour), Finding: "catch"}
+	design := line.Design{ID: id(), LineID: first.ID, SpotID: spot.ID, Layout: laidOut(t)}
+	made := line.Make{ID: id(), LineID: first.ID, SetID: id(), DesignID: design.ID, BuiltAt: noon, Layout: laidOut(t)}
+	visit := line.Visit{ID: id(), LineID: first.ID, MakeID: made.ID, At: noon.Add(20 * time.Hour), Found: line.Found{Finding: "catch"}}
 	visit.Catches = []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}}
 	err := doing(t, s, func(tx *Tx) error {
 		_, err := tx.PutProperty(property)

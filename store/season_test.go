@@ -42,7 +42,7 @@ func newScene(t *testing.T) *scene {
 	})
 	for i := range 4 {
 		spot := line.Spot{ID: id(), LineID: c.line.ID, PropertyID: property.ID, Name: fmt.Sprint("spot ", i)}
-		design := line.Design{ID: id(), LineID: c.line.ID, SpotID: spot.ID, Target: "coyote"}
+		design := line.Design{ID: id(), LineID: c.line.ID, SpotID: spot.ID, Target: "coyote", Layout: laidOut(t)}
 		trap := line.NewTrap()
 		trap.ID, trap.LineID, trap.Number, trap.Size = id(), c.line.ID, i+1, "five"
 		c.do(func(tx *Tx) error {
@@ -73,7 +73,8 @@ func (c *scene) do(change func(*Tx) error) {
 
 func (c *scene) build(set int, at time.Time, trap int) line.Make {
 	m := line.Make{ID: id(), LineID: c.line.ID, SetID: c.sets[set], DesignID: c.designs[set].ID, Target: "coyote", BuiltAt: at}
-	m.Layout.Trap.ID, m.Layout.Attractant.LureID = c.traps[trap].ID, c.lure.ID
+	m.Layout = laidOut(c.t, c.traps[trap].ID)
+	m.Layout.Attractors[0].Smells[1].LureID = c.lure.ID
 	c.makes = append(c.makes, m)
 	c.do(func(tx *Tx) error { return second(tx.PutMake(m)) })
 	return m
@@ -138,7 +139,7 @@ func TestSeasonsAddUpToTheWhole(t *testing.T) {
 				}
 				continue
 			}
-			look := line.Visit{ID: act, LineID: c.line.ID, MakeID: m.ID, At: when, Finding: line.FindingKeys()[rng.IntN(len(line.FindingKeys()))]}
+			look := line.Visit{ID: act, LineID: c.line.ID, MakeID: m.ID, At: when, Found: line.Found{Finding: line.FindingKeys()[rng.IntN(len(line.FindingKeys()))]}}
 			if look.Finding == "catch" {
 				look.Catches = []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}}
 			}
@@ -315,7 +316,7 @@ func TestGoneTrapsStayGone(t *testing.T) {
 	m := c.build(0, noon.AddDate(-2, 0, 0), 0)
 	at := noon.AddDate(-2, 0, 3)
 	c.do(func(tx *Tx) error {
-		return second(tx.PutVisit(line.Visit{ID: id(), LineID: c.line.ID, MakeID: m.ID, At: at, Finding: "gone"}))
+		return second(tx.PutVisit(line.Visit{ID: id(), LineID: c.line.ID, MakeID: m.ID, At: at, Found: line.Found{Finding: "gone"}}))
 	})
 	if found := gone(View{q: c.s.db}); len(found) != 1 || !found[c.traps[0].ID].At.Equal(at) || found[c.traps[0].ID].Set.Number != 1 {
 		t.Errorf("%+v", found)

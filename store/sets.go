@@ -124,7 +124,7 @@ func (t *Tx) made(x line.Make) error {
 	if err := t.index(x); err != nil {
 		return err
 	}
-	for _, id := range x.Layout.Attractant.ShelfIDs() {
+	for _, id := range x.Layout.ShelfIDs() {
 		t.pours(x.LineID, id)
 	}
 	return t.begins(x.LineID, x.BuiltAt)

@@ -13,8 +13,11 @@ import (
 	"github.com/oklog/ulid/v2"
 	"github.com/pressly/goose/v3"
 
+	"oldburrow/core/animal"
+	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/refuse"
+	"oldburrow/core/schools"
 	"oldburrow/core/tally"
 )
 
@@ -58,6 +61,19 @@ func twoLines(t *testing.T) (s *Store, first, second line.Line, trap line.Trap) 
 		t.Fatal(err)
 	}
 	return s, first, second, trap
+}
+
+// laidOut is a hole with some traps in it: one, or two.
+func laidOut(t *testing.T, traps ...string) layout.Layout {
+	t.Helper()
+	l, err := layout.New([]string{"hole", "hole", "robbed_rebuild"}[len(traps)], layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
+	if err != nil {
+		t.Fatal(err)
+	}
+	for i, id := range traps {
+		l.Rigs[i].TrapID = id
+	}
+	return l
 }
 
 // olderFile makes a data file as a version of the program before this one left it.

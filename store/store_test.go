@@ -90,12 +90,12 @@ func TestNumbersAreNeverReused(t *testing.T) {
 			return nil, err
 		}
 		for i := range 3 {
-			design := line.Design{ID: ulid.Make().String(), LineID: l.ID, SpotID: spot.ID}
+			design := line.Design{ID: ulid.Make().String(), LineID: l.ID, SpotID: spot.ID, Layout: laidOut(t)}
 			if _, err := tx.PutDesign(design); err != nil {
 				return nil, err
 			}
 			built := time.Date(2026, 11, 1+i, 12, 0, 0, 0, time.UTC)
-			if _, err := tx.PutMake(line.Make{ID: ulid.Make().String(), LineID: l.ID, SetID: ulid.Make().String(), DesignID: design.ID, BuiltAt: built}); err != nil {
+			if _, err := tx.PutMake(line.Make{ID: ulid.Make().String(), LineID: l.ID, SetID: ulid.Make().String(), DesignID: design.ID, BuiltAt: built, Layout: laidOut(t)}); err != nil {
 				return nil, err
 			}
 		}

@@ -18,5 +18,18 @@ export default ts.config(
       '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }],
     },
   },
+  {
+    // What a set is made of is for its drawing and the bench to know; other pages ask draw/parts.
+    ignores: ['src/bench/**', 'src/draw/**'],
+    rules: {
+      'no-restricted-syntax': [
+        'error',
+        ...[
+          'MemberExpression > MemberExpression.object[property.name="layout"]',
+          'VariableDeclarator[init.property.name="layout"] > ObjectPattern',
+        ].map((selector) => ({ selector, message: 'Ask draw/parts what the layout holds.' })),
+      ],
+    },
+  },
   prettier,
 );

@@ -5,6 +5,7 @@
 package animal
 
 import (
+	"fmt"
 	"slices"
 
 	"oldburrow/core/refuse"
@@ -76,13 +77,29 @@ func keys(want func(Animal) bool) []string {
 	return found
 }
 
-// ByKey finds an animal, or refuses the field "species" by name.
+// ByKey finds an animal, or refuses the field "species" by name. What computes takes an animal; keys are for records, and for what
+// comes in and goes out.
 func ByKey(key string) (Animal, error) {
+	var p refuse.Problems
+	found := Named(&p, "species", key)
+	return found, p.Err()
+}
+
+// Named finds an animal, or notes a problem with the field that named it.
+func Named(p *refuse.Problems, field, key string) Animal {
 	i := slices.IndexFunc(All, func(a Animal) bool { return a.Key == key })
 	if i < 0 {
-		var p refuse.Problems
-		p.OneOf("species", key, Keys())
-		return Animal{}, p
+		p.OneOf(field, key, Keys())
+		return Animal{}
 	}
-	return All[i], nil
+	return All[i]
+}
+
+// Listed finds several animals, or notes a problem with each place of the field that names none.
+func Listed(p *refuse.Problems, field string, keys []string) []Animal {
+	found := make([]Animal, len(keys))
+	for i, key := range keys {
+		found[i] = Named(p, fmt.Sprintf("%s[%d]", field, i), key)
+	}
+	return found
 }

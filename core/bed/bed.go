@@ -40,6 +40,11 @@ const (
 	largestBedMm = 1000
 )
 
+// Litres is what a layer of a bed holds; the corners stay rounded.
+func Litres(lengthMm, widthMm, depthMm float64) float64 {
+	return cornersLeft * lengthMm * widthMm * depthMm * litrePerMm3
+}
+
 // Of sizes the bed. It refuses lengths that no trap has.
 func Of(in Input) (Output, error) {
 	var p refuse.Problems
@@ -59,7 +64,7 @@ func Of(in Input) (Output, error) {
 		DepthMm:  in.BaseMm + in.SetHeightMm + in.CoverMm,
 	}
 	clear := math.Pi * in.PanDiameterMm * in.PanDiameterMm / 4 * underPanMm * litrePerMm3
-	out.DugL = cornersLeft * out.LengthMm * out.WidthMm * out.DepthMm * litrePerMm3
+	out.DugL = Litres(out.LengthMm, out.WidthMm, out.DepthMm)
 	out.FillL = math.Max(0, out.DugL-steelL-clear)
 	out.SpoilL = looseSpoil * out.DugL
 	return out, nil

@@ -135,7 +135,7 @@ func nights(r line.Record) []Night {
 			until = dayOf(*made.PulledAt, r.Zone)
 		}
 		for i := max(0, index(dayOf(made.BuiltAt, r.Zone))); i < min(len(found), index(until)); i++ {
-			found[i].Traps++
+			found[i].Traps += len(made.Layout.Rigs)
 		}
 		for _, look := range r.Looks(made.ID) {
 			if i := index(dayOf(look.At, r.Zone)) - 1; i >= 0 && i < len(found) {

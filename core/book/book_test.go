@@ -6,6 +6,7 @@ import (
 	"testing"
 	"time"
 
+	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/round"
 	"oldburrow/core/tally"
@@ -19,6 +20,8 @@ var zone = func() *time.Location {
 	return zone
 }()
 
+var oneTrap = layout.Layout{Rigs: []layout.Rig{{}}}
+
 func at(day, hour int) time.Time { return time.Date(2026, time.October, day, hour, 0, 0, 0, zone) }
 
 // season is two sets over the night on which the clocks go back: one remade after a coyote, one that caught a raccoon and a fox.
@@ -26,12 +29,12 @@ func season(now time.Time, span tally.Span) line.Record {
 	catch := func(id, species string) []line.Catch { return []line.Catch{{ID: id, Species: species}} }
 	return line.NewRecord(now, zone, span, line.Noted{
 		Sets:  []line.Set{{ID: "s1", SpotID: "p1", Number: 1}, {ID: "s2", SpotID: "p2", Number: 2}},
-		Makes: []line.Make{{ID: "a", SetID: "s1", BuiltAt: at(28, 15)}, {ID: "b", SetID: "s1", BuiltAt: at(31, 8)}, {ID: "c", SetID: "s2", BuiltAt: at(30, 15)}},
+		Makes: []line.Make{{Layout: oneTrap, ID: "a", SetID: "s1", BuiltAt: at(28, 15)}, {Layout: oneTrap, ID: "b", SetID: "s1", BuiltAt: at(31, 8)}, {Layout: oneTrap, ID: "c", SetID: "s2", BuiltAt: at(30, 15)}},
 		Pulls: []line.Pull{{ID: "p", MakeID: "c", At: at(35, 9)}},
 		Visits: []line.Visit{
-			{ID: "v1", MakeID: "a", At: at(31, 7), Finding: "catch", Catches: catch("x1", "coyote")},
-			{ID: "v2", MakeID: "c", At: at(32, 7), Finding: "catch", Catches: append(catch("x2", "raccoon"), catch("x3", "red_fox")...)},
-			{ID: "v3", MakeID: "c", At: at(33, 7), Finding: "quiet"},
+			{ID: "v1", MakeID: "a", At: at(31, 7), Found: line.Found{Finding: "catch"}, Catches: catch("x1", "coyote")},
+			{ID: "v2", MakeID: "c", At: at(32, 7), Found: line.Found{Finding: "catch"}, Catches: append(catch("x2", "raccoon"), catch("x3", "red_fox")...)},
+			{ID: "v3", MakeID: "c", At: at(33, 7), Found: line.Found{Finding: "quiet"}},
 		},
 	})
 }
@@ -104,7 +107,7 @@ func TestNightsAreThoseOfTheMakes(t *testing.T) {
 			set := line.Set{ID: fmt.Sprint("s", i), Number: i + 1}
 			n.Sets = append(n.Sets, set)
 			built := at(28, 9).AddDate(0, 0, rng.IntN(300)).Add(time.Duration(rng.IntN(24*60)) * time.Minute)
-			n.Makes = append(n.Makes, line.Make{ID: fmt.Sprint("m", i), SetID: set.ID, BuiltAt: built})
+			n.Makes = append(n.Makes, line.Make{Layout: oneTrap, ID: fmt.Sprint("m", i), SetID: set.ID, BuiltAt: built})
 			if rng.IntN(2) == 0 {
 				n.Pulls = append(n.Pulls, line.Pull{ID: fmt.Sprint("p", i), MakeID: fmt.Sprint("m", i), At: built.Add(time.Duration(rng.IntN(200*24)) * time.Hour)})
 			}

@@ -13,10 +13,8 @@ import (
 	"strings"
 
 	"oldburrow/core/bed"
-	"oldburrow/core/footfall"
 	"oldburrow/core/gauge"
 	"oldburrow/core/ground"
-	"oldburrow/core/hole"
 	"oldburrow/core/mix"
 	"oldburrow/core/pan"
 	"oldburrow/core/refuse"
@@ -29,15 +27,15 @@ import (
 var ErrUnknown = errors.New("no such calculator")
 
 var calculators = map[string]func([]byte) (any, error){
-	"footfall":       from(footfall.Defaults, footfall.Simulate),
-	"fire":           from(nothing[pan.FireInput], pan.Fire),
+	"footfall":       from(footfallDefaults, footfallOf),
+	"fire":           from(nothing[fireInput], fireOf),
 	"cover":          from(nothing[pan.CoverInput], pan.Cover),
-	"standoff":       from(nothing[hole.Input], hole.Standoff),
+	"standoff":       from(nothing[standoffInput], standoffOf),
 	"bed":            from(bed.Defaults, bed.Of),
 	"rate":           from(tally.RateDefaults, tally.Rate),
 	"due":            from(nothing[round.DueInput], round.Due),
 	"scent":          from(nothing[scent.Input], scent.Coverage),
-	"tension-window": from(pan.WindowDefaults, pan.Window),
+	"tension-window": from(windowDefaults, windowOf),
 	"freeze-point":   from(nothing[mix.FreezePointInput], mix.FreezePoint),
 	"freeze-protect": from(nothing[mix.FreezeProtectInput], mix.FreezeProtect),
 	"dilute":         from(nothing[mix.DiluteInput], mix.Dilute),
@@ -99,7 +97,11 @@ func decode(raw []byte, into any) error {
 	case err == nil:
 		return nil
 	case errors.As(err, &wrong):
-		return refuse.Field(wrong.Field, "must be %s, not %s", wanted(wrong.Type), wrong.Value)
+		field := wrong.Field
+		if what, rest, ok := strings.Cut(field, "Input."); ok && !strings.Contains(what, ".") {
+			field = rest // of what is embedded, the decoder tells the name too
+		}
+		return refuse.Field(field, "must be %s, not %s", wanted(wrong.Type), wrong.Value)
 	case strings.HasPrefix(err.Error(), "json: unknown field "):
 		return refuse.Field(strings.Trim(strings.TrimPrefix(err.Error(), "json: unknown field "), `"`), "is not a field of this calculation")
 	}
@@ -110,7 +112,14 @@ func decode(raw []byte, into any) error {
 func missing(p *refuse.Problems, path string, object map[string]any, want reflect.Type) {
 	for i := range want.NumField() {
 		field := want.Field(i)
+		if field.Anonymous {
+			missing(p, path, object, field.Type)
+			continue
+		}
 		name, options, _ := strings.Cut(field.Tag.Get("json"), ",")
+		if name == "-" {
+			continue
+		}
 		value, there := object[name]
 		if value == nil {
 			if !strings.Contains(options, "omitempty") {

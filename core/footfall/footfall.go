@@ -34,11 +34,15 @@ const (
 	OpenDeg    = 70.0
 )
 
-// Pan is a pan's centre and diameter.
+// Pan is a pan's centre and diameter. Where two traps differ, each says its own jaws, tension and firmness of its bed; nil is what
+// the input says for all.
 type Pan struct {
-	XMm        float64 `json:"xMm"`
-	YMm        float64 `json:"yMm"`
-	DiameterMm float64 `json:"diameterMm"`
+	XMm         float64  `json:"xMm"`
+	YMm         float64  `json:"yMm"`
+	DiameterMm  float64  `json:"diameterMm"`
+	JawSpreadMm *float64 `json:"jawSpreadMm,omitempty"`
+	TensionN    *float64 `json:"tensionN,omitempty"`
+	Firm        *bool    `json:"firm,omitempty"`
 }
 
 // Guide is a stone, clod or stick that no foot comes down on, or a dry footing that feet are drawn to: its centre and radius.
@@ -48,12 +52,11 @@ type Guide struct {
 	RMm float64 `json:"rMm"`
 }
 
-// Input describes the animal, the set and how many visits to draw. Begin with Defaults. TensionN is the effective tension,
+// Input describes the set and how many visits to draw. Begin with Defaults. TensionN is the effective tension,
 // cover included; a toe presses with ToeForce of what a pad would. Work nil means the animal's own. NoseMm is the height of
 // what is smelt; Dry are the footings that an animal is forced to use, as a stone or moss in water; StickHalfMm is half the
 // thickness of a stick or log across the trail.
 type Input struct {
-	Species     string  `json:"species"`
 	Approach    string  `json:"approach"`
 	Pans        []Pan   `json:"pans"`
 	JawSpreadMm float64 `json:"jawSpreadMm,omitempty"`
@@ -102,12 +105,8 @@ const (
 	mostVisits  = 2_000_000
 )
 
-// Simulate draws in.Visits visits and counts. It refuses by name what is missing or physically impossible.
-func Simulate(in Input) (Output, error) {
-	a, err := animal.ByKey(in.Species)
-	if err != nil {
-		return Output{}, err
-	}
+// Simulate draws in.Visits visits of an animal and counts. It refuses by name what is missing or physically impossible.
+func Simulate(a animal.Animal, in Input) (Output, error) {
 	if err := in.check(); err != nil {
 		return Output{}, err
 	}
@@ -142,6 +141,12 @@ func (in Input) check() error {
 		p.Within(fmt.Sprintf("pans[%d].xMm", i), pan.XMm, -5000, 5000, " mm")
 		p.Within(fmt.Sprintf("pans[%d].yMm", i), pan.YMm, -5000, 5000, " mm")
 		p.Within(fmt.Sprintf("pans[%d].diameterMm", i), pan.DiameterMm, 1, 500, " mm")
+		if pan.JawSpreadMm != nil {
+			p.Within(fmt.Sprintf("pans[%d].jawSpreadMm", i), *pan.JawSpreadMm, 1, 1000, " mm")
+		}
+		if pan.TensionN != nil {
+			p.Within(fmt.Sprintf("pans[%d].tensionN", i), *pan.TensionN, 0, 10000, " N")
+		}
 	}
 	checkDiscs(&p, "guides", in.Guides)
 	checkDiscs(&p, "dry", in.Dry)

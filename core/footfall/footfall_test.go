@@ -8,14 +8,25 @@ import (
 	"strings"
 	"testing"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/refuse"
 )
 
 func coyote(visits int) Input {
 	in := Defaults()
-	in.Species, in.Approach, in.SpreadDeg, in.TensionN, in.Visits = "coyote", Stand, 20, 17.8, visits
-	in.Pans = []Pan{{0, 229, 60}}
+	in.Approach, in.SpreadDeg, in.TensionN, in.Visits = Stand, 20, 17.8, visits
+	in.Pans = []Pan{under(0, 229)}
 	return in
+}
+
+func under(x, y float64) Pan { return Pan{XMm: x, YMm: y, DiameterMm: 60} }
+
+func kind(key string) animal.Animal {
+	a, err := animal.ByKey(key)
+	if err != nil {
+		panic(err)
+	}
+	return a
 }
 
 func (m *Map) at(x, y float64) float64 {
@@ -26,7 +37,7 @@ func (m *Map) at(x, y float64) float64 {
 func TestChanceMap(t *testing.T) {
 	in := coyote(300000)
 	in.Map = true
-	out, err := Simulate(in)
+	out, err := Simulate(kind("coyote"), in)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -48,11 +59,11 @@ func TestMapAgreesWithVisits(t *testing.T) {
 	stand := coyote(5000)
 	stand.Pans[0].XMm, stand.Pans[0].YMm = 5, 225
 	trail := Defaults()
-	trail.Species, trail.Approach, trail.TrailWidthMm, trail.Visits = "bobcat", Pass, 250, 5000
-	trail.Pans = []Pan{{55, -5, 60}}
+	trail.Approach, trail.TrailWidthMm, trail.Visits = Pass, 250, 5000
+	trail.Pans = []Pan{under(55, -5)}
 	for _, in := range []Input{stand, trail} {
 		in.Map = true
-		out, err := Simulate(in)
+		out, err := Simulate(kind("coyote"), in)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -68,7 +79,7 @@ func TestSameSeedSameAnswerOnAnyCores(t *testing.T) {
 	var answers []Output
 	for _, cores := range []int{1, 2, 7} {
 		before := runtime.GOMAXPROCS(cores)
-		out, err := Simulate(in)
+		out, err := Simulate(kind("coyote"), in)
 		runtime.GOMAXPROCS(before)
 		if err != nil {
 			t.Fatal(err)
@@ -79,7 +90,7 @@ func TestSameSeedSameAnswerOnAnyCores(t *testing.T) {
 		t.Error("the answer depends on the number of cores")
 	}
 	in.Seed = 2
-	if other, _ := Simulate(in); other.Step == answers[0].Step {
+	if other, _ := Simulate(kind("coyote"), in); other.Step == answers[0].Step {
 		t.Error("another seed gives the same answer")
 	}
 }
@@ -90,7 +101,7 @@ func TestFeetDoNotHangOnThePan(t *testing.T) {
 		in := coyote(3000)
 		in.Map = true
 		change(&in)
-		out, err := Simulate(in)
+		out, err := Simulate(kind("coyote"), in)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -101,7 +112,7 @@ func TestFeetDoNotHangOnThePan(t *testing.T) {
 		"moved":  func(in *Input) { in.Pans[0].XMm, in.Pans[0].YMm = 60, 180 },
 		"heavy":  func(in *Input) { in.TensionN = 60 },
 		"loose":  func(in *Input) { in.Firm = false },
-		"two":    func(in *Input) { in.Pans = append(in.Pans, Pan{0, 400, 60}) },
+		"two":    func(in *Input) { in.Pans = append(in.Pans, under(0, 400)) },
 		"by toe": func(in *Input) { in.ToeForce = .6 },
 	} {
 		if !reflect.DeepEqual(plain, mapOf(change)) {
@@ -112,7 +123,7 @@ func TestFeetDoNotHangOnThePan(t *testing.T) {
 	fire := func(tension float64) float64 {
 		in := coyote(3000)
 		in.TensionN = tension
-		out, _ := Simulate(in)
+		out, _ := Simulate(kind("coyote"), in)
 		return out.Fire
 	}
 	if light, heavy := fire(17.8), fire(18); heavy > light || light-heavy > .004 {
@@ -121,11 +132,11 @@ func TestFeetDoNotHangOnThePan(t *testing.T) {
 }
 
 func TestWhatMovesTheChances(t *testing.T) {
-	plain, _ := Simulate(coyote(20000))
+	plain, _ := Simulate(kind("coyote"), coyote(20000))
 	run := func(change func(*Input)) Output {
 		in := coyote(20000)
 		change(&in)
-		out, err := Simulate(in)
+		out, err := Simulate(kind("coyote"), in)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -149,7 +160,10 @@ func TestWhatMovesTheChances(t *testing.T) {
 	if out := run(func(in *Input) { in.Firm = false }); out.Spooked == 0 || out.Step >= plain.Step {
 		t.Errorf("a loose bed: %+v", out)
 	}
-	if out := run(func(in *Input) { in.Species, in.RecessMm = "red_fox", 8 }); out.Step <= run(func(in *Input) { in.Species = "red_fox" }).Step {
+	low := coyote(20000)
+	level, _ := Simulate(kind("red_fox"), low)
+	low.RecessMm = 8
+	if out, err := Simulate(kind("red_fox"), low); err != nil || out.Step <= level.Step {
 		t.Error("a low pan draws no feet")
 	}
 	if out := run(func(in *Input) { in.Guides = []Guide{{0, 229, 60}} }); out.Step != 0 {
@@ -157,9 +171,32 @@ func TestWhatMovesTheChances(t *testing.T) {
 	}
 }
 
+// A pan that says for itself what the input says for all changes nothing; of two that differ each fires by its own.
+func TestEachPanByItself(t *testing.T) {
+	in := coyote(5000)
+	in.Firm = false
+	plain, _ := Simulate(kind("coyote"), in)
+	jaws, tension, firm := in.JawSpreadMm, in.TensionN, in.Firm
+	in.Pans[0].JawSpreadMm, in.Pans[0].TensionN, in.Pans[0].Firm = &jaws, &tension, &firm
+	in.JawSpreadMm, in.TensionN, in.Firm = 10, 90, true
+	if own, err := Simulate(kind("coyote"), in); err != nil || own != plain {
+		t.Errorf("said by the pan itself: %+v (%v), before %+v", own, err, plain)
+	}
+	two := coyote(20000)
+	two.Pans = append(two.Pans, under(0, 500))
+	both, _ := Simulate(kind("coyote"), two)
+	stiff := 400.0
+	two.Pans[1].TensionN = &stiff
+	one, _ := Simulate(kind("coyote"), two)
+	alone, _ := Simulate(kind("coyote"), coyote(20000))
+	if one.Fire >= both.Fire || math.Abs(one.Fire-alone.Fire) > .005 {
+		t.Errorf("a second pan that nothing fires: %v, with a light one %v, alone %v", one.Fire, both.Fire, alone.Fire)
+	}
+}
+
 func TestRefusals(t *testing.T) {
 	for field, change := range map[string]func(*Input){
-		"species":            func(in *Input) { in.Species = "yeti" },
+		"pans[0].tensionN":   func(in *Input) { heavy := -1.0; in.Pans[0].TensionN = &heavy },
 		"approach":           func(in *Input) { in.Approach = "fly" },
 		"pans":               func(in *Input) { in.Pans = nil },
 		"pans[0].diameterMm": func(in *Input) { in.Pans[0].DiameterMm = 0 },
@@ -176,7 +213,7 @@ func TestRefusals(t *testing.T) {
 	} {
 		in := coyote(10)
 		change(&in)
-		_, err := Simulate(in)
+		_, err := Simulate(kind("coyote"), in)
 		var p refuse.Problems
 		if !errors.As(err, &p) || p[0].Field != field || !strings.Contains(p[0].Says, " ") {
 			t.Errorf("%s: got %v", field, err)
@@ -188,7 +225,7 @@ func BenchmarkChanceMap(b *testing.B) {
 	in := coyote(20000)
 	in.Map = true
 	for b.Loop() {
-		if _, err := Simulate(in); err != nil {
+		if _, err := Simulate(kind("coyote"), in); err != nil {
 			b.Fatal(err)
 		}
 	}
@@ -197,7 +234,7 @@ func BenchmarkChanceMap(b *testing.B) {
 func BenchmarkQuickRun(b *testing.B) {
 	in := coyote(2000)
 	for b.Loop() {
-		if _, err := Simulate(in); err != nil {
+		if _, err := Simulate(kind("coyote"), in); err != nil {
 			b.Fatal(err)
 		}
 	}
@@ -245,12 +282,12 @@ func TestBestTakesTheLowerOfEquals(t *testing.T) {
 func TestMapIsAsEvenAsTheFeet(t *testing.T) {
 	in := coyote(60000)
 	in.Map = true
-	even, _ := Simulate(in)
+	even, _ := Simulate(kind("coyote"), in)
 	if a, b := even.Map.at(-75, 225), even.Map.at(75, 225); math.Abs(a-b) > .012 {
 		t.Errorf("left %.3f, right %.3f", a, b)
 	}
 	in.LeadRight = 1
-	right, _ := Simulate(in)
+	right, _ := Simulate(kind("coyote"), in)
 	if a, b := right.Map.at(-65, 205), right.Map.at(65, 205); b <= a {
 		t.Errorf("right-footed: left %.3f, right %.3f", a, b)
 	}
@@ -259,10 +296,10 @@ func TestMapIsAsEvenAsTheFeet(t *testing.T) {
 func TestTrail(t *testing.T) {
 	trail := func(change func(*Input)) Output {
 		in := Defaults()
-		in.Species, in.Approach, in.TrailWidthMm = "coyote", Pass, 380
-		in.Pans = []Pan{{0, 0, 60}}
+		in.Approach, in.TrailWidthMm = Pass, 380
+		in.Pans = []Pan{under(0, 0)}
 		change(&in)
-		out, err := Simulate(in)
+		out, err := Simulate(kind("coyote"), in)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -277,7 +314,7 @@ func TestTrail(t *testing.T) {
 	if wide.Step >= open.Step {
 		t.Errorf("a wide trail: %.3f beside %.3f", wide.Step, open.Step)
 	}
-	staggered := trail(func(in *Input) { in.Pans = []Pan{{-150, 50, 60}, {150, -50, 60}} })
+	staggered := trail(func(in *Input) { in.Pans = []Pan{under(-150, 50), under(150, -50)} })
 	if staggered.Step <= open.Step {
 		t.Errorf("two pans: %.3f beside %.3f", staggered.Step, open.Step)
 	}
@@ -286,9 +323,9 @@ func TestTrail(t *testing.T) {
 func TestTrenchGathersFeet(t *testing.T) {
 	in := coyote(20000)
 	in.Pans[0].YMm = 240
-	open, _ := Simulate(in)
+	open, _ := Simulate(kind("coyote"), in)
 	in.ConfineMm = 178
-	trench, _ := Simulate(in)
+	trench, _ := Simulate(kind("coyote"), in)
 	if trench.Step <= open.Step {
 		t.Errorf("a trench: %.3f beside %.3f", trench.Step, open.Step)
 	}

@@ -50,10 +50,43 @@ type walker struct {
 	fates   *rand.PCG  // fate's source
 	dry     bool       // this visit's feet use the dry footing
 	feet    []foot
+	traps   []trap
 	guides  []Guide // as far as this animal's feet keep from their centres
 	sticks  []float64
 	against []float64 // the sticks as met when walking the other way
 }
+
+// trap is a pan as this animal's feet meet it: distances from its centre, mm, squared.
+type trap struct {
+	x, y     float64
+	on2      float64 // within which the centre of a foot bears on the pan
+	pad2     float64 // within which its pad does
+	loose2   float64 // within which it feels the bed give; 0 for a firm bed
+	tensionN float64
+}
+
+func (in Input) trap(p Pan, a animal.Animal) trap {
+	jaws, firm := in.JawSpreadMm, in.Firm
+	t := trap{x: p.XMm, y: p.YMm, pad2: p.DiameterMm * p.DiameterMm / 4, tensionN: in.TensionN}
+	if p.JawSpreadMm != nil {
+		jaws = *p.JawSpreadMm
+	}
+	if p.TensionN != nil {
+		t.tensionN = *p.TensionN
+	}
+	if p.Firm != nil {
+		firm = *p.Firm
+	}
+	on, bed := onMm(p, a), jaws/2+looseBedMm
+	t.on2 = on * on
+	if !firm {
+		t.loose2 = bed * bed
+	}
+	return t
+}
+
+// onMm is how far from a pan's centre the centre of a foot still bears on it.
+func onMm(p Pan, a animal.Animal) float64 { return p.DiameterMm/2 + toeReach*a.PadRadiusMm() }
 
 func newWalker(a animal.Animal, in Input) *walker {
 	work := a.Work
@@ -63,6 +96,9 @@ func newWalker(a animal.Animal, in Input) *walker {
 	w := &walker{animal: a, in: in, noWork: math.Exp(-work), noRoam: math.Exp(-a.Roam), reach: a.Reach, fates: &rand.PCG{}, feet: make([]foot, 0, 64)}
 	w.reach.Mean += noseShare * math.Min(in.NoseMm, a.ShoulderMm)
 	w.fate = rand.New(w.fates)
+	for _, p := range in.Pans {
+		w.traps = append(w.traps, in.trap(p, a))
+	}
 	for _, g := range in.Guides {
 		w.guides = append(w.guides, Guide{g.XMm, g.YMm, g.RMm + a.PadRadiusMm()})
 	}
@@ -90,7 +126,7 @@ func (w *walker) block(number, visits int, sum *count) {
 			w.stand()
 		}
 		if sum.cells != nil {
-			sum.cells.visit(w.feet, w.onMm(w.in.Pans[0]))
+			sum.cells.visit(w.feet, onMm(w.in.Pans[0], w.animal))
 		}
 		w.outcome(sum)
 	}
@@ -229,13 +265,13 @@ func (w *walker) outcome(sum *count) {
 	stepped := false
 	for _, f := range w.feet {
 		f = w.drawn(f)
-		on, pad, loose := w.meets(f)
-		if on {
+		met, pad, loose := w.meets(f)
+		if met != nil {
 			if !stepped {
 				stepped = true
 				sum.step++
 			}
-			if w.fires(f, pad, mass) {
+			if w.fires(f, pad, mass, met.tensionN) {
 				sum.fire++
 				if pad {
 					sum.pad++
@@ -249,22 +285,20 @@ func (w *walker) outcome(sum *count) {
 	}
 }
 
-// meets tells whether the foot is on a pan, with its pad, and whether it is on the loose bed of one.
-func (w *walker) meets(f foot) (on, pad, loose bool) {
-	bed := w.in.JawSpreadMm/2 + looseBedMm
-	for _, p := range w.in.Pans {
-		dx, dy := f.x-p.XMm, f.y-p.YMm
+// meets gives the trap whose pan the foot is on, if it is, the one that it is on with its pad before others, and whether it is on
+// the loose bed of one.
+func (w *walker) meets(f foot) (met *trap, pad, loose bool) {
+	for i := range w.traps {
+		t := &w.traps[i]
+		dx, dy := f.x-t.x, f.y-t.y
 		d2 := dx*dx + dy*dy
-		reach := w.onMm(p)
-		on = on || d2 <= reach*reach
-		pad = pad || d2 <= p.DiameterMm*p.DiameterMm/4
-		loose = loose || !w.in.Firm && d2 <= bed*bed
+		if d2 <= t.on2 && !pad {
+			met, pad = t, d2 <= t.pad2
+		}
+		loose = loose || d2 <= t.loose2
 	}
-	return on, pad, loose
+	return met, pad, loose
 }
-
-// onMm is how far from a pan's centre the centre of a foot still bears on it.
-func (w *walker) onMm(p Pan) float64 { return p.DiameterMm/2 + toeReach*w.animal.PadRadiusMm() }
 
 // drawn moves a foot toward the nearest pan that lies low.
 func (w *walker) drawn(f foot) foot {
@@ -285,7 +319,7 @@ func (w *walker) drawn(f foot) foot {
 }
 
 // fires tells whether a foot on a pan presses it hard enough, by its share of the animal's weight.
-func (w *walker) fires(f foot, pad bool, mass float64) bool {
+func (w *walker) fires(f foot, pad bool, mass, tensionN float64) bool {
 	mean := w.animal.Fore
 	if f.dry {
 		mean = dryShare
@@ -300,7 +334,7 @@ func (w *walker) fires(f foot, pad bool, mass float64) bool {
 	if !pad {
 		share *= w.in.ToeForce
 	}
-	return mass*pan.Gravity*share > w.in.TensionN
+	return mass*pan.Gravity*share > tensionN
 }
 
 func (w *walker) mass() float64 {

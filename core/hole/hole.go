@@ -9,9 +9,8 @@ import (
 	"oldburrow/core/refuse"
 )
 
-// Input describes a hole and who looks at it. The angle is below horizontal.
+// Input describes a hole. The angle is below horizontal.
 type Input struct {
-	Species        string  `json:"species"`
 	HoleDiameterMm float64 `json:"holeDiameterMm"`
 	HoleDepthMm    float64 `json:"holeDepthMm"`
 	HoleAngleDeg   float64 `json:"holeAngleDeg"`
@@ -31,12 +30,8 @@ const (
 )
 
 // Standoff tells from how far the bottom of the hole can be seen. Smaller is better: the animal must come round and close.
-// It refuses an unknown species and a hole that has no size or does not slant between 0 (excluded) and 90 degrees.
-func Standoff(in Input) (Output, error) {
-	a, err := animal.ByKey(in.Species)
-	if err != nil {
-		return Output{}, err
-	}
+// It refuses a hole that has no size or does not slant between 0 (excluded) and 90 degrees.
+func Standoff(a animal.Animal, in Input) (Output, error) {
 	var p refuse.Problems
 	p.Within("holeDiameterMm", in.HoleDiameterMm, 1, 1000, " mm")
 	p.Within("holeDepthMm", in.HoleDepthMm, 1, 2000, " mm")

@@ -6,9 +6,13 @@ import (
 	"oldburrow/core/animal"
 )
 
-func seen(t *testing.T, in Input) Output {
+func seen(t *testing.T, key string, in Input) Output {
 	t.Helper()
-	out, err := Standoff(in)
+	a, err := animal.ByKey(key)
+	if err != nil {
+		t.Fatal(err)
+	}
+	out, err := Standoff(a, in)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -18,8 +22,8 @@ func seen(t *testing.T, in Input) Output {
 // A slanting, deep, narrow hole must be looked into from close by; a crouched animal sees in later than a standing one.
 func TestWhatHidesTheBottom(t *testing.T) {
 	for _, key := range animal.Keys() {
-		base := Input{Species: key, HoleDiameterMm: 64, HoleDepthMm: 200, HoleAngleDeg: 60}
-		plain := seen(t, base)
+		base := Input{HoleDiameterMm: 64, HoleDepthMm: 200, HoleAngleDeg: 60}
+		plain := seen(t, key, base)
 		if plain.CrouchedMm >= plain.StandingMm {
 			t.Errorf("%s sees farther crouched: %+v", key, plain)
 		}
@@ -30,7 +34,7 @@ func TestWhatHidesTheBottom(t *testing.T) {
 		} {
 			in := base
 			change(&in)
-			if got := seen(t, in); got.StandingMm <= plain.StandingMm {
+			if got := seen(t, key, in); got.StandingMm <= plain.StandingMm {
 				t.Errorf("%s, a %s hole: seen from %g mm, no farther than %g", key, name, got.StandingMm, plain.StandingMm)
 			}
 		}
@@ -39,16 +43,15 @@ func TestWhatHidesTheBottom(t *testing.T) {
 
 // A hole as wide as it is deep, lying flat, is looked into along the flattest sight there is, not from beyond the horizon.
 func TestFlatHoleHasABound(t *testing.T) {
-	flat := seen(t, Input{Species: "coyote", HoleDiameterMm: 100, HoleDepthMm: 100, HoleAngleDeg: 20})
+	flat := seen(t, "coyote", Input{HoleDiameterMm: 100, HoleDepthMm: 100, HoleAngleDeg: 20})
 	if flat.StandingMm > 9000 || flat.StandingMm < 8000 {
 		t.Errorf("seen from %g mm", flat.StandingMm)
 	}
 }
 
 func TestRefusals(t *testing.T) {
-	good := Input{Species: "coyote", HoleDiameterMm: 64, HoleDepthMm: 200, HoleAngleDeg: 60}
+	good := Input{HoleDiameterMm: 64, HoleDepthMm: 200, HoleAngleDeg: 60}
 	for name, change := range map[string]func(*Input){
-		"species":  func(in *Input) { in.Species = "" },
 		"diameter": func(in *Input) { in.HoleDiameterMm = 0 },
 		"depth":    func(in *Input) { in.HoleDepthMm = -4 },
 		"angle 0":  func(in *Input) { in.HoleAngleDeg = 0 },
@@ -56,7 +59,7 @@ func TestRefusals(t *testing.T) {
 	} {
 		in := good
 		change(&in)
-		if _, err := Standoff(in); err == nil {
+		if _, err := Standoff(animal.All[0], in); err == nil {
 			t.Errorf("%s is accepted", name)
 		}
 	}

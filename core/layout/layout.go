@@ -1,56 +1,118 @@
-// Package layout describes how a set is laid out: its parts, their sizes and places, and what to begin with for each animal.
-// Lengths in mm, angles in degrees, tension in newtons. The attractor (at a dirt hole the edge of the hole nearest the trap)
-// is the origin; y runs from it toward the approaching animal (setback), x to the right of an animal facing it (offset).
+// Package layout describes how a set is laid out: its parts, their sizes and places, what holds for each pattern, and what to begin
+// with for each animal. Lengths in mm, angles in degrees, tension in newtons. The first attractor's point nearest the trap (at a
+// dirt hole the near edge of the hole) is the origin, or the middle of the way where there is no attractor; y runs from it toward
+// the approaching animal (setback), x to the right of an animal facing it (offset).
 package layout
 
-import (
-	"fmt"
-	"math"
+// Schema is the form in which layouts are written. Decode reads every form.
+const Schema = 2
 
-	"oldburrow/core/animal"
-	"oldburrow/core/bed"
-	"oldburrow/core/footfall"
-	"oldburrow/core/pan"
-	"oldburrow/core/refuse"
-)
-
-// Kinds of set that can be laid out.
-const DirtHole = "dirt_hole"
-
-// Layout is one set as designed or as built.
+// Layout is one set as designed or as built. What is nil or blank is not known or not there, never nought.
 type Layout struct {
-	Kind       string     `json:"kind"`
-	Look       string     `json:"look"`
-	Hole       Hole       `json:"hole"`
-	Backing    string     `json:"backing"`
-	Trap       Trap       `json:"trap"`
-	Pan        Pan        `json:"pan"`
-	Bed        Bed        `json:"bed"`
-	Cover      Cover      `json:"cover"`
-	Anchor     Anchor     `json:"anchor"`
-	Attractant Attractant `json:"attractant"`
-	Guides     []Guide    `json:"guides"`
-	FacingDeg  *float64   `json:"facingDeg,omitempty"` // from the attractor to the travel way, from north
+	Schema     int         `json:"schema"`
+	Kind       string      `json:"kind"`                // the plan mark
+	Pattern    string      `json:"pattern"`             // what it is made after
+	FacingDeg  *float64    `json:"facingDeg,omitempty"` // from the attractor to the travel way, from north
+	Attractors []Attractor `json:"attractors"`
+	Trench     *Trench     `json:"trench,omitempty"`
+	Way        *Way        `json:"way,omitempty"`
+	Rigs       []Rig       `json:"rigs"`
+	Anchors    []Anchor    `json:"anchors"`
+	Guides     []Guide     `json:"guides"`
+	Backing    string      `json:"backing"`
+	Show       string      `json:"show"`
+	Lie        Lie         `json:"lie,omitzero"`
+	Spoil      string      `json:"spoil,omitempty"`
+	Hands      string      `json:"hands,omitempty"`
 }
 
-// Hole is a dirt hole: its diameter, its length along the slant, and its angle below horizontal.
+// Attractor is what an animal comes to: a hole, an object, or a post. Its place is that of its point nearest the trap.
+type Attractor struct {
+	Slot     int     `json:"slot"`
+	Kind     string  `json:"kind"`
+	Of       string  `json:"of,omitempty"` // what it is made of
+	XMm      float64 `json:"xMm"`
+	YMm      float64 `json:"yMm"`
+	RadiusMm float64 `json:"radiusMm,omitempty"` // of an object or a post
+	HeightMm float64 `json:"heightMm,omitempty"` // above the ground
+	Hole     *Hole   `json:"hole,omitempty"`
+	Plug     string  `json:"plug"`
+	Smells   []Smell `json:"smells"`
+}
+
+// Hole is its diameter, its length along the slant, its angle below horizontal, and how far it turns from straight away from the
+// animal, toward its right.
 type Hole struct {
 	DiameterMm float64 `json:"diameterMm"`
 	DepthMm    float64 `json:"depthMm"`
 	AngleDeg   float64 `json:"angleDeg"`
+	TurnDeg    float64 `json:"turnDeg,omitempty"`
 }
 
-// Trap is the trap as it stands set; FrameLengthMm includes the levers. ID is its place on the rack, blank for one that is
-// not listed there.
-type Trap struct {
-	ID            string  `json:"id,omitempty"`
-	Name          string  `json:"name"`
-	JawSpreadMm   float64 `json:"jawSpreadMm"`
-	FrameLengthMm float64 `json:"frameLengthMm"`
-	SetHeightMm   float64 `json:"setHeightMm"`
+// Smell is one scented thing: its kind, what it is in the user's own words, its place on the shelf (blank for what is not on it), on
+// what it is carried, how much by the user's own measure, and where.
+type Smell struct {
+	Kind     string  `json:"kind"`
+	Name     string  `json:"name"`
+	LureID   string  `json:"lureId,omitempty"`
+	Carrier  string  `json:"carrier,omitempty"`
+	Amount   string  `json:"amount,omitempty"`
+	Place    string  `json:"place"`
+	HeightMm float64 `json:"heightMm,omitempty"`
 }
 
-// Pan is where the pan lies and what the gauge read at its centre.
+// Trench is a trench toward the attractor; its floor falls from the ground to HeadMm at its head.
+type Trench struct {
+	WidthMm  float64 `json:"widthMm"`
+	LengthMm float64 `json:"lengthMm"`
+	HeadMm   float64 `json:"headMm"`
+}
+
+// Way is what an animal passes along: a point of its middle line, how its line turns from the x axis toward y, and how wide the
+// animal walks.
+type Way struct {
+	XMm        float64 `json:"xMm"`
+	YMm        float64 `json:"yMm"`
+	BearingDeg float64 `json:"bearingDeg"`
+	WidthMm    float64 `json:"widthMm"`
+}
+
+// Rig is one trap or other device with its bed, its cover and its chain. TrapID is its place on the rack, blank for one that is not
+// listed there. Its place is the middle of its bed; AxisDeg is how far the levers turn from lying across the approach, toward y.
+// Jaws or Loop is nil where it has none.
+type Rig struct {
+	Slot       int     `json:"slot"`
+	TrapID     string  `json:"trapId,omitempty"`
+	Name       string  `json:"name"`
+	Device     string  `json:"device"`
+	XMm        float64 `json:"xMm"`
+	YMm        float64 `json:"yMm"`
+	AxisDeg    float64 `json:"axisDeg,omitempty"`
+	Jaws       *Jaws   `json:"jaws,omitempty"`
+	Loop       *Loop   `json:"loop,omitempty"`
+	Pan        *Pan    `json:"pan,omitempty"`
+	Bed        Bed     `json:"bed"`
+	Cover      []Layer `json:"cover"`           // from the pan upward
+	Over       string  `json:"over,omitempty"`  // what lies over the pan
+	Under      string  `json:"under,omitempty"` // and under it
+	ChainMm    float64 `json:"chainMm"`
+	AnchorSlot int     `json:"anchorSlot"`
+}
+
+// Jaws are those of a trap as it stands set; the frame includes the levers.
+type Jaws struct {
+	SpreadMm float64 `json:"spreadMm"`
+	FrameMm  float64 `json:"frameMm"`
+	HeightMm float64 `json:"heightMm"`
+}
+
+// Loop is a cable's: its diameter, and its height above the ground.
+type Loop struct {
+	DiameterMm float64 `json:"diameterMm"`
+	HeightMm   float64 `json:"heightMm"`
+}
+
+// Pan is where the pan lies on the set's plan and what the gauge read at its centre.
 type Pan struct {
 	XMm        float64 `json:"xMm"`
 	YMm        float64 `json:"yMm"`
@@ -58,229 +120,104 @@ type Pan struct {
 	GaugeN     float64 `json:"gaugeN"`
 }
 
-// Bed is where the bed is dug, how much larger than the trap, the base under the trap, and whether nothing moves in it.
+// Bed is how much larger than the trap it is dug, the base under the trap, what drains below that, what it is filled with, what keeps
+// it from freezing and how much of it, and whether nothing moves in it.
 type Bed struct {
-	XMm      float64 `json:"xMm"`
-	YMm      float64 `json:"yMm"`
-	MarginMm float64 `json:"marginMm"`
-	BaseMm   float64 `json:"baseMm"`
-	Firm     bool    `json:"firm"`
+	MarginMm float64  `json:"marginMm"`
+	BaseMm   float64  `json:"baseMm"`
+	DrainMm  float64  `json:"drainMm,omitempty"`
+	Fill     string   `json:"fill,omitempty"` // blank is what covers it
+	Agent    string   `json:"agent,omitempty"`
+	AgentG   *float64 `json:"agentG,omitempty"`
+	Firm     *bool    `json:"firm,omitempty"`
 }
 
-// Cover is what lies over the pan.
-type Cover struct {
+// Layer is one layer of the cover.
+type Layer struct {
 	Material    string  `json:"material"`
 	ThicknessMm float64 `json:"thicknessMm"`
 }
 
-// Anchor is what holds the trap: LengthMm is the depth of a stake or cable; a drag has none.
+// Anchor is what holds a rig, or two: LengthMm is the depth of a stake or cable; a drag has none.
 type Anchor struct {
+	Slot     int     `json:"slot"`
 	Kind     string  `json:"kind"`
-	LengthMm float64 `json:"lengthMm"`
-	ChainMm  float64 `json:"chainMm"`
+	LengthMm float64 `json:"lengthMm,omitempty"`
+	XMm      float64 `json:"xMm"`
+	YMm      float64 `json:"yMm"`
 }
 
-// Attractant is what the animal comes for, in the user's own words; a blank is none. The ids are those of the shelf's lures,
-// blank for what is not on it.
-type Attractant struct {
-	Bait    string `json:"bait"`
-	Lure    string `json:"lure"`
-	Urine   string `json:"urine"`
-	Plug    string `json:"plug"`
-	BaitID  string `json:"baitId,omitempty"`
-	LureID  string `json:"lureId,omitempty"`
-	UrineID string `json:"urineId,omitempty"`
-}
-
-// ShelfIDs are the lures of the shelf that the attractant takes a dose of.
-func (a Attractant) ShelfIDs() []string {
-	var ids []string
-	for _, id := range []string{a.BaitID, a.LureID, a.UrineID} {
-		if id != "" {
-			ids = append(ids, id)
-		}
-	}
-	return ids
-}
-
-// Guide is a stone, clod or stick that steers a foot: its centre and radius.
+// Guide steers a foot: a disc, or one drawn out to a length (a stick, a log, a row of tufts) that turns from the x axis toward y.
 type Guide struct {
-	Kind string  `json:"kind"`
-	XMm  float64 `json:"xMm"`
-	YMm  float64 `json:"yMm"`
-	RMm  float64 `json:"rMm"`
+	Kind     string   `json:"kind"`
+	XMm      float64  `json:"xMm"`
+	YMm      float64  `json:"yMm"`
+	RMm      float64  `json:"rMm"`
+	LengthMm float64  `json:"lengthMm,omitempty"`
+	TurnDeg  float64  `json:"turnDeg,omitempty"`
+	HeightMm *float64 `json:"heightMm,omitempty"`
 }
 
-// Looks are how a dirt hole shows: torn-up ground with a fan of soil, or everything carried off and blended.
-func Looks() []string { return []string{"dug_out", "subtle"} }
+// Lie is the ground at the set: how steep it falls and which way (from north), whether it is stony, baked hard, and sheltered from
+// rain and snow.
+type Lie struct {
+	SlopeDeg  *float64 `json:"slopeDeg,omitempty"`
+	DownDeg   *float64 `json:"downDeg,omitempty"`
+	Stony     *bool    `json:"stony,omitempty"`
+	Baked     *bool    `json:"baked,omitempty"`
+	Sheltered *bool    `json:"sheltered,omitempty"`
+}
+
+// Kinds of set, by their plan marks: the five of the trade, what is beyond them, and what is no trap.
+func Kinds() []string {
+	return []string{"dirt_hole", "flat", "trench", "trail", "scent_post", "tree", "spring", "device"}
+}
+
+// AttractorKinds are what an animal comes to.
+func AttractorKinds() []string { return []string{"hole", "object", "post"} }
+
+// SmellKinds are the kinds of what smells; lure is one whose class was not said.
+func SmellKinds() []string {
+	return []string{"bait", "food", "lure", "gland", "curiosity", "musk", "call", "urine"}
+}
+
+// Carriers are what a smell is put on.
+func Carriers() []string { return []string{"wool", "swab", "stick", "soil", "bare"} }
+
+// SmellPlaces are where a smell is put.
+func SmellPlaces() []string {
+	return []string{"bottom", "lip", "plug", "backing", "face", "top", "under", "beside"}
+}
+
+// Devices are what a rig closes with.
+func Devices() []string { return []string{"jaws", "foot_loop", "cable_loop"} }
+
+// PanOvers are what can lie over a pan, and PanUnders under it.
+func PanOvers() []string { return []string{"cloth", "fibreglass", "waxed_paper", "leaf"} }
+
+// PanUnders are what can lie under a pan.
+func PanUnders() []string { return []string{"foam", "polyfill", "wool"} }
+
+// Shows are how a set shows: torn-up ground with a fan of soil, or everything carried off and blended.
+func Shows() []string { return []string{"dug_out", "subtle"} }
+
+// Spoils are where the loose soil went.
+func Spoils() []string { return []string{"carried_off", "behind", "sides", "before"} }
+
+// HandsUsed are how a set was handled.
+func HandsUsed() []string { return []string{"gloves", "bare", "both"} }
 
 // Backings are what stands behind the attractor, most solid first.
 func Backings() []string { return []string{"bank", "stone", "sod", "tuft", "none"} }
 
 // Anchors are what holds a trap.
-func Anchors() []string { return []string{"stake", "crossed", "cable", "drag"} }
+func Anchors() []string { return []string{"stake", "crossed", "cable", Drag} }
+
+// Drag is the anchor that goes with the animal.
+const Drag = "drag"
 
 // Plugs are what closes a hole over its bait.
 func Plugs() []string { return []string{"none", "grass", "wool"} }
 
 // GuideKinds are what a guide is made of.
-func GuideKinds() []string { return []string{"stone", "clod", "stick"} }
-
-const (
-	inch  = 25.4
-	pound = 4.448
-)
-
-// habit is what the trade begins with for one animal at a dirt hole.
-type habit struct{ setback, jaws, gauge, depth float64 }
-
-var habits = map[string]habit{
-	"coyote":   {235, 5.5 * inch, 4 * pound, 8 * inch},
-	"bobcat":   {203, 5.5 * inch, 3 * pound, 8 * inch},
-	"red_fox":  {152, 4.75 * inch, 2 * pound, 8 * inch},
-	"grey_fox": {146, 4.75 * inch, 2 * pound, 8 * inch},
-}
-
-// For lays out a dirt hole with the trade's defaults for a target animal. It refuses an animal that no line is set for.
-func For(target string) (Layout, error) {
-	var p refuse.Problems
-	p.OneOf("target", target, animal.TargetKeys())
-	if err := p.Err(); err != nil {
-		return Layout{}, err
-	}
-	h := habits[target]
-	aside := math.Round(h.jaws/2) + 45
-	return Layout{
-		Kind:       DirtHole,
-		Look:       "dug_out",
-		Hole:       Hole{DiameterMm: 2.5 * inch, DepthMm: h.depth, AngleDeg: 60},
-		Backing:    "stone",
-		Trap:       Trap{JawSpreadMm: h.jaws, FrameLengthMm: h.jaws + 30, SetHeightMm: 40},
-		Pan:        Pan{YMm: h.setback, DiameterMm: 60, GaugeN: h.gauge},
-		Bed:        Bed{YMm: h.setback, MarginMm: 10, BaseMm: 12, Firm: true},
-		Cover:      Cover{Material: "waxed_soil", ThicknessMm: 0.25 * inch},
-		Anchor:     Anchor{Kind: "cable", LengthMm: 18 * inch, ChainMm: 18 * inch},
-		Attractant: Attractant{Bait: "bait", Lure: "gland lure", Urine: "urine", Plug: "wool"},
-		Guides: []Guide{
-			{Kind: "stone", XMm: -aside, YMm: h.setback, RMm: 32},
-			{Kind: "stone", XMm: aside, YMm: h.setback, RMm: 32},
-			{Kind: "clod", XMm: 0, YMm: h.setback + aside, RMm: 20},
-		},
-	}, nil
-}
-
-// Check refuses parts that cannot be: lengths out of range for the part, a pan outside its bed, a hole angle outside 20–85
-// degrees, words that are not known. The paths are those of the JSON.
-func (l Layout) Check() error {
-	var p refuse.Problems
-	p.OneOf("kind", l.Kind, []string{DirtHole})
-	p.OneOf("look", l.Look, Looks())
-	p.Within("hole.diameterMm", l.Hole.DiameterMm, 25, 150, " mm")
-	p.Within("hole.depthMm", l.Hole.DepthMm, 50, 600, " mm")
-	p.Within("hole.angleDeg", l.Hole.AngleDeg, 20, 85, "°")
-	p.OneOf("backing", l.Backing, Backings())
-	p.Within("trap.jawSpreadMm", l.Trap.JawSpreadMm, 75, 250, " mm")
-	p.Within("trap.frameLengthMm", l.Trap.FrameLengthMm, 75, 400, " mm")
-	p.Within("trap.setHeightMm", l.Trap.SetHeightMm, 15, 100, " mm")
-	p.Within("pan.xMm", l.Pan.XMm, -400, 400, " mm")
-	p.Within("pan.yMm", l.Pan.YMm, 30, 600, " mm")
-	p.Within("pan.diameterMm", l.Pan.DiameterMm, 25, 100, " mm")
-	p.Within("pan.gaugeN", l.Pan.GaugeN, 0, 80, " N")
-	p.Within("bed.marginMm", l.Bed.MarginMm, 0, 80, " mm")
-	p.Within("bed.baseMm", l.Bed.BaseMm, 0, 80, " mm")
-	p.OneOf("cover.material", l.Cover.Material, pan.MaterialKeys())
-	p.Within("cover.thicknessMm", l.Cover.ThicknessMm, 0, 50, " mm")
-	p.OneOf("anchor.kind", l.Anchor.Kind, Anchors())
-	if l.Anchor.Kind != "drag" {
-		p.Within("anchor.lengthMm", l.Anchor.LengthMm, 100, 1500, " mm")
-	}
-	p.Within("anchor.chainMm", l.Anchor.ChainMm, 50, 4000, " mm")
-	p.OneOf("attractant.plug", l.Attractant.Plug, Plugs())
-	if l.FacingDeg != nil {
-		p.Within("facingDeg", *l.FacingDeg, 0, 360, "°")
-	}
-	l.checkGuides(&p)
-	if len(p) == 0 {
-		l.checkPanInBed(&p)
-	}
-	return p.Err()
-}
-
-func (l Layout) checkGuides(p *refuse.Problems) {
-	if len(l.Guides) > 20 {
-		p.Add("guides", "are too many: at most 20, not %d", len(l.Guides))
-	}
-	for i, g := range l.Guides {
-		at := fmt.Sprintf("guides[%d].", i)
-		p.OneOf(at+"kind", g.Kind, GuideKinds())
-		p.Within(at+"xMm", g.XMm, -600, 600, " mm")
-		p.Within(at+"yMm", g.YMm, -300, 1200, " mm")
-		p.Within(at+"rMm", g.RMm, 5, 200, " mm")
-	}
-}
-
-func (l Layout) checkPanInBed(p *refuse.Problems) {
-	dug, err := l.DugBed()
-	if err != nil {
-		p.Under("bed", err)
-		return
-	}
-	r := l.Pan.DiameterMm / 2
-	if over := math.Abs(l.Pan.YMm-l.Bed.YMm) + r - dug.WidthMm/2; over > 0.5 {
-		p.Add("pan.yMm", "puts the pan %.0f mm outside the bed: bring it back, or move the bed with it", over)
-	}
-	if over := math.Abs(l.Pan.XMm-l.Bed.XMm) + r - dug.LengthMm/2; over > 0.5 {
-		p.Add("pan.xMm", "puts the pan %.0f mm outside the bed: bring it back, or move the bed with it", over)
-	}
-}
-
-// DugBed is the size of the bed and its soil. The trap's levers lie across the approach: the bed's length runs along x.
-func (l Layout) DugBed() (bed.Output, error) {
-	return bed.Of(bed.Input{
-		FrameLengthMm: l.Trap.FrameLengthMm, JawSpreadMm: l.Trap.JawSpreadMm, SetHeightMm: l.Trap.SetHeightMm,
-		PanDiameterMm: l.Pan.DiameterMm, BaseMm: l.Bed.BaseMm, CoverMm: l.Cover.ThicknessMm, MarginMm: l.Bed.MarginMm,
-	})
-}
-
-// SpreadDeg is how far the direction of approach spreads with this backing.
-func (l Layout) SpreadDeg() float64 {
-	switch l.Backing {
-	case "bank", "stone":
-		return footfall.SolidDeg
-	case "sod", "tuft":
-		return footfall.SomeDeg
-	}
-	return footfall.OpenDeg
-}
-
-// Hold is how much longer than usual this set keeps an animal at work, as a factor on its re-placings, within 0.3–3.
-// The factors are judgements: a hole of 200 mm or more 1.25, a plug 1.2, wool to pull 1.15, two or more smells 1.2, lure
-// alone 0.8, nothing 0.3.
-func (l Layout) Hold() float64 {
-	a := l.Attractant
-	hold := 1.0
-	if l.Hole.DepthMm >= 200 {
-		hold *= 1.25
-	}
-	if a.Plug != "none" {
-		hold *= 1.2
-	}
-	if a.Plug == "wool" {
-		hold *= 1.15
-	}
-	smells := 0
-	for _, smell := range []string{a.Bait, a.Lure, a.Urine} {
-		if smell != "" {
-			smells++
-		}
-	}
-	switch {
-	case smells == 0:
-		hold *= 0.3
-	case smells >= 2:
-		hold *= 1.2
-	case a.Lure != "":
-		hold *= 0.8
-	}
-	return math.Max(0.3, math.Min(3, hold))
-}
+func GuideKinds() []string { return []string{"stone", "clod", "stick", "tuft", "log"} }

@@ -9,8 +9,10 @@ import (
 
 	"oldburrow/core/tally"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/layout"
 	"oldburrow/core/refuse"
+	"oldburrow/core/schools"
 )
 
 const (
@@ -28,11 +30,20 @@ func field(err error) string {
 	return ""
 }
 
-func TestChecks(t *testing.T) {
-	l, err := layout.For("coyote")
+// oneTrap is a layout of which nothing is asked but that it has one trap.
+var oneTrap = layout.Layout{Rigs: []layout.Rig{{}}}
+
+func laidOut(t *testing.T, pattern string) layout.Layout {
+	t.Helper()
+	l, err := layout.New(pattern, layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
 	if err != nil {
 		t.Fatal(err)
 	}
+	return l
+}
+
+func TestChecks(t *testing.T) {
+	l := laidOut(t, "hole")
 	aLine := Line{ID: idA, Name: "Kettle Fork line", Zone: "America/Denver", LatDeg: 46.8, LonDeg: -105.3}
 	spot := Spot{ID: idA, PropertyID: idB, Name: "Gate gap", LatDeg: 46.8, LonDeg: -105.3, TravelBearingDeg: 90, TravelWidthMm: 600, WaysMeet: 1, Soil: "loam", Wetness: "moist", Surface: "grass"}
 	at := idB
@@ -43,7 +54,7 @@ func TestChecks(t *testing.T) {
 	design := Design{ID: idA, SpotID: idB, Target: "coyote", Layout: l}
 	made := Make{ID: idA, SetID: idB, DesignID: idB, Target: "coyote", Layout: l, BuiltAt: noon}
 	caught := Catch{ID: idB, Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}
-	visit := Visit{ID: idA, MakeID: idB, At: noon, Finding: "catch", Catches: []Catch{caught}}
+	visit := Visit{ID: idA, MakeID: idB, At: noon, Found: Found{Finding: "catch"}, Catches: []Catch{caught}}
 	for _, c := range []struct {
 		want string
 		got  error
@@ -93,9 +104,17 @@ func TestChecks(t *testing.T) {
 		{"note", with(sign, func(x *Sign) { x.Note = strings.Repeat("a", 2001) }).Check(noon)},
 		{"target", with(design, func(x *Design) { x.Target = "skunk" }).CheckDraft()},
 		{"builtAt", with(made, func(x *Make) { x.BuiltAt = time.Time{} }).Check()},
-		{"layout.hole.angleDeg", with(made, func(x *Make) { x.Layout.Hole.AngleDeg = 5 }).Check()},
+		{"layout.attractors[0].hole.angleDeg", with(made, func(x *Make) { x.Layout.Attractors[0].Hole.AngleDeg = 5 }).Check()},
 		{"finding", with(visit, func(x *Visit) { x.Finding, x.Catches = "dunno", nil }).Check()},
 		{"finding", with(visit, func(x *Visit) { x.Finding = "quiet" }).Check()},
+		{"animal", with(visit, func(x *Visit) { x.Animal = "yeti" }).Check()},
+		{"by", with(visit, func(x *Visit) { x.Animal, x.By = "coyote", "gossip" }).Check()},
+		{"animal", with(visit, func(x *Visit) { x.By = "track" }).Check()},
+		{"also[0].finding", with(visit, func(x *Visit) { x.Also = []Found{{Finding: "catch"}} }).Check()},
+		{"also[1].animal", with(visit, func(x *Visit) { x.Also = []Found{{Finding: "passed"}, {Finding: "dug", Animal: "yeti"}} }).Check()},
+		{"rigs[0].state", with(visit, func(x *Visit) { x.Rigs = []RigFound{{0, "asleep"}} }).Check()},
+		{"rigs[1].slot", with(visit, func(x *Visit) { x.Rigs = []RigFound{{0, "set"}, {0, "fired"}} }).Check()},
+		{"catches[0].rigs[0]", with(visit, func(x *Visit) { x.Catches = []Catch{with(caught, func(c *Catch) { c.Rigs = []int{-1} })} }).Check()},
 		{"catches", with(visit, func(x *Visit) { x.Catches = nil }).Check()},
 		{"catches[0].species", with(visit, func(x *Visit) { x.Catches = []Catch{{ID: idB, Sex: "male", Foot: "left_fore", Hold: "pad"}} }).Check()},
 		{"catches[0].foot", with(visit, func(x *Visit) { x.Catches = []Catch{{ID: idB, Species: "coyote", Sex: "male", Hold: "pad"}} }).Check()},
@@ -121,9 +140,9 @@ func day(d, hour int) time.Time {
 
 func TestBeadAndTrapNights(t *testing.T) {
 	zone := day(1, 0).Location()
-	made := Make{ID: idA, BuiltAt: day(1, 15)}
+	made := Make{Layout: oneTrap, ID: idA, BuiltAt: day(1, 15)}
 	look := func(d int, finding string) Visit {
-		return Visit{MakeID: idA, At: day(d, 7), Finding: finding}
+		return Visit{MakeID: idA, At: day(d, 7), Found: Found{Finding: finding}}
 	}
 	pulled, undone := day(4, 9), day(3, 8)
 	for _, c := range []struct {
@@ -145,8 +164,8 @@ func TestBeadAndTrapNights(t *testing.T) {
 		{"caught, and left so", made, nil, []Visit{look(2, "quiet"), look(4, "catch")}, day(6, 6), Open, 5, true, 2},
 		{"sprung, then seen working", made, nil, []Visit{look(2, "sprung"), look(3, "quiet")}, day(4, 6), Working, 3, false, 2.5},
 		{"pulled", made, []Pull{{ID: idB, MakeID: idA, At: pulled}}, []Visit{look(2, "quiet")}, day(9, 6), Down, 3, false, 3},
-		{"a look taken back", made, nil, []Visit{look(2, "quiet"), {MakeID: idA, At: day(3, 7), Finding: "catch", UndoneAt: &undone}}, day(3, 9), Working, 2, false, 2},
-		{"another make's look", made, nil, []Visit{{MakeID: idB, At: day(2, 7), Finding: "catch"}}, day(2, 9), Working, 1, false, 1},
+		{"a look taken back", made, nil, []Visit{look(2, "quiet"), {MakeID: idA, At: day(3, 7), Found: Found{Finding: "catch"}, UndoneAt: &undone}}, day(3, 9), Working, 2, false, 2},
+		{"another make's look", made, nil, []Visit{{MakeID: idB, At: day(2, 7), Found: Found{Finding: "catch"}}}, day(2, 9), Working, 1, false, 1},
 	} {
 		r := NewRecord(c.now, zone, tally.Span{}, Noted{Makes: []Make{c.made}, Pulls: c.pulls, Visits: c.visits})
 		made := r.Makes[0]
@@ -167,15 +186,15 @@ func TestBeadAndTrapNights(t *testing.T) {
 func TestDueTodayWhateverTheClocksDo(t *testing.T) {
 	zone := day(1, 0).Location()
 	at := func(d, hour, minute int) time.Time { return time.Date(2026, 11, d, hour, minute, 0, 0, zone) }
-	made := Make{ID: idA, BuiltAt: time.Date(2026, 10, 30, 15, 0, 0, 0, zone)}
-	seen := []Visit{{MakeID: idA, At: time.Date(2026, 10, 31, 7, 0, 0, 0, zone), Finding: "quiet"}}
+	made := Make{Layout: oneTrap, ID: idA, BuiltAt: time.Date(2026, 10, 30, 15, 0, 0, 0, zone)}
+	seen := []Visit{{MakeID: idA, At: time.Date(2026, 10, 31, 7, 0, 0, 0, zone), Found: Found{Finding: "quiet"}}}
 	beadOf := func(seen []Visit, now time.Time) Bead {
 		return NewRecord(now, zone, tally.Span{}, Noted{Makes: []Make{made}, Visits: seen}).Bead(made)
 	}
 	if bead := beadOf(seen, at(1, 0, 10)); !bead.Today || bead.Late {
 		t.Errorf("ten past midnight: %+v", bead)
 	}
-	if bead := beadOf(append(seen, Visit{MakeID: idA, At: at(1, 0, 20), Finding: "quiet"}), at(1, 23, 30)); bead.Today {
+	if bead := beadOf(append(seen, Visit{MakeID: idA, At: at(1, 0, 20), Found: Found{Finding: "quiet"}}), at(1, 23, 30)); bead.Today {
 		t.Errorf("seen today: %+v", bead)
 	}
 	if bead := beadOf(seen, at(2, 6, 0)); !bead.Today || !bead.Late {

@@ -136,7 +136,7 @@ func (r *Record) group() {
 	r.atSet, r.withID = map[string][]int{}, map[string][]int{}
 	for i, m := range r.Makes {
 		r.atSet[m.SetID] = append(r.atSet[m.SetID], i)
-		if id := m.Layout.Trap.ID; id != "" {
+		for _, id := range m.Layout.TrapIDs() {
 			r.withID[id] = append(r.withID[id], i)
 		}
 	}
@@ -246,8 +246,8 @@ func (r Record) LastLook(makeID string) *Visit {
 // Bead tells how a make stands now.
 func (r Record) Bead(m Make) Bead { return beadOf(m, r.looks[m.ID], r.Now, r.Zone) }
 
-// TrapNights is what a make's trap earned in the span, until now, until it was pulled, or until the last look found that it works
-// no more.
+// TrapNights is what a make's traps earned in the span, each until now, until it was pulled, or until the last look found that it
+// works no more.
 func (r Record) TrapNights(m Make) float64 {
 	return trapNights(m, r.looks[m.ID], r.Span, r.Now, r.Zone)
 }

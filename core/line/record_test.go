@@ -23,10 +23,10 @@ func draw(rng *rand.Rand) noted {
 	var n noted
 	at := func() time.Time { return day(1, 0).Add(time.Duration(rng.IntN(20*24)) * time.Hour) }
 	for i := range 1 + rng.IntN(8) {
-		m := Make{ID: fmt.Sprintf("make%d", i), SetID: fmt.Sprintf("set%d", rng.IntN(3)), BuiltAt: at()}
+		m := Make{Layout: oneTrap, ID: fmt.Sprintf("make%d", i), SetID: fmt.Sprintf("set%d", rng.IntN(3)), BuiltAt: at()}
 		n.makes = append(n.makes, m)
 		for k := range rng.IntN(4) {
-			v := Visit{ID: fmt.Sprintf("visit%d.%d", i, k), MakeID: m.ID, At: at(), Finding: Findings[rng.IntN(len(Findings))].Key}
+			v := Visit{ID: fmt.Sprintf("visit%d.%d", i, k), MakeID: m.ID, At: at(), Found: Found{Finding: Findings[rng.IntN(len(Findings))].Key}}
 			if rng.IntN(10) == 0 {
 				v.At = v.At.AddDate(4, 0, 0)
 			}
@@ -114,10 +114,10 @@ func TestAChainIsOneAfterAnother(t *testing.T) {
 }
 
 func TestWhatArrivesLate(t *testing.T) {
-	built := func(id string, d int) Make { return Make{ID: id, SetID: "set0", BuiltAt: day(d, 12)} }
+	built := func(id string, d int) Make { return Make{Layout: oneTrap, ID: id, SetID: "set0", BuiltAt: day(d, 12)} }
 	pull := func(id string, d int) Pull { return Pull{ID: "p" + id, MakeID: id, At: day(d, 9)} }
 	look := func(id string, d int, finding string) Visit {
-		return Visit{ID: "v", MakeID: id, At: day(d, 7), Finding: finding}
+		return Visit{ID: "v", MakeID: id, At: day(d, 7), Found: Found{Finding: finding}}
 	}
 	undone := day(10, 1)
 	for _, c := range []struct {
@@ -136,7 +136,7 @@ func TestWhatArrivesLate(t *testing.T) {
 		{"a pull taken back", noted{makes: []Make{built("a", 5)}, pulls: []Pull{{ID: "p", MakeID: "a", At: day(8, 9), UndoneAt: &undone}}}, Working, 17, ""},
 		{"a look after the pull", noted{makes: []Make{built("a", 1)}, pulls: []Pull{pull("a", 3)}, visits: []Visit{look("a", 6, "catch")}}, Down, 2, "visit after"},
 		{"a look before the building", noted{makes: []Make{built("a", 5)}, visits: []Visit{look("a", 2, "sprung")}}, Working, 17, "visit before"},
-		{"a look from a clock years ahead", noted{makes: []Make{built("a", 5)}, visits: []Visit{{ID: "v", MakeID: "a", At: day(1, 1).AddDate(3, 0, 0), Finding: "sprung"}}}, Working, 17, "visit ahead"},
+		{"a look from a clock years ahead", noted{makes: []Make{built("a", 5)}, visits: []Visit{{ID: "v", MakeID: "a", At: day(1, 1).AddDate(3, 0, 0), Found: Found{Finding: "sprung"}}}}, Working, 17, "visit ahead"},
 		{"a make from a clock that lost its time", noted{makes: []Make{built("a", 5), {ID: "b", SetID: "set0", BuiltAt: time.Unix(0, 0)}}}, Working, 17, "make far"},
 		{"a make that is still to come", noted{makes: []Make{built("a", 5), {ID: "b", SetID: "set0", BuiltAt: day(25, 0)}}}, Working, 17, "make ahead"},
 	} {

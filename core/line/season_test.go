@@ -7,6 +7,8 @@ import (
 	"strings"
 	"testing"
 	"time"
+
+	"oldburrow/core/layout"
 )
 
 func TestUsualSeasons(t *testing.T) {
@@ -151,7 +153,7 @@ func TestTheWayRound(t *testing.T) {
 	if want := "S1 p2 B, d3 p4 B, S2 p1 A,  p3 A,  p5 C"; strings.Join(got, ", ") != want {
 		t.Errorf("the way round is %q, want %q", strings.Join(got, ", "), want)
 	}
-	n := noted{makes: []Make{{ID: "m1", SetID: "S1", BuiltAt: day(1, 12)}, {ID: "m2", SetID: "S2", BuiltAt: day(1, 12)}}, visits: []Visit{{ID: "v", MakeID: "m2", At: day(2, 7), Finding: "sprung"}}}
+	n := noted{makes: []Make{{Layout: oneTrap, ID: "m1", SetID: "S1", BuiltAt: day(1, 12)}, {Layout: oneTrap, ID: "m2", SetID: "S2", BuiltAt: day(1, 12)}}, visits: []Visit{{ID: "v", MakeID: "m2", At: day(2, 7), Found: Found{Finding: "sprung"}}}}
 	worth := []string{}
 	for _, w := range n.record().WorthDoing(stops) {
 		worth = append(worth, w.Kind+" "+w.SetID+w.DesignID+" "+strings.Join(w.SpotIDs, "+"))
@@ -163,17 +165,17 @@ func TestTheWayRound(t *testing.T) {
 
 func TestWhatStoodAtASpot(t *testing.T) {
 	with := func(m Make, bait, lure string) Make {
-		m.Layout.Attractant.Bait, m.Layout.Attractant.Lure = bait, lure
+		m.Layout.Attractors = []layout.Attractor{{Smells: []layout.Smell{{Kind: "bait", Name: bait}, {Kind: "lure", Name: lure}}}}
 		return m
 	}
 	n := noted{
 		makes: []Make{
-			with(Make{ID: "a", SetID: "set0", BuiltAt: day(1, 12)}, "Kettle bait", "Old Fence"),
-			with(Make{ID: "b", SetID: "set0", BuiltAt: day(5, 12)}, "Kettle bait", "Tin Cup"),
-			{ID: "c", SetID: "set1", BuiltAt: day(9, 12)},
+			with(Make{Layout: oneTrap, ID: "a", SetID: "set0", BuiltAt: day(1, 12)}, "Kettle bait", "Old Fence"),
+			with(Make{Layout: oneTrap, ID: "b", SetID: "set0", BuiltAt: day(5, 12)}, "Kettle bait", "Tin Cup"),
+			{Layout: oneTrap, ID: "c", SetID: "set1", BuiltAt: day(9, 12)},
 		},
 		pulls:  []Pull{{ID: "p", MakeID: "b", At: day(8, 9)}},
-		visits: []Visit{{ID: "v", MakeID: "a", At: day(5, 7), Finding: "catch", Catches: []Catch{{ID: "x"}, {ID: "y"}}}},
+		visits: []Visit{{ID: "v", MakeID: "a", At: day(5, 7), Found: Found{Finding: "catch"}, Catches: []Catch{{ID: "x"}, {ID: "y"}}}},
 	}
 	stood := n.record().Stood()
 	if len(stood) != 2 || stood[0].SetID != "set1" || stood[0].Until != nil || stood[0].Caught != 0 {

@@ -13,7 +13,7 @@ func TestShedChecks(t *testing.T) {
 	trap := NewTrap()
 	trap.ID, trap.Number, trap.Size = idA, 7, "five and a half"
 	snare := with(trap, func(x *Trap) {
-		x.Type, x.Jaw, x.JawSpreadMm, x.FrameLengthMm, x.SetHeightMm, x.PanDiameterMm = "foot_snare", "none", 0, 0, 0, 0
+		x.Type, x.JawSpreadMm, x.FrameLengthMm, x.SetHeightMm, x.PanDiameterMm = "foot_snare", 0, 0, 0, 0
 	})
 	check := ShedCheck{ID: idA, TrapID: idB, At: noon, Items: []CheckItem{{Key: "dog", Note: "bent"}, {Key: "jaws", Sound: true}}}
 	measured := Measurement{ID: idA, TrapID: idB, At: noon, Gauge: "hook gauge", Factor: 1, Presses: []float64{18, 18.4, 17.9}}
@@ -38,7 +38,10 @@ func TestShedChecks(t *testing.T) {
 		{"number", with(trap, func(x *Trap) { x.Number = 0 }).Check()},
 		{"size", with(trap, func(x *Trap) { x.Size = "  " }).Check()},
 		{"type", with(trap, func(x *Trap) { x.Type = "cage" }).Check()},
-		{"jaw", with(trap, func(x *Trap) { x.Jaw = "none" }).Check()},
+		{"jawForm", with(trap, func(x *Trap) { x.JawForm = "toothed" }).Check()},
+		{"offsetMm", with(trap, func(x *Trap) { wide := 40.0; x.OffsetMm = &wide }).Check()},
+		{"offset", with(trap, func(x *Trap) { gap := 0.0; x.OffsetMm = &gap }).Check()},
+		{"offset", with(trap, func(x *Trap) { gap := 4.8; x.Offset, x.OffsetMm = nil, &gap }).Check()},
 		{"jawSpreadMm", with(trap, func(x *Trap) { x.JawSpreadMm = 20 }).Check()},
 		{"frameLengthMm", with(trap, func(x *Trap) { x.FrameLengthMm = x.JawSpreadMm - 1 }).Check()},
 		{"setHeightMm", with(trap, func(x *Trap) { x.SetHeightMm = 300 }).Check()},
@@ -92,10 +95,9 @@ func TestEveryWordOfTheShedIsTaken(t *testing.T) {
 	trap := NewTrap()
 	trap.ID, trap.Number, trap.Size = idA, 7, "five and a half"
 	for _, kind := range TrapTypes() {
-		for _, jaw := range Jaws() {
-			x := with(trap, func(x *Trap) { x.Type, x.Jaw = kind, jaw })
-			if err := x.Check(); (err != nil) != (HasJaws(kind) && jaw == "none") {
-				t.Errorf("%s with jaws %s: %v", kind, jaw, err)
+		for _, form := range append(JawForms(), "") {
+			if err := with(trap, func(x *Trap) { x.Type, x.JawForm = kind, form }).Check(); err != nil {
+				t.Errorf("%s with %s jaws: %v", kind, form, err)
 			}
 		}
 	}

@@ -10,7 +10,7 @@ import (
 // States of a make: it stands and works, it stands and works no more (sprung, holding, gone), or it was pulled.
 const (
 	Working = "working"
-	Open    = "open"
+	Open    = "open" // or one of its traps does not
 	Down    = "down"
 )
 
@@ -31,8 +31,10 @@ func beadOf(m Make, looks []Visit, now time.Time, zone *time.Location) Bead {
 	bead := Bead{State: Working, Last: m.BuiltAt}
 	for _, v := range looks {
 		bead.Last, bead.State = v.At, Working
-		if finding(v.Finding).Ends {
-			bead.State = Open
+		for _, slot := range slotsOf(m) {
+			if finding(v.FoundAt(slot)).Ends {
+				bead.State = Open
+			}
 		}
 	}
 	if m.PulledAt != nil {
@@ -46,7 +48,25 @@ func beadOf(m Make, looks []Visit, now time.Time, zone *time.Location) Bead {
 	return bead
 }
 
+// slotsOf are the slots of a make's rigs.
+func slotsOf(m Make) []int {
+	slots := make([]int, len(m.Layout.Rigs))
+	for i, rig := range m.Layout.Rigs {
+		slots[i] = rig.Slot
+	}
+	return slots
+}
+
+// trapNights sums what each trap of a make earned.
 func trapNights(m Make, visits []Visit, span tally.Span, now time.Time, zone *time.Location) float64 {
+	nights := 0.0
+	for _, slot := range slotsOf(m) {
+		nights += rigNights(m, slot, visits, span, now, zone)
+	}
+	return nights
+}
+
+func rigNights(m Make, slot int, visits []Visit, span tally.Span, now time.Time, zone *time.Location) float64 {
 	until := now
 	if m.PulledAt != nil {
 		until = *m.PulledAt
@@ -54,7 +74,7 @@ func trapNights(m Make, visits []Visit, span tally.Span, now time.Time, zone *ti
 	var looks []tally.Look
 	ends := false
 	for _, v := range visits {
-		found := finding(v.Finding)
+		found := finding(v.FoundAt(slot))
 		looks, ends = append(looks, tally.Look{At: v.At, Half: found.Half}), found.Ends
 	}
 	if ends {

@@ -28,10 +28,9 @@ func (r Record) Stood() []Stood {
 		last := makes[len(makes)-1]
 		one := Stood{SetID: set.ID, Number: set.Number, Kind: last.Layout.Kind, Smells: []string{}, From: makes[0].BuiltAt, Until: last.PulledAt}
 		for _, m := range makes {
-			a := m.Layout.Attractant
-			for _, smell := range []string{a.Bait, a.Lure, a.Urine} {
-				if smell != "" && !slices.Contains(one.Smells, smell) {
-					one.Smells = append(one.Smells, smell)
+			for _, smell := range m.Layout.Smells() {
+				if smell.Name != "" && !slices.Contains(one.Smells, smell.Name) {
+					one.Smells = append(one.Smells, smell.Name)
 				}
 			}
 			for _, look := range r.Looks(m.ID) {

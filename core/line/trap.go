@@ -1,6 +1,8 @@
 package line
 
 import (
+	"bytes"
+	"encoding/json"
 	"fmt"
 	"math"
 	"slices"
@@ -11,8 +13,8 @@ import (
 	"oldburrow/core/refuse"
 )
 
-// Trap is a trap or another device of the line, by its number. Size is the user's own name for it. MeantFor is the animal
-// that it is prepared for and Spares those that its pan should not fire for. Away is blank, or why it is neither on the rack nor
+// Trap is a trap or another device of the line, by its number. Size is the user's own name for it. Of its
+// jaws each thing may be not known: blank or nil. MeantFor is the animal that it is prepared for and Spares those that its pan should not fire for. Away is blank, or why it is neither on the rack nor
 // in a set.
 type Trap struct {
 	ID            string   `json:"id" db:"id"`
@@ -20,7 +22,11 @@ type Trap struct {
 	Number        int      `json:"number" db:"number"`
 	Size          string   `json:"size" db:"size"`
 	Type          string   `json:"type" db:"type"`
-	Jaw           string   `json:"jaw" db:"jaw"`
+	JawForm       string   `json:"jawForm" db:"jaw_form"`
+	Offset        *bool    `json:"offset" db:"jaws_offset" jsonschema:"nullable"` // whether the closed jaws leave a gap
+	OffsetMm      *float64 `json:"offsetMm" db:"offset_mm" jsonschema:"nullable"`
+	Laminated     *bool    `json:"laminated" db:"laminated" jsonschema:"nullable"`
+	Padded        *bool    `json:"padded" db:"padded" jsonschema:"nullable"`
 	JawSpreadMm   float64  `json:"jawSpreadMm" db:"jaw_spread_mm"`
 	FrameLengthMm float64  `json:"frameLengthMm" db:"frame_length_mm"` // with the levers
 	SetHeightMm   float64  `json:"setHeightMm" db:"set_height_mm"`
@@ -43,8 +49,8 @@ func TrapTypes() []string {
 	return []string{"coil_spring", "long_spring", "foot_snare", "cable_restraint"}
 }
 
-// Jaws are the kinds of jaw; a device without jaws has none.
-func Jaws() []string { return []string{"square", "offset", "laminated", "padded", "none"} }
+// JawForms are the forms of a jaw.
+func JawForms() []string { return []string{"square", "round"} }
 
 // Aways are the reasons why a trap is neither on the rack nor in a set.
 func Aways() []string { return []string{"", "lent", "mending", "lost", "worn_out"} }
@@ -55,18 +61,11 @@ func TypesWithJaws() []string { return []string{"coil_spring", "long_spring"} }
 // HasJaws tells whether a type of device closes jaws.
 func HasJaws(kind string) bool { return slices.Contains(TypesWithJaws(), kind) }
 
-// JawsOf are the kinds of jaw that a type of device can have.
-func JawsOf(kind string) []string {
-	if !HasJaws(kind) {
-		return []string{"none"}
-	}
-	return slices.DeleteFunc(Jaws(), func(jaw string) bool { return jaw == "none" })
-}
-
 // NewTrap is a trap as a form begins with it: the trade's middling size for a coyote.
 func NewTrap() Trap {
+	offset := true
 	return Trap{
-		Type: "coil_spring", Jaw: "offset", JawSpreadMm: 139.7, FrameLengthMm: 169.7, SetHeightMm: 40, PanDiameterMm: 60,
+		Type: "coil_spring", Offset: &offset, JawSpreadMm: 139.7, FrameLengthMm: 169.7, SetHeightMm: 40, PanDiameterMm: 60,
 		WeightG: 900, Swivels: 3, ChainMm: 457.2, MeantFor: "coyote", Spares: []string{"skunk"},
 	}
 }
@@ -78,11 +77,8 @@ func (x Trap) Check() error {
 	p.Within("number", float64(x.Number), 1, 9999, "")
 	p.Text("size", x.Size, 40)
 	p.OneOf("type", x.Type, TrapTypes())
-	p.OneOf("jaw", x.Jaw, Jaws())
 	if HasJaws(x.Type) {
-		if x.Jaw == "none" {
-			p.Add("jaw", "cannot be none: choose square, offset, laminated or padded")
-		}
+		x.checkJaws(&p)
 		p.Within("jawSpreadMm", x.JawSpreadMm, 75, 250, " mm")
 		p.Within("frameLengthMm", x.FrameLengthMm, math.Max(75, x.JawSpreadMm), 400, " mm")
 		p.Within("setHeightMm", x.SetHeightMm, 15, 100, " mm")
@@ -106,6 +102,57 @@ func (x Trap) Check() error {
 	}
 	checkNote(&p, "note", x.Note)
 	return p.Err()
+}
+
+func (x Trap) checkJaws(p *refuse.Problems) {
+	if x.JawForm != "" {
+		p.OneOf("jawForm", x.JawForm, JawForms())
+	}
+	if x.OffsetMm == nil {
+		return
+	}
+	p.Within("offsetMm", *x.OffsetMm, 0, 20, " mm")
+	if x.Offset == nil || *x.Offset != (*x.OffsetMm > 0) {
+		p.Add("offset", "must say whether the jaws are offset, as their gap of %g mm does", *x.OffsetMm)
+	}
+}
+
+// OneWord is a trap whose jaws were said with one word, as they were before more was asked. What the word does not say is not known.
+func (x Trap) OneWord(jaw string) (Trap, error) {
+	yes := true
+	switch jaw {
+	case "square", "round":
+		x.JawForm = jaw
+	case "offset":
+		x.Offset = &yes
+	case "laminated":
+		x.Laminated = &yes
+	case "padded":
+		x.Padded = &yes
+	case "none", "":
+	default:
+		var p refuse.Problems
+		p.OneOf("jaw", jaw, []string{"square", "round", "offset", "laminated", "padded", "none"})
+		return x, p
+	}
+	return x, nil
+}
+
+// UnmarshalJSON reads a trap also as it was written when its jaws were one word.
+func (x *Trap) UnmarshalJSON(raw []byte) error {
+	type plain Trap // without UnmarshalJSON
+	read := struct {
+		*plain
+		Jaw string `json:"jaw"`
+	}{plain: (*plain)(x)}
+	reader := json.NewDecoder(bytes.NewReader(raw))
+	reader.DisallowUnknownFields()
+	if err := reader.Decode(&read); err != nil {
+		return err
+	}
+	var err error
+	*x, err = x.OneWord(read.Jaw)
+	return err
 }
 
 // ShedCheck is one inspection of a trap: of each item looked at, whether it was sound. A later one says anew only what it

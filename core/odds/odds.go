@@ -24,121 +24,189 @@ type Link struct {
 	Chance float64 `json:"chance"`
 }
 
+// Question asks what a layout is worth for a target: whom its pans should spare, by how many visits, with the chance map or without.
+type Question struct {
+	Layout layout.Layout
+	Target animal.Animal
+	Spares []animal.Animal
+	Visits int
+	Map    bool
+}
+
 // Answer is what the bench shows of a layout for its target.
 type Answer struct {
-	Version    int            `json:"version"`
-	Visits     int            `json:"visits"`
-	Chain      []Link         `json:"chain"`
-	Weakest    string         `json:"weakest"` // the key of the weakest known link
-	Step       float64        `json:"step"`    // of visits in which the animal works the set
-	Fire       float64        `json:"fire"`
-	PadShare   float64        `json:"padShare"`
-	Spooked    float64        `json:"spooked"`
-	CoverAddsN float64        `json:"coverAddsN"`
-	Window     Window         `json:"window"`
-	EffectiveN float64        `json:"effectiveN"`
-	SpreadDeg  float64        `json:"spreadDeg"`
-	Work       float64        `json:"work"` // mean re-placings of a forefoot that this was computed with
-	Bed        bed.Output     `json:"bed"`
-	Standoff   hole.Output    `json:"standoff"`
-	Paws       []Paw          `json:"paws"`
-	Map        *footfall.Map  `json:"map,omitempty"`
-	Best       *footfall.Best `json:"best,omitempty"`
+	Version   int            `json:"version"`
+	Visits    int            `json:"visits"`
+	Chain     []Link         `json:"chain"`
+	Weakest   string         `json:"weakest"` // the key of the weakest known link
+	Step      float64        `json:"step"`    // of visits in which the animal works the set
+	Fire      float64        `json:"fire"`
+	PadShare  float64        `json:"padShare"`
+	Spooked   float64        `json:"spooked"`
+	Rigs      []RigAnswer    `json:"rigs"`
+	SpreadDeg float64        `json:"spreadDeg"` // of the way in; 0 where the animal only passes
+	Work      float64        `json:"work"`      // mean re-placings of a forefoot that this was computed with
+	Standoff  *hole.Output   `json:"standoff,omitempty"`
+	Paws      []Paw          `json:"paws"`
+	Map       *footfall.Map  `json:"map,omitempty"`
+	Best      *footfall.Best `json:"best,omitempty"`
+}
+
+// RigAnswer is what is computed of a trap with a pan, by its slot: the bed that it takes, what its cover adds to the gauge, and its window.
+type RigAnswer struct {
+	Slot       int        `json:"slot"`
+	Bed        bed.Output `json:"bed"`
+	CoverAddsN float64    `json:"coverAddsN"`
+	EffectiveN float64    `json:"effectiveN"`
+	Window     Window     `json:"window"`
 }
 
 // Paw is a forefoot where a middling animal of the target's kind, alone on bare ground, would put it: walking in, then
-// standing at the attractor.
+// standing at the attractor, or walking by; with how its toes point, from the set's −y toward its +x.
 type Paw struct {
 	XMm      float64 `json:"xMm"`
 	YMm      float64 `json:"yMm"`
+	TurnDeg  float64 `json:"turnDeg"`
 	LengthMm float64 `json:"lengthMm"`
 	WidthMm  float64 `json:"widthMm"`
 	Standing bool    `json:"standing"`
 }
 
-// secondFoot is how much farther back the second forefoot stands, as a share of the shoulder.
-const secondFoot = 0.10
+// Figures of the paws that are drawn, as shares.
+const (
+	secondFoot  = 0.10 // of the shoulder: how much farther back the second forefoot stands
+	beyondStick = 0.40 // of a step: where a foot comes down beyond a stick
+)
 
-func pawsOf(a animal.Animal) []Paw {
-	paw := func(x, y float64, standing bool) Paw { return Paw{x, y, a.PadLength, a.PadWidth, standing} }
-	return []Paw{
-		paw(a.Track.Mean, a.Reach.Mean+2*a.Step.Mean, false),
-		paw(-a.Track.Mean, a.Reach.Mean+a.Step.Mean, false),
-		paw(a.Half.Mean, a.Reach.Mean, true),
-		paw(-a.Half.Mean, a.Reach.Mean+secondFoot*a.ShoulderMm, true),
+// pawsOf are the paws of one way to come to the set, on the set's plan.
+func pawsOf(a animal.Animal, t layout.Term) []Paw {
+	paw := func(x, y float64, standing bool) Paw {
+		x, y = t.At(x, y)
+		return Paw{x, y, -t.FacingDeg, a.PadLength, a.PadWidth, standing}
 	}
+	if t.Approach.Approach == footfall.Stand {
+		return []Paw{
+			paw(a.Track.Mean, a.Reach.Mean+2*a.Step.Mean, false),
+			paw(-a.Track.Mean, a.Reach.Mean+a.Step.Mean, false),
+			paw(a.Half.Mean, a.Reach.Mean, true),
+			paw(-a.Half.Mean, a.Reach.Mean+secondFoot*a.ShoulderMm, true),
+		}
+	}
+	var paws []Paw
+	for k := -2; k <= 1; k++ {
+		side := a.Track.Mean
+		if k%2 != 0 {
+			side = -side
+		}
+		step := paw((float64(k)+beyondStick)*a.Step.Mean, side, false)
+		step.TurnDeg += 90 // it walks the way, and does not come to it
+		paws = append(paws, step)
+	}
+	return paws
 }
 
-// Window is the gauge settings between which the target fires and the animal that most sets are kept from does not.
+// Window is the gauge settings between which the target fires and the animals to spare do not.
 type Window struct {
 	pan.WindowOutput
-	Spares       string  `json:"spares"`
-	TargetChance float64 `json:"targetChance"`
-	AvoidChance  float64 `json:"avoidChance"`
+	Spares       []string `json:"spares"`
+	TargetChance float64  `json:"targetChance"`
+	AvoidChance  float64  `json:"avoidChance"`
 }
 
-// spared is the small animal that a pan is set heavy for.
-const spared = "skunk"
-
-func windowOf(target string, coverN float64) (Window, error) {
+func windowOf(target animal.Animal, spares []animal.Animal, coverN float64) (Window, error) {
 	in := pan.WindowDefaults()
-	in.Targets, in.Avoid, in.CoverN = []string{target}, []string{spared}, coverN
+	in.Targets, in.Avoid, in.CoverN = []animal.Animal{target}, spares, coverN
 	out, err := pan.Window(in)
-	return Window{out, spared, in.TargetChance, in.AvoidChance}, err
+	keys := make([]string, len(spares))
+	for i, a := range spares {
+		keys[i] = a.Key
+	}
+	return Window{out, keys, in.TargetChance, in.AvoidChance}, err
 }
 
-// Of computes the answer for a target by a number of visits; withMap adds the chance map. It refuses what the layout or the
-// animal's name has wrong.
-func Of(l layout.Layout, target string, visits int, withMap bool) (Answer, error) {
-	in, err := Footfall(l, target, visits)
+// Of computes the answer to a question. It refuses what the layout has wrong. A map is drawn of a set that animals come to in one
+// way.
+func Of(q Question) (Answer, error) {
+	ways, err := Ways(q.Layout, q.Target, q.Visits)
 	if err != nil {
 		return Answer{}, err
 	}
-	in.Map = withMap
-	feet, err := footfall.Simulate(in)
-	if err != nil {
+	found := Answer{Version: Version, Visits: q.Visits, Rigs: []RigAnswer{}, Paws: []Paw{}}
+	if err := found.walk(q, ways); err != nil {
 		return Answer{}, err
 	}
-	dug, err := l.DugBed()
-	if err != nil {
-		return Answer{}, err
+	for _, r := range q.Layout.Rigs {
+		if r.Pan == nil {
+			continue
+		}
+		rig, err := rigOf(q, r)
+		if err != nil {
+			return Answer{}, err
+		}
+		found.Rigs = append(found.Rigs, rig)
 	}
-	a, err := animal.ByKey(target)
-	if err != nil {
-		return Answer{}, err
+	if len(q.Layout.Attractors) > 0 && q.Layout.Attractors[0].Hole != nil {
+		h := q.Layout.Attractors[0].Hole
+		seen, err := hole.Standoff(q.Target, hole.Input{HoleDiameterMm: h.DiameterMm, HoleDepthMm: h.DepthMm, HoleAngleDeg: h.AngleDeg})
+		if err != nil {
+			return Answer{}, err
+		}
+		found.Standoff = &seen
 	}
-	seen, err := hole.Standoff(hole.Input{Species: target, HoleDiameterMm: l.Hole.DiameterMm, HoleDepthMm: l.Hole.DepthMm, HoleAngleDeg: l.Hole.AngleDeg})
-	if err != nil {
-		return Answer{}, err
-	}
-	cover, err := coverAdds(l)
-	if err != nil {
-		return Answer{}, err
-	}
-	window, err := windowOf(target, cover)
-	if err != nil {
-		return Answer{}, err
-	}
-	found := Answer{
-		Window:  window,
-		Version: Version, Visits: visits,
-		Step: feet.Step, Fire: feet.Fire, PadShare: feet.PadShare, Spooked: feet.Spooked,
-		CoverAddsN: cover, EffectiveN: in.TensionN, SpreadDeg: in.SpreadDeg, Work: *in.Work,
-		Bed: dug, Standoff: seen, Paws: pawsOf(a), Map: feet.Map, Best: feet.Best,
-	}
-	found.Chain = chain(feet)
+	found.Chain = chain(found.Step, found.Fire)
 	found.Weakest = weakest(found.Chain)
 	return found, nil
 }
 
-func chain(feet footfall.Output) []Link {
+// walk simulates every way to come to the set, and sums them by their shares.
+func (found *Answer) walk(q Question, ways []Way) error {
+	padded := 0.0
+	for i, way := range ways {
+		in := way.Feet
+		in.Seed += uint64(i)
+		in.Map = q.Map && len(ways) == 1
+		feet, err := footfall.Simulate(q.Target, in)
+		if err != nil {
+			return err
+		}
+		found.Step += way.Share * feet.Step
+		found.Fire += way.Share * feet.Fire
+		found.Spooked += way.Share * feet.Spooked
+		padded += way.Share * feet.Fire * feet.PadShare
+		found.Map, found.Best = feet.Map, feet.Best
+		if i == 0 && in.Approach == footfall.Stand {
+			found.SpreadDeg, found.Work = in.SpreadDeg, *in.Work
+		}
+		found.Paws = append(found.Paws, pawsOf(q.Target, way.Term)...)
+	}
+	if found.Fire > 0 {
+		found.PadShare = padded / found.Fire
+	}
+	return nil
+}
+
+func rigOf(q Question, r layout.Rig) (RigAnswer, error) {
+	found := RigAnswer{Slot: r.Slot}
+	var err error
+	if found.Bed, err = r.DugBed(); err != nil {
+		return found, err
+	}
+	if found.CoverAddsN, err = r.CoverN(); err != nil {
+		return found, err
+	}
+	found.EffectiveN = pan.Effective(r.Pan.GaugeN, found.CoverAddsN)
+	found.Window, err = windowOf(q.Target, q.Spares, found.CoverAddsN)
+	return found, err
+}
+
+func chain(step, fire float64) []Link {
 	fires := Link{Key: "fires"}
-	if feet.Step > 0 {
-		fires.Known, fires.Chance = true, feet.Fire/feet.Step
+	if step > 0 {
+		fires.Known, fires.Chance = true, fire/step
 	}
 	return []Link{
 		{Key: "passes"}, {Key: "notices"}, {Key: "commits"},
-		{Key: "steps", Known: true, Chance: feet.Step}, fires,
+		{Key: "steps", Known: true, Chance: step}, fires,
 		{Key: "held"},
 	}
 }
@@ -160,19 +228,16 @@ type Other struct {
 	Fire    float64 `json:"fire"`
 }
 
-// Others computes how often every other animal would fire the set, the likeliest first.
-func Others(l layout.Layout, target string, visits int) ([]Other, error) {
-	var found []Other
-	for _, a := range animal.All {
-		if a.Key == target {
-			continue
-		}
-		in, err := Footfall(l, a.Key, visits)
+// Others computes how often each of some animals would fire the set, the likeliest first.
+func Others(l layout.Layout, animals []animal.Animal, visits int) ([]Other, error) {
+	found := []Other{}
+	for _, a := range animals {
+		ways, err := Ways(l, a, visits)
 		if err != nil {
 			return nil, err
 		}
-		feet, err := footfall.Simulate(in)
-		if err != nil {
+		var feet Answer
+		if err := feet.walk(Question{Layout: l, Target: a}, ways); err != nil {
 			return nil, err
 		}
 		found = append(found, Other{Species: a.Key, Fire: feet.Fire})
@@ -184,34 +249,55 @@ func Others(l layout.Layout, target string, visits int) ([]Other, error) {
 // toeForce is what a toe presses with, as a share of a pad: a heavier pan means fewer toe holds. A judgement.
 const toeForce = 0.6
 
-// Footfall puts a layout the way the footfall simulation takes it.
-func Footfall(l layout.Layout, species string, visits int) (footfall.Input, error) {
-	if err := l.Check(); err != nil {
-		return footfall.Input{}, err
-	}
-	a, err := animal.ByKey(species)
-	if err != nil {
-		return footfall.Input{}, err
-	}
-	cover, err := coverAdds(l)
-	if err != nil {
-		return footfall.Input{}, err
-	}
-	work := a.Work * l.Hold()
-	in := footfall.Defaults()
-	in.Species, in.Approach, in.Visits = species, footfall.Stand, visits
-	in.Pans = []footfall.Pan{{XMm: l.Pan.XMm, YMm: l.Pan.YMm, DiameterMm: l.Pan.DiameterMm}}
-	in.ToeForce = toeForce
-	in.JawSpreadMm, in.Firm = l.Trap.JawSpreadMm, l.Bed.Firm
-	in.TensionN = pan.Effective(l.Pan.GaugeN, cover)
-	in.SpreadDeg, in.Work = l.SpreadDeg(), &work
-	for _, g := range l.Guides {
-		in.Guides = append(in.Guides, footfall.Guide{XMm: g.XMm, YMm: g.YMm, RMm: g.RMm})
-	}
-	return in, nil
+// Way is one way in which a share of an animal's visits comes to the set, as the footfall simulation takes it.
+type Way struct {
+	layout.Term
+	Feet footfall.Input
 }
 
-func coverAdds(l layout.Layout) (float64, error) {
-	out, err := pan.Cover(pan.CoverInput{Material: l.Cover.Material, ThicknessMm: l.Cover.ThicknessMm, PanDiameterMm: l.Pan.DiameterMm})
-	return out.AddsN, err
+// Ways puts a layout the way the footfall simulation takes it. It refuses what the layout has wrong.
+func Ways(l layout.Layout, a animal.Animal, visits int) ([]Way, error) {
+	if err := l.Check(); err != nil {
+		return nil, err
+	}
+	work := a.Work * l.Hold()
+	var ways []Way
+	for _, term := range l.Terms() {
+		in := term.Approach
+		in.Visits, in.ToeForce = visits, toeForce
+		if in.Approach == footfall.Stand {
+			in.Work, in.Guides = &work, guidesOn(l, term)
+		}
+		for _, r := range l.Rigs {
+			pan, err := panOn(r, term)
+			if err != nil {
+				return nil, err
+			}
+			in.Pans = append(in.Pans, pan)
+		}
+		ways = append(ways, Way{term, in})
+	}
+	return ways, nil
+}
+
+// panOn is the pan of a rig in the axes of an approach.
+func panOn(r layout.Rig, t layout.Term) (footfall.Pan, error) {
+	cover, err := r.CoverN()
+	if err != nil {
+		return footfall.Pan{}, err
+	}
+	jaws, tension, firm := r.JawsMm(), pan.Effective(r.Pan.GaugeN, cover), r.IsFirm()
+	x, y := t.On(r.Pan.XMm, r.Pan.YMm)
+	return footfall.Pan{XMm: x, YMm: y, DiameterMm: r.Pan.DiameterMm, JawSpreadMm: &jaws, TensionN: &tension, Firm: &firm}, nil
+}
+
+func guidesOn(l layout.Layout, t layout.Term) []footfall.Guide {
+	var found []footfall.Guide
+	for _, g := range l.Guides {
+		for _, disc := range g.Discs() {
+			disc.XMm, disc.YMm = t.On(disc.XMm, disc.YMm)
+			found = append(found, disc)
+		}
+	}
+	return found
 }

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"oldburrow/core/ground"
+	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/refuse"
 	"oldburrow/core/round"
@@ -275,10 +276,10 @@ func (w *sky) sets(v Outlook, past []weather.Night) []Set {
 		}
 		one := Set{SetID: set.ID, Swirls: spot.Swirls}
 		if v.LastNight != nil {
-			one.Locked = weather.Locks(made.Layout.Cover.Material, *v.LastNight)
+			one.Locked = locked(made.Layout, *v.LastNight)
 		}
 		reach := plainScentM
-		if made.Layout.Attractant.Bait != "" {
+		if made.Layout.Baited() {
 			reach = baitScentM
 		}
 		at := w.plane().At(ground.Fix{LatDeg: spot.LatDeg, LonDeg: spot.LonDeg})
@@ -287,10 +288,22 @@ func (w *sky) sets(v Outlook, past []weather.Night) []Set {
 			one.Way, one.Record, one.Tonight = true, shareOf(at, pieces, reach, record), shareOf(at, pieces, reach, tonight)
 		}
 		one.WrongSide = one.Way && !one.Swirls && len(record) > 0 && one.Record < seldom
-		one.FrozenIn = made.Layout.Anchor.Kind != "drag" && frost[spot.ID] > frozenInMm
+		one.FrozenIn = made.Layout.Drives() && frost[spot.ID] > frozenInMm
 		found = append(found, one)
 	}
 	return found
+}
+
+// locked is what a night did to the cover of a set, blank if nothing: to that of any trap, in any layer.
+func locked(l layout.Layout, n weather.Night) string {
+	for _, rig := range l.Rigs {
+		for _, layer := range rig.Cover {
+			if why := weather.Locks(layer.Material, n); why != "" {
+				return why
+			}
+		}
+	}
+	return ""
 }
 
 func (w *sky) plane() ground.Plane {

@@ -5,9 +5,11 @@ import (
 	"testing"
 	"time"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/ground"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
+	"oldburrow/core/schools"
 	"oldburrow/core/weather"
 )
 
@@ -36,7 +38,7 @@ func hours(from, to time.Time, change func(*weather.Hour)) []weather.Hour {
 // someLine has a travel way from west to east, a set ten metres north of it and one ten metres south.
 func someLine(t *testing.T) Line {
 	t.Helper()
-	l, err := layout.For("coyote")
+	l, err := layout.New("hole", layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -100,7 +102,9 @@ func TestSetsStandUpwindOrNot(t *testing.T) {
 			t.Errorf("facing %g°: %+v", facing, far)
 		}
 	}
-	o.Standing[0].Make.Layout.Cover.Material = "damp_packed"
+	damp := o.Standing[0].Make.Layout.Rigs[0]
+	damp.Cover = append([]layout.Layer{{Material: "damp_packed", ThicknessMm: 5}}, damp.Cover...)
+	o.Standing[0].Make.Layout.Rigs = []layout.Rig{damp}
 	if v := drawn(t, o); v.Sets[0].Locked != "frozen" || v.Sets[1].Locked != "" {
 		t.Errorf("locked: %+v", v.Sets)
 	}

@@ -20,41 +20,27 @@ const (
 	MostShare  = 1.10
 )
 
-// FireInput asks whether an animal's foot fires a pan at an effective tension.
-type FireInput struct {
-	Species  string  `json:"species"`
-	TensionN float64 `json:"tensionN"`
-}
-
-// FireOutput is the chance that a foot on the pan fires it.
-type FireOutput struct {
-	Chance float64 `json:"chance"`
-}
-
-// Fire is P(mass · g · share > tension) with mass normal, cut below at 0.3 of its mean, and share normal about the animal's
-// own, cut to .05–1.10, both renormalised. A tension of zero or less always fires.
-func Fire(in FireInput) (FireOutput, error) {
-	a, err := animal.ByKey(in.Species)
-	if err != nil {
-		return FireOutput{}, err
+// Fire is the chance that an animal's foot fires a pan at an effective tension: P(mass · g · share > tension) with mass normal,
+// cut below at 0.3 of its mean, and share normal about the animal's own, cut to .05–1.10, both renormalised. A tension of zero or
+// less always fires. It refuses a tension that is no number.
+func Fire(a animal.Animal, tensionN float64) (float64, error) {
+	if math.IsNaN(tensionN) || math.IsInf(tensionN, 0) {
+		return 0, refuse.Field("tensionN", "must be a number of newtons")
 	}
-	if math.IsNaN(in.TensionN) || math.IsInf(in.TensionN, 0) {
-		return FireOutput{}, refuse.Field("tensionN", "must be a number of newtons")
-	}
-	if in.TensionN <= 0 {
-		return FireOutput{Chance: 1}, nil
+	if tensionN <= 0 {
+		return 1, nil
 	}
 	mass := distuv.Normal{Mu: a.MassKg.Mean, Sigma: a.MassKg.SD}
 	share := distuv.Normal{Mu: a.Fore, Sigma: animal.ShareSD}
 	lightest := animal.SmallestShare * a.MassKg.Mean
 	kept := (1 - mass.CDF(lightest)) * (share.CDF(MostShare) - share.CDF(LeastShare))
 	fires := func(m float64) float64 {
-		need := math.Min(MostShare, math.Max(LeastShare, in.TensionN/(m*Gravity)))
+		need := math.Min(MostShare, math.Max(LeastShare, tensionN/(m*Gravity)))
 		return mass.Prob(m) * (share.CDF(MostShare) - share.CDF(need))
 	}
 	heaviest := a.MassKg.Mean + 8*a.MassKg.SD
 	chance := quad.Fixed(fires, lightest, heaviest, 200, nil, 0) / kept
-	return FireOutput{Chance: math.Min(1, math.Max(0, chance))}, nil
+	return math.Min(1, math.Max(0, chance)), nil
 }
 
 // CoverInput is what lies on the pan. Material names a known cover; a strength or density given explicitly overrides it.

@@ -8,13 +8,29 @@ import (
 	"oldburrow/core/animal"
 )
 
+func kind(key string) animal.Animal {
+	a, err := animal.ByKey(key)
+	if err != nil {
+		panic(err)
+	}
+	return a
+}
+
+func kinds(keys ...string) []animal.Animal {
+	var found []animal.Animal
+	for _, key := range keys {
+		found = append(found, kind(key))
+	}
+	return found
+}
+
 func fire(t *testing.T, species string, tension float64) float64 {
 	t.Helper()
-	out, err := Fire(FireInput{Species: species, TensionN: tension})
+	chance, err := Fire(kind(species), tension)
 	if err != nil {
 		t.Fatal(err)
 	}
-	return out.Chance
+	return chance
 }
 
 func TestFireFallsWithTension(t *testing.T) {
@@ -102,8 +118,7 @@ func TestCover(t *testing.T) {
 func TestRefusals(t *testing.T) {
 	nan := math.NaN()
 	for name, err := range map[string]error{
-		"no tension":  second(Fire(FireInput{Species: "coyote", TensionN: nan})),
-		"no animal":   second(Fire(FireInput{TensionN: 1})),
+		"no tension":  second(Fire(kind("coyote"), nan)),
 		"no pan":      second(Cover(CoverInput{Material: "peat", ThicknessMm: 5})),
 		"too thick":   second(Cover(CoverInput{Material: "peat", ThicknessMm: 501, PanDiameterMm: 60})),
 		"broken soil": second(Cover(CoverInput{Material: "peat", ShearKPa: &nan, ThicknessMm: 5, PanDiameterMm: 60})),
@@ -118,7 +133,7 @@ func second[T any](_ T, err error) error { return err }
 
 func BenchmarkFire(b *testing.B) {
 	for b.Loop() {
-		if _, err := Fire(FireInput{Species: "coyote", TensionN: 17.8}); err != nil {
+		if _, err := Fire(kind("coyote"), 17.8); err != nil {
 			b.Fatal(err)
 		}
 	}

@@ -3,6 +3,7 @@ package pan
 import (
 	"fmt"
 	"math"
+	"slices"
 	"sync"
 
 	"oldburrow/core/animal"
@@ -12,11 +13,11 @@ import (
 // WindowInput asks between which gauge settings a pan fires for its targets and spares others, under a cover that adds
 // CoverN. TargetChance is how often each target must fire it at least, AvoidChance how often each animal to avoid may at most.
 type WindowInput struct {
-	Targets      []string `json:"targets"`
-	Avoid        []string `json:"avoid,omitempty"`
-	CoverN       float64  `json:"coverN,omitempty"`
-	TargetChance float64  `json:"targetChance,omitempty"`
-	AvoidChance  float64  `json:"avoidChance,omitempty"`
+	Targets      []animal.Animal `json:"-"`
+	Avoid        []animal.Animal `json:"-"`
+	CoverN       float64         `json:"coverN,omitempty"`
+	TargetChance float64         `json:"targetChance,omitempty"`
+	AvoidChance  float64         `json:"avoidChance,omitempty"`
 }
 
 // WindowDefaults are targets that fire in 95 of 100 and others in at most 10.
@@ -31,21 +32,15 @@ type WindowOutput struct {
 }
 
 // Window solves Fire for both chances and takes off what the cover adds. The floor is never below zero, and zero where
-// nobody is to be avoided. It refuses a window without targets, unknown animals, an animal that is both, and chances outside 0–1.
+// nobody is to be avoided. It refuses a window without targets, an animal that is both, and chances outside 0–1.
 func Window(in WindowInput) (WindowOutput, error) {
 	var p refuse.Problems
 	if len(in.Targets) == 0 {
 		p.Add("targets", "is missing: name at least one animal")
 	}
-	targets := map[string]bool{}
-	for i, key := range in.Targets {
-		p.OneOf(fmt.Sprintf("targets[%d]", i), key, animal.Keys())
-		targets[key] = true
-	}
-	for i, key := range in.Avoid {
-		p.OneOf(fmt.Sprintf("avoid[%d]", i), key, animal.Keys())
-		if targets[key] {
-			p.Add(fmt.Sprintf("avoid[%d]", i), "%s is a target: it cannot be spared too", key)
+	for i, a := range in.Avoid {
+		if slices.Contains(in.Targets, a) {
+			p.Add(fmt.Sprintf("avoid[%d]", i), "%s is a target: it cannot be spared too", a.Key)
 		}
 	}
 	p.Within("coverN", in.CoverN, -1000, 100000, " N")
@@ -58,11 +53,11 @@ func Window(in WindowInput) (WindowOutput, error) {
 		return WindowOutput{}, err
 	}
 	out := WindowOutput{MaxN: math.Inf(1)}
-	for _, key := range in.Targets {
-		out.MaxN = math.Min(out.MaxN, tensionFor(key, in.TargetChance)-in.CoverN)
+	for _, a := range in.Targets {
+		out.MaxN = math.Min(out.MaxN, tensionFor(a, in.TargetChance)-in.CoverN)
 	}
-	for _, key := range in.Avoid {
-		out.MinN = math.Max(out.MinN, tensionFor(key, in.AvoidChance)-in.CoverN)
+	for _, a := range in.Avoid {
+		out.MinN = math.Max(out.MinN, tensionFor(a, in.AvoidChance)-in.CoverN)
 	}
 	out.Conflict = out.MinN > out.MaxN || out.MaxN < 0
 	return out, nil
@@ -73,34 +68,34 @@ func Window(in WindowInput) (WindowOutput, error) {
 var solved sync.Map
 
 type question struct {
-	key    string
+	animal animal.Animal
 	chance float64
 }
 
-// tensionFor is the effective tension that a known animal fires with a chance; Fire falls steadily with the tension.
-func tensionFor(key string, chance float64) float64 {
-	if found, ok := solved.Load(question{key, chance}); ok {
+// tensionFor is the effective tension that an animal fires with a chance; Fire falls steadily with the tension.
+func tensionFor(a animal.Animal, chance float64) float64 {
+	if found, ok := solved.Load(question{a, chance}); ok {
 		return found.(float64)
 	}
 	low, high := 0.0, 2000.0
 	for range 60 {
-		if middle := (low + high) / 2; chanceAt(key, middle) >= chance {
+		if middle := (low + high) / 2; chanceAt(a, middle) >= chance {
 			low = middle
 		} else {
 			high = middle
 		}
 	}
-	solved.Store(question{key, chance}, low)
+	solved.Store(question{a, chance}, low)
 	return low
 }
 
-// chanceAt is Fire for an animal that was checked.
-func chanceAt(key string, tensionN float64) float64 {
-	out, err := Fire(FireInput{Species: key, TensionN: tensionN})
+// chanceAt is Fire at a tension that is a number.
+func chanceAt(a animal.Animal, tensionN float64) float64 {
+	chance, err := Fire(a, tensionN)
 	if err != nil {
 		panic(err)
 	}
-	return out.Chance
+	return chance
 }
 
 // Curve is how often an animal fires a pan at gauge settings 0, StepN, 2·StepN, …
@@ -115,13 +110,13 @@ const (
 	curveSteps = 90
 )
 
-// Curves draws the curve of each animal under a cover that adds coverN. The animals must be known.
-func Curves(species []string, coverN float64) []Curve {
-	curves := make([]Curve, len(species))
-	for i, key := range species {
-		curves[i] = Curve{key, make([]float64, curveSteps+1)}
+// Curves draws the curve of each animal under a cover that adds coverN.
+func Curves(animals []animal.Animal, coverN float64) []Curve {
+	curves := make([]Curve, len(animals))
+	for i, a := range animals {
+		curves[i] = Curve{a.Key, make([]float64, curveSteps+1)}
 		for k := range curves[i].Chance {
-			curves[i].Chance[k] = chanceAt(key, Effective(float64(k)*StepN, coverN))
+			curves[i].Chance[k] = chanceAt(a, Effective(float64(k)*StepN, coverN))
 		}
 	}
 	return curves

@@ -12,7 +12,7 @@ import (
 func window(t *testing.T, change func(*WindowInput)) WindowOutput {
 	t.Helper()
 	in := WindowDefaults()
-	in.Targets = []string{"coyote"}
+	in.Targets = kinds("coyote")
 	change(&in)
 	out, err := Window(in)
 	if err != nil {
@@ -27,7 +27,7 @@ func TestWindowProperties(t *testing.T) {
 		last := WindowOutput{MinN: math.Inf(1), MaxN: math.Inf(1)}
 		for cover := -1.0; cover < 30; cover += 1.5 {
 			out := window(t, func(in *WindowInput) {
-				in.Targets, in.Avoid, in.CoverN = []string{target}, []string{"skunk", "opossum"}, cover
+				in.Targets, in.Avoid, in.CoverN = kinds(target), kinds("skunk", "opossum"), cover
 			})
 			if out.MinN > last.MinN || out.MaxN >= last.MaxN || out.MinN < 0 {
 				t.Errorf("%s under %g N: %+v after %+v", target, cover, out, last)
@@ -41,7 +41,7 @@ func TestWindowProperties(t *testing.T) {
 				continue
 			}
 			avoid = append(avoid, other)
-			out := window(t, func(in *WindowInput) { in.Targets, in.Avoid = []string{target}, avoid })
+			out := window(t, func(in *WindowInput) { in.Targets, in.Avoid = kinds(target), kinds(avoid...) })
 			if out.MinN < floor {
 				t.Errorf("%s: sparing %s too lowers the floor to %g", target, other, out.MinN)
 			}
@@ -53,7 +53,7 @@ func TestWindowProperties(t *testing.T) {
 // At the ends of the window the chances are what was asked for.
 func TestWindowEndsHoldTheirChances(t *testing.T) {
 	out := window(t, func(in *WindowInput) {
-		in.Targets, in.Avoid, in.CoverN = []string{"coyote", "bobcat"}, []string{"skunk"}, 2
+		in.Targets, in.Avoid, in.CoverN = kinds("coyote", "bobcat"), kinds("skunk"), 2
 	})
 	if a, b := fire(t, "bobcat", out.MaxN+2), fire(t, "coyote", out.MaxN+2); math.Abs(math.Min(a, b)-.95) > 1e-6 {
 		t.Errorf("at the ceiling coyote %g, bobcat %g", b, a)
@@ -68,11 +68,11 @@ func TestWindowEndsHoldTheirChances(t *testing.T) {
 
 // The curves of the trade-off cross the chances that were asked for where the window says so.
 func TestCurvesAgreeWithTheWindow(t *testing.T) {
-	out := window(t, func(in *WindowInput) { in.Targets, in.Avoid, in.CoverN = []string{"red_fox"}, []string{"skunk"}, 2 })
+	out := window(t, func(in *WindowInput) { in.Targets, in.Avoid, in.CoverN = kinds("red_fox"), kinds("skunk"), 2 })
 	if !out.Conflict {
 		t.Fatalf("fox against skunk leaves room: %+v", out)
 	}
-	curves := Curves([]string{"red_fox", "skunk"}, 2)
+	curves := Curves(kinds("red_fox", "skunk"), 2)
 	for i, end := range []struct{ at, chance float64 }{{out.MaxN, .95}, {out.MinN, .10}} {
 		c, last := curves[i], 1.0
 		for k, chance := range c.Chance {
@@ -90,14 +90,13 @@ func TestCurvesAgreeWithTheWindow(t *testing.T) {
 func TestWindowRefusals(t *testing.T) {
 	for field, change := range map[string]func(*WindowInput){
 		"targets":      func(in *WindowInput) { in.Targets = nil },
-		"targets[0]":   func(in *WindowInput) { in.Targets = []string{"yeti"} },
-		"avoid[1]":     func(in *WindowInput) { in.Avoid = []string{"skunk", "coyote"} },
+		"avoid[1]":     func(in *WindowInput) { in.Avoid = kinds("skunk", "coyote") },
 		"targetChance": func(in *WindowInput) { in.TargetChance = 1 },
 		"avoidChance":  func(in *WindowInput) { in.AvoidChance = 0 },
 		"coverN":       func(in *WindowInput) { in.CoverN = math.NaN() },
 	} {
 		in := WindowDefaults()
-		in.Targets = []string{"coyote"}
+		in.Targets = kinds("coyote")
 		change(&in)
 		_, err := Window(in)
 		var p refuse.Problems

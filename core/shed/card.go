@@ -56,8 +56,15 @@ func CardOf(versions []TrapVersion, checks []line.ShedCheck, measurements []line
 var panHangsOn = []string{"springs", "dog", "latch", "pan_level", "pan_square", "play"}
 
 func hardwareDiffers(before, after line.Trap) bool {
-	return before.Type != after.Type || before.Jaw != after.Jaw || before.JawSpreadMm != after.JawSpreadMm ||
-		before.PanDiameterMm != after.PanDiameterMm
+	return before.Type != after.Type || before.JawSpreadMm != after.JawSpreadMm || before.PanDiameterMm != after.PanDiameterMm ||
+		before.JawForm != "" && after.JawForm != "" && before.JawForm != after.JawForm ||
+		differ(before.Offset, after.Offset) || differ(before.OffsetMm, after.OffsetMm) ||
+		differ(before.Laminated, after.Laminated) || differ(before.Padded, after.Padded)
+}
+
+// differ tells whether two things that are known differ: to learn what a trap is like does not change it.
+func differ[T comparable](before, after *T) bool {
+	return before != nil && after != nil && *before != *after
 }
 
 func after(at *time.Time, than time.Time) bool { return at != nil && at.After(than) }

@@ -101,15 +101,15 @@ func stays(r line.Record, trapID string) []Event {
 			at.At, at.Kind, at.Finding = when, kind, finding
 			events = append(events, at)
 		}
-		if !slices.ContainsFunc(makes[:i], func(before line.Make) bool { return stayed(made, before) }) {
+		if !slices.ContainsFunc(makes[:i], func(before line.Make) bool { return stayed(made, before, trapID) }) {
 			add(made.BuiltAt, Built, "")
 		}
 		for _, look := range r.Looks(made.ID) {
-			if look.Finding != "quiet" {
-				add(look.At, Found, look.Finding)
+			if found := foundWith(made, look, trapID); found != "quiet" {
+				add(look.At, Found, found)
 			}
 		}
-		remade := slices.ContainsFunc(makes[i+1:], func(next line.Make) bool { return stayed(next, made) })
+		remade := slices.ContainsFunc(makes[i+1:], func(next line.Make) bool { return stayed(next, made, trapID) })
 		if made.PulledAt != nil && !remade {
 			add(*made.PulledAt, Pulled, "")
 		}
@@ -148,6 +148,8 @@ func fields(t line.Trap) (map[string]any, error) {
 
 func written(field string, value any) string {
 	switch v := value.(type) {
+	case nil:
+		return "not known"
 	case bool:
 		if v {
 			return "yes"

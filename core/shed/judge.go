@@ -1,21 +1,23 @@
 package shed
 
 import (
+	"oldburrow/core/animal"
 	"oldburrow/core/gauge"
 	"oldburrow/core/layout"
 	"oldburrow/core/pan"
+	"oldburrow/core/refuse"
 )
 
 // PanQuestion asks where a pan should be set, and how presses compare: for which animal, whom to spare, under which cover.
 // Without enough presses only the window is told.
 type PanQuestion struct {
-	Target        string       `json:"target"`
-	Spares        []string     `json:"spares"`
-	Cover         layout.Cover `json:"cover"`
-	PanDiameterMm float64      `json:"panDiameterMm"`
-	Presses       []float64    `json:"presses"`
-	Factor        float64      `json:"factor"`
-	PerQuarterN   float64      `json:"perQuarterN"` // what a quarter turn did the last time; 0 is not known
+	Target        string         `json:"target"`
+	Spares        []string       `json:"spares"`
+	Cover         []layout.Layer `json:"cover"`
+	PanDiameterMm float64        `json:"panDiameterMm"`
+	Presses       []float64      `json:"presses"`
+	Factor        float64        `json:"factor"`
+	PerQuarterN   float64        `json:"perQuarterN"` // what a quarter turn did the last time; 0 is not known
 }
 
 // PanAnswer is the window, the trade-off as a curve for each animal, and, with enough presses, what they come to, how that
@@ -37,7 +39,8 @@ func Judge(q PanQuestion) (PanAnswer, error) {
 	if err != nil {
 		return PanAnswer{}, err
 	}
-	of := append([]string{q.Target}, q.Spares...)
+	var p refuse.Problems
+	of := animal.Listed(&p, "targets", append([]string{q.Target}, q.Spares...))
 	found := PanAnswer{Wanted: wanted, StepN: pan.StepN, Curves: pan.Curves(of, wanted.CoverN), Verdict: verdict(nil, wanted.WindowOutput), Fires: []float64{}}
 	if len(q.Presses) < gauge.FewestPresses {
 		return found, nil
@@ -52,12 +55,12 @@ func Judge(q PanQuestion) (PanAnswer, error) {
 	if q.PerQuarterN > 0 {
 		found.Quarters = found.Turn.ToMiddleN / q.PerQuarterN
 	}
-	for _, key := range of {
-		fires, err := pan.Fire(pan.FireInput{Species: key, TensionN: pan.Effective(m.MeanN, wanted.CoverN)})
+	for _, a := range of {
+		fires, err := pan.Fire(a, pan.Effective(m.MeanN, wanted.CoverN))
 		if err != nil {
 			return found, err
 		}
-		found.Fires = append(found.Fires, fires.Chance)
+		found.Fires = append(found.Fires, fires)
 	}
 	return found, nil
 }

@@ -216,7 +216,9 @@ func (k *packing) standing() []layout.Layout {
 func (k *packing) traps(hung []Hung) {
 	taken, packed := map[string]bool{}, map[string]bool{}
 	for _, d := range k.plan.Builds {
-		taken[d.Layout.Trap.ID] = true
+		for _, id := range d.Layout.TrapIDs() {
+			taken[id] = true
+		}
 	}
 	pick := func(jawsMm float64, target string) (Hung, bool) {
 		best, found := Hung{}, false
@@ -232,22 +234,24 @@ func (k *packing) traps(hung []Hung) {
 		return best, found
 	}
 	for _, d := range k.plan.Builds {
-		x := Item{Group: Traps, What: "trap", Count: 1, SpotID: d.SpotID, LengthMm: d.Layout.Trap.JawSpreadMm, Key: "trap for " + d.ID}
-		if named := slices.IndexFunc(hung, func(h Hung) bool { return h.Trap.ID == d.Layout.Trap.ID }); named >= 0 {
-			x.TrapID = hung[named].Trap.ID
-			switch {
-			case !hung[named].Fit():
-				x.Lack = NotFit
-			case packed[x.TrapID]:
-				x.Lack = Twice
+		for _, rig := range d.Layout.Rigs {
+			x := Item{Group: Traps, What: "trap", Count: 1, SpotID: d.SpotID, LengthMm: rig.JawsMm(), Key: trapKey(d, rig)}
+			if named := slices.IndexFunc(hung, func(h Hung) bool { return h.Trap.ID == rig.TrapID }); named >= 0 {
+				x.TrapID = hung[named].Trap.ID
+				switch {
+				case !hung[named].Fit():
+					x.Lack = NotFit
+				case packed[x.TrapID]:
+					x.Lack = Twice
+				}
+				packed[x.TrapID] = true
+			} else if h, ok := pick(rig.JawsMm(), d.Target); ok {
+				x.TrapID = h.Trap.ID
+			} else {
+				x.Lack = NoneFit
 			}
-			packed[x.TrapID] = true
-		} else if h, ok := pick(d.Layout.Trap.JawSpreadMm, d.Target); ok {
-			x.TrapID = h.Trap.ID
-		} else {
-			x.Lack = NoneFit
+			k.add(x)
 		}
-		k.add(x)
 	}
 	standing := k.standing()
 	if k.plan.remakes() == 0 || len(standing) == 0 {
@@ -262,6 +266,14 @@ func (k *packing) traps(hung []Hung) {
 		}
 		k.add(x)
 	}
+}
+
+// trapKey names the trap of a rig on the list; the first one's name is that of its design.
+func trapKey(d line.Design, rig layout.Rig) string {
+	if rig.Slot == 0 {
+		return "trap for " + d.ID
+	}
+	return fmt.Sprintf("trap %d for %s", rig.Slot+1, d.ID)
 }
 
 // suits ranks a trap that could go out: in its window, and meant for the animal.
@@ -279,11 +291,13 @@ func suits(h Hung, target string) int {
 // commonJaws is the jaw spread that most of some sets have.
 func commonJaws(of []layout.Layout) float64 {
 	count := map[float64]int{}
-	best := of[0].Trap.JawSpreadMm
+	best := 0.0
 	for _, l := range of {
-		count[l.Trap.JawSpreadMm]++
-		if count[l.Trap.JawSpreadMm] > count[best] {
-			best = l.Trap.JawSpreadMm
+		for _, rig := range l.Rigs {
+			count[rig.JawsMm()]++
+			if count[rig.JawsMm()] > count[best] {
+				best = rig.JawsMm()
+			}
 		}
 	}
 	return best
@@ -293,7 +307,9 @@ func commonJaws(of []layout.Layout) float64 {
 func (k *packing) anchors() {
 	counts := map[layout.Anchor]float64{}
 	for _, d := range k.plan.Builds {
-		counts[layout.Anchor{Kind: d.Layout.Anchor.Kind, LengthMm: d.Layout.Anchor.LengthMm}]++
+		for _, a := range d.Layout.Anchors {
+			counts[layout.Anchor{Kind: a.Kind, LengthMm: a.LengthMm}]++
+		}
 	}
 	for _, a := range sortedBy(counts, func(a layout.Anchor) string { return fmt.Sprintf("%s %6.1f", a.Kind, a.LengthMm) }) {
 		n := counts[a] + 1
@@ -316,15 +332,20 @@ func sortedBy[K comparable](counts map[K]float64, text func(K) string) []K {
 
 func plain(s string) string { return s }
 
-// bedding fills the beds of what is built and remade with what covers them.
+// bedding fills and covers the beds of what is built and remade.
 func (k *packing) bedding() error {
 	litres := map[string]float64{}
 	fill := func(l layout.Layout, times float64) error {
-		dug, err := l.DugBed()
-		if err == nil {
-			litres[l.Cover.Material] += dug.FillL * times
+		for _, rig := range l.Rigs {
+			takes, err := rig.Litres()
+			if err != nil {
+				return err
+			}
+			for material, l := range takes {
+				litres[material] += l * times
+			}
 		}
-		return err
+		return nil
 	}
 	for _, l := range k.layouts() {
 		if l.Check() != nil {
@@ -353,7 +374,9 @@ func (k *packing) bedding() error {
 func (k *packing) panCovers() {
 	counts := map[float64]float64{}
 	for _, l := range k.layouts() {
-		counts[l.Trap.JawSpreadMm]++
+		for _, rig := range l.Rigs {
+			counts[rig.JawsMm()]++
+		}
 	}
 	if standing := k.standing(); len(standing) > 0 && k.plan.Expect > 0 {
 		counts[commonJaws(standing)] += float64(k.plan.Expect)
@@ -363,29 +386,29 @@ func (k *packing) panCovers() {
 	}
 }
 
-// smells takes a dose of everything for a set to build, and of the bait for a remake: the catch's smell does the rest.
+// smells takes a dose of everything for a set to build; for a remake of the bait alone, since the catch's smell does the rest, or of
+// everything, as its trapper goes by.
 func (k *packing) smells(o Outside) {
 	doses := map[smell]float64{}
-	take := func(name, id string, times float64) {
-		switch {
-		case id != "":
-			doses[smell{id: id}] += times
-		case name != "":
-			doses[smell{name: name}] += times
+	take := func(of []layout.Smell, times float64) {
+		for _, s := range of {
+			switch {
+			case s.LureID != "":
+				doses[smell{id: s.LureID}] += times
+			case s.Name != "":
+				doses[smell{name: s.Name}] += times
+			}
 		}
 	}
 	for _, d := range k.plan.Builds {
-		a := d.Layout.Attractant
-		take(a.Bait, a.BaitID, 1)
-		take(a.Lure, a.LureID, 1)
-		take(a.Urine, a.UrineID, 1)
+		take(d.Layout.Smells(), 1)
 	}
 	for _, m := range k.plan.Waiting {
-		take(m.Layout.Attractant.Bait, m.Layout.Attractant.BaitID, 1)
+		take(k.renewed(m.Layout), 1)
 	}
 	standing := k.standing()
 	for _, l := range standing {
-		take(l.Attractant.Bait, l.Attractant.BaitID, float64(k.plan.Expect)/float64(len(standing)))
+		take(k.renewed(l), float64(k.plan.Expect)/float64(len(standing)))
 	}
 	shelf := Shelf(k.Poured, o.ColdestC)
 	for _, s := range sortedBy(doses, func(s smell) string { return s.name + s.id }) {
@@ -401,6 +424,14 @@ func (k *packing) smells(o Outside) {
 			k.add(x)
 		}
 	}
+}
+
+// renewed is what of a set's smells a remake takes anew.
+func (k *packing) renewed(l layout.Layout) []layout.Smell {
+	if k.Schools.Renew == "everything" {
+		return l.Smells()
+	}
+	return slices.DeleteFunc(l.Smells(), func(s layout.Smell) bool { return !s.IsBait() })
 }
 
 // smell is a lure of the shelf by its id, or one that is not on it by its name.
@@ -424,7 +455,7 @@ func (k *packing) tools(o Outside) {
 		}
 	}
 	digs := len(k.plan.Builds)+k.plan.remakes() > 0
-	drives := slices.ContainsFunc(k.plan.Builds, func(d line.Design) bool { return d.Layout.Anchor.Kind != "drag" })
+	drives := slices.ContainsFunc(k.plan.Builds, func(d line.Design) bool { return d.Layout.Drives() })
 	if k.plan.Looks > 0 {
 		take(Tools, "field_glass", "setters")
 	}

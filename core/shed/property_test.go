@@ -27,7 +27,7 @@ func TestEveryTrapIsInOnePlace(t *testing.T) {
 		}
 		r.Now = at.Add(time.Hour)
 		for _, h := range mustRack(t, r) {
-			known := slices.ContainsFunc(r.Makes, func(m line.Make) bool { return m.Layout.Trap.ID == h.Trap.ID })
+			known := slices.ContainsFunc(r.Makes, func(m line.Make) bool { return m.Layout.Rigs[0].TrapID == h.Trap.ID })
 			switch h.Place.Kind {
 			case Home:
 				if made, ok := r.line().LastWith(h.Trap.ID); ok && made.PulledAt == nil && !goneFrom(r.line(), made) {
@@ -73,7 +73,7 @@ func act(t *testing.T, r *whole, rng *rand.Rand, step int, at time.Time) {
 		r.Makes[standing].PulledAt = &at
 	default:
 		finding := line.FindingKeys()[rng.IntN(len(line.FindingKeys()))]
-		r.Visits = append(r.Visits, line.Visit{ID: fmt.Sprint("v", step), MakeID: r.Makes[standing].ID, At: at, Finding: finding})
+		r.Visits = append(r.Visits, line.Visit{ID: fmt.Sprint("v", step), MakeID: r.Makes[standing].ID, At: at, Found: line.Found{Finding: finding}})
 	}
 }
 

@@ -9,17 +9,21 @@ import (
 	"slices"
 	"time"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/gauge"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/pan"
+	"oldburrow/core/refuse"
+	"oldburrow/core/schools"
 )
 
 // Record is everything of a line that the shed reads: what was done in a season, the designs that are not built, the traps with
 // their cards, traps that were found gone before the season and not built with
-// since, and what was poured.
+// since, what was poured, and what its trapper goes by.
 type Record struct {
 	line.Record
+	Schools schools.Schools
 	Designs []line.Design
 	Traps   []line.Trap
 	Cards   map[string]Card // by trap
@@ -130,10 +134,10 @@ const (
 // Wanted is the window that a trap's pan should lie in, with the cover as it will be.
 type Wanted struct {
 	pan.WindowOutput
-	Targets []string     `json:"targets"`
-	Spares  []string     `json:"spares"`
-	Cover   layout.Cover `json:"cover"`
-	CoverN  float64      `json:"coverN"`
+	Targets []string       `json:"targets"`
+	Spares  []string       `json:"spares"`
+	Cover   []layout.Layer `json:"cover"`
+	CoverN  float64        `json:"coverN"`
 }
 
 // Rack lists the traps by number as they stand. It refuses only records that cannot be.
@@ -207,9 +211,9 @@ func (r Record) Where(t line.Trap) Place {
 		}
 		return Place{Kind: Home}
 	}
-	since, set := r.stayFrom(made), r.Set(made.SetID)
+	since, set := r.stayFrom(made, t.ID), r.Set(made.SetID)
 	at := Place{Kind: InSet, SetID: made.SetID, Number: set.Number, SpotID: set.SpotID, Since: &since}
-	if last := r.LastLook(made.ID); last != nil && line.IsGone(last.Finding) && !r.backSince(t, last.At) {
+	if last := r.LastLook(made.ID); last != nil && line.IsGone(foundWith(made, *last, t.ID)) && !r.backSince(t, last.At) {
 		at.Kind, at.Since = Missing, &last.At
 		return at
 	}
@@ -219,20 +223,28 @@ func (r Record) Where(t line.Trap) Place {
 	return at
 }
 
+// foundWith is how a look found the rig of a trap.
+func foundWith(made line.Make, look line.Visit, trapID string) string {
+	rig, _ := made.Layout.RigWith(trapID)
+	return look.FoundAt(rig.Slot)
+}
+
 // stayFrom is when a trap came into the set of a make, over the remakes with the same trap.
-func (r Record) stayFrom(made line.Make) time.Time {
+func (r Record) stayFrom(made line.Make, trapID string) time.Time {
 	at := r.At(made.SetID)
 	for i := len(at) - 1; i >= 0; i-- {
-		if stayed(made, at[i]) {
+		if stayed(made, at[i], trapID) {
 			made = at[i]
 		}
 	}
 	return made.BuiltAt
 }
 
-// stayed tells whether a make is a remake of another one with the same trap.
-func stayed(made, before line.Make) bool {
-	return made.Follows != nil && *made.Follows == before.ID && made.Layout.Trap.ID == before.Layout.Trap.ID
+// stayed tells whether a make is a remake of another one, and a trap was in both.
+func stayed(made, before line.Make, trapID string) bool {
+	_, here := made.Layout.RigWith(trapID)
+	_, there := before.Layout.RigWith(trapID)
+	return made.Follows != nil && *made.Follows == before.ID && here && there
 }
 
 // backSince tells whether a trap that was found gone has been in the hands since: checked, measured, or said to be back.
@@ -269,7 +281,7 @@ func (r Record) tension(t line.Trap) (*Tension, error) {
 func (r Record) old(t line.Trap, at time.Time) string {
 	for _, made := range r.With(t.ID) {
 		for _, look := range r.Looks(made.ID) {
-			if look.At.After(at) && (look.Finding == "catch" || look.Finding == "sprung" || look.Finding == "lost") {
+			if look.At.After(at) && line.Fired(foundWith(made, look, t.ID)) {
 				return OldHeld
 			}
 		}
@@ -286,41 +298,57 @@ func (r Record) old(t line.Trap, at time.Time) string {
 // wanted is the window of a trap: in a set, for the set's target under its cover; on the rack, for what it is meant for, under
 // the cover of the design that names it, or else what such a set usually has.
 func (r Record) wanted(t line.Trap, at Place) (Wanted, error) {
-	target, cover := t.MeantFor, layout.Cover{}
-	panMm := t.PanDiameterMm
+	target := t.MeantFor
+	var rig layout.Rig
 	made, ok := r.LastWith(t.ID)
 	if ok && at.Kind == InSet {
-		target, cover, panMm = made.Target, made.Layout.Cover, made.Layout.Pan.DiameterMm
+		target = made.Target
+		rig, _ = made.Layout.RigWith(t.ID)
 	} else if design, ok := r.designNaming(t.ID); ok && design.Layout.Check() == nil {
-		target, cover, panMm = design.Target, design.Layout.Cover, design.Layout.Pan.DiameterMm
+		target = design.Target
+		rig, _ = design.Layout.RigWith(t.ID)
 	} else {
-		usual, err := layout.For(target)
+		a, err := animal.ByKey(target)
 		if err != nil {
 			return Wanted{}, err
 		}
-		cover = usual.Cover
+		usual, err := layout.New("hole", layout.Begin{Target: a, Schools: r.Schools})
+		if err != nil {
+			return Wanted{}, err
+		}
+		rig = usual.Rigs[0]
+		rig.Pan.DiameterMm = t.PanDiameterMm
 	}
 	spares := slices.DeleteFunc(slices.Clone(t.Spares), func(key string) bool { return key == target })
-	return WindowOf([]string{target}, spares, cover, panMm)
+	return WindowOf([]string{target}, spares, rig.Cover, rig.PanMm())
 }
 
 // designNaming finds the design that names a trap and is not built yet.
 func (r Record) designNaming(trapID string) (line.Design, bool) {
-	i := slices.IndexFunc(r.Designs, func(d line.Design) bool { return d.SetID == nil && d.Layout.Trap.ID == trapID })
+	i := slices.IndexFunc(r.Designs, func(d line.Design) bool {
+		_, named := d.Layout.RigWith(trapID)
+		return d.SetID == nil && named
+	})
 	if i < 0 {
 		return line.Design{}, false
 	}
 	return r.Designs[i], true
 }
 
-// WindowOf computes the window for animals to catch and to spare under a cover. It refuses what pan.Cover and pan.Window do.
-func WindowOf(targets, spares []string, cover layout.Cover, panDiameterMm float64) (Wanted, error) {
-	adds, err := pan.Cover(pan.CoverInput{Material: cover.Material, ThicknessMm: cover.ThicknessMm, PanDiameterMm: panDiameterMm})
+// WindowOf computes the window for animals to catch and to spare, by their keys, under a cover. It refuses animals that are not
+// known, and what pan.Cover and pan.Window do.
+func WindowOf(targets, spares []string, cover []layout.Layer, panDiameterMm float64) (Wanted, error) {
+	var p refuse.Problems
+	in := pan.WindowDefaults()
+	in.Targets, in.Avoid = animal.Listed(&p, "targets", targets), animal.Listed(&p, "avoid", spares)
+	if err := p.Err(); err != nil {
+		return Wanted{}, err
+	}
+	adds, err := layout.CoverN(cover, panDiameterMm)
 	if err != nil {
 		return Wanted{}, err
 	}
-	in := pan.WindowDefaults()
-	in.Targets, in.Avoid, in.CoverN = targets, spares, adds.AddsN
+	in.CoverN = adds
 	out, err := pan.Window(in)
-	return Wanted{WindowOutput: out, Targets: targets, Spares: spares, Cover: cover, CoverN: adds.AddsN}, err
+	return Wanted{WindowOutput: out, Targets: targets, Spares: spares, Cover: cover, CoverN: adds}, err
 }

@@ -7,9 +7,11 @@ import (
 	"testing"
 	"time"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/gauge"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
+	"oldburrow/core/schools"
 )
 
 var (
@@ -30,11 +32,15 @@ func trap(number int, change func(*line.Trap)) line.Trap {
 
 func layoutFor(t *testing.T, target, trapID string) layout.Layout {
 	t.Helper()
-	l, err := layout.For(target)
+	a, err := animal.ByKey(target)
 	if err != nil {
 		t.Fatal(err)
 	}
-	l.Trap.ID = trapID
+	l, err := layout.New("hole", layout.Begin{Target: a, Schools: schools.Usual()})
+	if err != nil {
+		t.Fatal(err)
+	}
+	l.Rigs[0].TrapID = trapID
 	return l
 }
 
@@ -45,12 +51,13 @@ func record(t *testing.T) whole {
 	built.PulledAt = &pulled
 	follows := "m1"
 	remade := built
+	remade.Layout = layoutFor(t, "coyote", "trap1")
 	remade.ID, remade.Follows, remade.BuiltAt, remade.PulledAt = "m2", &follows, day(2), nil
 	return whole{
 		Now: day(5), Zone: zone,
 		Sets:   []line.Set{{ID: "s1", SpotID: "gate", Number: 1}, {ID: "s2", SpotID: "saddle", Number: 2}},
 		Makes:  []line.Make{built, remade},
-		Visits: []line.Visit{{ID: "v0", MakeID: "m1", At: day(1), Finding: "quiet"}, {ID: "v1", MakeID: "m1", At: day(2), Finding: "catch"}},
+		Visits: []line.Visit{{ID: "v0", MakeID: "m1", At: day(1), Found: line.Found{Finding: "quiet"}}, {ID: "v1", MakeID: "m1", At: day(2), Found: line.Found{Finding: "catch"}}},
 		Traps:  []line.Trap{trap(2, nil), trap(1, nil)},
 	}
 }
@@ -91,7 +98,7 @@ func TestATrapIsInOnePlaceOnly(t *testing.T) {
 
 func TestAGoneTrapIsMissingUntilItIsInTheHandsAgain(t *testing.T) {
 	r := record(t)
-	r.Visits = append(r.Visits, line.Visit{ID: "v2", MakeID: "m2", At: day(4), Finding: "gone"})
+	r.Visits = append(r.Visits, line.Visit{ID: "v2", MakeID: "m2", At: day(4), Found: line.Found{Finding: "gone"}})
 	if h := hung(t, r, 1); h.Place.Kind != Missing || h.Fit() || !h.Place.Since.Equal(day(4)) {
 		t.Errorf("gone: %+v", h.Place)
 	}
@@ -159,12 +166,12 @@ func TestMeasurementsAgainstTheWindow(t *testing.T) {
 		t.Errorf("fox against skunk: %+v", h)
 	}
 	// In a set it is judged by the set's target and cover: under a frozen one no setting fires.
-	r.Makes[1].Layout.Cover = layout.Cover{Material: "frozen_soil", ThicknessMm: 10}
-	if h := hung(t, r, 1); h.Verdict != Locked || h.Wanted.Cover.Material != "frozen_soil" {
+	r.Makes[1].Layout.Rigs[0].Cover = []layout.Layer{{Material: "frozen_soil", ThicknessMm: 10}}
+	if h := hung(t, r, 1); h.Verdict != Locked || h.Wanted.Cover[0].Material != "frozen_soil" {
 		t.Errorf("under frozen soil: %+v", h)
 	}
 	// A snare has no pan.
-	r.Traps = append(r.Traps, trap(3, func(x *line.Trap) { x.Type, x.Jaw = "foot_snare", "none" }))
+	r.Traps = append(r.Traps, trap(3, func(x *line.Trap) { x.Type = "foot_snare" }))
 	if h := hung(t, r, 3); h.Wanted != nil || h.Verdict != "" {
 		t.Errorf("a snare: %+v", h)
 	}
@@ -239,7 +246,7 @@ func TestBottlesRunEmpty(t *testing.T) {
 		{ID: "b2", LureID: "l1", Holds: 10, OpenedAt: &second},
 	}
 	for i := range r.Makes {
-		r.Makes[i].Layout.Attractant.LureID = "l1"
+		r.Makes[i].Layout.Attractors[0].Smells[1].LureID = "l1"
 	}
 	f := r.Shelf(nil)[0]
 	if f.Bottles[0].Bottle.ID != "b1" || f.Bottles[0].Left != 1 || f.Bottles[0].DosesLeft != 0 || f.DosesLeft != 20 || f.Bottles[2].Bottle.ID != "b3" {
@@ -289,7 +296,7 @@ func TestKit(t *testing.T) {
 	cold := -5.0
 	r.Bottles = []line.Bottle{{ID: "b1", LureID: "l1", Holds: 3, OpenedAt: &opened, FreezesAtC: &cold}}
 	design := line.Design{ID: "d1", SpotID: "saddle", Target: "coyote", Layout: layoutFor(t, "coyote", "")}
-	design.Layout.Attractant.LureID = "l1"
+	design.Layout.Attractors[0].Smells[1].LureID = "l1"
 	other := line.Design{ID: "d2", SpotID: "creek", Target: "coyote", Layout: layoutFor(t, "coyote", "trap1")}
 	r.Designs = []line.Design{design, other}
 	found := kit(t, r, nil, Outside{})
@@ -302,13 +309,15 @@ func TestKit(t *testing.T) {
 	if x := found["spare trap 1"]; x.Lack != NoneFit {
 		t.Errorf("a spare: %+v", x)
 	}
-	dug, err := design.Layout.DugBed()
+	takes, err := design.Layout.Rigs[0].Litres()
 	if err != nil {
 		t.Fatal(err)
 	}
 	// Two beds to build and one remake to expect, up to the next half litre.
-	if x := found["waxed_soil"]; x.Litres != math.Ceil(6*dug.FillL)/2 || math.Abs(x.Kg-1.3*x.Litres) > 1e-9 {
-		t.Errorf("bedding %+v of %g l a bed", x, dug.FillL)
+	for material, kg := range map[string]float64{"peat": .15, "waxed_soil": 1.3} {
+		if x := found[material]; x.Litres != math.Ceil(6*takes[material])/2 || math.Abs(x.Kg-kg*x.Litres) > 1e-9 {
+			t.Errorf("bedding %+v of %g l a bed", x, takes[material])
+		}
 	}
 	if x := found["pan cover 140"]; x.Count != 3 || math.Abs(x.LengthMm-114.7) > .01 {
 		t.Errorf("pan covers %+v", x)
@@ -336,7 +345,7 @@ func TestKit(t *testing.T) {
 	if x := kit(t, r, nil, Outside{ColdestC: &colder})["smell l1"]; x.Lack != WouldIce || x.What != "Old boar" || x.Have != 1 {
 		t.Errorf("a lure that freezes: %+v", x)
 	}
-	r.Designs[0].Layout.Attractant.BaitID = "l1"
+	r.Designs[0].Layout.Attractors[0].Smells[0].LureID = "l1"
 	if x := kit(t, r, nil, Outside{})["smell l1"]; x.Lack != TooFew || x.What != "Old boar" {
 		t.Errorf("more doses than are left: %+v", x)
 	}
@@ -386,7 +395,7 @@ func TestRemakesToExpect(t *testing.T) {
 	if err != nil || k.Plan.Looks != 1 || k.Plan.Expect != 1 || len(k.Plan.Waiting) != 0 || math.Abs(k.Plan.Share-(1+.06*30)/32) > 1e-9 {
 		t.Errorf("%+v, %v", k.Plan, err)
 	}
-	r.Visits = append(r.Visits, line.Visit{ID: "v3", MakeID: "m2", At: day(4), Finding: "sprung"})
+	r.Visits = append(r.Visits, line.Visit{ID: "v3", MakeID: "m2", At: day(4), Found: line.Found{Finding: "sprung"}})
 	if k, err = r.KitFor("2026-12-07", nil, Outside{}); err != nil || len(k.Plan.Waiting) != 1 || k.Plan.Expect != 0 {
 		t.Errorf("%+v, %v", k.Plan, err)
 	}
@@ -423,7 +432,7 @@ func TestKitTakesTheTrapThatSuits(t *testing.T) {
 		{ID: "a", TrapID: "trap3", At: day(4), Factor: 1, Presses: []float64{9, 9, 9}}, {ID: "b", TrapID: "trap4", At: day(4), Factor: 1, Presses: []float64{19, 19, 19}},
 	}
 	design := line.Design{ID: "d1", SpotID: "saddle", Target: "coyote", Layout: layoutFor(t, "coyote", "")}
-	design.Layout.Anchor.Kind = "crossed"
+	design.Layout.Anchors[0].Kind = "crossed"
 	r.Designs = []line.Design{design}
 	found := kit(t, r, nil, Outside{})
 	if x := found["trap for d1"]; x.TrapID != "trap4" {
@@ -441,7 +450,7 @@ func TestKitTakesTheTrapThatSuits(t *testing.T) {
 }
 
 func TestJudge(t *testing.T) {
-	q := PanQuestion{Target: "coyote", Spares: []string{"skunk"}, Cover: layoutFor(t, "coyote", "").Cover, PanDiameterMm: 60, Factor: 1}
+	q := PanQuestion{Target: "coyote", Spares: []string{"skunk"}, Cover: layoutFor(t, "coyote", "").Rigs[0].Cover, PanDiameterMm: 60, Factor: 1}
 	found, err := Judge(q)
 	if err != nil || found.Measured != nil || found.Verdict != Unmeasured || len(found.Curves) != 2 || len(found.Fires) != 0 {
 		t.Fatalf("before the presses: %+v, %v", found, err)
@@ -470,7 +479,7 @@ func TestJudge(t *testing.T) {
 		t.Errorf("8 N from the middle by turns of 2: %g, %v", got.Quarters, err)
 	}
 	// Under frozen soil no setting fires: no way to turn it is told.
-	q.Cover.Material = "frozen_soil"
+	q.Cover[0].Material = "frozen_soil"
 	if got, err := Judge(q); err != nil || got.Verdict != Locked || got.Turn != (gauge.Turn{}) {
 		t.Errorf("under frozen soil: %+v, %v", got, err)
 	}
@@ -510,5 +519,71 @@ func TestColdToStand(t *testing.T) {
 	}
 	if got := ColdToStand(nil); got != -20 {
 		t.Errorf("not known: %g", got)
+	}
+}
+
+// A set of two traps: the rack has both in it, each by its own cover, tension and finding; the kit packs for both.
+func TestTwoTrapsOfOneSet(t *testing.T) {
+	coyote, _ := animal.ByKey("coyote")
+	pair, err := layout.New("robbed_rebuild", layout.Begin{Target: coyote, Schools: schools.Usual()})
+	if err != nil {
+		t.Fatal(err)
+	}
+	pair.Rigs[0].TrapID, pair.Rigs[1].TrapID = "trap1", "trap2"
+	pair.Rigs[1].Cover = []layout.Layer{{Material: "damp_packed", ThicknessMm: 10}}
+	r := record(t)
+	r.Makes = []line.Make{{ID: "m1", SetID: "s1", Target: "coyote", Layout: pair, BuiltAt: day(0)}}
+	r.Visits = nil
+	r.Measurements = []line.Measurement{measured("trap1", day(0), 0, 18, 18, 18), measured("trap2", day(0), 0, 18, 18, 18)}
+	first, second := hung(t, r, 1), hung(t, r, 2)
+	if first.Place.Kind != InSet || second.Place.Kind != InSet || second.Wanted.MaxN >= first.Wanted.MaxN {
+		t.Errorf("%+v, %+v", first, second)
+	}
+	r.Visits = []line.Visit{{ID: "v", MakeID: "m1", At: day(1), Found: line.Found{Finding: "gone"}, Rigs: []line.RigFound{{Slot: 0, State: "fired"}, {Slot: 1, State: "gone"}}}}
+	first, second = hung(t, r, 1), hung(t, r, 2)
+	if first.Place.Kind != InSet || first.Tension.Old != OldHeld || second.Place.Kind != Missing || second.Tension.Old == OldHeld {
+		t.Errorf("one fired and one gone: %+v, %+v", first, second)
+	}
+	r.Makes, r.Visits, r.Designs = nil, nil, []line.Design{{ID: "d1", SpotID: "saddle", Target: "coyote", Layout: pair}}
+	found := kit(t, r, nil, Outside{})
+	if found["trap for d1"].TrapID != "trap1" || found["trap 2 for d1"].TrapID != "trap2" {
+		t.Errorf("%+v", found)
+	}
+	if x := found["pan cover 140"]; x.Count != 2 {
+		t.Errorf("pan covers %+v", x)
+	}
+	if x := found["damp_packed"]; x.Key != "" {
+		t.Errorf("what lies at the spot is carried: %+v", x)
+	}
+	pair.Anchors, pair.Rigs[1].AnchorSlot = pair.Anchors[:1], 0
+	r.Designs[0].Layout = pair
+	if x := kit(t, r, nil, Outside{})["cable 457"]; x.Count != 2 {
+		t.Errorf("twins on one anchor, and a spare: %+v", x)
+	}
+}
+
+// Whoever renews everything at a remake carries for it.
+func TestARemakeTakesWhatItsSchoolRenews(t *testing.T) {
+	r := record(t)
+	for renew, want := range map[string]float64{"bait": 0, "everything": 1} {
+		r.Schools = schools.Usual()
+		r.Schools.Renew = renew
+		found := kit(t, r, nil, Outside{})
+		if found["smell urine"].Count != want || found["smell bait"].Count != 1 {
+			t.Errorf("%s: urine %+v, bait %+v", renew, found["smell urine"], found["smell bait"])
+		}
+	}
+}
+
+// To learn of jaws what was not known leaves a measurement new; to change them does not.
+func TestWhatIsLearntOfATrapIsNoChange(t *testing.T) {
+	yes, no := true, false
+	before := line.NewTrap()
+	learnt := before
+	learnt.JawForm, learnt.Laminated = "round", &yes
+	changed := learnt
+	changed.Laminated = &no
+	if hardwareDiffers(before, learnt) || !hardwareDiffers(learnt, changed) {
+		t.Error("to learn is to change, or to change is not")
 	}
 }

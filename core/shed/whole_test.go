@@ -5,11 +5,13 @@ import (
 	"time"
 
 	"oldburrow/core/line"
+	"oldburrow/core/schools"
 	"oldburrow/core/tally"
 )
 
 // whole is a line's whole record as tests write it down, ungrouped. A make's PulledAt is a pull, but where it was remade then.
 type whole struct {
+	Schools      schools.Schools
 	Now          time.Time
 	Zone         *time.Location
 	Sets         []line.Set
@@ -50,7 +52,7 @@ func (w whole) history(trapID string) History {
 }
 
 func (w whole) record() Record {
-	r := Record{Record: w.line(), Designs: of(w.Designs, func(d line.Design) bool { return d.SetID == nil }), Traps: w.Traps}
+	r := Record{Record: w.line(), Schools: w.Schools, Designs: of(w.Designs, func(d line.Design) bool { return d.SetID == nil }), Traps: w.Traps}
 	r.Cards = map[string]Card{}
 	for _, t := range w.Traps {
 		h := w.history(t.ID)
@@ -70,7 +72,7 @@ func (w whole) pouring(l line.Lure) Pouring {
 	})
 	r := w.line()
 	for _, m := range w.Makes {
-		for _, id := range m.Layout.Attractant.ShelfIDs() {
+		for _, id := range m.Layout.ShelfIDs() {
 			if id == l.ID {
 				p.Smells = append(p.Smells, Smell{m.BuiltAt, r.Set(m.SetID).SpotID})
 			}

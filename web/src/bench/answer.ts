@@ -53,16 +53,18 @@ export interface BenchAnswer {
  */
 export function useAnswer(layout: Layout, target: string, moving: Moving): BenchAnswer {
   const [resting, setResting] = useState(layout);
-  const fromMap = moving === 'trap' && layout.bed.firm;
+  const [rig] = layout.rigs;
+  const alone = layout.rigs.length === 1 && rig?.bed.firm === true;
+  const fromMap = moving === 'trap' && alone;
   if (!fromMap && resting !== layout) setResting(layout);
   const question = useMemo<Question>(
     () => ({
       layout: resting,
       target,
-      visits: moving === 'other' || (moving === 'trap' && !resting.bed.firm) ? quick : full,
+      visits: moving === 'other' || (moving === 'trap' && !alone) ? quick : full,
       map: moving === null || moving === 'trap',
     }),
-    [resting, target, moving],
+    [resting, target, moving, alone],
   );
   const { answer, error } = useNewest(question);
   const [map, setMap] = useState(answer?.map);
@@ -77,7 +79,7 @@ export function useAnswer(layout: Layout, target: string, moving: Moving): Bench
     retry: false,
   });
 
-  const read = fromMap && map ? chanceAt(map, layout.pan.xMm, layout.pan.yMm) : undefined;
+  const read = fromMap && map && rig.pan ? chanceAt(map, rig.pan.xMm, rig.pan.yMm) : undefined;
   const shown = answer && read !== undefined ? withStep(answer, read) : answer;
   return {
     answer: shown,

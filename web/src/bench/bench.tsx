@@ -3,6 +3,7 @@ import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link, useNavigate, useParams } from 'react-router';
 import { MarkIcon } from '../draw/mark';
+import { markOf } from '../draw/parts';
 import { get } from '../lib/api';
 import { WrongFields } from '../lib/fields';
 import { save } from '../lib/outbox';
@@ -21,7 +22,7 @@ import { Recipe } from './recipe';
 
 /** Begins a design at a spot and gives its id; the recipe starts with the trade's defaults for a coyote. */
 export async function beginDesign(lineID: string, spotID: string, facingDeg?: number): Promise<string> {
-  const defaults = await get<Layout>('/defaults/coyote');
+  const defaults = await get<Layout>(`/lines/${lineID}/defaults/coyote?spot=${spotID}`);
   const layout = facingDeg === undefined ? defaults : { ...defaults, facingDeg };
   const id = ulid();
   const design: Design = { id, lineId: lineID, spotId: spotID, setId: null, target: 'coyote', layout, version: 0 };
@@ -57,7 +58,7 @@ function Choose({ view }: { view: LineNow }) {
           {view.designs.map((d) => (
             <li key={d.id}>
               <Link className="due" to={`/line/${line}/bench/${d.id}`}>
-                <MarkIcon kind={d.layout.kind} />
+                <MarkIcon kind={markOf(d.layout)} />
                 <b>{(d.setId && numbers.get(d.setId)) ?? ''}</b>
                 <span>
                   {view.spots.find((s) => s.id === d.spotId)?.name} <span className="quiet">· {word(d.target)}</span>

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState, useSyncExternalStore } from 'react';
 import { get, Refused } from '../lib/api';
+import { lifted } from '../lib/lift';
 import { dropPath, keptNow, onKept, save, seen, sendAgain, type Kept } from '../lib/outbox';
 import { useLineID } from '../lib/queries';
 import type { LineNow } from '../lib/overlay';
@@ -49,7 +50,7 @@ class Desk {
 
   /** Takes what is kept of the design, where this window did not enter it. */
   readonly adopt = () => {
-    const body = rowsOf(this.path).at(-1)?.body as Design | undefined;
+    const body = lifted(rowsOf(this.path).at(-1)?.body) as Design | undefined;
     if (body === undefined || this.keeping || said(body) === this.last) return;
     this.last = said(body);
     this.show(body);
@@ -92,7 +93,7 @@ class Desk {
       this.show(theirs);
       return;
     }
-    const body = { ...(mine.body as Design), version: theirs.version };
+    const body = { ...(lifted(mine.body) as Design), version: theirs.version };
     await sendAgain(mine.mutation, { mutation: ulid(), sent: false, body });
   };
 }

@@ -1,9 +1,22 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
 import { CutThrough } from '../draw/cut';
-import { across, BedPlan, GuidePlan, HolePlan, PawPrint, Stipple, TrapPlan, up, type View } from '../draw/plan';
+import {
+  across,
+  AttractorPlan,
+  BedPlan,
+  BehindPlan,
+  GuidePlan,
+  mouthMm,
+  PawPrint,
+  Stipple,
+  TrapPlan,
+  up,
+  WayPlan,
+  type View,
+} from '../draw/plan';
 import { Ruler } from '../draw/ruler';
 import { useSettings } from '../lib/settings';
-import type { Answer, FootfallMap, Layout } from '../lib/types.gen';
+import type { Answer, FootfallMap, Layout, Rig } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
 import { plural, word } from '../lib/words';
 import type { Moving } from './answer';
@@ -30,21 +43,33 @@ interface Props {
   onRest: () => void;
 }
 
-export const moveTrap = (l: Layout, d: Shift): Layout => ({
-  ...l,
-  pan: { ...l.pan, xMm: l.pan.xMm + d.x, yMm: l.pan.yMm + d.y },
-  bed: { ...l.bed, xMm: l.bed.xMm + d.x, yMm: l.bed.yMm + d.y },
-});
+const by = <T extends { xMm: number; yMm: number }>(part: T, d: Shift): T => ({ ...part, xMm: part.xMm + d.x, yMm: part.yMm + d.y });
 
-const moveGuide = (l: Layout, index: number, d: Shift): Layout => ({
-  ...l,
-  guides: l.guides.map((g, i) => (i === index ? { ...g, xMm: g.xMm + d.x, yMm: g.yMm + d.y } : g)),
-});
+/** Moves a trap with its bed, and with its anchor where that holds no other. */
+export const moveRig = (l: Layout, slot: number, d: Shift): Layout => {
+  const rig = l.rigs.find((r) => r.slot === slot);
+  const twins = l.rigs.filter((r) => r.anchorSlot === rig?.anchorSlot).length > 1;
+  return {
+    ...l,
+    rigs: l.rigs.map((r) => (r.slot === slot ? { ...by(r, d), ...(r.pan && { pan: by(r.pan, d) }) } : r)),
+    anchors: l.anchors.map((a) => (a.slot === rig?.anchorSlot && !twins ? by(a, d) : a)),
+  };
+};
 
-/** The hole is the origin: when it moves, everything else moves the other way. */
-const moveHole = (l: Layout, d: Shift): Layout => {
+const moveGuide = (l: Layout, index: number, d: Shift): Layout => ({ ...l, guides: l.guides.map((g, i) => (i === index ? by(g, d) : g)) });
+
+/** The first attractor is the origin: when it moves, everything else moves the other way. */
+const moveAttractor = (l: Layout, index: number, d: Shift): Layout => {
   const back = { x: -d.x, y: -d.y };
-  return l.guides.reduce((moved, _, i) => moveGuide(moved, i, back), moveTrap(l, back));
+  if (index > 0) return { ...l, attractors: l.attractors.map((a, i) => (i === index ? by(a, d) : a)) };
+  return {
+    ...l,
+    attractors: l.attractors.map((a, i) => (i === 0 ? a : by(a, back))),
+    ...(l.way && { way: by(l.way, back) }),
+    rigs: l.rigs.map((r) => ({ ...by(r, back), ...(r.pan && { pan: by(r.pan, back) }) })),
+    anchors: l.anchors.map((a) => by(a, back)),
+    guides: l.guides.map((g) => by(g, back)),
+  };
 };
 
 /** The set to scale, from above and cut through, on one ruler. Trap, hole and guides can be dragged or nudged. */
@@ -53,7 +78,7 @@ export function Drawing({ layout, target, soil, answer, map, frostMm, onMove, on
   // While the hole is dragged the rest stays where it lies on the ground; the ruler goes with the hole.
   const [held, setHeld] = useState<Shift>({ x: 0, y: 0 });
   const view: View = { ...still, x0: still.x0 + held.y * still.scale, planY: still.planY - held.x * still.scale };
-  const { pan, guides, hole } = layout;
+  const { attractors, rigs, guides } = layout;
   const spread = ((answer?.spreadDeg ?? 20) * Math.PI) / 180;
   const far = { x: (height / view.scale) * Math.sin(spread), y: (height / view.scale) * Math.cos(spread) };
   const part = (moving: Moving, move: (l: Layout, d: Shift) => Layout) => ({
@@ -62,8 +87,8 @@ export function Drawing({ layout, target, soil, answer, map, frostMm, onMove, on
     onMove: (start: Layout, d: Shift) => onMove(move(start, d), moving),
     onRest,
   });
-  const bed = answer?.bed;
-  const mouth = hole.diameterMm / Math.sin((hole.angleDeg * Math.PI) / 180);
+  const beds = answer?.rigs ?? [];
+  const first = attractors[0];
   return (
     <svg viewBox={`0 0 ${width} ${height}`} role="group" aria-label="the set drawn to scale">
       <clipPath id="plan">
@@ -71,45 +96,60 @@ export function Drawing({ layout, target, soil, answer, map, frostMm, onMove, on
       </clipPath>
       <g clipPath="url(#plan)">
         {map && <Stipple map={map} view={view} />}
-        {[far.x, -far.x].map((x) => (
-          <path
-            key={x}
-            d={`M${across(view, 0)} ${up(view, 0)}L${across(view, far.y)} ${up(view, x)}`}
-            stroke="var(--soft)"
-            strokeDasharray="1 5"
-            fill="none"
-          />
-        ))}
+        {layout.way && <WayPlan way={layout.way} view={view} />}
+        {first &&
+          [far.x, -far.x].map((x) => (
+            <path
+              key={x}
+              d={`M${across(view, 0)} ${up(view, 0)}L${across(view, far.y)} ${up(view, x)}`}
+              stroke="var(--soft)"
+              strokeDasharray="1 5"
+              fill="none"
+            />
+          ))}
         {answer?.paws.map((paw, i) => (
           <PawPrint key={i} paw={paw} view={view} />
         ))}
-        {bed && <BedPlan layout={layout} lengthMm={bed.lengthMm} widthMm={bed.widthMm} view={view} />}
-        <Part
-          {...part('other', moveHole)}
-          name={`hole, ${show('length', hole.diameterMm, system)} across`}
-          at={{ x: 0, y: -mouth / 2 }}
-          r={mouth / 2 + 8}
-          view={view}
-          onMove={(start, d) => {
-            setHeld(d);
-            onMove(moveHole(start, d), 'other');
-          }}
-          onRest={() => {
-            setHeld({ x: 0, y: 0 });
-            onRest();
-          }}
-        >
-          <HolePlan layout={layout} view={view} />
-        </Part>
-        <Part
-          {...part('trap', moveTrap)}
-          name={`pan, ${show('length', pan.yMm, system)} back, ${side(pan.xMm, system)}`}
-          at={{ x: pan.xMm, y: pan.yMm }}
-          r={layout.trap.jawSpreadMm / 2 + 8}
-          view={view}
-        >
-          <TrapPlan layout={layout} view={view} />
-        </Part>
+        {rigs.map((rig) => {
+          const bed = beds.find((r) => r.slot === rig.slot)?.bed;
+          return bed && <BedPlan key={rig.slot} rig={rig} bed={bed} view={view} />;
+        })}
+        <BehindPlan layout={layout} view={view} />
+        {attractors.map((a, i) => (
+          <Part
+            key={a.slot}
+            {...part('other', (l, d) => moveAttractor(l, i, d))}
+            name={`${a.kind}${i === 0 ? '' : ` ${i + 1}`}, ${show('length', a.hole?.diameterMm ?? mouthMm(a), system)} across`}
+            at={{ x: a.xMm, y: a.yMm - mouthMm(a) / 2 }}
+            r={mouthMm(a) / 2 + 8}
+            view={view}
+            onMove={(start, d) => {
+              if (i === 0) setHeld(d);
+              onMove(moveAttractor(start, i, d), 'other');
+            }}
+            onRest={() => {
+              setHeld({ x: 0, y: 0 });
+              onRest();
+            }}
+          >
+            <AttractorPlan attractor={a} view={view} />
+          </Part>
+        ))}
+        {rigs.map((rig, i) => {
+          const at = rig.pan ?? rig;
+          return (
+            <Part
+              key={rig.slot}
+              {...part('trap', (l, d) => moveRig(l, rig.slot, d))}
+              name={`pan${i === 0 ? '' : ` ${i + 1}`}, ${show('length', at.yMm, system)} back, ${side(at.xMm, system)}`}
+              at={{ x: at.xMm, y: at.yMm }}
+              r={(rig.jaws?.spreadMm ?? 0) / 2 + 8}
+              view={view}
+            >
+              <TrapPlan rig={rig} view={view} />
+            </Part>
+          );
+        })}
         {guides.map((guide, i) => (
           <Part
             key={i}
@@ -122,7 +162,7 @@ export function Drawing({ layout, target, soil, answer, map, frostMm, onMove, on
             <GuidePlan guide={guide} seed={i + 3} view={view} />
           </Part>
         ))}
-        <Dimensions layout={layout} view={view} system={system} />
+        {rigs[0] && <Dimensions rig={rigs[0]} view={view} system={system} />}
         {answer?.best && map && <Best x={answer.best.xMm} y={answer.best.yMm} view={view} system={system} />}
       </g>
       <text x={6} y={14}>
@@ -135,15 +175,15 @@ export function Drawing({ layout, target, soil, answer, map, frostMm, onMove, on
         {word(target)}, walking in
       </text>
       <Ruler view={view} y={rulerY} system={system} />
-      {bed && <CutThrough layout={layout} bed={bed} soil={soil} view={view} system={system} frostMm={frostMm} />}
+      {beds.length > 0 && <CutThrough layout={layout} rigs={beds} soil={soil} view={view} system={system} frostMm={frostMm} />}
       <text className="halo" x={across(view, 425)} y={384}>
         <tspan className="heading">Cut through</tspan>
       </text>
-      {answer && (
+      {answer?.standoff && first && (
         <text className="halo quiet-text" x={across(view, 425)} y={402}>
-          {layout.attractant.plug === 'none'
+          {first.plug === 'none'
             ? `bottom in sight from ${show('length', answer.standoff.standingMm, system)} standing, ${show('length', answer.standoff.crouchedMm, system)} stooping`
-            : `${layout.attractant.plug} hides the bottom at any distance`}
+            : `${first.plug} hides the bottom at any distance`}
         </text>
       )}
     </svg>
@@ -229,12 +269,13 @@ function Part({ name, at, r, view, system, start, children, onMove, onRest }: Pa
 }
 
 /** Setback, and offset where there is one. */
-function Dimensions({ layout, view, system }: { layout: Layout; view: View; system: System }) {
-  const { pan, trap } = layout;
+function Dimensions({ rig, view, system }: { rig: Rig; view: View; system: System }) {
+  const { pan, jaws } = rig;
+  if (!pan || !jaws) return null;
   const x0 = across(view, 0);
   const x1 = across(view, pan.yMm);
   const panY = up(view, pan.xMm);
-  const below = up(view, pan.xMm - trap.frameLengthMm / 2) + 22;
+  const below = up(view, pan.xMm - jaws.frameMm / 2) + 22;
   const y = Math.min(below, rulerY - 24);
   return (
     <g pointerEvents="none">

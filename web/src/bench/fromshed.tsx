@@ -2,30 +2,35 @@ import { Pick, Text } from '../lib/fields';
 import { useRack, useShelf } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import { day } from '../lib/time';
-import type { Attractant, Design, FieldProblem, Hung, LineView, OnShelf, Rack } from '../lib/types.gen';
+import { baits, lures, urines } from '../draw/parts';
+import type { Attractor, Design, FieldProblem, Hung, LineView, OnShelf, Rack, Rig, Smell } from '../lib/types.gen';
 import { show } from '../lib/units';
 import { faultWords, placeShort, trapName } from '../shed/says';
 
-/** The design with a trap of the rack in it: its size, its pan, and what that was measured at. */
-function withTrap(d: Design, h: Hung): Design {
+/** The rig with a trap of the rack in it: its size, its pan, and what that was measured at. */
+function withTrap(rig: Rig, h: Hung): Rig {
   const t = h.trap;
-  const l = d.layout;
+  const pan = rig.pan ?? { xMm: rig.xMm, yMm: rig.yMm, diameterMm: 0, gaugeN: 0 };
   return {
-    ...d,
-    layout: {
-      ...l,
-      trap: { id: t.id, name: `No. ${t.number}`, jawSpreadMm: t.jawSpreadMm, frameLengthMm: t.frameLengthMm, setHeightMm: t.setHeightMm },
-      pan: { ...l.pan, diameterMm: t.panDiameterMm, gaugeN: h.tension?.meanN ?? l.pan.gaugeN },
-    },
+    ...rig,
+    trapId: t.id,
+    name: `No. ${t.number}`,
+    jaws: { spreadMm: t.jawSpreadMm, frameMm: t.frameLengthMm, heightMm: t.setHeightMm },
+    pan: { ...pan, diameterMm: t.panDiameterMm, gaugeN: h.tension?.meanN ?? pan.gaugeN },
   };
 }
 
-/** Why the trap of a design cannot go out; nothing where it can. */
-export function trapProblems(design: Design, rack: Rack | undefined): FieldProblem[] {
-  const { id } = design.layout.trap;
-  if (!id || !rack) return [];
-  const h = rack.traps.find((one) => one.trap.id === id);
-  const no = (says: string) => [{ field: 'trap.id', says }];
+/** The rig with a trap that is not on the rack. */
+const unlisted = (rig: Rig): Rig => ({ ...rig, trapId: '' });
+
+/** Why the traps of a design cannot go out; nothing where they can. */
+export const trapProblems = (design: Design, rack: Rack | undefined): FieldProblem[] =>
+  rack ? design.layout.rigs.flatMap((rig, i) => problemsOf(rig, `rigs[${i}].trapId`, design, rack)) : [];
+
+function problemsOf(rig: Rig, field: string, design: Design, rack: Rack): FieldProblem[] {
+  if (!rig.trapId) return [];
+  const h = rack.traps.find((one) => one.trap.id === rig.trapId);
+  const no = (says: string) => [{ field, says }];
   if (!h) return no('is no longer on the rack: choose another');
   const here = h.place.kind === 'set' && h.place.setId === design.setId;
   switch (here && h.faults.length === 0 ? '' : here ? 'fault' : h.bars) {
@@ -40,33 +45,33 @@ export function trapProblems(design: Design, rack: Rack | undefined): FieldProbl
 }
 
 /** Choosing the trap from the rack. What stands in another set, or is kept home, is not among them. */
-export function FromRack({ design, onEdit }: { design: Design; onEdit: (change: (d: Design) => Design) => void }) {
+export function FromRack({ rig, path, onRig }: { rig: Rig; path: string; onRig: (rig: Rig) => void }) {
   const { system } = useSettings();
   const { data: rack } = useRack();
   if (!rack || rack.traps.length === 0) return null;
-  const { trap, pan } = design.layout;
-  const named = rack.traps.find((h) => h.trap.id === trap.id);
-  const free = rack.traps.filter((h) => h.wanted !== null && (h.trap.id === trap.id || h.bars === ''));
+  const { trapId, pan } = rig;
+  const named = rack.traps.find((h) => h.trap.id === trapId);
+  const free = rack.traps.filter((h) => h.wanted !== null && (h.trap.id === trapId || h.bars === ''));
   const label = (h: Hung) => `${trapName(h)}${h.tension ? `, ${show('force', h.tension.meanN, system)}` : ', not measured'}`;
-  const other = named?.tension && Math.abs(named.tension.meanN - pan.gaugeN) > 0.3 ? named.tension.meanN : undefined;
+  const other = named?.tension && pan && Math.abs(named.tension.meanN - pan.gaugeN) > 0.3 ? named.tension.meanN : undefined;
   return (
     <div className="wide">
       <Pick
         label="trap, from the rack"
-        path="trap.id"
-        value={trap.id ?? ''}
+        path={`${path}.trapId`}
+        value={trapId ?? ''}
         blank="one that is not listed"
         options={free.map((h) => h.trap.id)}
         name={(id) => free.flatMap((h) => (h.trap.id === id ? [label(h)] : [])).join('')}
         onValue={(id) => {
           const h = rack.traps.find((one) => one.trap.id === id);
-          onEdit((d) => (h ? withTrap(d, h) : { ...d, layout: { ...d.layout, trap: { ...d.layout.trap, id: '' } } }));
+          onRig(h ? withTrap(rig, h) : unlisted(rig));
         }}
       />
       {named && other !== undefined && (
         <div className="quiet">
           It was measured at {show('force', other, system)}.{' '}
-          <button type="button" className="word" onClick={() => onEdit((d) => withTrap(d, named))}>
+          <button type="button" className="word" onClick={() => onRig(withTrap(rig, named))}>
             take that over
           </button>
         </div>
@@ -76,38 +81,51 @@ export function FromRack({ design, onEdit }: { design: Design; onEdit: (change: 
 }
 
 const slots = [
-  { field: 'bait', id: 'baitId', label: 'bait, at the bottom', classes: ['bait', 'food'] },
-  { field: 'lure', id: 'lureId', label: 'lure, on lip or plug', classes: ['gland', 'curiosity', 'musk', 'call', 'food'] },
-  { field: 'urine', id: 'urineId', label: 'urine, on the backing', classes: ['urine'] },
+  { kinds: baits, begins: 'bait', place: 'bottom', label: 'bait, at the bottom' },
+  { kinds: lures, begins: 'lure', place: 'lip', label: 'lure, on lip or plug' },
+  { kinds: urines, begins: 'urine', place: 'backing', label: 'urine, on the backing' },
 ] as const;
 
+/** What of the shelf goes where bait, lure or urine goes; food is put to either use. */
+const shelved = { bait: ['bait', 'food'], lure: ['gland', 'curiosity', 'musk', 'call', 'food'], urine: ['urine'] };
+
 interface SmellProps {
-  attractant: Attractant;
+  attractor: Attractor;
+  path: string;
   spotID: string;
   view: LineView;
-  onValue: (attractant: Attractant) => void;
+  onValue: (attractor: Attractor) => void;
 }
 
 /** What the set smells of. A name of the shelf means what stands there: its doses are counted, and its spots remembered. */
-export function SmellFields({ attractant, spotID, view, onValue }: SmellProps) {
+export function SmellFields({ attractor, path, spotID, view, onValue }: SmellProps) {
   const { data: shelf } = useShelf();
-  const lures = shelf?.lures ?? [];
-  const known = slots.flatMap((s) => lures.filter((l) => l.lure.id === attractant[s.id]));
+  const onShelf = shelf?.lures ?? [];
+  const { smells } = attractor;
+  const known = smells.flatMap((s) => onShelf.filter((l) => l.lure.id === s.lureId));
   return (
     <>
-      {slots.map((s) => (
-        <Text
-          key={s.field}
-          label={s.label}
-          path={`attractant.${s.field}`}
-          value={attractant[s.field]}
-          list={lures.filter((l) => (s.classes as readonly string[]).includes(l.lure.class)).map((l) => l.lure.name)}
-          onValue={(text) => {
-            const found = lures.find((l) => l.lure.name.toLowerCase() === text.trim().toLowerCase());
-            onValue({ ...attractant, [s.field]: text, [s.id]: found?.lure.id ?? '' });
-          }}
-        />
-      ))}
+      {slots.map((slot) => {
+        const at = smells.findIndex((s) => (slot.kinds as readonly string[]).includes(s.kind));
+        const smell = smells[at];
+        const change = (name: string) => {
+          const found = onShelf.find((l) => l.lure.name.toLowerCase() === name.trim().toLowerCase());
+          const kind = slot.kinds.find((k) => k === found?.lure.class) ?? slot.begins;
+          const next: Smell = { place: slot.place, ...smell, kind, name, lureId: found?.lure.id ?? '' };
+          if (at >= 0) onValue({ ...attractor, smells: name === '' ? smells.filter((_, i) => i !== at) : smells.with(at, next) });
+          else if (name !== '') onValue({ ...attractor, smells: [...smells, next] });
+        };
+        return (
+          <Text
+            key={slot.begins}
+            label={slot.label}
+            path={`${path}.smells[${at}].name`}
+            value={smell?.name ?? ''}
+            list={onShelf.filter((l) => shelved[slot.begins].includes(l.lure.class)).map((l) => l.lure.name)}
+            onValue={change}
+          />
+        );
+      })}
       {known.length > 0 && (
         <div className="wide quiet">
           {known.map((l) => (

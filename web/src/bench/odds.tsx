@@ -3,7 +3,7 @@ import { useState } from 'react';
 import { OddsChain } from '../draw/chain';
 import { useSettings } from '../lib/settings';
 import type { Answer, Layout } from '../lib/types.gen';
-import { chance, show, trim } from '../lib/units';
+import { chance, show, trim, type System } from '../lib/units';
 import { capital, count, plural, word } from '../lib/words';
 import type { BenchAnswer } from './answer';
 
@@ -70,6 +70,25 @@ export function Odds({ found, layout, target }: Props) {
   );
 }
 
+/** What each pan was taken to meet, and how firm its bed. */
+function rigWords(layout: Layout, answer: Answer, system: System): string {
+  const many = layout.rigs.length > 1;
+  return answer.rigs
+    .map((a) => {
+      const rig = layout.rigs.find((r) => r.slot === a.slot);
+      const pan = many ? `The pan of ${rig?.name || `trap ${a.slot + 1}`}` : 'The pan';
+      const meets = `${show('force', rig?.pan?.gaugeN ?? 0, system)} measured and ${show('force', a.coverAddsN, system)} from the cover`;
+      const firm =
+        rig?.bed.firm === undefined
+          ? 'Whether the bed is firm is not known: taken as one that gives.'
+          : rig.bed.firm
+            ? 'The bed is firm.'
+            : 'The bed gives.';
+      return `${pan} meets ${show('force', a.effectiveN, system)}: ${meets}. ${firm}`;
+    })
+    .join(' ');
+}
+
 /** What the numbers were computed from, on request. */
 function ComputedFrom({ answer, layout, target }: { answer: Answer; layout: Layout; target: string }) {
   const { system } = useSettings();
@@ -83,10 +102,8 @@ function ComputedFrom({ answer, layout, target }: { answer: Answer; layout: Layo
         <p>
           {answer.visits.toLocaleString('en')} visits of a {word(target)}. Its way in spreads {trim(answer.spreadDeg, 0)}° to either side
           with {layout.backing === 'none' ? 'nothing' : `a ${word(layout.backing)}`} behind; it sets a forefoot anew {trim(answer.work, 1)}{' '}
-          times for what the hole holds. The pan meets {show('force', answer.effectiveN, system)}:{' '}
-          {show('force', layout.pan.gaugeN, system)} measured and {show('force', answer.coverAddsN, system)} from the cover.{' '}
-          {layout.bed.firm ? 'The bed is firm.' : 'The bed gives.'} Of those that fire it, {chance(answer.padShare)} stand on it with the
-          pad. Judgements of the trade, not measurements; the other links are not computed yet.
+          times for what the hole holds. {rigWords(layout, answer, system)} Of those that fire it, {chance(answer.padShare)} stand on it
+          with the pad. Judgements of the trade, not measurements; the other links are not computed yet.
         </p>
       )}
     </div>

@@ -1,16 +1,32 @@
-import { anchors, backings, covers, guideKinds, looks, plugs, targets } from '../lib/lists.gen';
-import { useState, type ReactNode } from 'react';
+import { anchors, backings, covers, guideKinds, plugs, shows, targets } from '../lib/lists.gen';
+import { Fragment, useState, type ReactNode } from 'react';
 import Collapse from 'react-bootstrap/Collapse';
 import Form from 'react-bootstrap/Form';
 import { PanScale } from '../draw/panscale';
 import { get } from '../lib/api';
 import { Choice, Measure, Pick, say, Text } from '../lib/fields';
 import { useSettings } from '../lib/settings';
-import type { Answer, Design, FieldProblem, Guide, Layout, LineView, Spot } from '../lib/types.gen';
+import { baits, coverWords, lures, smellOf, urines } from '../draw/parts';
+import type {
+  Anchor,
+  Answer,
+  Attractor,
+  Bed,
+  Design,
+  FieldProblem,
+  Guide,
+  Hole,
+  Layer,
+  Layout,
+  LineView,
+  Rig,
+  RigAnswer,
+  Spot,
+} from '../lib/types.gen';
 import { show, type System } from '../lib/units';
 import { bearing, capital, plural, word } from '../lib/words';
 import { TrapSays } from '../shed/trapsays';
-import { moveTrap, side } from './drawing';
+import { moveRig, side } from './drawing';
 import { FromRack, SmellFields } from './fromshed';
 
 interface Props {
@@ -28,7 +44,10 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
   const [open, setOpen] = useState<number | null>(null);
   const l = design.layout;
   const lay = (change: Partial<Layout>) => onEdit((d) => ({ ...d, layout: { ...d.layout, ...change } }));
-  const steps: { title: string; parts: string[]; summary: string; fields: ReactNode }[] = [
+  const first = l.attractors[0];
+  const attract = (next: Attractor) => lay({ attractors: l.attractors.map((a, i) => (i === 0 ? next : a)) });
+  const rigTo = (next: Rig) => lay({ rigs: l.rigs.map((r) => (r.slot === next.slot ? next : r)) });
+  const steps: { title: string; parts: string[]; summary: string; under?: ReactNode; fields: ReactNode }[] = [
     {
       title: 'Spot and target',
       parts: ['target'],
@@ -36,18 +55,18 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
       fields: <TargetFields design={design} onEdit={onEdit} />,
     },
     {
-      title: 'Kind and hole',
-      parts: ['kind', 'look', 'hole', 'backing'],
-      summary: `${capital(word(l.kind))}${l.backing === 'none' ? ', nothing behind' : `, under a ${word(l.backing)}`}; ${show('length', l.hole.depthMm, system)} deep, ${show('angle', l.hole.angleDeg, system)}`,
+      title: first?.hole ? 'Kind and hole' : 'Kind',
+      parts: ['kind', 'pattern', 'show', 'attractors[0].hole', 'attractors[0].slot', 'backing', 'way', 'trench'],
+      summary: kindWords(l, system),
       fields: (
         <>
           <Choice
             label="how it shows"
-            path="look"
-            value={l.look}
-            options={looks}
+            path="show"
+            value={l.show}
+            options={shows}
             name={(k) => word(k).split(',')[0] ?? k}
-            onValue={(look) => lay({ look })}
+            onValue={(show) => lay({ show })}
           />
           <Choice
             label="what stands behind it"
@@ -57,210 +76,88 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
             name={(k) => word(k)}
             onValue={(backing) => lay({ backing })}
           />
-          <Measure
-            label="hole, across"
-            path="hole.diameterMm"
-            kind="length"
-            value={l.hole.diameterMm}
-            onValue={(diameterMm) => lay({ hole: { ...l.hole, diameterMm } })}
-          />
-          <Measure
-            label="hole, along the slant"
-            path="hole.depthMm"
-            kind="length"
-            value={l.hole.depthMm}
-            onValue={(depthMm) => lay({ hole: { ...l.hole, depthMm } })}
-          />
-          <Measure
-            label="slant, below level"
-            path="hole.angleDeg"
-            kind="angle"
-            value={l.hole.angleDeg}
-            onValue={(angleDeg) => lay({ hole: { ...l.hole, angleDeg } })}
-          />
+          {first?.hole && <HoleFields hole={first.hole} onHole={(hole) => attract({ ...first, hole })} />}
         </>
       ),
     },
-    {
-      title: 'Trap and pan',
-      parts: ['trap', 'pan'],
-      summary: `${l.trap.name || 'Trap'}, ${show('length', l.trap.jawSpreadMm, system)}; ${show('force', l.pan.gaugeN, system)} measured${answer && problems.length === 0 ? `, ${show('force', answer.effectiveN, system)} with cover` : ''}`,
-      fields: (
+    ...l.rigs.map((rig, i) => ({
+      title: nth(i, 'Trap and pan'),
+      parts: [`rigs[${i}].trapId`, `rigs[${i}].jaws`, `rigs[${i}].loop`, `rigs[${i}].pan`, `rigs[${i}].device`, `rigs[${i}].slot`],
+      summary: trapWords(rig, problems.length === 0 ? answerOf(answer, rig) : undefined, system),
+      under: (
         <>
-          <FromRack design={design} onEdit={onEdit} />
-          <Measure
-            label="setback, hole edge to pan"
-            path="pan.yMm"
-            kind="length"
-            value={l.pan.yMm}
-            onValue={(yMm) => onEdit((d) => ({ ...d, layout: moveTrap(d.layout, { x: 0, y: yMm - d.layout.pan.yMm }) }))}
-          />
-          <Measure
-            label="offset, right is plus"
-            path="pan.xMm"
-            kind="length"
-            value={l.pan.xMm}
-            onValue={(xMm) => onEdit((d) => ({ ...d, layout: moveTrap(d.layout, { x: xMm - d.layout.pan.xMm, y: 0 }) }))}
-          />
-          <Measure
-            label="pan tension, measured"
-            path="pan.gaugeN"
-            kind="force"
-            value={l.pan.gaugeN}
-            onValue={(gaugeN) => lay({ pan: { ...l.pan, gaugeN } })}
-          />
-          <Measure
-            label="pan, across"
-            path="pan.diameterMm"
-            kind="length"
-            value={l.pan.diameterMm}
-            onValue={(diameterMm) => lay({ pan: { ...l.pan, diameterMm } })}
-          />
-          <Text label="trap" path="trap.name" value={l.trap.name} onValue={(name) => lay({ trap: { ...l.trap, name } })} />
-          <Measure
-            label="jaw spread"
-            path="trap.jawSpreadMm"
-            kind="length"
-            value={l.trap.jawSpreadMm}
-            onValue={(jawSpreadMm) => lay({ trap: { ...l.trap, jawSpreadMm } })}
-          />
-          <Measure
-            label="frame, with levers"
-            path="trap.frameLengthMm"
-            kind="length"
-            value={l.trap.frameLengthMm}
-            onValue={(frameLengthMm) => lay({ trap: { ...l.trap, frameLengthMm } })}
-          />
-          <Measure
-            label="height when set"
-            path="trap.setHeightMm"
-            kind="length"
-            value={l.trap.setHeightMm}
-            onValue={(setHeightMm) => lay({ trap: { ...l.trap, setHeightMm } })}
-          />
+          <TensionRuler gaugeN={rig.pan?.gaugeN ?? 0} answer={answerOf(answer, rig)} target={design.target} system={system} />
+          <div className="objection trap-room">
+            <TrapSays id={rig.trapId} />
+          </div>
         </>
       ),
-    },
-    {
-      title: 'Anchor',
-      parts: ['anchor'],
-      summary:
-        l.anchor.kind === 'drag'
-          ? `Drag on ${show('ground', l.anchor.chainMm, system)} of chain`
-          : `${show('length', l.anchor.lengthMm, system)} ${word(l.anchor.kind)}, under the bed, ${show('length', l.anchor.chainMm, system)} chain`,
       fields: (
-        <>
-          <Choice
-            label="held by"
-            path="anchor.kind"
-            value={l.anchor.kind}
-            options={anchors}
-            name={word}
-            onValue={(kind) => lay({ anchor: { ...l.anchor, kind } })}
-          />
-          {l.anchor.kind !== 'drag' && (
-            <Measure
-              label="down in the ground"
-              path="anchor.lengthMm"
-              kind="length"
-              value={l.anchor.lengthMm}
-              onValue={(lengthMm) => lay({ anchor: { ...l.anchor, lengthMm } })}
-            />
-          )}
-          <Measure
-            label="chain"
-            path="anchor.chainMm"
-            kind="length"
-            value={l.anchor.chainMm}
-            onValue={(chainMm) => lay({ anchor: { ...l.anchor, chainMm } })}
-          />
-        </>
+        <TrapFields
+          rig={rig}
+          path={`rigs[${i}]`}
+          onRig={rigTo}
+          onMove={(d) => onEdit((x) => ({ ...x, layout: moveRig(x.layout, rig.slot, d) }))}
+        />
       ),
-    },
-    {
-      title: 'Bed and cover',
-      parts: ['bed', 'cover'],
-      summary: `${show('length', l.cover.thicknessMm, system)} of ${word(l.cover.material)}; ${l.bed.firm ? 'nothing moves' : 'bed still gives'}${answer ? `; ${bedSize(answer, system)}` : ''}`,
-      fields: (
-        <>
-          <Pick
-            label="cover"
-            path="cover.material"
-            value={l.cover.material}
-            options={covers}
-            name={word}
-            onValue={(material) => lay({ cover: { ...l.cover, material } })}
-          />
-          <Measure
-            label="cover, thick"
-            path="cover.thicknessMm"
-            kind="length"
-            value={l.cover.thicknessMm}
-            onValue={(thicknessMm) => lay({ cover: { ...l.cover, thicknessMm } })}
-          />
-          <Measure
-            label="base under the trap"
-            path="bed.baseMm"
-            kind="length"
-            value={l.bed.baseMm}
-            onValue={(baseMm) => lay({ bed: { ...l.bed, baseMm } })}
-          />
-          <Measure
-            label="larger than the trap by"
-            path="bed.marginMm"
-            kind="length"
-            value={l.bed.marginMm}
-            onValue={(marginMm) => lay({ bed: { ...l.bed, marginMm } })}
-          />
-          <Measure
-            label="bed's middle, setback"
-            path="bed.yMm"
-            kind="length"
-            value={l.bed.yMm}
-            onValue={(yMm) => lay({ bed: { ...l.bed, yMm } })}
-          />
-          <Measure
-            label="bed's middle, offset"
-            path="bed.xMm"
-            kind="length"
-            value={l.bed.xMm}
-            onValue={(xMm) => lay({ bed: { ...l.bed, xMm } })}
-          />
-          <Form.Check
-            className="wide"
-            id="firm"
-            label="firm: nothing moves wherever a thumb presses"
-            checked={l.bed.firm}
-            onChange={(e) => lay({ bed: { ...l.bed, firm: e.target.checked } })}
-          />
-        </>
-      ),
-    },
-    {
-      title: 'Attractant',
-      parts: ['attractant'],
-      summary:
-        [
-          l.attractant.bait && `${l.attractant.bait}${l.attractant.plug === 'none' ? '' : ` under ${l.attractant.plug}`}`,
-          l.attractant.lure && `${l.attractant.lure} on the lip`,
-          l.attractant.urine && `${l.attractant.urine} behind`,
+    })),
+    ...l.anchors.map((anchor, i) => {
+      const held = l.rigs.filter((r) => r.anchorSlot === anchor.slot);
+      return {
+        title: nth(i, 'Anchor'),
+        parts: [
+          `anchors[${i}]`,
+          ...l.rigs.flatMap((r, k) => (r.anchorSlot === anchor.slot ? [`rigs[${k}].chainMm`, `rigs[${k}].anchorSlot`] : [])),
+        ],
+        summary: anchorWords(anchor, held[0], system),
+        fields: (
+          <AnchorFields
+            anchor={anchor}
+            path={`anchors[${i}]`}
+            onAnchor={(next) => lay({ anchors: l.anchors.map((a) => (a.slot === anchor.slot ? next : a)) })}
+          >
+            {held.map((rig) => (
+              <Measure
+                key={rig.slot}
+                label={held.length > 1 ? `chain of ${rig.name || `trap ${rig.slot + 1}`}` : 'chain'}
+                path={`rigs[${l.rigs.indexOf(rig)}].chainMm`}
+                kind="length"
+                value={rig.chainMm}
+                onValue={(chainMm) => rigTo({ ...rig, chainMm })}
+              />
+            ))}
+          </AnchorFields>
+        ),
+      };
+    }),
+    ...l.rigs.map((rig, i) => ({
+      title: nth(i, 'Bed and cover'),
+      parts: [`rigs[${i}].bed`, `rigs[${i}].cover`, `rigs[${i}].xMm`, `rigs[${i}].yMm`, `rigs[${i}].axisDeg`],
+      summary: bedWords(rig, answerOf(answer, rig), system),
+      fields: <BedFields rig={rig} path={`rigs[${i}]`} onRig={rigTo} />,
+    })),
+    ...(first
+      ? [
+          {
+            title: 'Attractant',
+            parts: ['attractors[0].smells', 'attractors[0].plug'],
+            summary: smellWords(l),
+            fields: (
+              <>
+                <SmellFields attractor={first} path="attractors[0]" spotID={design.spotId} view={view} onValue={attract} />
+                <Choice
+                  label="plug over the bait"
+                  path="attractors[0].plug"
+                  value={first.plug}
+                  options={plugs}
+                  name={word}
+                  onValue={(plug) => attract({ ...first, plug })}
+                />
+              </>
+            ),
+          },
         ]
-          .filter(Boolean)
-          .join(', ') || 'nothing yet',
-      fields: (
-        <>
-          <SmellFields attractant={l.attractant} spotID={design.spotId} view={view} onValue={(attractant) => lay({ attractant })} />
-          <Choice
-            label="plug over the bait"
-            path="attractant.plug"
-            value={l.attractant.plug}
-            options={plugs}
-            name={word}
-            onValue={(plug) => lay({ attractant: { ...l.attractant, plug } })}
-          />
-        </>
-      ),
-    },
+      : []),
     {
       title: 'Guides',
       parts: ['guides'],
@@ -271,7 +168,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
   return (
     <ol className="recipe">
       {steps.map((step, i) => {
-        const objections = problems.filter((p) => step.parts.some((part) => p.field.split(/[.[]/)[0] === part));
+        const objections = problems.filter((p) => step.parts.some((part) => under(part, p.field)));
         const wrong = objections.length > 0;
         const shown = open === i || (wrong && open === null);
         return (
@@ -287,14 +184,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
                   {capital(fieldName(p.field))} {say(p.says, system)}
                 </div>
               ))}
-            {step.title === 'Trap and pan' && (
-              <>
-                <TensionRuler gaugeN={l.pan.gaugeN} answer={answer} target={design.target} system={system} />
-                <div className="objection trap-room">
-                  <TrapSays id={l.trap.id} />
-                </div>
-              </>
-            )}
+            {step.under}
             <Collapse in={shown} mountOnEnter>
               <div>
                 <div className="fields">{step.fields}</div>
@@ -307,9 +197,246 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
   );
 }
 
+/** Whether a problem's field is a part, or lies in it. */
+const under = (part: string, field: string) => field === part || field.startsWith(`${part}.`) || field.startsWith(`${part}[`);
+
+const nth = (i: number, title: string) => (i === 0 ? title : `${['Second', 'Third'][i - 1] ?? 'Another'} ${title.toLowerCase()}`);
+
+const answerOf = (answer: Answer | undefined, rig: Rig) => answer?.rigs.find((r) => r.slot === rig.slot);
+
+function kindWords(l: Layout, system: System): string {
+  const hole = l.attractors[0]?.hole;
+  const behind = l.attractors.length === 0 ? '' : l.backing === 'none' ? ', nothing behind' : `, under a ${word(l.backing)}`;
+  const deep = hole ? `; ${show('length', hole.depthMm, system)} deep, ${show('angle', hole.angleDeg, system)}` : '';
+  return `${capital(word(l.kind))}${behind}${deep}`;
+}
+
+function HoleFields({ hole, onHole }: { hole: Hole; onHole: (hole: Hole) => void }) {
+  const at = 'attractors[0].hole';
+  return (
+    <>
+      <Measure
+        label="hole, across"
+        path={`${at}.diameterMm`}
+        kind="length"
+        value={hole.diameterMm}
+        onValue={(diameterMm) => onHole({ ...hole, diameterMm })}
+      />
+      <Measure
+        label="hole, along the slant"
+        path={`${at}.depthMm`}
+        kind="length"
+        value={hole.depthMm}
+        onValue={(depthMm) => onHole({ ...hole, depthMm })}
+      />
+      <Measure
+        label="slant, below level"
+        path={`${at}.angleDeg`}
+        kind="angle"
+        value={hole.angleDeg}
+        onValue={(angleDeg) => onHole({ ...hole, angleDeg })}
+      />
+    </>
+  );
+}
+
+function trapWords(rig: Rig, answer: RigAnswer | undefined, system: System): string {
+  const jaws = rig.jaws ? `, ${show('length', rig.jaws.spreadMm, system)}` : '';
+  const pan = rig.pan ? `; ${show('force', rig.pan.gaugeN, system)} measured` : '';
+  return `${rig.name || 'Trap'}${jaws}${pan}${answer ? `, ${show('force', answer.effectiveN, system)} with cover` : ''}`;
+}
+
+interface RigProps {
+  rig: Rig;
+  path: string;
+  onRig: (rig: Rig) => void;
+}
+
+function TrapFields({ rig, path, onRig, onMove }: RigProps & { onMove: (d: { x: number; y: number }) => void }) {
+  const { pan, jaws } = rig;
+  return (
+    <>
+      <FromRack rig={rig} path={path} onRig={onRig} />
+      {pan && (
+        <>
+          <Measure
+            label="setback, hole edge to pan"
+            path={`${path}.pan.yMm`}
+            kind="length"
+            value={pan.yMm}
+            onValue={(yMm) => onMove({ x: 0, y: yMm - pan.yMm })}
+          />
+          <Measure
+            label="offset, right is plus"
+            path={`${path}.pan.xMm`}
+            kind="length"
+            value={pan.xMm}
+            onValue={(xMm) => onMove({ x: xMm - pan.xMm, y: 0 })}
+          />
+          <Measure
+            label="pan tension, measured"
+            path={`${path}.pan.gaugeN`}
+            kind="force"
+            value={pan.gaugeN}
+            onValue={(gaugeN) => onRig({ ...rig, pan: { ...pan, gaugeN } })}
+          />
+          <Measure
+            label="pan, across"
+            path={`${path}.pan.diameterMm`}
+            kind="length"
+            value={pan.diameterMm}
+            onValue={(diameterMm) => onRig({ ...rig, pan: { ...pan, diameterMm } })}
+          />
+        </>
+      )}
+      <Text label="trap" path={`${path}.name`} value={rig.name} onValue={(name) => onRig({ ...rig, name })} />
+      {jaws && (
+        <>
+          <Measure
+            label="jaw spread"
+            path={`${path}.jaws.spreadMm`}
+            kind="length"
+            value={jaws.spreadMm}
+            onValue={(spreadMm) => onRig({ ...rig, jaws: { ...jaws, spreadMm } })}
+          />
+          <Measure
+            label="frame, with levers"
+            path={`${path}.jaws.frameMm`}
+            kind="length"
+            value={jaws.frameMm}
+            onValue={(frameMm) => onRig({ ...rig, jaws: { ...jaws, frameMm } })}
+          />
+          <Measure
+            label="height when set"
+            path={`${path}.jaws.heightMm`}
+            kind="length"
+            value={jaws.heightMm}
+            onValue={(heightMm) => onRig({ ...rig, jaws: { ...jaws, heightMm } })}
+          />
+        </>
+      )}
+    </>
+  );
+}
+
+function anchorWords(anchor: Anchor, rig: Rig | undefined, system: System): string {
+  const chain = rig?.chainMm ?? 0;
+  if (anchor.kind === 'drag') return `Drag on ${show('ground', chain, system)} of chain`;
+  const aside = rig !== undefined && Math.hypot(anchor.xMm - rig.xMm, anchor.yMm - rig.yMm) > 60;
+  return `${show('length', anchor.lengthMm ?? 0, system)} ${word(anchor.kind)}, ${aside ? 'to the side' : 'under the bed'}, ${show('length', chain, system)} chain`;
+}
+
+/** What drives into the ground where nothing was driven before. */
+const usualDepthMm = 457.2;
+
+interface AnchorProps {
+  anchor: Anchor;
+  path: string;
+  onAnchor: (anchor: Anchor) => void;
+  children: ReactNode;
+}
+
+function AnchorFields({ anchor, path, onAnchor, children }: AnchorProps) {
+  const hold = (kind: string) => {
+    const { lengthMm, ...rest } = anchor;
+    onAnchor({ ...rest, kind, ...(kind !== 'drag' && { lengthMm: lengthMm ?? usualDepthMm }) });
+  };
+  return (
+    <>
+      <Choice label="held by" path={`${path}.kind`} value={anchor.kind} options={anchors} name={word} onValue={hold} />
+      {anchor.kind !== 'drag' && (
+        <Measure
+          label="down in the ground"
+          path={`${path}.lengthMm`}
+          kind="length"
+          value={anchor.lengthMm ?? 0}
+          onValue={(lengthMm) => onAnchor({ ...anchor, lengthMm })}
+        />
+      )}
+      {children}
+    </>
+  );
+}
+
+function bedWords(rig: Rig, answer: RigAnswer | undefined, system: System): string {
+  const firm = rig.bed.firm === undefined ? 'firm or not is not known' : rig.bed.firm ? 'nothing moves' : 'bed still gives';
+  return `${coverWords(rig.cover, system)}; ${firm}${answer ? `; ${bedSize(answer, system)}` : ''}`;
+}
+
+function BedFields({ rig, path, onRig }: RigProps) {
+  const { bed, cover } = rig;
+  const lay = (change: Partial<Bed>) => onRig({ ...rig, bed: { ...bed, ...change } });
+  const layer = (i: number, change: Partial<Layer>) =>
+    onRig({ ...rig, cover: cover.map((one, k) => (k === i ? { ...one, ...change } : one)) });
+  return (
+    <>
+      {cover.map((one, i) => (
+        <Fragment key={i}>
+          <Pick
+            label={i === 0 ? 'cover' : 'over that'}
+            path={`${path}.cover[${i}].material`}
+            value={one.material}
+            options={covers}
+            name={word}
+            onValue={(material) => layer(i, { material })}
+          />
+          <Measure
+            label={i === 0 ? 'cover, thick' : 'that, thick'}
+            path={`${path}.cover[${i}].thicknessMm`}
+            kind="length"
+            value={one.thicknessMm}
+            onValue={(thicknessMm) => layer(i, { thicknessMm })}
+          />
+        </Fragment>
+      ))}
+      <Pick
+        label="bed filled with"
+        path={`${path}.bed.fill`}
+        value={bed.fill ?? ''}
+        blank="what covers it"
+        options={covers}
+        name={word}
+        onValue={(fill) => lay({ fill })}
+      />
+      <Measure
+        label="base under the trap"
+        path={`${path}.bed.baseMm`}
+        kind="length"
+        value={bed.baseMm}
+        onValue={(baseMm) => lay({ baseMm })}
+      />
+      <Measure
+        label="larger than the trap by"
+        path={`${path}.bed.marginMm`}
+        kind="length"
+        value={bed.marginMm}
+        onValue={(marginMm) => lay({ marginMm })}
+      />
+      <Measure label="bed's middle, setback" path={`${path}.yMm`} kind="length" value={rig.yMm} onValue={(yMm) => onRig({ ...rig, yMm })} />
+      <Measure label="bed's middle, offset" path={`${path}.xMm`} kind="length" value={rig.xMm} onValue={(xMm) => onRig({ ...rig, xMm })} />
+      <Form.Check
+        className="wide"
+        id={`firm-${rig.slot}`}
+        label="firm: nothing moves wherever a thumb presses"
+        checked={bed.firm === true}
+        onChange={(e) => lay({ firm: e.target.checked })}
+      />
+    </>
+  );
+}
+
+function smellWords(l: Layout): string {
+  const plug = l.attractors[0]?.plug ?? 'none';
+  const bait = smellOf(l, baits)?.name;
+  const lure = smellOf(l, lures)?.name;
+  const urine = smellOf(l, urines)?.name;
+  const said = [bait && `${bait}${plug === 'none' ? '' : ` under ${plug}`}`, lure && `${lure} on the lip`, urine && `${urine} behind`];
+  return said.filter(Boolean).join(', ') || 'nothing yet';
+}
+
 interface RulerProps {
   gaugeN: number;
-  answer: Answer | undefined;
+  answer: RigAnswer | undefined;
   target: string;
   system: System;
 }
@@ -336,9 +463,10 @@ function TensionRuler({ gaugeN, answer, target, system }: RulerProps) {
   );
 }
 
-function rulerWords(window: Answer['window'], target: string, system: System): string {
+function rulerWords(window: RigAnswer['window'], target: string, system: System): string {
   if (window.maxN < 0) return 'under this cover no setting fires';
-  const [spared, most] = [plural(window.spares), show('force', window.maxN, system)];
+  const [spared, most] = [window.spares.map(plural).join(' and '), show('force', window.maxN, system)];
+  if (spared === '') return `up to ${most}: ${plural(target)} fire`;
   if (window.conflict)
     return `no setting: up to ${most} for ${plural(target)}, from ${show('force', window.minN, system)} to spare ${spared}`;
   const spares = `${Math.round((1 - window.avoidChance) * 20) / 2} of 10`;
@@ -350,12 +478,20 @@ const fieldName = (path: string) =>
   (path.split('.').at(-1) ?? path)
     .replace(/(Mm|Deg|N)$/, '')
     .replace(/^y$/, 'setback')
+    .replace(/^spread$/, 'jaw spread')
     .replace(/^x$/, 'offset')
-    .replace(/^id$/, 'the trap')
+    .replace(/^trapId$/, 'the trap')
     .toLowerCase();
 
-const bedSize = (answer: Answer, system: System) =>
+const bedSize = (answer: RigAnswer, system: System) =>
   `${show('length', answer.bed.lengthMm, system)} by ${show('length', answer.bed.widthMm, system)}, ${show('length', answer.bed.depthMm, system)} deep`;
+
+/** A rig as it begins, with the trap that was chosen before. */
+function withTrapOf(rig: Rig, before: Rig | undefined): Rig {
+  if (!before) return rig;
+  const { trapId, name, jaws } = before;
+  return trapId ? { ...rig, trapId, name, ...(jaws && { jaws }) } : { ...rig, name };
+}
 
 function TargetFields({ design, onEdit }: { design: Design; onEdit: Props['onEdit'] }) {
   const [before, setBefore] = useState<Design | null>(null);
@@ -363,13 +499,21 @@ function TargetFields({ design, onEdit }: { design: Design; onEdit: Props['onEdi
   const choose = async (target: string) => {
     if (target === design.target) return;
     try {
-      const layout = await get<Layout>(`/defaults/${target}`);
+      const layout = await get<Layout>(`/lines/${design.lineId}/defaults/${target}?spot=${design.spotId}&pattern=${design.layout.pattern}`);
       setFailed(false);
       setBefore(design);
       onEdit((d) => ({
         ...d,
         target,
-        layout: { ...layout, trap: d.layout.trap.id ? d.layout.trap : { ...layout.trap, name: d.layout.trap.name } },
+        layout: {
+          ...layout,
+          rigs: layout.rigs.map((rig) =>
+            withTrapOf(
+              rig,
+              d.layout.rigs.find((r) => r.slot === rig.slot),
+            ),
+          ),
+        },
       }));
     } catch {
       setFailed(true);

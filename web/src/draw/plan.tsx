@@ -1,5 +1,5 @@
 import { hatching, rough, stonePath } from './rough';
-import type { FootfallMap, Guide, Layout, Paw } from '../lib/types.gen';
+import type { Attractor, BedOutput, FootfallMap, Guide, Layout, Paw, Rig, Way } from '../lib/types.gen';
 
 /** Where things stand on the bench's drawing: px of setback 0 and offset 0, and px per mm. Setback runs to the right. */
 export interface View {
@@ -42,7 +42,7 @@ export function PawPrint({ paw, view }: { paw: Paw; view: View }) {
   const w = paw.widthMm * view.scale;
   return (
     <g
-      transform={`translate(${across(view, paw.yMm)} ${up(view, paw.xMm)})`}
+      transform={`translate(${across(view, paw.yMm)} ${up(view, paw.xMm)}) rotate(${paw.turnDeg})`}
       fill="none"
       stroke="var(--slate)"
       strokeWidth={1.4}
@@ -57,24 +57,50 @@ export function PawPrint({ paw, view }: { paw: Paw; view: View }) {
   );
 }
 
-/** Hole and backing as they show from above; the mouth is as long as the slant makes it. */
-export function HolePlan({ layout, view }: { layout: Layout; view: View }) {
-  const { hole, backing, look } = layout;
-  const long = (hole.diameterMm / Math.sin((hole.angleDeg * Math.PI) / 180)) * view.scale;
-  const wide = hole.diameterMm * view.scale;
-  const x = across(view, 0);
-  const y = up(view, 0);
-  const behind = x - long;
+/** How long a hole's mouth is along its slant. */
+export const mouthMm = (a: Attractor): number =>
+  a.hole ? a.hole.diameterMm / Math.sin((a.hole.angleDeg * Math.PI) / 180) : 2 * (a.radiusMm ?? 0);
+
+/** What an animal comes to, as it shows from above; a hole's mouth is as long as the slant makes it. */
+export function AttractorPlan({ attractor, view }: { attractor: Attractor; view: View }) {
+  const long = mouthMm(attractor) * view.scale;
+  const x = across(view, attractor.yMm);
+  const y = up(view, attractor.xMm);
+  if (attractor.hole) {
+    return <ellipse cx={x - long / 2} cy={y} rx={long / 2} ry={(attractor.hole.diameterMm / 2) * view.scale} fill="var(--ink)" />;
+  }
+  return <path d={stonePath(x - long / 2, y, long / 2, long / 2, 21, 9)} fill="var(--paper)" stroke="var(--ink)" strokeWidth={1.7} />;
+}
+
+/** The soil that lies about, and what stands behind the first attractor. */
+export function BehindPlan({ layout, view }: { layout: Layout; view: View }) {
+  const first = layout.attractors[0];
+  if (!first) return null;
+  const behind = across(view, first.yMm) - mouthMm(first) * view.scale;
+  const y = up(view, first.xMm);
   return (
     <g>
-      {look === 'dug_out' && (
+      {layout.show === 'dug_out' && (
         <path d={hatching(view.x0 - 112, behind - 6, y - 92, y + 92, 5)} stroke="var(--rule)" strokeWidth={1.3} aria-hidden="true" />
       )}
-      <Backing kind={backing} x={behind + 4} y={y} view={view} />
-      <ellipse cx={x - long / 2} cy={y} rx={long / 2} ry={wide / 2} fill="var(--ink)" />
+      <Backing kind={layout.backing} x={behind + 4} y={y} view={view} />
     </g>
   );
 }
+
+/** The edges of the way that an animal walks. */
+export function WayPlan({ way, view }: { way: Way; view: View }) {
+  const half = (way.widthMm / 2) * view.scale;
+  return (
+    <g transform={turned(way.xMm, way.yMm, way.bearingDeg, view)}>
+      <path d={`M${-half} -900V900M${half} -900V900`} stroke="var(--soft)" strokeWidth={1.4} strokeDasharray="9 6" />
+    </g>
+  );
+}
+
+/** Puts what is drawn about (0, 0), its length up and down the page, at a place of the plan and turns it from the x axis toward y. */
+const turned = (xMm: number, yMm: number, deg: number, view: View) =>
+  `translate(${across(view, yMm)} ${up(view, xMm)})${deg === 0 ? '' : ` rotate(${deg})`}`;
 
 function Backing({ kind, x, y, view }: { kind: string; x: number; y: number; view: View }) {
   const size = 105 * view.scale;
@@ -119,14 +145,16 @@ function Backing({ kind, x, y, view }: { kind: string; x: number; y: number; vie
   );
 }
 
-/** The bed's outline on the ground. */
-export function BedPlan({ layout, lengthMm, widthMm, view }: { layout: Layout; lengthMm: number; widthMm: number; view: View }) {
+/** A bed's outline on the ground; its length runs along the levers. */
+export function BedPlan({ rig, bed, view }: { rig: Rig; bed: BedOutput; view: View }) {
+  const [long, wide] = [bed.lengthMm * view.scale, bed.widthMm * view.scale];
   return (
     <rect
-      x={across(view, layout.bed.yMm - widthMm / 2)}
-      y={up(view, layout.bed.xMm + lengthMm / 2)}
-      width={widthMm * view.scale}
-      height={lengthMm * view.scale}
+      transform={turned(rig.xMm, rig.yMm, rig.axisDeg ?? 0, view)}
+      x={-wide / 2}
+      y={-long / 2}
+      width={wide}
+      height={long}
       fill="none"
       stroke="var(--ink)"
       strokeDasharray="2 3"
@@ -135,25 +163,21 @@ export function BedPlan({ layout, lengthMm, widthMm, view }: { layout: Layout; l
   );
 }
 
-/** The trap lying set: jaws, levers across the approach, the dog away from the animal, the pan. */
-export function TrapPlan({ layout, view }: { layout: Layout; view: View }) {
-  const { trap, pan } = layout;
-  const x = across(view, pan.yMm);
-  const y = up(view, pan.xMm);
-  const jaw = (trap.jawSpreadMm / 2) * view.scale;
-  const frame = (trap.frameLengthMm / 2) * view.scale;
+/** A trap lying set: jaws, levers across the approach unless it is turned, the dog away from the animal, the pan. */
+export function TrapPlan({ rig, view }: { rig: Rig; view: View }) {
+  const { jaws, pan } = rig;
+  if (!jaws || !pan) return null;
+  const jaw = (jaws.spreadMm / 2) * view.scale;
+  const frame = (jaws.frameMm / 2) * view.scale;
   const r = (pan.diameterMm / 2) * view.scale;
   return (
-    <g stroke="var(--ink)" fill="none">
-      <circle cx={x} cy={y} r={jaw} strokeWidth={2.6} />
-      <circle cx={x} cy={y} r={jaw - 4} strokeWidth={0.9} />
-      <path
-        d={`M${x} ${y - jaw}V${y - frame}M${x - 6} ${y - frame}h12M${x} ${y + jaw}V${y + frame}M${x - 6} ${y + frame}h12`}
-        strokeWidth={2.6}
-      />
-      <path d={`M${x - jaw} ${y}H${x - r}`} strokeWidth={3} />
-      <circle cx={x} cy={y} r={r} fill="var(--paper)" strokeWidth={2} />
-      <path d={`M${x - 4} ${y}h8M${x} ${y - 4}v8`} strokeWidth={1.2} />
+    <g stroke="var(--ink)" fill="none" transform={turned(pan.xMm, pan.yMm, rig.axisDeg ?? 0, view)}>
+      <circle r={jaw} strokeWidth={2.6} />
+      <circle r={jaw - 4} strokeWidth={0.9} />
+      <path d={`M0 ${-jaw}V${-frame}M-6 ${-frame}h12M0 ${jaw}V${frame}M-6 ${frame}h12`} strokeWidth={2.6} />
+      <path d={`M${-jaw} 0H${-r}`} strokeWidth={3} />
+      <circle r={r} fill="var(--paper)" strokeWidth={2} />
+      <path d="M-4 0h8M0 -4v8" strokeWidth={1.2} />
     </g>
   );
 }
@@ -163,6 +187,18 @@ export function GuidePlan({ guide, seed, view }: { guide: Guide; seed: number; v
   const x = across(view, guide.yMm);
   const y = up(view, guide.xMm);
   const r = guide.rMm * view.scale;
+  if (guide.lengthMm) {
+    const half = (guide.lengthMm / 2) * view.scale;
+    return (
+      <path
+        transform={turned(guide.xMm, guide.yMm, guide.turnDeg ?? 0, view)}
+        d={`M0 ${-half}V${half}`}
+        stroke="var(--ink)"
+        strokeWidth={guide.kind === 'stick' ? 3.5 : 2 * r}
+        strokeLinecap="round"
+      />
+    );
+  }
   if (guide.kind === 'stick') {
     return <path d={`M${x - r * 0.2} ${y - r}L${x + r * 0.25} ${y + r}`} stroke="var(--ink)" strokeWidth={3.5} strokeLinecap="round" />;
   }

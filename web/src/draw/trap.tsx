@@ -1,7 +1,10 @@
 /** What a drawing of a trap needs to know of it, lengths in mm. */
 export interface TrapShape {
   type: string;
-  jaw: string;
+  jawForm: string;
+  offset: boolean | null;
+  laminated: boolean | null;
+  padded: boolean | null;
   jawSpreadMm: number;
   frameLengthMm: number;
   panDiameterMm: number;
@@ -15,8 +18,8 @@ export function TrapShapeDrawing({ trap, scale }: { trap: TrapShape; scale: numb
   const r = (trap.jawSpreadMm / 2) * scale;
   const lever = (trap.frameLengthMm / 2) * scale;
   const long = trap.type === 'long_spring' ? 2.1 : 1;
-  const gap = trap.jaw === 'offset' ? 2.2 : 0.8;
-  const stout = { square: 2, offset: 2, laminated: 4.6, padded: 2 }[trap.jaw] ?? 2;
+  const gap = trap.offset ? 2.2 : 0.8;
+  const stout = trap.laminated ? 4.6 : 2;
   return (
     <g fill="none" stroke="currentColor">
       <path d={`M${-lever * long} 0H${lever * long}`} strokeWidth={2.4} />
@@ -26,7 +29,7 @@ export function TrapShapeDrawing({ trap, scale }: { trap: TrapShape; scale: numb
           <path key={side} d={`M${side * (r + 3)} -6a3.4 3.4 0 1 0 0.1 0M${side * (r + 3)} 0a3.4 3.4 0 1 0 0.1 0`} strokeWidth={1.2} />
         ))}
       <path d={arc(r, -gap, 1) + arc(r, gap, 0)} strokeWidth={stout} />
-      {trap.jaw === 'padded' && <path d={arc(r - 4, -gap - 1, 1) + arc(r - 4, gap + 1, 0)} strokeWidth={2.6} strokeDasharray="5 2" />}
+      {trap.padded && <path d={arc(r - 4, -gap - 1, 1) + arc(r - 4, gap + 1, 0)} strokeWidth={2.6} strokeDasharray="5 2" />}
       <circle r={(trap.panDiameterMm / 2) * scale} fill="var(--paper)" strokeWidth={1.4} />
       <path d={`M${(-trap.panDiameterMm / 2) * scale} 0H${-r}`} strokeWidth={3} />
     </g>

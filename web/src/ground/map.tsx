@@ -2,6 +2,7 @@ import { select } from 'd3-selection';
 import { zoom, zoomIdentity, type D3ZoomEvent, type ZoomBehavior } from 'd3-zoom';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { Mark } from '../draw/mark';
+import { markOf } from '../draw/parts';
 import { rough } from '../draw/rough';
 import { useSettings } from '../lib/settings';
 import type { Feature, Ground, LineView, Plane, Side, Sign, Spot, WeatherView } from '../lib/types.gen';
@@ -414,7 +415,7 @@ function SpotMark({ spot, at, view, chosen, choose }: SpotMarkProps) {
         {sets.map((s, i) => (
           <g key={s.set.id} transform={`translate(0 ${i * 22})`}>
             <rect x={-16} y={-9} width={32} height={18} fill={ground} />
-            <Mark kind={s.make.layout.kind} />
+            <Mark kind={markOf(s.make.layout)} />
           </g>
         ))}
       </g>

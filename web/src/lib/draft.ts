@@ -1,4 +1,5 @@
 import { useCallback, useState } from 'react';
+import { lifted } from './lift';
 
 /**
  * The state of a form, kept in this browser until it is cleared: a reload or a closed browser loses nothing typed. Without a
@@ -7,7 +8,7 @@ import { useCallback, useState } from 'react';
 export function useDraft<T>(key: string | undefined, begin: () => T): [T, (next: T) => void, () => void] {
   const [value, setValue] = useState<T>(() => {
     const kept = key === undefined ? null : localStorage.getItem(`form:${key}`);
-    return kept === null ? begin() : (JSON.parse(kept) as T);
+    return kept === null ? begin() : lifted(JSON.parse(kept) as T);
   });
   const set = useCallback(
     (next: T) => {

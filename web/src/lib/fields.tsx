@@ -70,12 +70,21 @@ export function Measure({
   kind,
   value,
   onValue,
-}: FieldProps & { kind: Kind; value: number; onValue: (value: number) => void }) {
+  onBlank,
+}: FieldProps & {
+  kind: Kind;
+  /** Null is not known. */
+  value: number | null;
+  onValue: (value: number) => void;
+  /** What can be left not known. */
+  onBlank?: () => void;
+}) {
   const { system } = useSettings();
   const id = useId();
   const [typed, setTyped] = useState<string | null>(null);
   const [left, setLeft] = useState(false);
-  const parsed = typed === null ? null : parse(kind, typed, system);
+  const blank = onBlank !== undefined && typed?.trim() === '';
+  const parsed = typed === null || blank ? null : parse(kind, typed, system);
   const misread = parsed && 'error' in parsed ? parsed.error : undefined;
   const outside = useWrong(path);
   const wrong = misread !== undefined && left ? misread : outside;
@@ -83,7 +92,7 @@ export function Measure({
     <Labelled label={label} wide={wide} wrong={wrong} id={id}>
       <Form.Control
         id={id}
-        value={typed ?? show(kind, value, system)}
+        value={typed ?? (value === null ? '' : show(kind, value, system))}
         isInvalid={wrong !== undefined}
         aria-describedby={wrong === undefined ? undefined : `${id}-wrong`}
         autoComplete="off"
@@ -92,6 +101,7 @@ export function Measure({
           setTyped(text);
           const read = parse(kind, text, system);
           if ('value' in read) onValue(read.value);
+          else if (text.trim() === '') onBlank?.();
         }}
         onBlur={() => {
           if (misread === undefined) setTyped(null);

@@ -1,4 +1,5 @@
 import type { Kept } from './kept';
+import { lifted } from './lift';
 import type {
   BookView,
   CaughtAnimal,
@@ -63,7 +64,7 @@ function over(lineID: string, askedMs: number, kept: Kept[]): { at: Place; body:
   return kept.flatMap((w) => {
     const at = placeOf(w.path);
     if (at?.line !== lineID || !liesOver(w, askedMs)) return [];
-    return [{ at, body: w.body, waits: w.takenAt === null }];
+    return [{ at, body: lifted(w.body), waits: w.takenAt === null }];
   });
 }
 

@@ -2,6 +2,7 @@
 export { learn, programTime, heard, nowISO } from './clock';
 export { carriedOver, store } from './kept';
 export { act, drop, dropPath, flush, keptNow, save, seen, sendAgain, setFile, write } from './outbox';
+export { lifted } from './lift';
 export { layBook, layGround, layLine } from './overlay';
 export { dueWords, instant, localInput } from './time';
 export { parse, show } from './units';

@@ -225,18 +225,37 @@ export interface Make {
  * via the `definition` "Layout".
  */
 export interface Layout {
+  schema: number;
   kind: string;
-  look: string;
-  hole: Hole;
-  backing: string;
-  trap: LayoutTrap;
-  pan: Pan;
-  bed: Bed;
-  cover: Cover;
-  anchor: Anchor;
-  attractant: Attractant;
-  guides: Guide[];
+  pattern: string;
   facingDeg?: number;
+  attractors: Attractor[];
+  trench?: Trench;
+  way?: Way;
+  rigs: Rig[];
+  anchors: Anchor[];
+  guides: Guide[];
+  backing: string;
+  show: string;
+  lie?: Lie;
+  spoil?: string;
+  hands?: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Attractor".
+ */
+export interface Attractor {
+  slot: number;
+  kind: string;
+  of?: string;
+  xMm: number;
+  yMm: number;
+  radiusMm?: number;
+  heightMm?: number;
+  hole?: Hole;
+  plug: string;
+  smells: Smell[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -246,17 +265,78 @@ export interface Hole {
   diameterMm: number;
   depthMm: number;
   angleDeg: number;
+  turnDeg?: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "LayoutTrap".
+ * via the `definition` "Smell".
  */
-export interface LayoutTrap {
-  id?: string;
+export interface Smell {
+  kind: string;
   name: string;
-  jawSpreadMm: number;
-  frameLengthMm: number;
-  setHeightMm: number;
+  lureId?: string;
+  carrier?: string;
+  amount?: string;
+  place: string;
+  heightMm?: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Trench".
+ */
+export interface Trench {
+  widthMm: number;
+  lengthMm: number;
+  headMm: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Way".
+ */
+export interface Way {
+  xMm: number;
+  yMm: number;
+  bearingDeg: number;
+  widthMm: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Rig".
+ */
+export interface Rig {
+  slot: number;
+  trapId?: string;
+  name: string;
+  device: string;
+  xMm: number;
+  yMm: number;
+  axisDeg?: number;
+  jaws?: Jaws;
+  loop?: Loop;
+  pan?: Pan;
+  bed: Bed;
+  cover: Layer[];
+  over?: string;
+  under?: string;
+  chainMm: number;
+  anchorSlot: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Jaws".
+ */
+export interface Jaws {
+  spreadMm: number;
+  frameMm: number;
+  heightMm: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Loop".
+ */
+export interface Loop {
+  diameterMm: number;
+  heightMm: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -273,17 +353,19 @@ export interface Pan {
  * via the `definition` "Bed".
  */
 export interface Bed {
-  xMm: number;
-  yMm: number;
   marginMm: number;
   baseMm: number;
-  firm: boolean;
+  drainMm?: number;
+  fill?: string;
+  agent?: string;
+  agentG?: number;
+  firm?: boolean;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "Cover".
+ * via the `definition` "Layer".
  */
-export interface Cover {
+export interface Layer {
   material: string;
   thicknessMm: number;
 }
@@ -292,22 +374,11 @@ export interface Cover {
  * via the `definition` "Anchor".
  */
 export interface Anchor {
+  slot: number;
   kind: string;
-  lengthMm: number;
-  chainMm: number;
-}
-/**
- * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "Attractant".
- */
-export interface Attractant {
-  bait: string;
-  lure: string;
-  urine: string;
-  plug: string;
-  baitId?: string;
-  lureId?: string;
-  urineId?: string;
+  lengthMm?: number;
+  xMm: number;
+  yMm: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -318,6 +389,20 @@ export interface Guide {
   xMm: number;
   yMm: number;
   rMm: number;
+  lengthMm?: number;
+  turnDeg?: number;
+  heightMm?: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Lie".
+ */
+export interface Lie {
+  slopeDeg?: number;
+  downDeg?: number;
+  stony?: boolean;
+  baked?: boolean;
+  sheltered?: boolean;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -341,10 +426,31 @@ export interface Visit {
   makeId: string;
   at: string;
   finding: string;
+  animal: string;
+  by: string;
+  also: Found[];
+  rigs: RigFound[];
   note: string;
   catches: Catch[];
   flags: string;
   undoneAt: string | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Found".
+ */
+export interface Found {
+  finding: string;
+  animal: string;
+  by: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "RigFound".
+ */
+export interface RigFound {
+  slot: number;
+  state: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -357,6 +463,7 @@ export interface Catch {
   sex: string;
   foot: string;
   hold: string;
+  rigs: number[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -517,6 +624,7 @@ export interface CaughtAnimal {
   sex: string;
   foot: string;
   hold: string;
+  rigs: number[];
   at: string;
   setId: string;
   number: number;
@@ -592,13 +700,10 @@ export interface Answer {
   fire: number;
   padShare: number;
   spooked: number;
-  coverAddsN: number;
-  window: Window;
-  effectiveN: number;
+  rigs: RigAnswer[];
   spreadDeg: number;
   work: number;
-  bed: BedOutput;
-  standoff: HoleOutput;
+  standoff?: HoleOutput;
   paws: Paw[];
   map?: FootfallMap;
   best?: Best;
@@ -614,15 +719,14 @@ export interface Link {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "Window".
+ * via the `definition` "RigAnswer".
  */
-export interface Window {
-  minN: number;
-  maxN: number;
-  conflict: boolean;
-  spares: string;
-  targetChance: number;
-  avoidChance: number;
+export interface RigAnswer {
+  slot: number;
+  bed: BedOutput;
+  coverAddsN: number;
+  effectiveN: number;
+  window: Window;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -635,6 +739,18 @@ export interface BedOutput {
   dugL: number;
   fillL: number;
   spoilL: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Window".
+ */
+export interface Window {
+  minN: number;
+  maxN: number;
+  conflict: boolean;
+  spares: string[];
+  targetChance: number;
+  avoidChance: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -651,6 +767,7 @@ export interface HoleOutput {
 export interface Paw {
   xMm: number;
   yMm: number;
+  turnDeg: number;
   lengthMm: number;
   widthMm: number;
   standing: boolean;
@@ -991,7 +1108,11 @@ export interface LineTrap {
   number: number;
   size: string;
   type: string;
-  jaw: string;
+  jawForm: string;
+  offset: boolean | null;
+  offsetMm: number | null;
+  laminated: boolean | null;
+  padded: boolean | null;
   jawSpreadMm: number;
   frameLengthMm: number;
   setHeightMm: number;
@@ -1069,7 +1190,7 @@ export interface Wanted {
   conflict: boolean;
   targets: string[];
   spares: string[];
-  cover: Cover;
+  cover: Layer[];
   coverN: number;
 }
 /**
@@ -1171,7 +1292,7 @@ export interface Calibration {
 export interface PanQuestion {
   target: string;
   spares: string[];
-  cover: Cover;
+  cover: Layer[];
   panDiameterMm: number;
   presses: number[];
   factor: number;

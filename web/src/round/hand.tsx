@@ -1,8 +1,23 @@
-import { animals, feet, foundCame, foundHolding, foundQuiet, foundTrouble, foundWorked, holds, pets, sexes } from '../lib/lists.gen';
+import {
+  animals,
+  evidence,
+  feet,
+  foundCame,
+  foundHolding,
+  foundQuiet,
+  foundTrouble,
+  foundWorked,
+  holds,
+  pets,
+  rigStates,
+  sexes,
+  targets,
+} from '../lib/lists.gen';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
 import { MarkIcon } from '../draw/mark';
+import { heldWords, markOf, rigsOf, trapsOf } from '../draw/parts';
 import { nowISO, useNow } from '../lib/clock';
 import { useDraft } from '../lib/draft';
 import { Choice, WrongFields } from '../lib/fields';
@@ -12,12 +27,13 @@ import type { LineNow, SetNow } from '../lib/overlay';
 import { useReach } from '../lib/reach';
 import { useSettings } from '../lib/settings';
 import { clock, date, dueWords } from '../lib/time';
-import type { Catch, FieldProblem, Make, Problem, Pull, Visit } from '../lib/types.gen';
-import { show, type System } from '../lib/units';
+import type { Catch, FieldProblem, Make, Problem, Pull, RigFound, Visit } from '../lib/types.gen';
+import type { System } from '../lib/units';
 import { ulid } from '../lib/ulid';
-import { count, word } from '../lib/words';
+import { capital, count, word } from '../lib/words';
 import { TrapSays } from '../shed/trapsays';
 import { toSee } from '../today/today';
+import { whoseWords } from './says';
 
 interface Answer {
   key: string;
@@ -88,7 +104,7 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
     if (outcome.state === 'refused') setRefused({ path, what, problem: outcome.problem });
     return outcome.state !== 'refused';
   });
-  const look = (finding: string, catches: Catch[]) => {
+  const look = (finding: string, catches: Catch[], told: Told = nobody) => {
     const id = ulid();
     const visit: Visit = {
       id,
@@ -96,6 +112,10 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
       makeId: open.make.id,
       at: nowISO(),
       finding,
+      animal: told.animal,
+      by: told.by,
+      also: [],
+      rigs: told.rigs,
       note: '',
       catches,
       flags: '',
@@ -124,7 +144,7 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
         <span>{waiting > 0 ? `${count(waiting)} not sent yet` : ''}</span>
       </div>
       <div className="who">
-        <MarkIcon kind={open.make.layout.kind} height={50} />
+        <MarkIcon kind={markOf(open.make.layout)} height={50} />
         <div>
           <h1>Set {open.set.number}</h1>
           <div>
@@ -133,8 +153,10 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
           {open.bead.late && open.bead.due && <b className="ember">{dueWords(open.bead.due, now, view.line.zone)}</b>}
         </div>
       </div>
-      <Rig make={open.make} system={system} />
-      <TrapSays id={open.make.layout.trap.id} />
+      <Rigged make={open.make} system={system} />
+      {trapsOf(open.make.layout).map((id) => (
+        <TrapSays key={id} id={id} />
+      ))}
       {refused && <NotAccepted act={refused} onGone={() => setRefused(null)} />}
       {seen && !anew ? (
         <Seen view={view} open={open} onRemake={remake} onPull={pull} onAgain={() => setAnew(true)} />
@@ -159,28 +181,118 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
           </div>
         </>
       ) : answer.key === 'holding' ? (
-        <CatchForm view={view} open={open} onBack={() => setAnswer(null)} onRecord={(caught) => look('catch', [caught])} />
+        <CatchForm
+          view={view}
+          open={open}
+          onBack={() => setAnswer(null)}
+          onRecord={(caught) => look('catch', [caught], { animal: caught.species, by: 'seen', rigs: [] })}
+        />
       ) : (
-        <>
-          <h2>{answer.name}</h2>
-          <div className="answers settling" key={answer.key}>
-            {answer.findings.map((finding) => (
-              <button key={finding} type="button" className="answer" onClick={() => void look(finding, [])}>
-                <b>{word(finding)}</b>
-                <span>{hints[finding]}</span>
-              </button>
-            ))}
-          </div>
-          <div className="foot">
-            <button type="button" className="word" onClick={() => setAnswer(null)}>
-              back
-            </button>
-          </div>
-        </>
+        <FindingForm
+          key={answer.key}
+          answer={answer}
+          rigs={rigsOf(open.make.layout)}
+          onBack={() => setAnswer(null)}
+          onFound={(finding, told) => void look(finding, [], told)}
+        />
       )}
     </div>
   );
 }
+
+/** What is said of a finding beside what it is: whose, what says so, and how each of several traps was found. */
+interface Told {
+  animal: string;
+  by: string;
+  rigs: RigFound[];
+}
+
+const nobody: Told = { animal: '', by: '', rigs: [] };
+
+interface FindingProps {
+  answer: Answer;
+  rigs: { slot: number; name: string }[];
+  onBack: () => void;
+  onFound: (finding: string, told: Told) => void;
+}
+
+/** One more choice: what was found. Whose it was is said before it, or not at all. */
+function FindingForm({ answer, rigs, onBack, onFound }: FindingProps) {
+  const [told, setTold] = useState(nobody);
+  const state = (slot: number) => told.rigs.find((r) => r.slot === slot)?.state ?? '';
+  const say = (slot: number, said: string) =>
+    setTold({ ...told, rigs: [...told.rigs.filter((r) => r.slot !== slot), ...(said === state(slot) ? [] : [{ slot, state: said }])] });
+  return (
+    <>
+      <h2>{answer.name}</h2>
+      {answer.key !== 'trouble' && <Whose told={told} onTold={(change) => setTold({ ...told, ...change })} />}
+      {rigs.length > 1 &&
+        rigs.map((rig) => (
+          <div className="whose" key={rig.slot}>
+            <Choice
+              label={rig.name}
+              path="rigs"
+              value={state(rig.slot)}
+              options={rigStates.filter((key) => key !== 'holding')}
+              name={(key) => rigWords[key] ?? key}
+              onValue={(said) => say(rig.slot, said)}
+            />
+          </div>
+        ))}
+      <div className="answers settling">
+        {answer.findings.map((finding) => (
+          <button key={finding} type="button" className="answer" onClick={() => onFound(finding, told)}>
+            <b>{word(finding)}</b>
+            <span>{hints[finding]}</span>
+          </button>
+        ))}
+      </div>
+      <div className="foot">
+        <button type="button" className="word" onClick={onBack}>
+          back
+        </button>
+      </div>
+    </>
+  );
+}
+
+interface WhoseProps {
+  told: Told;
+  onTold: (change: Partial<Told>) => void;
+}
+
+/** Whose a finding was: mostly a target's; and what says so, which is mostly a track. */
+function Whose({ told, onTold }: WhoseProps) {
+  const [others, setOthers] = useState(false);
+  const offered = others ? animals : targets;
+  return (
+    <div className="whose">
+      <Choice
+        hide
+        label="whose it was"
+        path="animal"
+        value={told.animal}
+        options={['', ...offered, ...(others ? [] : ['another'])]}
+        name={(key) => (key === '' ? 'cannot tell' : word(key))}
+        onValue={(animal) => (animal === 'another' ? setOthers(true) : onTold({ animal, by: animal === '' ? '' : told.by || 'track' }))}
+      />
+      <div className="told-by" style={{ visibility: told.animal === '' ? 'hidden' : undefined }}>
+        <Choice
+          hide
+          label="what says so"
+          path="by"
+          value={told.by}
+          options={evidence}
+          name={(key) => (key === 'seen' ? 'saw it' : `its ${word(key)}`)}
+          onValue={(by) => onTold({ by })}
+        />
+      </div>
+    </div>
+  );
+}
+
+/** How one of several traps was found; that one holds is said by its catch. */
+const rigWords: Record<string, string> = { set: 'still set', fired: 'sprung', locked: 'frozen', gone: 'gone' };
 
 /** An act that the program would not have. */
 interface Act {
@@ -205,22 +317,14 @@ function NotAccepted({ act: { path, what, problem }, onGone }: { act: Act; onGon
   );
 }
 
-/** How the set is rigged, before anything else: what would be found if the trap is gone. */
-function Rig({ make, system }: { make: Make; system: System }) {
-  const { anchor } = make.layout;
-  const chain = show(anchor.chainMm > 1000 ? 'ground' : 'length', anchor.chainMm, system);
-  if (anchor.kind === 'drag') {
-    return (
-      <div className="rig">
-        <b>On a drag.</b> {chain} of chain. If the trap is gone, follow the drag from here; do not walk past it.
-      </div>
-    );
-  }
-  return (
-    <div className="rig">
-      <b>Fixed.</b> {word(anchor.kind)}, {show('length', anchor.lengthMm, system)} down, on {chain} of chain.
+/** How each trap is rigged, before anything else: what would be found if one is gone. */
+function Rigged({ make, system }: { make: Make; system: System }) {
+  return heldWords(make.layout, system).map(({ name, drag, says }, i) => (
+    <div className="rig" key={i}>
+      {name && `${capital(name)}: `}
+      <b>{drag ? 'On a drag.' : 'Fixed.'}</b> {says}.{drag && ' If the trap is gone, follow the drag from here; do not walk past it.'}
     </div>
-  );
+  ));
 }
 
 function SkipLink({ view, open }: { view: LineNow; open: SetNow }) {
@@ -264,6 +368,7 @@ function Seen({
         {visit && (
           <div>
             <b>{word(visit.finding)}</b>
+            {!caught && whoseWords(visit)}
             {caught && `: ${word(caught.species)}, ${word(caught.foot)}, ${word(caught.hold)}`}, {clock(visit.at, zone)}
             {!remade && !down && waits}
           </div>
@@ -355,7 +460,9 @@ function CatchForm({ view, open, onBack, onRecord }: CatchFormProps) {
     sex: '',
     foot: '',
     hold: '',
+    rigs: [],
   }));
+  const rigs = rigsOf(open.make.layout);
   const change = (part: Partial<Catch>) => set({ ...caught, ...part });
   const done = () => {
     const missing = asked.filter(({ field }) => caught[field] === '');
@@ -382,6 +489,25 @@ function CatchForm({ view, open, onBack, onRecord }: CatchFormProps) {
         <Choice label="sex" path="sex" value={caught.sex} options={sexes} name={word} onValue={(sex) => change({ sex })} />
         <Choice label="which foot" path="foot" value={caught.foot} options={feet} name={word} onValue={(foot) => change({ foot })} />
         <Choice label="how it is held" path="hold" value={caught.hold} options={holds} name={word} onValue={(hold) => change({ hold })} />
+        {rigs.length > 1 && (
+          <div className="wide" role="group" aria-label="in which trap, or in which two">
+            <div className="form-label">in which trap, or in which two</div>
+            <div className="choice">
+              {rigs.map(({ slot, name }) => (
+                <button
+                  key={slot}
+                  type="button"
+                  aria-pressed={caught.rigs.includes(slot)}
+                  onClick={() =>
+                    change({ rigs: caught.rigs.includes(slot) ? caught.rigs.filter((r) => r !== slot) : [...caught.rigs, slot] })
+                  }
+                >
+                  {name}
+                </button>
+              ))}
+            </div>
+          </div>
+        )}
       </div>
       <Button className="next" onClick={done}>
         Record the catch

@@ -1,5 +1,6 @@
 import { Link, useParams } from 'react-router';
 import { MarkIcon } from '../draw/mark';
+import { markOf, onDrag } from '../draw/parts';
 import { useLine } from '../lib/queries';
 import { clock, dueWords } from '../lib/time';
 import type { LineNow, SetNow } from '../lib/overlay';
@@ -76,12 +77,12 @@ function Row({ view, set, line, chosen }: { view: LineNow; set: SetNow; line: st
   return (
     <li style={chosen ? { background: 'var(--chosen)' } : undefined}>
       <Link className="due" to={`/line/${line}/round/${set.set.id}`} aria-current={chosen}>
-        <MarkIcon kind={set.make.layout.kind} />
+        <MarkIcon kind={markOf(set.make.layout)} />
         <b>{set.set.number}</b>
         <span>
           {spot?.name} <span className="quiet">· {property?.name}</span>
           <span className="quiet" style={{ display: 'block' }}>
-            {set.make.layout.anchor.kind === 'drag' ? 'drag: look first; ' : ''}
+            {onDrag(set.make.layout) ? 'drag: look first; ' : ''}
             {stands(set, zone)}
           </span>
         </span>

@@ -45,9 +45,9 @@ export function BringTraps({ view, onDone }: { view: LineView; onDone: () => voi
     <section>
       <h2>Bring in a rack</h2>
       <p className="quiet">
-        CSV, a row a trap. The first row names the columns: number and size; and where known type, jaw, jaw_spread_mm, frame_length_mm,
-        set_height_mm, pan_diameter_mm, weight_g, swivels, chain_mm, shock_spring, tag, meant_for, spares, away, note. A number that hangs
-        here is changed in what the file names, and its story keeps what it was.
+        CSV, a row a trap. The first row names the columns: number and size; and where known type, jaw_form, offset, offset_mm, laminated,
+        padded (yes or no), jaw_spread_mm, frame_length_mm, set_height_mm, pan_diameter_mm, weight_g, swivels, chain_mm, shock_spring, tag,
+        meant_for, spares, away, note. A number that hangs here is changed in what the file names, and its story keeps what it was.
       </p>
       <FileButton id="rack-file" label="Choose a file" accept=".csv,text/csv" onFile={(file) => void read(file)} />
       {wrong && (

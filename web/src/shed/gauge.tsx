@@ -12,7 +12,7 @@ import { useOnce } from '../lib/once';
 import { write } from '../lib/outbox';
 import { useLine, useRack } from '../lib/queries';
 import { useSettings } from '../lib/settings';
-import type { FieldProblem, Hung, LineView, Measurement, Rack } from '../lib/types.gen';
+import type { FieldProblem, Hung, Layer, LineView, Measurement, Rack } from '../lib/types.gen';
 import { parse, show } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { word } from '../lib/words';
@@ -90,8 +90,32 @@ function begin(h: Hung): AtGauge {
     turned: 0,
     target: w?.targets[0] ?? h.trap.meantFor,
     spares: w?.spares ?? h.trap.spares,
-    cover: w?.cover ?? { material: 'waxed_soil', thicknessMm: 6.35 },
+    cover: w?.cover ?? [{ material: 'waxed_soil', thicknessMm: 6.35 }],
   };
+}
+
+/** One layer of the cover under which the pan will lie; the first lies on it. */
+function CoverFields(p: { layer: Layer; path: string; below: boolean; onValue: (change: Partial<Layer>) => void }) {
+  const over = p.below ? 'over that' : 'cover';
+  return (
+    <>
+      <Pick
+        label={`${over}, as it will be`}
+        path={`${p.path}.material`}
+        value={p.layer.material}
+        options={covers}
+        name={word}
+        onValue={(material) => p.onValue({ material })}
+      />
+      <Measure
+        label={`${over}, thick`}
+        path={`${p.path}.thicknessMm`}
+        kind="length"
+        value={p.layer.thicknessMm}
+        onValue={(thicknessMm) => p.onValue({ thicknessMm })}
+      />
+    </>
+  );
 }
 
 function AtTheGauge({ h, view, rack }: Props) {
@@ -169,21 +193,15 @@ function AtTheGauge({ h, view, rack }: Props) {
               name={word}
               onValue={(target) => set({ target, spares: at.spares.filter((s) => s !== target) })}
             />
-            <Pick
-              label="cover, as it will be"
-              path="cover.material"
-              value={at.cover.material}
-              options={covers}
-              name={word}
-              onValue={(material) => set({ cover: { ...at.cover, material } })}
-            />
-            <Measure
-              label="cover, thick"
-              path="cover.thicknessMm"
-              kind="length"
-              value={at.cover.thicknessMm}
-              onValue={(thicknessMm) => set({ cover: { ...at.cover, thicknessMm } })}
-            />
+            {at.cover.map((layer, i) => (
+              <CoverFields
+                key={i}
+                layer={layer}
+                path={`cover[${i}]`}
+                below={i > 0}
+                onValue={(change) => set({ cover: at.cover.map((one, k) => (k === i ? { ...one, ...change } : one)) })}
+              />
+            ))}
             <Spares value={at.spares} target={at.target} onValue={(spares) => set({ spares })} />
           </div>
         </section>

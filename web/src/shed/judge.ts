@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { ask, Refused } from '../lib/api';
-import type { Cover, PanAnswer, PanQuestion } from '../lib/types.gen';
+import type { Layer, PanAnswer, PanQuestion } from '../lib/types.gen';
 
 /** What is at the gauge: the presses so far, kept in this browser until they are recorded. */
 export interface AtGauge {
@@ -10,7 +10,7 @@ export interface AtGauge {
   turned: number;
   target: string;
   spares: string[];
-  cover: Cover;
+  cover: Layer[];
 }
 
 export interface Judged {

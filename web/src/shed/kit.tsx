@@ -271,8 +271,8 @@ function PlanOf({ view, kit, day, marks }: { view: LineView; kit: Kit; day: stri
         </p>
       )}
       <p className="quiet">
-        A bed takes its cover’s material, a remake the bait alone, and there is one spare of what breaks. Leave a plan of the round with
-        somebody.
+        A bed takes what it is filled and covered with, a remake the bait alone, and there is one spare of what breaks. Leave a plan of the
+        round with somebody.
       </p>
     </section>
   );

@@ -1,10 +1,18 @@
+import { topOf } from '../draw/parts';
 import { day } from '../lib/time';
-import type { Hung, LineView, Place, Wanted } from '../lib/types.gen';
+import type { Hung, LineTrap, LineView, Place, Wanted } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
 import { checkPart, plural, word } from '../lib/words';
 
 /** A trap by its number and the user's name for its size. */
 export const trapName = (h: Hung) => `No. ${h.trap.number}, ${h.trap.size}`;
+
+/** What is known of a trap's jaws, and how wide they open. */
+export function jawWords(t: LineTrap, system: System): string {
+  const gap = t.offsetMm === null ? 'offset' : `${show('length', t.offsetMm, system)} offset`;
+  const are = [t.padded ? 'padded' : '', t.laminated ? 'laminated' : '', t.offset ? gap : '', t.jawForm];
+  return [...are, 'jaws', show('length', t.jawSpreadMm, system)].filter(Boolean).join(' ');
+}
 
 /** Where a trap is, in few words. */
 export function placeShort(place: Place): string {
@@ -50,7 +58,7 @@ export function readingTrouble(h: Hung, system: System): { says: string; tone: '
   const reads = tension ? show('force', tension.meanN, system) : '';
   switch (h.verdict) {
     case 'locked':
-      return { says: `under ${word(wanted.cover.material)} no setting fires`, tone: 'ember' };
+      return { says: `under ${word(topOf(wanted.cover))} no setting fires`, tone: 'ember' };
     case 'unmeasured':
       return { says: 'never measured', tone: 'dun' };
     case 'light':
@@ -70,7 +78,7 @@ export const conflictWords = (w: Wanted) =>
 
 /** The window in words. */
 export function windowWords(w: Wanted, system: System): string {
-  if (w.maxN < 0) return `Under ${word(w.cover.material)} no setting fires.`;
+  if (w.maxN < 0) return `Under ${word(topOf(w.cover))} no setting fires.`;
   const target = plural(w.targets[0] ?? '');
   if (w.conflict)
     return `No setting does both: up to ${show('force', w.maxN, system)} for ${target}, from ${show('force', w.minN, system)} to spare ${w.spares.map(plural).join(' and ')}.`;

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { PanScale } from '../draw/panscale';
+import { coverWords } from '../draw/parts';
 import { useRack, useTrapHistory } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import { clock, day } from '../lib/time';
@@ -9,7 +10,7 @@ import { show, type System } from '../lib/units';
 import { capital, checkPart, hasJaws, plural, word } from '../lib/words';
 import { say } from '../lib/fields';
 import { CheckForm } from './check';
-import { oldWords, placeWords, readingTrouble, trapName, windowWords } from './says';
+import { jawWords, oldWords, placeWords, readingTrouble, trapName, windowWords } from './says';
 
 /** A trap in the hand: what it is, where it is, what its pan measured, whether it is sound, and its story. */
 export function TrapPanel({ h, view, onChange }: { h: Hung; view: LineView; onChange: () => void }) {
@@ -63,7 +64,7 @@ export function TrapPanel({ h, view, onChange }: { h: Hung; view: LineView; onCh
 function build(h: Hung, system: System): string {
   const t = h.trap;
   const parts = [
-    `${word(t.type)}${hasJaws(t.type) ? `, ${t.jaw} jaws ${show('length', t.jawSpreadMm, system)}, pan ${show('length', t.panDiameterMm, system)}` : ''}`,
+    `${word(t.type)}${hasJaws(t.type) ? `, ${jawWords(t, system)}, pan ${show('length', t.panDiameterMm, system)}` : ''}`,
     t.weightG > 0 ? show('weight', t.weightG, system) : '',
     t.chainMm > 0 ? `${show(t.chainMm > 1000 ? 'ground' : 'length', t.chainMm, system)} of chain` : '',
     `${t.swivels} ${t.swivels === 1 ? 'swivel' : 'swivels'}`,
@@ -98,8 +99,7 @@ function Pan({ h, view }: { h: Hung; view: LineView }) {
         </div>
       )}
       <div className="quiet">
-        For {plural(wanted.targets[0] ?? '')}, {show('length', wanted.cover.thicknessMm, system)} of {word(wanted.cover.material)} over it.{' '}
-        {windowWords(wanted, system)}
+        For {plural(wanted.targets[0] ?? '')}, {coverWords(wanted.cover, system)} over it. {windowWords(wanted, system)}
       </div>
     </div>
   );

@@ -1,4 +1,4 @@
-import { animals, aways, jawKinds, targets, trapTypes } from '../lib/lists.gen';
+import { animals, aways, jawForms, targets, trapTypes } from '../lib/lists.gen';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import type { Changes } from '../lib/change';
@@ -48,17 +48,10 @@ export function TrapForm({ stands, rack, changes, onDone }: Props) {
           list={[...new Set(rack.traps.map((h) => h.trap.size))]}
           onValue={(size) => set({ size })}
         />
-        <Pick
-          label="type"
-          path="type"
-          value={x.type}
-          options={trapTypes}
-          name={word}
-          onValue={(type) => set({ type, jaw: hasJaws(type) ? (x.jaw === 'none' ? 'offset' : x.jaw) : 'none' })}
-        />
+        <Pick label="type" path="type" value={x.type} options={trapTypes} name={word} onValue={(type) => set({ type })} />
         {hasJaws(x.type) && (
           <>
-            <Pick label="jaws" path="jaw" value={x.jaw} options={jawKinds} name={word} onValue={(jaw) => set({ jaw })} />
+            <JawFields x={x} set={set} />
             {jawLengths.map(([key, label]) => (
               <Measure key={key} label={label} path={key} kind="length" value={x[key]} onValue={(mm) => set({ [key]: mm })} />
             ))}
@@ -107,6 +100,47 @@ export function TrapForm({ stands, rack, changes, onDone }: Props) {
         />
       </form>
     </WrongFields>
+  );
+}
+
+const known = ['yes', 'no'];
+const asWord = (is: boolean | null) => (is === null ? '' : is ? 'yes' : 'no');
+const asKnown = (key: string) => (key === '' ? null : key === 'yes');
+
+/** What the jaws are like, as far as it is known. */
+function JawFields({ x, set }: { x: LineTrap; set: (change: Partial<LineTrap>) => void }) {
+  const pick = { options: known, name: (key: string) => key, blank: 'not known' };
+  return (
+    <>
+      <Pick
+        label="jaws"
+        path="jawForm"
+        value={x.jawForm}
+        options={jawForms}
+        name={word}
+        blank="not known"
+        onValue={(jawForm) => set({ jawForm })}
+      />
+      <Pick
+        {...pick}
+        label="offset"
+        path="offset"
+        value={asWord(x.offset)}
+        onValue={(key) => set({ offset: asKnown(key), offsetMm: key === 'yes' ? x.offsetMm : null })}
+      />
+      {x.offset && (
+        <Measure
+          label="gap between closed jaws"
+          path="offsetMm"
+          kind="length"
+          value={x.offsetMm}
+          onValue={(offsetMm) => set({ offsetMm })}
+          onBlank={() => set({ offsetMm: null })}
+        />
+      )}
+      <Pick {...pick} label="laminated" path="laminated" value={asWord(x.laminated)} onValue={(key) => set({ laminated: asKnown(key) })} />
+      <Pick {...pick} label="padded" path="padded" value={asWord(x.padded)} onValue={(key) => set({ padded: asKnown(key) })} />
+    </>
   );
 }
 

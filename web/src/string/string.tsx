@@ -1,6 +1,7 @@
 import { useEffect, useRef, type KeyboardEvent } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { Mark } from '../draw/mark';
+import { markOf, onDrag } from '../draw/parts';
 import { groundPath } from '../draw/rough';
 import { useLine, useLineID } from '../lib/queries';
 import { clock } from '../lib/time';
@@ -26,7 +27,7 @@ export function wants(set: SetNow, zone: string): { words: string; tone: Bead['t
   if (bead.state === 'down') return { words: 'down', tone: 'soft' };
   if (bead.late) return { words: 'late', tone: 'ember' };
   if (bead.state === 'open') return { words: 'remake or pull', tone: 'ember' };
-  if (make.layout.anchor.kind === 'drag') return { words: 'look first: drag', tone: 'bold' };
+  if (onDrag(make.layout)) return { words: 'look first: drag', tone: 'bold' };
   return { words: bead.due ? dueShort(bead.due, zone) : '', tone: 'plain' };
 }
 
@@ -52,7 +53,7 @@ function beadsOf(view: LineNow): Bead[] {
           key: s.set.id,
           to: `/line/${line}/bench/${s.make.designId}`,
           label: `set ${s.set.number}, ${name}`,
-          kind: s.make.layout.kind,
+          kind: markOf(s.make.layout),
           number: s.set.number,
           nights: s.bead.nights,
           wants: tomorrow ? 'tomorrow' : words,
@@ -67,7 +68,7 @@ function beadsOf(view: LineNow): Bead[] {
           key: d.id,
           to: `/line/${line}/bench/${d.id}`,
           label: `design at ${name}`,
-          kind: d.layout.kind,
+          kind: markOf(d.layout),
           wants: view.built.includes(d.id) ? 'built, not sent' : 'not built yet',
           tone: 'soft',
           dashed: true,

@@ -1,5 +1,6 @@
 import { Link } from 'react-router';
 import { MarkIcon } from '../draw/mark';
+import { markOf, onDrag } from '../draw/parts';
 import { groundPath } from '../draw/rough';
 import { useBook, useLine } from '../lib/queries';
 import { clock, day, dueWords } from '../lib/time';
@@ -86,15 +87,12 @@ function BeforeLight({ view }: { view: LineNow }) {
         {due.map((s) => (
           <li key={s.set.id}>
             <Link className="due" to={`/line/${id}/round/${s.set.id}`}>
-              <MarkIcon kind={s.make.layout.kind} />
+              <MarkIcon kind={markOf(s.make.layout)} />
               <b>{s.set.number}</b>
               <span>
                 {spot.get(s.set.spotId)?.name}{' '}
                 <span className="quiet">
-                  ·{' '}
-                  {s.make.layout.anchor.kind === 'drag'
-                    ? 'drag: look first'
-                    : `last seen ${day(s.bead.last, zone)} ${clock(s.bead.last, zone)}`}
+                  · {onDrag(s.make.layout) ? 'drag: look first' : `last seen ${day(s.bead.last, zone)} ${clock(s.bead.last, zone)}`}
                 </span>
               </span>
               <b className={s.bead.late ? 'ember' : undefined}>{s.bead.due && dueWords(s.bead.due, view.now, zone)}</b>

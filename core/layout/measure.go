@@ -1,0 +1,202 @@
+package layout
+
+import (
+	"math"
+
+	"oldburrow/core/bed"
+	"oldburrow/core/footfall"
+	"oldburrow/core/pan"
+)
+
+// DugBed is the size of a rig's bed and its soil. Its length runs along the levers. It refuses a rig without jaws.
+func (r Rig) DugBed() (bed.Output, error) {
+	in := bed.Input{BaseMm: r.Bed.BaseMm + r.Bed.DrainMm, CoverMm: r.CoverMm(), MarginMm: r.Bed.MarginMm}
+	if r.Jaws != nil {
+		in.FrameLengthMm, in.JawSpreadMm, in.SetHeightMm = r.Jaws.FrameMm, r.Jaws.SpreadMm, r.Jaws.HeightMm
+	}
+	if r.Pan != nil {
+		in.PanDiameterMm = r.Pan.DiameterMm
+	}
+	return bed.Of(in)
+}
+
+// Litres is what fills and covers a rig's bed, by material.
+func (r Rig) Litres() (map[string]float64, error) {
+	dug, err := r.DugBed()
+	if err != nil {
+		return nil, err
+	}
+	litres, fill := map[string]float64{}, r.Bed.Fill
+	for i, layer := range r.Cover {
+		if i == 0 && fill == "" { // the lowest goes down to the floor
+			fill = layer.Material
+			continue
+		}
+		l := math.Min(dug.FillL, bed.Litres(dug.LengthMm, dug.WidthMm, layer.ThicknessMm))
+		litres[layer.Material] += l
+		dug.FillL -= l
+	}
+	litres[fill] += dug.FillL
+	return litres, nil
+}
+
+// CoverMm is how thick the cover lies, all layers of it.
+func (r Rig) CoverMm() float64 {
+	thick := 0.0
+	for _, layer := range r.Cover {
+		thick += layer.ThicknessMm
+	}
+	return thick
+}
+
+// CoverN is what the cover adds to what the gauge reads, newtons: each of its layers shears and weighs. It refuses what pan.Cover does.
+func (r Rig) CoverN() (float64, error) { return CoverN(r.Cover, r.PanMm()) }
+
+// CoverN is what a cover adds over a pan of a diameter, newtons. It refuses what pan.Cover does.
+func CoverN(cover []Layer, panMm float64) (float64, error) {
+	adds := 0.0
+	for _, layer := range cover {
+		out, err := pan.Cover(pan.CoverInput{Material: layer.Material, ThicknessMm: layer.ThicknessMm, PanDiameterMm: panMm})
+		if err != nil {
+			return 0, err
+		}
+		adds += out.AddsN
+	}
+	return adds, nil
+}
+
+// PanMm is the pan's diameter; 0 where there is none.
+func (r Rig) PanMm() float64 {
+	if r.Pan == nil {
+		return 0
+	}
+	return r.Pan.DiameterMm
+}
+
+// JawsMm is how wide the jaws open; 0 where there are none.
+func (r Rig) JawsMm() float64 {
+	if r.Jaws == nil {
+		return 0
+	}
+	return r.Jaws.SpreadMm
+}
+
+// IsFirm tells whether the bed is known to be firm: one of which nothing is known gives.
+func (r Rig) IsFirm() bool { return r.Bed.Firm != nil && *r.Bed.Firm }
+
+// onBed gives a place of the plan as the bed has it: along the levers and across them, from its middle.
+func (r Rig) onBed(x, y float64) (along, across float64) {
+	sin, cos := math.Sincos(r.AxisDeg * math.Pi / 180)
+	dx, dy := x-r.XMm, y-r.YMm
+	return dx*cos + dy*sin, dy*cos - dx*sin
+}
+
+// AnchorOf finds the anchor of a rig.
+func (l Layout) AnchorOf(r Rig) (Anchor, bool) {
+	for _, a := range l.Anchors {
+		if a.Slot == r.AnchorSlot {
+			return a, true
+		}
+	}
+	return Anchor{}, false
+}
+
+// Drives tells whether an anchor has to be driven into the ground.
+func (l Layout) Drives() bool {
+	for _, a := range l.Anchors {
+		if a.Kind != Drag {
+			return true
+		}
+	}
+	return false
+}
+
+// TrapIDs are the traps of the rack that the set is made with, by the slots of their rigs.
+func (l Layout) TrapIDs() map[int]string {
+	found := map[int]string{}
+	for _, r := range l.Rigs {
+		if r.TrapID != "" {
+			found[r.Slot] = r.TrapID
+		}
+	}
+	return found
+}
+
+// RigWith finds the rig that a trap is in.
+func (l Layout) RigWith(trapID string) (Rig, bool) {
+	for _, r := range l.Rigs {
+		if r.TrapID == trapID && trapID != "" {
+			return r, true
+		}
+	}
+	return Rig{}, false
+}
+
+// Smells are all that the set smells of.
+func (l Layout) Smells() []Smell {
+	var all []Smell
+	for _, a := range l.Attractors {
+		all = append(all, a.Smells...)
+	}
+	return all
+}
+
+// IsBait tells whether something smells to be eaten.
+func (s Smell) IsBait() bool { return s.Kind == "bait" || s.Kind == "food" }
+
+// ShelfIDs are the lures of the shelf that the set takes a dose of.
+func (l Layout) ShelfIDs() []string {
+	var ids []string
+	for _, s := range l.Smells() {
+		if s.LureID != "" {
+			ids = append(ids, s.LureID)
+		}
+	}
+	return ids
+}
+
+// Baited tells whether there is something to eat.
+func (l Layout) Baited() bool {
+	for _, s := range l.Smells() {
+		if s.IsBait() {
+			return true
+		}
+	}
+	return false
+}
+
+// Discs is a guide as feet meet it: one disc, or a row of them along its length.
+func (g Guide) Discs() []footfall.Guide {
+	if g.LengthMm <= 0 {
+		return []footfall.Guide{{XMm: g.XMm, YMm: g.YMm, RMm: g.RMm}}
+	}
+	n := min(int(math.Ceil(g.LengthMm/g.RMm)), mostDiscs)
+	sin, cos := math.Sincos(g.TurnDeg * math.Pi / 180)
+	discs := make([]footfall.Guide, n+1)
+	for i := range discs {
+		at := g.LengthMm * (float64(i)/float64(n) - .5)
+		discs[i] = footfall.Guide{XMm: g.XMm + at*cos, YMm: g.YMm + at*sin, RMm: g.RMm}
+	}
+	return discs
+}
+
+// mostDiscs stand for one guide.
+const mostDiscs = 60
+
+// SpreadDeg is how far the direction of approach spreads with this backing.
+func (l Layout) SpreadDeg() float64 {
+	switch l.Backing {
+	case "bank", "stone":
+		return footfall.SolidDeg
+	case "sod", "tuft":
+		return footfall.SomeDeg
+	}
+	return footfall.OpenDeg
+}
+
+// Hold is how much longer than usual this set keeps an animal at work, as a factor on its re-placings, within 0.3–3. The factors
+// are judgements of the trade.
+func (l Layout) Hold() float64 { return math.Max(0.3, math.Min(3, patternOf(l.Pattern).Hold(l))) }
+
+// Terms are the ways in which animals come to the set.
+func (l Layout) Terms() []Term { return patternOf(l.Pattern).Terms(l) }

@@ -1,0 +1,52 @@
+import type { Anchor, Layer, Layout, Rig, Smell } from '../lib/types.gen';
+import { show, type System } from '../lib/units';
+import { word } from '../lib/words';
+
+/** What pages that do not draw a set ask of its layout. Nobody else looks into one. */
+
+/** The plan mark of a set. */
+export const markOf = (l: Layout): string => l.kind;
+
+/** Whether a trap of the set goes with the animal. */
+export const onDrag = (l: Layout): boolean => l.anchors.some((a) => a.kind === 'drag');
+
+/** The traps of the rack that the set is made with. */
+export const trapsOf = (l: Layout): string[] => l.rigs.flatMap((r) => (r.trapId ? [r.trapId] : []));
+
+/** The slots of a set's traps, as they are counted, and what each is called. */
+export const rigsOf = (l: Layout): { slot: number; name: string }[] =>
+  l.rigs.map((r, i) => ({ slot: r.slot, name: r.name || `trap ${i + 1}` }));
+
+export const anchorOf = (l: Layout, rig: Rig): Anchor | undefined => l.anchors.find((a) => a.slot === rig.anchorSlot);
+
+/** How each trap of the set is held, in words. */
+export function heldWords(l: Layout, system: System): { name: string; drag: boolean; says: string }[] {
+  return l.rigs.flatMap((rig) => {
+    const anchor = anchorOf(l, rig);
+    if (!anchor) return [];
+    const chain = show(rig.chainMm > 1000 ? 'ground' : 'length', rig.chainMm, system);
+    const drag = anchor.kind === 'drag';
+    const says = drag
+      ? `${chain} of chain`
+      : `${word(anchor.kind)}, ${show('length', anchor.lengthMm ?? 0, system)} down, on ${chain} of chain`;
+    return [{ name: l.rigs.length > 1 ? rig.name || `trap ${rig.slot + 1}` : '', drag, says }];
+  });
+}
+
+/** A cover in words, from the top down. */
+export const coverWords = (cover: Layer[], system: System): string =>
+  [...cover]
+    .reverse()
+    .map((layer) => `${show('length', layer.thicknessMm, system)} of ${word(layer.material)}`)
+    .join(' on ') || 'nothing';
+
+/** What weather and a foot meet first. */
+export const topOf = (cover: Layer[]): string => cover.at(-1)?.material ?? '';
+
+/** A smell is named by the first of its kind. */
+export const smellOf = (l: Layout, kinds: readonly string[]): Smell | undefined =>
+  l.attractors.flatMap((a) => a.smells).find((s) => kinds.includes(s.kind));
+
+export const baits = ['bait', 'food'] as const;
+export const lures = ['lure', 'gland', 'curiosity', 'musk', 'call'] as const;
+export const urines = ['urine'] as const;
