@@ -8,6 +8,7 @@ import (
 	"testing"
 
 	"oldburrow/core/line"
+	"oldburrow/core/pan"
 	"oldburrow/core/shed"
 	"oldburrow/core/tally"
 )
@@ -125,7 +126,7 @@ func TestDemoIsWorthLookingAt(t *testing.T) {
 	if len(rack) != 32 || places[shed.InSet] != 5 || places[shed.Away] != 1 || kept != 3 || old == 0 {
 		t.Errorf("%d traps, at %v, %d kept home, %d readings old", len(rack), places, kept, old)
 	}
-	for _, want := range []string{shed.Unmeasured, shed.Inside, shed.Light, shed.Heavy, shed.Conflicted} {
+	for _, want := range []string{shed.Unmeasured, pan.Inside, pan.Light, pan.Heavy, pan.Conflicted} {
 		if verdicts[want] == 0 {
 			t.Errorf("no trap is %s: %v", want, verdicts)
 		}

@@ -66,7 +66,7 @@ func (d *drawing) begin(put func(time.Time, Season) error) error {
 		lat, lon := onGlobe(float64(i/12)*400+float64(i*37%90)-1500, float64(i%12)*420+float64(i*53%110)-2500)
 		spot := line.Spot{
 			ID: d.id(t), LineID: d.line.ID, PropertyID: s.Properties[i%len(s.Properties)].ID, Name: fmt.Sprintf("Place %d", i+1), LatDeg: lat, LonDeg: lon,
-			TravelBearingDeg: float64(i * 37 % 180), TravelWidthMm: 700, WaysMeet: 1, Soil: "loam", Wetness: "moist", Surface: "grass", Met: []line.Met{},
+			TravelBearingDeg: new(float64(i * 37 % 180)), TravelWidthMm: new(700.0), WaysMeet: new(1), Soil: "loam", Wetness: "moist", Surface: "grass", Met: []line.Met{},
 		}
 		s.Spots = append(s.Spots, spot)
 	}

@@ -123,8 +123,8 @@ func Walk() []ground.Fix {
 var known = map[string]func(*line.Spot){
 	"North culvert":         func(s *line.Spot) { s.Swirls = true },
 	"South culvert":         func(s *line.Spot) { s.Swirls = true },
-	"Gate gap":              func(s *line.Spot) { s.WaysMeet = 2 },
-	"Breaks trail junction": func(s *line.Spot) { s.WaysMeet = 3 },
+	"Gate gap":              func(s *line.Spot) { s.WaysMeet = new(2) },
+	"Breaks trail junction": func(s *line.Spot) { s.WaysMeet = new(3) },
 	"Two-track bend": func(s *line.Spot) {
 		s.Surface, s.SeenBy = "bare", "anybody on Quarry Road"
 	},
@@ -170,7 +170,7 @@ func Build() (Season, error) {
 		spot := line.Spot{
 			ID: m.id(opening.Add(time.Duration(10+i) * time.Minute)), LineID: m.season.Line.ID, PropertyID: propertyID[p.property], Name: p.name,
 			LatDeg: lat, LonDeg: lon,
-			TravelBearingDeg: p.bearing, TravelWidthMm: p.width, Soil: p.soil, Wetness: p.wetness, Surface: "grass", WaysMeet: 1, Met: []line.Met{},
+			TravelBearingDeg: new(p.bearing), TravelWidthMm: new(p.width), Soil: p.soil, Wetness: p.wetness, Surface: "grass", WaysMeet: new(1), Met: []line.Met{},
 		}
 		if know := known[p.name]; know != nil {
 			know(&spot)

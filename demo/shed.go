@@ -67,7 +67,7 @@ var presses = []float64{.965, 1.01, 1.025}
 
 // pounds is what the traps measured before the season; those that are not among them measured what their animal asks for, and
 // those of 0 were never measured.
-var pounds = map[int]float64{4: 2.4, 9: 6.3, 10: 2.2, 11: 4, 12: 4, 13: 3, 14: 2, 15: 3.7, 18: 0, 20: 5, 22: 2.4, 24: 1.2, 28: 0}
+var pounds = map[int]float64{4: 2.4, 9: 9.3, 10: 2.2, 11: 4, 12: 4, 13: 3, 14: 2, 15: 3.7, 18: 0, 20: 5, 22: 2.4, 24: 1.2, 28: 0}
 
 // meant is what the pans were set to for each animal, pounds.
 var meant = map[string]float64{"coyote": 4.5, "red_fox": 1.6, "grey_fox": 1.4, "bobcat": 3}

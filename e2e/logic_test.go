@@ -279,10 +279,10 @@ func TestWhatWasKeptBeforeIsLifted(t *testing.T) {
 		}
 	}
 	for body, want := range map[string]string{
-		`{ finding: 'passed', catches: [] }`:              `{"finding":"passed","catches":[],"animal":"","by":"","also":[],"rigs":[]}`,
-		`{ finding: 'catch', catches: [{ id: 'C' }] }`:    `{"finding":"catch","catches":[{"id":"C","rigs":[]}],"animal":"","by":"","also":[],"rigs":[]}`,
-		`{ finding: 'dug', animal: 'dog', also: [] }`:     `{"finding":"dug","animal":"dog","also":[]}`,
-		`{ foot: '', hold: '', species: 'coyote' }`:       `{"foot":"","hold":"","species":"coyote","rigs":[]}`,
+		`{ finding: 'passed', catches: [] }`:              `{"animal":"","by":"","also":[],"rigs":[],"side":"","bed":"","prints":[],"photoId":null,"search":null,"mendedAt":null,"finding":"passed","catches":[]}`,
+		`{ finding: 'catch', catches: [{ id: 'C' }] }`:    `{"animal":"","by":"","also":[],"rigs":[],"side":"","bed":"","prints":[],"photoId":null,"search":null,"mendedAt":null,"finding":"catch","catches":[{"rigs":[],"were":[],"weightG":null,"blood":null,"id":"C"}]}`,
+		`{ finding: 'dug', side: '', catches: [] }`:       `{"finding":"dug","side":"","catches":[]}`,
+		`{ foot: '', hold: '', species: 'coyote' }`:       `{"rigs":[],"were":[],"weightG":null,"blood":null,"foot":"","hold":"","species":"coyote"}`,
 		`{ number: 7, jaw: 'laminated' }`:                 `{"number":7,"jawForm":"","offset":null,"offsetMm":null,"laminated":true,"padded":null}`,
 		`{ presses: [4], cover: { material: 'peat' } }`:   `{"presses":[4],"cover":[{"material":"peat"}]}`,
 		`{ presses: [4], cover: [{ material: 'peat' }] }`: `{"presses":[4],"cover":[{"material":"peat"}]}`,

@@ -98,6 +98,8 @@ func roundWithNoSignal(t *testing.T, pace int, away time.Duration) {
 	hand.twice(`//button[starts-with(normalize-space(.), "Trouble")]`)
 	hand.settled()
 	hand.twice(`//button[starts-with(normalize-space(.), "trap gone")]`)
+	hand.settled()
+	hand.twice(`//button[starts-with(normalize-space(.), "Search for it")]`)
 	answered(3, "gone")
 	hand.see("trap gone, 05:5")
 	hand.settled()

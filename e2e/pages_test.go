@@ -95,6 +95,10 @@ func TestFiveAnswers(t *testing.T) {
 			hand.click(c.answer)
 			hand.click(c.finding)
 		}
+		if c.finding == "trap gone" {
+			hand.see("The set stays on the round, late, until the trap is found or given up.")
+			hand.click("Search for it")
+		}
 		hand.see(c.recorded + ", 05:50 · recorded")
 		if c.finding == "trap gone" {
 			hand.click("pulled")
@@ -120,7 +124,7 @@ func TestPagesInTheHand(t *testing.T) {
 	p := demoLine(t)
 	hand := p.at("/", 390, 844)
 	for _, step := range []struct{ click, see string }{
-		{"Today", "Before light"}, {"Ground", "Alder Slough hayfield"}, {"add a spot", "A new spot"}, {"Round", "The round"}, {"Book", "What was held"},
+		{"Today", "Before light"}, {"Ground", "Alder Slough hayfield"}, {"add a spot", "A new spot"}, {"Round", "The round"}, {"Book", "What was caught"},
 		{"Bench", "Begin a set at"}, {"1Ditch mouth", "steps on the pan"}, {"3Trap and pan", "setback"},
 	} {
 		hand.click(step.click)

@@ -48,7 +48,7 @@ func (w *page) readPress() {
 func TestMeasuringAPan(t *testing.T) {
 	t.Parallel()
 	p := demoLine(t)
-	w := p.shed("Gauge", "Which pan lies under the gauge?")
+	w := p.shed("Gauge", "Which trap’s pan will be measured?")
 	w.click("No. 18")
 	w.see("no press yet")
 	w.see("4 to 5.5 lb: coyotes fire it, skunks and opossums mostly do not")
@@ -65,7 +65,7 @@ func TestMeasuringAPan(t *testing.T) {
 	w.madeUp("6.4 lb", "reads well")
 	w.click("zero it and press again")
 	w.until("the zeroed press counts", func() bool { return w.presses() == 1 })
-	w.see("2 more: their spread matters too")
+	w.see("one press is taken as one; three are the advice")
 	w.readPress()
 	w.readPress()
 	w.see("Looser, about")
@@ -75,7 +75,7 @@ func TestMeasuringAPan(t *testing.T) {
 	w.see("Recorded: 6.")
 	w.see("3 presses of the made-up gauge")
 	w.click("back to the rack")
-	w.see("is too heavy for coyotes")
+	w.see("in 100 coyotes would not fire it")
 	w.see("(a made-up gauge)")
 
 	// Two quarter turns looser it lies inside; what a turn does is remembered.
@@ -92,7 +92,7 @@ func TestMeasuringAPan(t *testing.T) {
 	w.see("Recorded: 4.")
 	w.click("back to the rack")
 	w.see("after 2 quarter turns looser")
-	w.gone("is too heavy for coyotes")
+	w.gone("in 100 coyotes would not fire it")
 	w.click("Measure it")
 	w.press(w.find(`//summary`))
 	w.madeUp("6.6 lb", "reads well")
@@ -107,7 +107,7 @@ func TestMeasuringAPan(t *testing.T) {
 func TestPressesByKeys(t *testing.T) {
 	t.Parallel()
 	p := demoLine(t)
-	w := p.shed("Gauge", "Which pan lies under the gauge?")
+	w := p.shed("Gauge", "Which trap’s pan will be measured?")
 	w.click("No. 28")
 	w.see("no press yet")
 	for _, key := range []string{"1", ".", "5", "add the press"} {
@@ -217,7 +217,7 @@ func TestChangingTheRack(t *testing.T) {
 	t.Parallel()
 	p := demoLine(t)
 	w := p.shed("", "At the rack")
-	w.click("hang a new trap")
+	w.click("add a trap")
 	w.fill("number", "7")
 	w.click("Keep")
 	w.wrong("size, as you call it", "is missing")
@@ -229,7 +229,7 @@ func TestChangingTheRack(t *testing.T) {
 	w.click("Keep")
 	w.wrong("number", "7 is on the rack already: choose another")
 	w.MustReload().MustWaitLoad()
-	w.click("hang a new trap")
+	w.click("add a trap")
 	w.until("the form is as it was left", func() bool { return w.field("size, as you call it").MustProperty("value").String() == "borrowed" })
 	w.fill("number", "40")
 	w.click("Keep")
@@ -333,7 +333,7 @@ func TestMixingUrineForTheCold(t *testing.T) {
 	w.see("It does not stand −25°C.")
 	w.click("mix it so that it does")
 	w.see("Freezes at −25°C: 51.7 % glycerin by weight")
-	w.see("It stands −25°C.")
+	w.see("It stays liquid to −25°C.")
 	w.fill("in all", "500 ml")
 	w.see("268 ml")
 	w.see("232 ml")
@@ -491,7 +491,7 @@ func TestShedInTheHandAndByEar(t *testing.T) {
 	}
 	p := demoLine(t)
 	steps := []struct{ click, see string }{
-		{"Shed", "At the rack"}, {"No. 9", "fouled with wax"}, {"shed check", "Safety in while you look"}, {"leave it", "Its story"}, {"change", "No. 9, changed"}, {"Gauge", "Which pan"},
+		{"Shed", "At the rack"}, {"No. 9", "fouled with wax"}, {"shed check", "Safety in while you look"}, {"leave it", "Its story"}, {"change", "No. 9, changed"}, {"Gauge", "Which trap’s pan"},
 		{"No. 22", "No setting does both"}, {"Mixes", "Mixing table"}, {"fox urine", "Which spots have met it"}, {"Kit", "The plan"},
 	}
 	for _, size := range [][2]int{{1280, 800}, {390, 844}} {
@@ -544,16 +544,16 @@ func TestTwoHandsAtOneTrap(t *testing.T) {
 func TestTheShedWithoutTheProgram(t *testing.T) {
 	t.Parallel()
 	p := demoLine(t)
-	gauge, check, shelf := p.shed("Gauge", "Which pan"), p.shed("", "At the rack"), p.shed("Mixes", "Mixing table")
+	gauge, check, shelf := p.shed("Gauge", "Which trap’s pan"), p.shed("", "At the rack"), p.shed("Mixes", "Mixing table")
 	gauge.press(gauge.find(`//a[.="No. 2"]`))
 	gauge.see("It last read 4.9 lb")
 	check.hook("No. 8, five")
 	check.click("shed check")
 	shelf.hook("Tin Cup,")
-	shelf.see("28 doses")
+	shelf.see("29 doses")
 	shelf.choose("one beside the builds, at", "Pit rim")
 	shelf.tapTwice(shelf.find(`//button[.="use a dose"]`))
-	shelf.see("27 doses")
+	shelf.until("one is taken off", func() bool { return strings.Contains(shelf.text(), "left, 28 doses") })
 	shelf.see("One dose is taken off.")
 	shelf.see("Pit rim once, last 4 Dec")
 
@@ -579,7 +579,7 @@ func TestTheShedWithoutTheProgram(t *testing.T) {
 		w.gone("not sent yet")
 	}
 	check.see("Kept home: chain.")
-	shelf.see("26 doses")
+	shelf.see("left, 27 doses")
 	gauge.click("Rack")
 	gauge.hook("No. 2,")
 	gauge.see("5 lb, give or take 0 lb, 3 presses of the made-up gauge on 4 Dec")

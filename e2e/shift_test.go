@@ -23,8 +23,8 @@ func TestNothingShiftsWhileItLoads(t *testing.T) {
 			new PerformanceObserver((list) => { for (const e of list.getEntries()) if (!e.hadRecentInput) { __shift += e.value; __shifts.push(e.value.toFixed(3) + ' ' + e.sources.map((s) => s.node?.className || s.node?.nodeName).join(', ')); } })
 				.observe({ type: 'layout-shift', buffered: true });`)
 		for path, see := range map[string]string{
-			"/today": "Dry, to", "/ground": "Sign, newest first", "/shed": "At the rack", "/shed/gauge": "Which pan", "/shed/mixes": "Mixing table", "/shed/kit": "Always along",
-			"/bench": "Begin a set at", "/bench/" + view.Sets[0].Make.DesignID: "skunk", "/round": "The round", "/round/" + view.Sets[1].Set.ID: "It worked the set", "/book": "What was held",
+			"/today": "Dry, to", "/ground": "Sign, newest first", "/shed": "At the rack", "/shed/gauge": "Which trap’s pan", "/shed/mixes": "Mixing table", "/shed/kit": "Always along",
+			"/bench": "Begin a set at", "/bench/" + view.Sets[0].Make.DesignID: "skunk", "/round": "The round", "/round/" + view.Sets[1].Set.ID: "It worked the set", "/book": "What was caught",
 			"/weather": "An own log", "/import": "up to 20 MB", "/rules": "Your rule card",
 		} {
 			w.open(base + path)

@@ -27,7 +27,8 @@ func TestPlaceItGoesToTheBench(t *testing.T) {
 	w.click("To the bench")
 	w.see("A new set, Under the breaks")
 	w.see("coyote; facing north")
-	w.see("frost by morning about")
+	w.see("down in the ground") // nobody has said what soil it is, so nothing is said of its frost
+	w.gone("frost by morning about")
 	w.noErrors()
 }
 

@@ -130,7 +130,7 @@ func someGround() Ground {
 			{ID: "b", Kind: "travel_way", Name: "along & under <the> fence", Note: "worn", WidthMm: 900, MadeAt: made, Points: [][2]float64{{-105.3, 46.8}, {-105.2, 46.85}}},
 			{ID: "c", Kind: "culvert", MadeAt: made, Points: [][2]float64{{-105.25, 46.81}}},
 		},
-		Spots: []line.Spot{{ID: "s", Name: "Gate gap", PropertyID: "p", LatDeg: 46.8, LonDeg: -105.3, TravelBearingDeg: 75, TravelWidthMm: 600, WaysMeet: 2, Soil: "loam", Wetness: "moist", Surface: "grass", Met: []line.Met{{What: "lure", Note: "gland", On: "2026-11-01"}}}},
+		Spots: []line.Spot{{ID: "s", Name: "Gate gap", PropertyID: "p", LatDeg: 46.8, LonDeg: -105.3, TravelBearingDeg: new(75.0), TravelWidthMm: new(600.0), WaysMeet: new(2), Soil: "loam", Wetness: "moist", Surface: "grass", Met: []line.Met{{What: "lure", Note: "gland", On: "2026-11-01"}}}},
 		Signs: []line.Sign{{ID: "t", What: "tracks", Animal: "bobcat", Candidates: []string{}, Count: 1, DirectionDeg: &heading, Age: "week", Holds: "well", SeenAt: made, Note: "in the snow", LatDeg: 46.81, LonDeg: -105.31}},
 	}
 }
@@ -175,7 +175,7 @@ func TestRoundTripKeepsNamesDatesAndKinds(t *testing.T) {
 	raw, _ := WriteGeoJSON(g)
 	report, _ := ReadGeoJSON(raw)
 	for _, thing := range report.Things {
-		if thing.Spot != nil && (thing.Spot.WaysMeet != 2 || len(thing.Spot.Met) != 1 || *thing.Land != Land{"Alder Slough hayfield", "shut both gates", "2026-09-12", "2027-03-31"}) {
+		if thing.Spot != nil && (*thing.Spot.WaysMeet != 2 || len(thing.Spot.Met) != 1 || *thing.Land != Land{"Alder Slough hayfield", "shut both gates", "2026-09-12", "2027-03-31"}) {
 			t.Errorf("the spot came back as %+v on %+v", thing.Spot, thing.Land)
 		}
 	}

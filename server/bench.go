@@ -27,6 +27,7 @@ type Question struct {
 	Target string        `json:"target"`
 	Visits int           `json:"visits"`
 	Map    bool          `json:"map"`
+	Spares []string      `json:"spares,omitempty"` // whom the pans should not fire for; nobody where nobody is named
 }
 
 const mostVisits = 300000
@@ -61,13 +62,10 @@ func (r *runs) of(kind string, q Question, compute func() (any, error)) (any, er
 	return found, err
 }
 
-// spared is whom a pan is set heavy for.
-var spared = []string{"skunk"}
-
 func (s *Server) bench(c *gin.Context) {
 	s.ask(c, "target", func(q Question, target animal.Animal) (any, error) {
 		var p refuse.Problems
-		asked := odds.Question{Layout: q.Layout, Target: target, Spares: animal.Listed(&p, "spares", spared), Visits: q.Visits, Map: q.Map}
+		asked := odds.Question{Layout: q.Layout, Target: target, Spares: animal.Listed(&p, "spares", q.Spares), Visits: q.Visits, Map: q.Map}
 		if err := p.Err(); err != nil {
 			return nil, err
 		}
@@ -174,7 +172,7 @@ func (s *Server) putMake(c *gin.Context) {
 	if !decode(c, &x) {
 		return
 	}
-	x.ID, x.LineID = c.Param("id"), theLine(c).ID
+	x.ID, x.LineID, x.UndoneAt = c.Param("id"), theLine(c).ID, nil
 	err := x.Check()
 	var found odds.Answer
 	if err == nil {

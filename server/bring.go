@@ -51,7 +51,7 @@ func (b *bringing) one(t exchange.Thing) error {
 }
 
 func (b *bringing) spot(t exchange.Thing) error {
-	x := line.Spot{TravelWidthMm: 600, WaysMeet: 1, Soil: "loam", Wetness: "moist", Surface: "grass", Name: t.Name}
+	x := line.Spot{Name: t.Name}
 	if t.Spot != nil {
 		x = *t.Spot
 	}

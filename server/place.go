@@ -140,11 +140,7 @@ func (s *Server) preview(c *gin.Context) {
 	if !ok {
 		return
 	}
-	read := exchange.ReadGeoJSON
-	if first := slices.IndexFunc(raw, func(b byte) bool { return b == '<' || b == '{' || b == '[' || b >= 0xFE }); first >= 0 && raw[first] != '{' && raw[first] != '[' {
-		read = exchange.ReadGPX
-	}
-	report, err := read(raw)
+	report, err := reportOf(raw)
 	if err != nil {
 		fail(c, err)
 		return
@@ -159,6 +155,15 @@ func (s *Server) preview(c *gin.Context) {
 		return
 	}
 	reply(c, report)
+}
+
+// reportOf reads a file of the ground, GPX or GeoJSON.
+func reportOf(raw []byte) (exchange.Report, error) {
+	first := slices.IndexFunc(raw, func(b byte) bool { return b == '<' || b == '{' || b == '[' || b >= 0xFE })
+	if first >= 0 && raw[first] != '{' && raw[first] != '[' {
+		return exchange.ReadGPX(raw)
+	}
+	return exchange.ReadGeoJSON(raw)
 }
 
 func exchangeGround(l line.Line, g Ground) exchange.Ground {

@@ -29,6 +29,9 @@ type wire struct {
 	Sign          line.Sign         `json:"sign"`
 	Visit         line.Visit        `json:"visit"`
 	Pull          line.Pull         `json:"pull"`
+	Day           Day               `json:"day"`
+	Fix           ground.Fix        `json:"fix"`
+	Mend          line.Mend         `json:"mend"`
 	Question      Question          `json:"question"`
 	Answer        odds.Answer       `json:"answer"`
 	Others        []odds.Other      `json:"others"`

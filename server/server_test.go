@@ -18,6 +18,7 @@ import (
 	"github.com/oklog/ulid/v2"
 
 	"oldburrow/core/animal"
+	"oldburrow/core/ground"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/schools"
@@ -135,7 +136,7 @@ func (x *site) spot() string {
 	x.t.Helper()
 	property, spot := id(), id()
 	x.put(x.of("properties", property), line.Property{Name: "Alder Slough hayfield"}, nil)
-	x.put(x.of("spots", spot), line.Spot{PropertyID: property, Name: "Gate", LatDeg: 46.8, LonDeg: -105.3, TravelWidthMm: 600, WaysMeet: 1, Soil: "loam", Wetness: "moist", Surface: "grass"}, nil)
+	x.put(x.of("spots", spot), line.Spot{PropertyID: property, Name: "Gate", LatDeg: 46.8, LonDeg: -105.3, TravelWidthMm: new(600.0), WaysMeet: new(1), Soil: "loam", Wetness: "moist", Surface: "grass"}, nil)
 	return spot
 }
 
@@ -783,4 +784,60 @@ func TestALookKnowsItsAnimal(t *testing.T) {
 	}
 	look.Animal = "yeti"
 	x.refused("PUT", x.of("visits", id()), id(), look, 422, "animal")
+}
+
+// A look is put right by its own line only, with a reason; what was done on a day is told and taken back, one thing at a time.
+func TestADayIsWrittenUpAndMended(t *testing.T) {
+	x := newSite(t)
+	made := x.built()
+	x.clock.at = x.clock.at.AddDate(0, 0, 1)
+	look := line.Visit{MakeID: made.ID, At: x.clock.at, Found: line.Found{Finding: "quiet"}}
+	lookID := id()
+	x.put(x.of("visits", lookID), look, &look)
+	right := look
+	right.Finding, right.Animal = "passed", "bobcat"
+	mend := line.Mend{VisitID: lookID, At: x.clock.at, Reason: "its track was in the way", Visit: right}
+	x.refused("PUT", x.of("mends", id()), id(), line.Mend{VisitID: lookID, At: x.clock.at, Visit: right}, 422, "reason")
+	x.refused("PUT", x.of("mends", id()), id(), line.Mend{VisitID: id(), At: x.clock.at, Reason: "no such look", Visit: right}, 404, "")
+	x.put(x.of("mends", id()), mend, nil)
+	var mends []line.Mend
+	x.get(x.of("visits", lookID)+"/mends", &mends)
+	if len(mends) != 1 || mends[0].Before.Finding != "quiet" {
+		t.Errorf("%+v", mends)
+	}
+	var day Day
+	at := fmt.Sprintf("/lines/%s/day/", x.line)
+	x.get(at+x.clock.at.Format(time.DateOnly), &day)
+	if len(day.Sets) != 1 || day.Sets[0].Looks[0].Finding != "passed" || len(day.Acts) != 1 || day.Acts[0].Kind != "look" {
+		t.Errorf("%+v", day)
+	}
+	x.refused("GET", at+"yesterday", "", "", 422, "date")
+	x.refused("PUT", x.of("makes", made.ID)+"/undo", id(), Moment{At: x.clock.at}, 422, "undoneAt")
+	x.put(x.of("visits", lookID)+"/undo", Moment{At: x.clock.at}, nil)
+	x.put(x.of("makes", made.ID)+"/undo", Moment{At: x.clock.at}, nil)
+	var view LineView
+	x.get("/lines/"+x.line, &view)
+	if len(view.Sets) != 0 || len(view.Designs) != 1 || view.Designs[0].SetID != nil {
+		t.Errorf("a make that was taken back stands: %+v, %+v", view.Sets, view.Designs)
+	}
+	sign := line.Sign{LatDeg: 46.8, LonDeg: -105.3, What: "tracks", Animal: "coyote", Age: "last_night", Holds: "well", SeenAt: x.clock.at}
+	signID := id()
+	x.put(x.of("signs", signID), sign, nil)
+	x.put(x.of("signs", signID)+"/undo", Moment{}, nil)
+	x.get(at+x.clock.at.Format(time.DateOnly), &day)
+	for _, a := range day.Acts {
+		if !a.Undone {
+			t.Errorf("it is not taken back: %+v", a)
+		}
+	}
+}
+
+func TestAPlaceAsPeopleWriteIt(t *testing.T) {
+	x := newSite(t)
+	var fix ground.Fix
+	x.decode(&fix)(x.do("POST", "/coordinates", "", Written{"46° 48' N, 105° 18' W"}))
+	if fix.LatDeg != 46.8 || fix.LonDeg != -105.3 {
+		t.Errorf("%+v", fix)
+	}
+	x.refused("POST", "/coordinates", "", Written{"by the creek"}, 422, "place")
 }

@@ -10,6 +10,7 @@ import (
 	"oldburrow/core/gauge"
 	"oldburrow/core/line"
 	"oldburrow/core/mix"
+	"oldburrow/core/pan"
 	"oldburrow/core/shed"
 	gauges "oldburrow/instrument/gauge"
 )
@@ -76,7 +77,7 @@ func TestRackKeepsNumbersAndStories(t *testing.T) {
 		t.Errorf("version %d", changed.Version)
 	}
 	problem := x.refused("PUT", x.of("traps", one.ID), id(), one, http.StatusConflict, "") // one has the old version
-	if theirs, ok := problem.Theirs.(map[string]any); !ok || theirs["chainMm"] != 600.0 || fmt.Sprint(theirs["spares"]) != "[skunk]" {
+	if theirs, ok := problem.Theirs.(map[string]any); !ok || theirs["chainMm"] != 600.0 || fmt.Sprint(theirs["spares"]) != "[]" {
 		t.Errorf("theirs is %v", problem.Theirs)
 	}
 	var events []shed.Event
@@ -137,10 +138,10 @@ func TestShedChecksAndMeasurementsAreActs(t *testing.T) {
 	x.refused("PUT", path, id(), m, 409, "") // the first word holds
 	m.Presses = []float64{18, 18.5, 17.5}
 	x.put(path, m, &m)
-	if h := x.hung(1); h.Tension == nil || h.Tension.MeanN < 18.35 || h.Tension.MeanN > 18.37 || h.Verdict != shed.Inside {
+	if h := x.hung(1); h.Tension == nil || h.Tension.MeanN < 18.35 || h.Tension.MeanN > 18.37 || h.Verdict != pan.Inside {
 		t.Errorf("measured: %+v", h)
 	}
-	x.refused("PUT", x.of("measurements", id()), id(), line.Measurement{TrapID: one.ID, At: at, Gauge: "a", Factor: 1, Presses: []float64{1}}, 422, "presses")
+	x.refused("PUT", x.of("measurements", id()), id(), line.Measurement{TrapID: one.ID, At: at, Gauge: "a", Factor: 1, Presses: []float64{}}, 422, "presses")
 	x.put(path+"/undo", Moment{At: at}, &m)
 	if h := x.hung(1); m.UndoneAt == nil || h.Tension != nil || h.Verdict != shed.Unmeasured {
 		t.Errorf("taken back: %+v", h)
@@ -196,10 +197,10 @@ func TestPressesAreReadOrRefused(t *testing.T) {
 func TestPanIsJudged(t *testing.T) {
 	x := newSite(t)
 	l := laidOut(t, "hole")
-	q := shed.PanQuestion{Target: "coyote", Spares: []string{"skunk"}, Cover: l.Rigs[0].Cover, PanDiameterMm: 60, Presses: []float64{30, 30, 30}, Factor: 1}
+	q := shed.PanQuestion{Target: "coyote", Spares: []string{"skunk"}, Cover: l.Rigs[0].Cover, PanDiameterMm: 60, Presses: []float64{40, 40, 40}, Factor: 1}
 	var found shed.PanAnswer
 	x.decode(&found)(x.do("POST", "/pan", "", q))
-	if found.Verdict != shed.Heavy || found.Turn.Way != gauge.Looser || len(found.Curves) != 2 {
+	if found.Verdict != pan.Heavy || found.Turn.Way != gauge.Looser || len(found.Curves) != 2 {
 		t.Errorf("%+v", found)
 	}
 	q.Factor = 9

@@ -90,7 +90,7 @@ func (s *Server) putLevel(c *gin.Context) {
 
 func (s *Server) putDose(c *gin.Context) {
 	putOne(s, c, (*store.Tx).PutDose, func(x *line.Dose) error {
-		x.ID, x.LineID = c.Param("id"), theLine(c).ID
+		x.ID, x.LineID, x.UndoneAt = c.Param("id"), theLine(c).ID, nil
 		return x.Check()
 	})
 }

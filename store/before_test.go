@@ -160,8 +160,9 @@ func TestALookAtTwoTraps(t *testing.T) {
 	look := line.Visit{
 		ID: id(), LineID: c.line.ID, MakeID: m.ID, At: noon.AddDate(0, 0, -2), Found: line.Found{Finding: "catch", Animal: "coyote", By: "seen"},
 		Also:    []line.Found{{Finding: "passed", Animal: "red_fox", By: "track"}, {Finding: "dug"}},
+		Seen:    line.Seen{Side: "left", Bed: "frozen", Prints: []line.Print{{XMm: 40, YMm: 210}}, Search: &line.Search{Toward: "nw", Cover: "cattails"}},
 		Rigs:    []line.RigFound{{Slot: 0, State: "holding"}, {Slot: 1, State: "gone"}},
-		Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad", Rigs: []int{0}}},
+		Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad", Rigs: []int{0}, Condition: line.Condition{Were: []string{"prime"}, WeightG: new(13500.0)}}},
 	}
 	c.do(func(tx *Tx) error { return second(tx.PutMake(m)) })
 	c.do(func(tx *Tx) error { return second(tx.PutVisit(look)) })

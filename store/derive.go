@@ -13,11 +13,12 @@ import (
 
 	"oldburrow/core/line"
 	"oldburrow/core/round"
+	"oldburrow/core/schools"
 	"oldburrow/core/shed"
 )
 
 // derivation counts the ways in which what is made out of the record was made out; a file of another one has it made out anew.
-const derivation = "1"
+const derivation = "2"
 
 // derive makes out of the record what lets things be found without reading all of it, where that was not done yet.
 func (s *Store) derive() error {
@@ -58,6 +59,11 @@ func (t *Tx) deriveLine(l line.Line) error {
 	var acts []time.Time
 	for _, set := range noted.Sets {
 		if err := t.end(set.ID); err != nil {
+			return err
+		}
+	}
+	for _, table := range []string{"rigs", "smells"} {
+		if _, err := t.tx.Exec(`DELETE FROM `+table+` WHERE make_id IN (SELECT id FROM makes WHERE line_id = ?)`, l.ID); err != nil {
 			return err
 		}
 	}
@@ -118,7 +124,7 @@ func (t *Tx) deriveShed(lineID string) error {
 // end notes when each make of a set ended, by all that is noted of it.
 func (t *Tx) end(setID string) error {
 	var makes []line.Make
-	if err := t.tx.Select(&makes, `SELECT id, set_id, built_at FROM makes WHERE set_id = ?`, setID); err != nil {
+	if err := t.tx.Select(&makes, `SELECT id, set_id, built_at FROM makes WHERE set_id = ? AND undone_at IS NULL`, setID); err != nil {
 		return fmt.Errorf("read the makes of a set: %w", err)
 	}
 	var pulls []line.Pull
@@ -142,8 +148,11 @@ func (t *Tx) index(m line.Make) error {
 			return fmt.Errorf("note the trap of a make: %w", err)
 		}
 	}
-	for slot, id := range m.Layout.ShelfIDs() {
-		if _, err := t.tx.Exec(`INSERT OR REPLACE INTO smells (make_id, slot, lure_id) VALUES (?, ?, ?)`, m.ID, slot, id); err != nil {
+	for slot, s := range m.Layout.Smells() {
+		if s.LureID == "" {
+			continue
+		}
+		if _, err := t.tx.Exec(`INSERT OR REPLACE INTO smells (make_id, slot, lure_id, bait) VALUES (?, ?, ?, ?)`, m.ID, slot, s.LureID, s.IsBait()); err != nil {
 			return fmt.Errorf("note the lure of a make: %w", err)
 		}
 	}
@@ -216,12 +225,15 @@ func (v View) pouring(lureID string) (p shed.Pouring, err error) {
 	if p.Levels, err = all[line.Level](v, "levels", `SELECT l.* FROM bottles b JOIN levels l ON l.bottle_id = b.id WHERE b.lure_id = ? ORDER BY l.at, l.id`, lureID); err != nil {
 		return p, err
 	}
-	if p.Doses, err = all[line.Dose](v, "doses", `SELECT * FROM doses WHERE lure_id = ? ORDER BY at, id`, lureID); err != nil {
+	if p.Doses, err = all[line.Dose](v, "doses", `SELECT * FROM doses WHERE lure_id = ? AND undone_at IS NULL ORDER BY at, id`, lureID); err != nil {
 		return p, err
 	}
 	p.Smells, err = all[shed.Smell](v, "makes", `
-		SELECT m.built_at AS at, s.spot_id FROM smells x JOIN makes m ON m.id = x.make_id JOIN sets s ON s.id = m.set_id
+		SELECT m.built_at AS at, s.spot_id, x.bait, EXISTS (
+			SELECT 1 FROM makes k JOIN smells y ON y.make_id = k.id WHERE k.set_id = m.set_id AND k.ended_at = m.built_at AND y.lure_id = x.lure_id) AS again
+		FROM smells x JOIN makes m ON m.id = x.make_id JOIN sets s ON s.id = m.set_id
 		WHERE x.lure_id = ? AND m.line_id = ? ORDER BY m.built_at, m.id`, lureID, p.Lure.LineID)
+	p.Schools = schools.Usual()
 	return p, err
 }
 

@@ -199,8 +199,8 @@ func TestUnreadableRows(t *testing.T) {
 	s := open(t, olderFile(t, newestMigration(),
 		`INSERT INTO lines VALUES ('L', 'Kettle Fork', 'America/Denver', 46.8, -105.3, 1)`,
 		`INSERT INTO properties (id, line_id, name, permission, version) VALUES ('P', 'L', 'A', '', 1)`,
-		`INSERT INTO spots (id, line_id, property_id, name, lat_deg, lon_deg, travel_bearing_deg, travel_width_mm, soil, wetness, version, met) VALUES
-			('S', 'L', 'P', 'Gate', 46.8, -105.3, 0, 600, 'loam', 'dry', 1, '[]'), ('T', 'L', 'P', 'Gap', 46.8, -105.3, 0, 600, 'loam', 'dry', 1, '{broken')`,
+		`INSERT INTO spots (id, line_id, property_id, name, lat_deg, lon_deg, soil, wetness, version, met) VALUES
+			('S', 'L', 'P', 'Gate', 46.8, -105.3, 'loam', 'dry', 1, '[]'), ('T', 'L', 'P', 'Gap', 46.8, -105.3, 'loam', 'dry', 1, '{broken')`,
 		`INSERT INTO signs (id, line_id, lat_deg, lon_deg, what, animal, age, seen_at, note, version) VALUES
 			('1', 'L', 46.8, -105.3, 'tracks', 'coyote', 'week', '2026-11-03 12:00:00+00:00', '', 1),
 			('2', 'L', 46.8, -105.3, 'tracks', 'coyote', 'week', 'yesterday', '', 1),

@@ -35,9 +35,9 @@ func (v View) Noted(lineID string, span tally.Span) (line.Noted, error) {
 func (v View) readNoted(lineID string, span tally.Span) (n line.Noted, err error) {
 	from, until, lost := bounds(span)
 	rows, err := all[makeRow](v, "makes", `
-		SELECT * FROM makes INDEXED BY makes_line WHERE line_id = ?1 AND ended_at IS NULL AND built_at < ?3
-		UNION ALL SELECT * FROM makes INDEXED BY makes_line WHERE line_id = ?1 AND ended_at >= ?2 AND built_at < ?3
-		UNION ALL SELECT * FROM makes INDEXED BY makes_built WHERE line_id = ?1 AND built_at < ?4 AND ended_at < ?2`, lineID, from, until, lost)
+		SELECT * FROM makes INDEXED BY makes_line WHERE line_id = ?1 AND ended_at IS NULL AND built_at < ?3 AND undone_at IS NULL
+		UNION ALL SELECT * FROM makes INDEXED BY makes_line WHERE line_id = ?1 AND ended_at >= ?2 AND built_at < ?3 AND undone_at IS NULL
+		UNION ALL SELECT * FROM makes INDEXED BY makes_built WHERE line_id = ?1 AND built_at < ?4 AND ended_at < ?2 AND undone_at IS NULL`, lineID, from, until, lost)
 	if err != nil {
 		return n, err
 	}
@@ -53,7 +53,7 @@ func (v View) readNoted(lineID string, span tally.Span) (n line.Noted, err error
 	}
 	held, err := all[catchRow](v, "catches", `
 		SELECT c.* FROM visits v JOIN catches c ON c.visit_id = v.id
-		WHERE v.line_id = ?1 AND v.finding IN ('catch', 'gone') AND (v.at >= ?2 AND v.at < ?3 OR v.at < ?4)`, lineID, from, until, lost)
+		WHERE v.line_id = ?1 AND v.finding IN ('catch', 'gone', 'found') AND (v.at >= ?2 AND v.at < ?3 OR v.at < ?4)`, lineID, from, until, lost)
 	if err != nil {
 		return n, err
 	}
@@ -96,7 +96,7 @@ func (v View) carried(lineID string, n *line.Noted, caught *[]line.Catch, makes 
 	outside := append(before, after...)
 	var held []string
 	for _, x := range outside {
-		if x.Finding == "catch" || x.Finding == "gone" {
+		if x.Finding == "catch" || x.Finding == "gone" || x.Finding == "found" {
 			held = append(held, x.ID)
 		}
 	}
@@ -202,7 +202,7 @@ func (v View) notedAt(lineID, sets string, of string) (n line.Noted, err error) 
 	for i, set := range n.Sets {
 		ids[i] = set.ID
 	}
-	rows, err := among[makeRow](v, "makes", `SELECT * FROM makes WHERE set_id IN (?)`, ids)
+	rows, err := among[makeRow](v, "makes", `SELECT * FROM makes WHERE set_id IN (?) AND undone_at IS NULL`, ids)
 	if err != nil {
 		return n, err
 	}
@@ -217,7 +217,7 @@ func (v View) notedAt(lineID, sets string, of string) (n line.Noted, err error) 
 	if n.Visits, err = v.looksAt(lineID, makes, `TRUE`); err != nil {
 		return n, err
 	}
-	caught, err := among[catchRow](v, "catches", `SELECT c.* FROM visits v JOIN catches c ON c.visit_id = v.id WHERE v.make_id IN (?) AND v.finding IN ('catch', 'gone')`, makes)
+	caught, err := among[catchRow](v, "catches", `SELECT c.* FROM visits v JOIN catches c ON c.visit_id = v.id WHERE v.make_id IN (?) AND v.finding IN ('catch', 'gone', 'found')`, makes)
 	withCatches(n.Visits, entities(v, "catches", catchRow.entity, caught))
 	return n, err
 }
@@ -232,7 +232,7 @@ func (v View) GoneBefore(lineID string, before time.Time) (map[string]shed.Gone,
 	}](v, "visits", `
 		SELECT v.*, m.set_id, r.trap_id, r.slot FROM visits v INDEXED BY visits_gone
 		JOIN makes m ON m.id = v.make_id JOIN rigs r ON r.make_id = m.id
-		WHERE v.line_id = ?1 AND (v.finding IN ('gone', 'taken') OR v.rigs LIKE '%gone%') AND v.at < ?2 AND v.undone_at IS NULL
+		WHERE v.line_id = ?1 AND (v.finding IN ('gone', 'taken', 'given_up') OR v.rigs LIKE '%gone%') AND v.at < ?2 AND v.undone_at IS NULL
 		AND NOT EXISTS (SELECT 1 FROM visits n WHERE n.make_id = m.id AND n.at > v.at AND n.undone_at IS NULL)
 		AND NOT EXISTS (
 			SELECT 1 FROM rigs n JOIN makes k ON k.id = n.make_id

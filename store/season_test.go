@@ -274,7 +274,7 @@ func TestWhatIsDerivedCanBeDerivedAnew(t *testing.T) {
 	if card := before[0].(map[string]shed.Card)[c.traps[0].ID]; card.MendedAt == nil || len(card.Items) != 2 || !card.Items[1].Sound {
 		t.Errorf("the card: %+v", card)
 	}
-	if lure := before[2].([]shed.OnShelf)[0]; lure.Left != 500-2-2 || lure.Met[0].Times != 2 {
+	if lure := before[2].([]shed.OnShelf)[0]; lure.Left != 500-2-1 || lure.Met[0].Times != 2 {
 		t.Errorf("the lure: %+v", lure)
 	}
 	for _, statement := range []string{`UPDATE makes SET ended_at = NULL`, `DELETE FROM rigs`, `DELETE FROM smells`, `DELETE FROM trap_cards`, `DELETE FROM lure_cards`, `DELETE FROM seasons`} {
@@ -293,7 +293,7 @@ func TestWhatIsDerivedCanBeDerivedAnew(t *testing.T) {
 	// When its time has come the third make is poured too.
 	err := c.s.Read(t.Context(), func(v View) error {
 		poured, err := v.Poured(c.line.ID, noon.AddDate(0, 1, 0))
-		if err == nil && poured[0].Left != 500-2-3 {
+		if err == nil && poured[0].Left != 500-2-2 {
 			t.Errorf("a month later: %+v", poured[0])
 		}
 		return err

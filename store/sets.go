@@ -84,7 +84,7 @@ func (t *Tx) PutDesign(x line.Design) (line.Design, error) {
 
 // PutMake records a make, and its set when it is the first there. Said again just so it stays as it is.
 func (t *Tx) PutMake(x line.Make) (line.Make, error) {
-	x.BuiltAt, x.Follows, x.PulledAt = x.BuiltAt.UTC(), nil, nil
+	x.BuiltAt, x.Follows, x.PulledAt, x.UndoneAt = x.BuiltAt.UTC(), nil, nil, nil
 	raw, err := json.Marshal(x.Layout)
 	if err != nil {
 		return x, err
@@ -130,7 +130,7 @@ func (t *Tx) made(x line.Make) error {
 	return t.begins(x.LineID, x.BuiltAt)
 }
 
-func saidMake(x *line.Make) { x.Step, x.Fire, x.Flags = 0, 0, "" }
+func saidMake(x *line.Make) { x.Step, x.Fire, x.Flags, x.UndoneAt = 0, 0, "", nil }
 
 // ensureSet makes the set of a make when it is not there yet, with the line's next number.
 func (t *Tx) ensureSet(x line.Make) error {
@@ -154,6 +154,46 @@ func (t *Tx) ensureSet(x line.Make) error {
 		return refuse.Field("setId", "%q is not on this line: choose one that is", x.SetID)
 	}
 	return err
+}
+
+// UndoMake takes a make back: what it remade stands on. It refuses one that was looked at, or remade, since.
+func (t *Tx) UndoMake(lineID, id string, at time.Time) (line.Make, error) {
+	var row makeRow
+	if err := one(t.tx, &row, `SELECT * FROM makes WHERE id = ? AND line_id = ?`, id, lineID); err != nil {
+		return line.Make{}, err
+	}
+	made, err := row.entity()
+	if err != nil || made.UndoneAt != nil {
+		return made, err
+	}
+	var looks, later int
+	if err := t.tx.Get(&looks, `SELECT count(*) FROM visits WHERE make_id = ? AND undone_at IS NULL`, id); err != nil {
+		return made, err
+	}
+	if err := t.tx.Get(&later, `SELECT count(*) FROM makes WHERE set_id = ? AND built_at > ? AND undone_at IS NULL`, made.SetID, made.BuiltAt); err != nil {
+		return made, err
+	}
+	if err := made.MayUndo(looks, later); err != nil {
+		return made, err
+	}
+	if err := t.takeBack("makes", lineID, id, at); err != nil {
+		return made, err
+	}
+	for _, table := range []string{"rigs", "smells"} {
+		if _, err := t.tx.Exec(`DELETE FROM `+table+` WHERE make_id = ?`, id); err != nil {
+			return made, err
+		}
+	}
+	// A design of which nothing was built is a design again.
+	if _, err := t.tx.Exec(`UPDATE designs SET set_id = NULL WHERE id = ? AND NOT EXISTS (SELECT 1 FROM makes WHERE design_id = ? AND undone_at IS NULL)`, made.DesignID, made.DesignID); err != nil {
+		return made, err
+	}
+	at = at.UTC()
+	made.UndoneAt = &at
+	for _, lure := range made.Layout.ShelfIDs() {
+		t.pours(lineID, lure)
+	}
+	return made, t.end(made.SetID)
 }
 
 // PutPull records that what stands at a make's set was pulled.

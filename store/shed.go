@@ -298,11 +298,22 @@ func (t *Tx) PutDose(x line.Dose) (line.Dose, error) {
 		}
 	}
 	x.At = x.At.UTC()
-	if err := act(t, "doses", x.LineID, x.ID, &x, asIs); err != nil {
+	if err := act(t, "doses", x.LineID, x.ID, &x, func(d *line.Dose) { d.UndoneAt = nil }); err != nil {
 		return x, err
 	}
 	t.pours(x.LineID, x.LureID)
 	return x, t.begins(x.LineID, x.At)
+}
+
+// UndoDose takes a dose back.
+func (t *Tx) UndoDose(lineID, id string, at time.Time) (line.Dose, error) {
+	var found line.Dose
+	if err := t.takeBack("doses", lineID, id, at); err != nil {
+		return found, err
+	}
+	err := one(t.tx, &found, `SELECT * FROM doses WHERE id = ? AND line_id = ?`, id, lineID)
+	t.pours(lineID, found.LureID)
+	return found, err
 }
 
 // PutRecipe keeps a new recipe, or a change to one.

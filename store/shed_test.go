@@ -47,7 +47,7 @@ func twoLines(t *testing.T) (s *Store, first, second line.Line, trap line.Trap) 
 	s = open(t, filepath.Join(t.TempDir(), "line.db"))
 	first, second = line.Line{ID: id(), Name: "First", Zone: "America/Denver"}, line.Line{ID: id(), Name: "Second", Zone: "America/Denver"}
 	trap = line.NewTrap()
-	trap.ID, trap.LineID, trap.Number, trap.Size = id(), first.ID, 7, "five and a half"
+	trap.ID, trap.LineID, trap.Number, trap.Size, trap.Spares = id(), first.ID, 7, "five and a half", []string{"skunk"}
 	err := doing(t, s, func(tx *Tx) (err error) {
 		for _, l := range []line.Line{first, second} {
 			if _, err := tx.PutLine(l); err != nil {

@@ -16,26 +16,41 @@ type visitRow struct {
 	line.Visit
 	AlsoJSON string `db:"also"`
 	RigsJSON string `db:"rigs"`
+	SeenJSON string `db:"seen"`
 }
 
 func (r visitRow) entity() (line.Visit, error) {
-	r.Visit.Also, r.Visit.Rigs = []line.Found{}, []line.RigFound{}
-	return r.Visit, errors.Join(nested(r.AlsoJSON, &r.Visit.Also), nested(r.RigsJSON, &r.Visit.Rigs))
+	r.Visit = withLists(r.Visit)
+	return r.Visit, errors.Join(nested(r.AlsoJSON, &r.Visit.Also), nested(r.RigsJSON, &r.Visit.Rigs), nested(r.SeenJSON, &r.Visit.Seen))
+}
+
+// withLists is a look with an empty list where nothing was said.
+func withLists(x line.Visit) line.Visit {
+	x.Also, x.Rigs = append([]line.Found{}, x.Also...), append([]line.RigFound{}, x.Rigs...)
+	x.Prints = append([]line.Print{}, x.Prints...)
+	x.Catches = append([]line.Catch{}, x.Catches...)
+	for i := range x.Catches {
+		c := &x.Catches[i]
+		c.VisitID, c.Rigs, c.Were = x.ID, append([]int{}, c.Rigs...), append([]string{}, c.Were...)
+	}
+	slices.SortFunc(x.Catches, func(a, b line.Catch) int { return strings.Compare(a.ID, b.ID) })
+	return x
 }
 
 type catchRow struct {
 	line.Catch
-	RigsJSON string `db:"rigs"`
+	RigsJSON      string `db:"rigs"`
+	ConditionJSON string `db:"condition"`
 }
 
 func (r catchRow) entity() (line.Catch, error) {
-	r.Catch.Rigs = []int{}
-	return r.Catch, nested(r.RigsJSON, &r.Catch.Rigs)
+	r.Catch.Rigs, r.Catch.Were = []int{}, []string{}
+	return r.Catch, errors.Join(nested(r.RigsJSON, &r.Catch.Rigs), nested(r.ConditionJSON, &r.Catch.Condition))
 }
 
-// nested reads a list from a column; most are empty.
-func nested[T any](raw string, into *[]T) error {
-	if raw == "[]" {
+// nested reads what is nested in a column; in most there is nothing.
+func nested(raw string, into any) error {
+	if raw == "[]" || raw == "{}" {
 		return nil
 	}
 	return json.Unmarshal([]byte(raw), into)
@@ -57,14 +72,8 @@ func (v View) Visit(lineID, id string) (line.Visit, error) {
 
 // PutVisit records a visit and its catches. Said again just so it stays as it is.
 func (t *Tx) PutVisit(x line.Visit) (line.Visit, error) {
-	x.At = x.At.UTC()
-	x.Also, x.Rigs = append([]line.Found{}, x.Also...), append([]line.RigFound{}, x.Rigs...)
-	x.Catches = append([]line.Catch{}, x.Catches...)
-	for i := range x.Catches {
-		x.Catches[i].VisitID = x.ID
-		x.Catches[i].Rigs = append([]int{}, x.Catches[i].Rigs...)
-	}
-	slices.SortFunc(x.Catches, func(a, b line.Catch) int { return strings.Compare(a.ID, b.ID) })
+	x.At, x.MendedAt = x.At.UTC(), nil
+	x = withLists(x)
 	switch before, err := t.Visit(x.LineID, x.ID); {
 	case err == nil && same(before, x, saidVisit):
 		return before, nil
@@ -76,26 +85,115 @@ func (t *Tx) PutVisit(x line.Visit) (line.Visit, error) {
 	if err := t.belongs("makes", "makeId", x.MakeID, x.LineID); err != nil {
 		return x, err
 	}
-	row := visitRow{Visit: x}
-	if err := asJSON(&row.AlsoJSON, x.Also); err != nil {
+	if err := t.hasPhoto(x); err != nil {
 		return x, err
 	}
-	if err := asJSON(&row.RigsJSON, x.Rigs); err != nil {
+	row, err := visitRowOf(x)
+	if err != nil {
 		return x, err
 	}
 	if err := insert(t, "visits", row); err != nil {
 		return x, err
 	}
-	for _, c := range x.Catches {
-		row := catchRow{Catch: c}
-		if err := asJSON(&row.RigsJSON, c.Rigs); err != nil {
-			return x, err
-		}
-		if err := insert(t, "catches", row); err != nil {
-			return x, err
-		}
+	if err := t.putCatches(x); err != nil {
+		return x, err
 	}
 	return x, t.begins(x.LineID, x.At)
+}
+
+func visitRowOf(x line.Visit) (row visitRow, err error) {
+	row.Visit = x
+	return row, errors.Join(asJSON(&row.AlsoJSON, x.Also), asJSON(&row.RigsJSON, x.Rigs), asJSON(&row.SeenJSON, x.Seen))
+}
+
+func (t *Tx) putCatches(x line.Visit) error {
+	for _, c := range x.Catches {
+		row := catchRow{Catch: c}
+		if err := errors.Join(asJSON(&row.RigsJSON, c.Rigs), asJSON(&row.ConditionJSON, c.Condition)); err != nil {
+			return err
+		}
+		if err := insert(t, "catches", row); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (t *Tx) hasPhoto(x line.Visit) error {
+	if x.PhotoID == nil {
+		return nil
+	}
+	return t.belongs("photos", "photoId", *x.PhotoID, x.LineID)
+}
+
+type mendRow struct {
+	line.Mend
+	VisitJSON  string `db:"visit"`
+	BeforeJSON string `db:"before"`
+}
+
+func (r mendRow) entity() (line.Mend, error) {
+	r.Mend.Before = &line.Visit{}
+	return r.Mend, errors.Join(json.Unmarshal([]byte(r.VisitJSON), &r.Mend.Visit), json.Unmarshal([]byte(r.BeforeJSON), r.Mend.Before))
+}
+
+// Mends lists how a look was put right, in the order in which that was done.
+func (v View) Mends(lineID, visitID string) ([]line.Mend, error) {
+	return listed(v, "mends", mendRow.entity, `SELECT * FROM mends WHERE visit_id = ? AND line_id = ? ORDER BY at, id`, visitID, lineID)
+}
+
+// PutMend puts a look right, and keeps what stood before. Said again just so it stays as it is.
+func (t *Tx) PutMend(x line.Mend) (line.Mend, error) {
+	x.At = x.At.UTC()
+	before, err := t.Visit(x.LineID, x.VisitID)
+	if err != nil {
+		return x, err
+	}
+	var stands mendRow
+	switch err := t.find("mends", x.LineID, x.ID, &stands); {
+	case err == nil:
+		done, err := stands.entity()
+		if err == nil && !same(done, x, saidMend) {
+			err = Taken{things["mends"]}
+		}
+		return done, err
+	case !errors.Is(err, ErrUnknown):
+		return x, err
+	}
+	now := x.Visit
+	now.ID, now.LineID, now.MakeID, now.Flags, now.UndoneAt = before.ID, before.LineID, before.MakeID, before.Flags, before.UndoneAt
+	now.At, now.MendedAt = now.At.UTC(), &x.At
+	now = withLists(now)
+	if err := t.hasPhoto(now); err != nil {
+		return x, err
+	}
+	x.Before = &before
+	row := mendRow{Mend: x}
+	if err := errors.Join(asJSON(&row.VisitJSON, x.Visit), asJSON(&row.BeforeJSON, before)); err != nil {
+		return x, err
+	}
+	if err := insert(t, "mends", row); err != nil {
+		return x, err
+	}
+	stood, err := visitRowOf(now)
+	if err != nil {
+		return x, err
+	}
+	if err := update(t, "visits", stood); err != nil {
+		return x, err
+	}
+	if _, err := t.tx.Exec(`DELETE FROM catches WHERE visit_id = ?`, now.ID); err != nil {
+		return x, err
+	}
+	if err := t.putCatches(now); err != nil {
+		return x, err
+	}
+	return x, t.begins(x.LineID, now.At)
+}
+
+func saidMend(x *line.Mend) {
+	x.Before = nil
+	x.Visit = withLists(x.Visit)
 }
 
 func asJSON(into *string, x any) error {
@@ -104,7 +202,7 @@ func asJSON(into *string, x any) error {
 	return err
 }
 
-func saidVisit(x *line.Visit) { x.Flags, x.UndoneAt = "", nil }
+func saidVisit(x *line.Visit) { x.Flags, x.UndoneAt, x.MendedAt = "", nil, nil }
 
 // UndoVisit takes a visit back; it stays in the record as taken back.
 func (t *Tx) UndoVisit(lineID, id string, at time.Time) (line.Visit, error) {

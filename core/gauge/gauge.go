@@ -14,13 +14,13 @@ import (
 
 // Figures of measuring, each a habit or a judgement.
 const (
-	FewestPresses = 3    // fewer have no spread
-	mostPresses   = 20   //
-	MostN         = 150  // more than any pan or hand-held gauge
-	WideSpread    = 0.15 // of the mean: presses this far apart say that the pan or the hand is not steady
-	creep         = 0.15 // of the mean: presses that only rise, or only fall, by so much
-	leastFactor   = 0.7  // a gauge farther off is broken, not out of calibration
-	mostFactor    = 1.4
+	FewPresses  = 3    // fewer have no spread, and are said to be few
+	mostPresses = 20   //
+	MostN       = 150  // more than any pan or hand-held gauge
+	WideSpread  = 0.15 // of the mean: presses this far apart say that the pan or the hand is not steady
+	creep       = 0.15 // of the mean: presses that only rise, or only fall, by so much
+	leastFactor = 0.7  // a gauge farther off is broken, not out of calibration
+	mostFactor  = 1.4
 )
 
 // Measured is what some presses come to. Spread is the standard deviation as a share of the mean; Creeps says that each press
@@ -31,14 +31,15 @@ type Measured struct {
 	Spread float64 `json:"spread"`
 	Wide   bool    `json:"wide"`
 	Creeps bool    `json:"creeps"`
+	Few    bool    `json:"few"` // too few to tell how they spread
 }
 
-// Measure takes the presses as the gauge read them, and what its calibration multiplies them by. It refuses fewer than three
-// presses, more than twenty, and presses that no pan bears.
+// Measure takes the presses as the gauge read them, and what its calibration multiplies them by. It refuses none, more than twenty,
+// and presses that no pan bears.
 func Measure(pressesN []float64, factor float64) (Measured, error) {
 	var p refuse.Problems
-	if n := len(pressesN); n < FewestPresses || n > mostPresses {
-		p.Add("presses", "must be from %d to %d presses, not %d: their spread matters as much as their mean", FewestPresses, mostPresses, n)
+	if n := len(pressesN); n < 1 || n > mostPresses {
+		p.Add("presses", "must be from one to %d presses, not %d: three are the advice, since their spread matters as much as their mean", mostPresses, n)
 	}
 	for i, n := range pressesN {
 		if !(n > 0 && n <= MostN) {
@@ -50,7 +51,10 @@ func Measure(pressesN []float64, factor float64) (Measured, error) {
 		return Measured{}, err
 	}
 	mean, sd := stat.MeanStdDev(pressesN, nil)
-	m := Measured{MeanN: mean * factor, SDN: sd * factor, Spread: sd / mean}
+	if len(pressesN) == 1 {
+		sd = 0 // one does not spread
+	}
+	m := Measured{MeanN: mean * factor, SDN: sd * factor, Spread: sd / mean, Few: len(pressesN) < FewPresses}
 	m.Wide = m.Spread > WideSpread
 	m.Creeps = creeps(pressesN, creep*mean)
 	return m, nil

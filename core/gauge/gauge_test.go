@@ -24,8 +24,12 @@ func TestMeasure(t *testing.T) {
 		{[]float64{20, 18, 16.5}, 1, 18.1667, 1.7559, false, true},
 		{[]float64{18, 18, 18}, 1, 18, 0, false, false},
 		{[]float64{18, 18.1, 18.2}, 1, 18.1, .1, false, false},
+		{[]float64{18}, 1, 18, 0, false, false},
 	} {
 		m, err := Measure(c.presses, c.factor)
+		if m.Few != (len(c.presses) < FewPresses) {
+			t.Errorf("%v are few: %v", c.presses, m.Few)
+		}
 		if err != nil || math.Abs(m.MeanN-c.mean) > 1e-3 || math.Abs(m.SDN-c.sd) > 1e-3 || m.Wide != c.wide || m.Creeps != c.creeps {
 			t.Errorf("%v × %g: %+v, %v", c.presses, c.factor, m, err)
 		}
@@ -34,7 +38,7 @@ func TestMeasure(t *testing.T) {
 		presses []float64
 		factor  float64
 	}{
-		"presses": {[]float64{18, 18}, 1}, "presses[1]": {[]float64{18, 0, 18}, 1}, "presses[2]": {[]float64{18, 18, 151}, 1},
+		"presses": {nil, 1}, "presses[1]": {[]float64{18, 0, 18}, 1}, "presses[2]": {[]float64{18, 18, 151}, 1},
 		"presses[0]": {[]float64{math.NaN(), 18, 18}, 1}, "factor": {[]float64{18, 18, 18}, 0},
 	} {
 		_, err := Measure(in.presses, in.factor)

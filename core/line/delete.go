@@ -19,6 +19,17 @@ func (x Lure) MayDelete(bottles int) error {
 	return unused(bottles, "still has bottles: put those away first")
 }
 
+// MayUndo refuses to take a make back that was looked at or remade since: what was done last is taken back first.
+func (x Make) MayUndo(looks, later int) error {
+	switch {
+	case looks > 0:
+		return refuse.Field("undoneAt", "cannot be: it was looked at since; take that back first")
+	case later > 0:
+		return refuse.Field("undoneAt", "cannot be: it was remade since; take that back first")
+	}
+	return nil
+}
+
 func unused(by int, says string) error {
 	if by > 0 {
 		return refuse.Field("deleted", "%s", says)

@@ -37,26 +37,26 @@ func (x Property) Check() error {
 }
 
 // Spot is a place where a set can stand: the travel way that passes it, the ground it lies on, who sees it, and what it has
-// met beside this line's own sets.
+// met beside this line's own sets. Beside its place and its name everything may be not known: nil or blank.
 type Spot struct {
-	ID               string  `json:"id" db:"id"`
-	LineID           string  `json:"lineId" db:"line_id"`
-	PropertyID       string  `json:"propertyId" db:"property_id"`
-	Name             string  `json:"name" db:"name"`
-	LatDeg           float64 `json:"latDeg" db:"lat_deg" must:"where does it lie"`
-	LonDeg           float64 `json:"lonDeg" db:"lon_deg" must:"where does it lie"`
-	TravelBearingDeg float64 `json:"travelBearingDeg" db:"travel_bearing_deg"` // of the travel way, from north
-	TravelWidthMm    float64 `json:"travelWidthMm" db:"travel_width_mm"`
-	WaysMeet         int     `json:"waysMeet" db:"ways_meet"` // how many travel ways join here
-	Soil             string  `json:"soil" db:"soil"`
-	Wetness          string  `json:"wetness" db:"wetness"`
-	Surface          string  `json:"surface" db:"surface"`
-	Swirls           bool    `json:"swirls" db:"swirls"` // wind cannot be played here
-	Shy              bool    `json:"shy" db:"shy"`       // animals are known to be shy here
-	SeenBy           string  `json:"seenBy" db:"seen_by"`
-	Met              []Met   `json:"met" db:"-"`
-	Deleted          bool    `json:"deleted" db:"deleted"`
-	Version          int     `json:"version" db:"version"`
+	ID               string   `json:"id" db:"id"`
+	LineID           string   `json:"lineId" db:"line_id"`
+	PropertyID       string   `json:"propertyId" db:"property_id"`
+	Name             string   `json:"name" db:"name"`
+	LatDeg           float64  `json:"latDeg" db:"lat_deg" must:"where does it lie"`
+	LonDeg           float64  `json:"lonDeg" db:"lon_deg" must:"where does it lie"`
+	TravelBearingDeg *float64 `json:"travelBearingDeg" db:"way_bearing_deg" jsonschema:"nullable"` // of the travel way, from north
+	TravelWidthMm    *float64 `json:"travelWidthMm" db:"way_width_mm" jsonschema:"nullable"`
+	WaysMeet         *int     `json:"waysMeet" db:"ways" jsonschema:"nullable"` // how many travel ways join here
+	Soil             string   `json:"soil" db:"soil"`
+	Wetness          string   `json:"wetness" db:"wetness"`
+	Surface          string   `json:"surface" db:"surface"`
+	Swirls           bool     `json:"swirls" db:"swirls"` // wind cannot be played here
+	Shy              bool     `json:"shy" db:"shy"`       // animals are known to be shy here
+	SeenBy           string   `json:"seenBy" db:"seen_by"`
+	Met              []Met    `json:"met" db:"-"`
+	Deleted          bool     `json:"deleted" db:"deleted"`
+	Version          int      `json:"version" db:"version"`
 }
 
 // Met is one thing that a place has met and animals may remember: somebody's set, a lure, a catch. On is a date or blank.
@@ -69,19 +69,25 @@ type Met struct {
 // MetKinds are the kinds of things that a place can have met.
 func MetKinds() []string { return []string{"others_set", "own_set", "lure", "catch"} }
 
-// Check refuses a spot without a name, a property, a place, a travel way that can be, or a known soil.
+// Check refuses a spot without a name, a property or a place, and a way and a soil that cannot be.
 func (x Spot) Check() error {
 	var p refuse.Problems
 	checkID(&p, "id", x.ID)
 	checkID(&p, "propertyId", x.PropertyID)
 	p.Text("name", x.Name, 80)
 	checkPlace(&p, x.LatDeg, x.LonDeg)
-	p.Within("travelBearingDeg", x.TravelBearingDeg, 0, 360, "°")
-	p.Within("travelWidthMm", x.TravelWidthMm, 50, 20000, " mm")
-	p.Within("waysMeet", float64(x.WaysMeet), 1, 5, "")
-	p.OneOf("soil", x.Soil, ground.Soils())
-	p.OneOf("wetness", x.Wetness, ground.Wetnesses())
-	p.OneOf("surface", x.Surface, ground.Surfaces())
+	if x.TravelBearingDeg != nil {
+		p.Within("travelBearingDeg", *x.TravelBearingDeg, 0, 360, "°")
+	}
+	if x.TravelWidthMm != nil {
+		p.Within("travelWidthMm", *x.TravelWidthMm, 50, 20000, " mm")
+	}
+	if x.WaysMeet != nil {
+		p.Within("waysMeet", float64(*x.WaysMeet), 1, 5, "")
+	}
+	oneOfSaid(&p, "soil", x.Soil, ground.Soils())
+	oneOfSaid(&p, "wetness", x.Wetness, ground.Wetnesses())
+	oneOfSaid(&p, "surface", x.Surface, ground.Surfaces())
 	checkNote(&p, "seenBy", x.SeenBy)
 	if len(x.Met) > 200 {
 		p.Add("met", "is too long: at most 200 things, not %d", len(x.Met))

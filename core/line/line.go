@@ -80,6 +80,7 @@ type Make struct {
 	Step     float64       `json:"step" db:"step"`
 	Fire     float64       `json:"fire" db:"fire"`
 	Flags    string        `json:"flags" db:"flags"`
+	UndoneAt *time.Time    `json:"undoneAt" db:"undone_at" jsonschema:"nullable"`
 }
 
 // Check refuses a make that names no set or design, no time, or parts that cannot be.

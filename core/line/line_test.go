@@ -45,7 +45,7 @@ func laidOut(t *testing.T, pattern string) layout.Layout {
 func TestChecks(t *testing.T) {
 	l := laidOut(t, "hole")
 	aLine := Line{ID: idA, Name: "Kettle Fork line", Zone: "America/Denver", LatDeg: 46.8, LonDeg: -105.3}
-	spot := Spot{ID: idA, PropertyID: idB, Name: "Gate gap", LatDeg: 46.8, LonDeg: -105.3, TravelBearingDeg: 90, TravelWidthMm: 600, WaysMeet: 1, Soil: "loam", Wetness: "moist", Surface: "grass"}
+	spot := Spot{ID: idA, PropertyID: idB, Name: "Gate gap", LatDeg: 46.8, LonDeg: -105.3, TravelBearingDeg: new(90.0), TravelWidthMm: new(600.0), WaysMeet: new(1), Soil: "loam", Wetness: "moist", Surface: "grass"}
 	at := idB
 	sign := Sign{ID: idA, SpotID: &at, What: "tracks", Animal: "coyote", Age: "week", Holds: "well", SeenAt: noon}
 	way := Feature{MadeAt: noon, ID: idA, Kind: "travel_way", Points: [][2]float64{{-105.3, 46.8}, {-105.2, 46.8}}, WidthMm: 600}
@@ -62,8 +62,8 @@ func TestChecks(t *testing.T) {
 		{"", aLine.Check()}, {"", spot.Check()}, {"", sign.Check(noon)}, {"", design.CheckDraft()}, {"", made.Check()}, {"", visit.Check()}, {"", way.Check()}, {"", fall.Check(noon)},
 		{"asked", Property{ID: idA, Name: "A", Asked: "yesterday"}.Check()},
 		{"until", Property{ID: idA, Name: "A", Asked: "2026-09-10", Until: "2026-09-09"}.Check()},
-		{"waysMeet", with(spot, func(x *Spot) { x.WaysMeet = 0 }).Check()},
-		{"surface", with(spot, func(x *Spot) { x.Surface = "" }).Check()},
+		{"waysMeet", with(spot, func(x *Spot) { x.WaysMeet = new(0) }).Check()},
+		{"surface", with(spot, func(x *Spot) { x.Surface = "lava" }).Check()},
 		{"met[0].what", with(spot, func(x *Spot) { x.Met = []Met{{What: "ghost"}} }).Check()},
 		{"met[0].on", with(spot, func(x *Spot) { x.Met = []Met{{What: "lure", On: "soon"}} }).Check()},
 		{"spotId", with(sign, func(x *Sign) { x.SpotID = &bad }).Check(noon)},
@@ -93,10 +93,13 @@ func TestChecks(t *testing.T) {
 		{"id", with(aLine, func(x *Line) { x.ID = "1" }).Check()},
 		{"name", Property{ID: idA}.Check()},
 		{"propertyId", with(spot, func(x *Spot) { x.PropertyID = "" }).Check()},
-		{"travelBearingDeg", with(spot, func(x *Spot) { x.TravelBearingDeg = 400 }).Check()},
-		{"travelWidthMm", with(spot, func(x *Spot) { x.TravelWidthMm = 3 }).Check()},
+		{"travelBearingDeg", with(spot, func(x *Spot) { x.TravelBearingDeg = new(400.0) }).Check()},
+		{"travelWidthMm", with(spot, func(x *Spot) { x.TravelWidthMm = new(3.0) }).Check()},
 		{"soil", with(spot, func(x *Spot) { x.Soil = "gold" }).Check()},
-		{"wetness", with(spot, func(x *Spot) { x.Wetness = "" }).Check()},
+		{"wetness", with(spot, func(x *Spot) { x.Wetness = "soggy" }).Check()},
+		{"", with(spot, func(x *Spot) {
+			x.Soil, x.Wetness, x.Surface, x.TravelBearingDeg, x.TravelWidthMm, x.WaysMeet = "", "", "", nil, nil, nil
+		}).Check()},
 		{"seenAt", sign.Check(noon.Add(-time.Hour))},
 		{"seenAt", with(sign, func(x *Sign) { x.SeenAt = time.Time{} }).Check(noon)},
 		{"what", with(sign, func(x *Sign) { x.What = "song" }).Check(noon)},
@@ -210,7 +213,7 @@ func TestFindingsAreAllAsked(t *testing.T) {
 			t.Errorf("%s ends the make but its nights count whole", f.Key)
 		}
 	}
-	if len(answers) != 5 {
-		t.Errorf("the round gives five answers, not %v", answers)
+	if len(answers) != 6 || answers["search"] != 2 {
+		t.Errorf("the round gives five answers, and a search two ends, not %v", answers)
 	}
 }

@@ -17,12 +17,83 @@ type Visit struct {
 	MakeID string    `json:"makeId" db:"make_id"`
 	At     time.Time `json:"at" db:"at"`
 	Found
-	Also     []Found    `json:"also" db:"-"`
-	Rigs     []RigFound `json:"rigs" db:"-"`
+	Also []Found    `json:"also" db:"-"`
+	Rigs []RigFound `json:"rigs" db:"-"`
+	Seen
 	Note     string     `json:"note" db:"note"`
 	Catches  []Catch    `json:"catches" db:"-"`
 	Flags    string     `json:"flags" db:"flags"`
+	MendedAt *time.Time `json:"mendedAt" db:"mended_at" jsonschema:"nullable"` // when it was last put right
 	UndoneAt *time.Time `json:"undoneAt" db:"undone_at" jsonschema:"nullable"`
+}
+
+// Seen is what else a look saw, each blank where it was not said: from which side the animal came, how the bed felt, where its prints
+// stood on the set's plan, a photo, and what is known of a trap that is searched for or was found.
+type Seen struct {
+	Side    string  `json:"side" db:"-"`
+	Bed     string  `json:"bed" db:"-"`
+	Prints  []Print `json:"prints" db:"-"`
+	PhotoID *string `json:"photoId" db:"-" jsonschema:"nullable"`
+	Search  *Search `json:"search" db:"-" jsonschema:"nullable"`
+}
+
+// Print is a foot's place on the set's plan, mm.
+type Print struct {
+	XMm float64 `json:"xMm"`
+	YMm float64 `json:"yMm"`
+}
+
+// Search is what is known of a trap that is gone: which way it went and into what cover; once it is found how far off and on what it
+// hung.
+type Search struct {
+	Toward string   `json:"toward"` // one of eight winds
+	Cover  string   `json:"cover"`
+	FarM   *float64 `json:"farM" jsonschema:"nullable"`
+	HungOn string   `json:"hungOn"`
+}
+
+// Sides are from where an animal can come, as somebody sees it who stands where it would work the set.
+func Sides() []string { return []string{"front", "left", "right", "behind"} }
+
+// BedsFelt are how a bed can feel to the hand.
+func BedsFelt() []string { return []string{"dry", "damp", "wet", "crusted", "frozen"} }
+
+// Winds are the eight directions.
+func Winds() []string { return []string{"n", "ne", "e", "se", "s", "sw", "w", "nw"} }
+
+const (
+	mostPrints = 6
+	farthestM  = 5000 // a trap on a drag went
+)
+
+func (x Seen) check(p *refuse.Problems) {
+	oneOfSaid(p, "side", x.Side, Sides())
+	oneOfSaid(p, "bed", x.Bed, BedsFelt())
+	if len(x.Prints) > mostPrints {
+		p.Add("prints", "are too many: at most %d", mostPrints)
+	}
+	for i, print := range x.Prints {
+		p.Within(fmt.Sprintf("prints[%d].xMm", i), print.XMm, -2000, 2000, " mm")
+		p.Within(fmt.Sprintf("prints[%d].yMm", i), print.YMm, -2000, 2000, " mm")
+	}
+	if x.PhotoID != nil {
+		checkID(p, "photoId", *x.PhotoID)
+	}
+	if x.Search != nil {
+		oneOfSaid(p, "search.toward", x.Search.Toward, Winds())
+		checkNote(p, "search.cover", x.Search.Cover)
+		checkNote(p, "search.hungOn", x.Search.HungOn)
+		if x.Search.FarM != nil {
+			p.Within("search.farM", *x.Search.FarM, 0, farthestM, " m")
+		}
+	}
+}
+
+// oneOfSaid refuses a word that is not known; a blank says nothing.
+func oneOfSaid(p *refuse.Problems, field, word string, allowed []string) {
+	if word != "" {
+		p.OneOf(field, word, allowed)
+	}
 }
 
 // Found is one thing that a look found: what, whose it is (blank cannot be told), and what says so.
@@ -95,7 +166,7 @@ var Findings = []Finding{
 	{"looked", "came", false, false},
 	{"stood", "worked", false, false},
 	{"stepped", "worked", false, false},
-	{"dug", "worked", true, false},
+	{"dug", "worked", true, true},
 	{"robbed", "worked", true, false},
 	{"rolled", "worked", true, false},
 	{"sprung", "worked", true, true},
@@ -104,8 +175,10 @@ var Findings = []Finding{
 	{"gone", "trouble", true, true},
 	{"locked", "trouble", true, false},
 	{"disturbed", "trouble", false, false},
-	{"unable", "trouble", true, false},
+	{"unable", "trouble", true, true},
 	{"taken", "trouble", true, true},
+	{"found", "search", true, true},
+	{"given_up", "search", true, true},
 }
 
 // FindingKeys lists the keys of the findings.
@@ -153,7 +226,10 @@ func finding(key string) Finding {
 func WantsRemake(key string) bool { return finding(key).Half && key != "taken" }
 
 // IsGone tells whether a look that found so says that the trap is no longer there.
-func IsGone(key string) bool { return key == "gone" || key == "taken" }
+func IsGone(key string) bool { return key == "gone" || key == "taken" || key == "given_up" }
+
+// IsSought tells whether a trap that was found so is to be searched for, until it is found or given up.
+func IsSought(key string) bool { return key == "gone" }
 
 // Catch is one animal, and by their slots the rigs that hold it; none is named where the set has one.
 type Catch struct {
@@ -164,7 +240,19 @@ type Catch struct {
 	Foot    string `json:"foot" db:"foot"`
 	Hold    string `json:"hold" db:"hold"`
 	Rigs    []int  `json:"rigs" db:"-"`
+	Condition
 }
+
+// Condition is what more is said of an animal that was caught, where somebody wants to: how it was, what it weighed, and whether blood
+// was left at the set.
+type Condition struct {
+	Were    []string `json:"were" db:"-"`
+	WeightG *float64 `json:"weightG" db:"-" jsonschema:"nullable"`
+	Blood   *bool    `json:"blood" db:"-" jsonschema:"nullable"`
+}
+
+// Conditions are how an animal can be found to be.
+func Conditions() []string { return []string{"prime", "rubbed", "mangy", "young", "in_heat"} }
 
 // Sexes, Feet and Holds are what is asked of a catch.
 func Sexes() []string { return []string{"male", "female", "unknown"} }
@@ -200,11 +288,12 @@ func (x Visit) Check() error {
 		}
 	}
 	x.checkRigs(&p)
+	x.Seen.check(&p)
 	checkNote(&p, "note", x.Note)
 	if x.Finding == "catch" && len(x.Catches) == 0 {
 		p.Add("catches", "is missing: what does the trap hold")
 	}
-	if x.Finding != "catch" && x.Finding != "gone" && len(x.Catches) > 0 {
+	if x.Finding != "catch" && x.Finding != "gone" && x.Finding != "found" && len(x.Catches) > 0 {
 		p.Add("finding", "must be catch when an animal is held, not %q", x.Finding)
 	}
 	if len(x.Catches) > mostCatches {
@@ -252,10 +341,20 @@ func checkSlot(p *refuse.Problems, field string, slot int) {
 func (c Catch) check() error {
 	var p refuse.Problems
 	checkID(&p, "id", c.ID)
-	p.OneOf("species", c.Species, animal.Keys())
-	p.OneOf("sex", c.Sex, Sexes())
-	p.OneOf("foot", c.Foot, Feet())
-	p.OneOf("hold", c.Hold, Holds())
+	a := animal.Named(&p, "species", c.Species)
+	asked := oneOfSaid // of an animal that the line is not set for its kind is enough
+	if a.Target {
+		asked = (*refuse.Problems).OneOf
+	}
+	asked(&p, "sex", c.Sex, Sexes())
+	asked(&p, "foot", c.Foot, Feet())
+	asked(&p, "hold", c.Hold, Holds())
+	for i, was := range c.Were {
+		p.OneOf(fmt.Sprintf("were[%d]", i), was, Conditions())
+	}
+	if c.WeightG != nil {
+		p.Within("weightG", *c.WeightG, 1, 100000, " g")
+	}
 	if len(c.Rigs) > mostRigs {
 		p.Add("rigs", "are too many: at most %d hold one animal", mostRigs)
 	}

@@ -111,6 +111,8 @@ type Dose struct {
 	SpotID *string   `json:"spotId" db:"spot_id" jsonschema:"nullable"`
 	At     time.Time `json:"at" db:"at"`
 	Count  float64   `json:"count" db:"count"`
+
+	UndoneAt *time.Time `json:"undoneAt" db:"undone_at" jsonschema:"nullable"`
 }
 
 // Check refuses a dose of no lure, and none.

@@ -94,6 +94,9 @@ func NewRecord(now time.Time, zone *time.Location, span tally.Span, n Noted) Rec
 	}
 	for _, m := range n.Makes {
 		setOf[m.ID] = m.SetID
+		if m.UndoneAt != nil {
+			continue
+		}
 		if why := OddTime(m.BuiltAt, now); why != "" {
 			r.odd(Odd{Kind: OddMake, ID: m.ID, SetID: m.SetID, At: m.BuiltAt, Why: why})
 			continue

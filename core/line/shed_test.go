@@ -62,7 +62,7 @@ func TestShedChecks(t *testing.T) {
 
 		{"gauge", with(measured, func(x *Measurement) { x.Gauge = "" }).Check()},
 		{"turned", with(measured, func(x *Measurement) { x.Turned = 41 }).Check()},
-		{"presses", with(measured, func(x *Measurement) { x.Presses = x.Presses[:2] }).Check()},
+		{"presses", with(measured, func(x *Measurement) { x.Presses = nil }).Check()},
 		{"presses[1]", with(measured, func(x *Measurement) { x.Presses = []float64{18, -1, 18} }).Check()},
 		{"factor", with(measured, func(x *Measurement) { x.Factor = 3 }).Check()},
 		{"readN", with(tried, func(x *Calibration) { x.ReadN = 9 }).Check()},
@@ -154,6 +154,7 @@ func TestReadingChecks(t *testing.T) {
 func TestWhatWantsARemake(t *testing.T) {
 	wants := map[string]bool{
 		"dug": true, "robbed": true, "rolled": true, "sprung": true, "lost": true, "catch": true, "gone": true, "locked": true, "unable": true,
+		"found": true, "given_up": true,
 	}
 	for _, key := range append(FindingKeys(), "no finding at all") {
 		if WantsRemake(key) != wants[key] {

@@ -10,7 +10,8 @@ import (
 // States of a make: it stands and works, it stands and works no more (sprung, holding, gone), or it was pulled.
 const (
 	Working = "working"
-	Open    = "open" // or one of its traps does not
+	Open    = "open"   // or one of its traps does not
+	Sought  = "sought" // a trap of it is gone, and is searched for
 	Down    = "down"
 )
 
@@ -32,7 +33,10 @@ func beadOf(m Make, looks []Visit, now time.Time, zone *time.Location) Bead {
 	for _, v := range looks {
 		bead.Last, bead.State = v.At, Working
 		for _, slot := range slotsOf(m) {
-			if finding(v.FoundAt(slot)).Ends {
+			switch found := v.FoundAt(slot); {
+			case IsSought(found):
+				bead.State = Sought
+			case finding(found).Ends && bead.State != Sought:
 				bead.State = Open
 			}
 		}
@@ -42,8 +46,11 @@ func beadOf(m Make, looks []Visit, now time.Time, zone *time.Location) Bead {
 		return bead
 	}
 	due := round.NextDay(bead.Last, zone)
+	if bead.State == Sought {
+		due = bead.Last // it is late until it is found, or given up
+	}
 	y, month, day := now.In(zone).Date()
-	bead.Nights, bead.Due, bead.Late = tally.Nights(m.BuiltAt, now, zone), &due, now.After(due)
+	bead.Nights, bead.Due, bead.Late = tally.Nights(m.BuiltAt, now, zone), &due, bead.State == Sought || now.After(due)
 	bead.Today = !due.After(round.StartOfDay(y, month, day+1, zone))
 	return bead
 }

@@ -38,6 +38,7 @@ type Trap struct {
 	Tag           string   `json:"tag" db:"tag"`
 	MeantFor      string   `json:"meantFor" db:"meant_for"`
 	Spares        []string `json:"spares" db:"-"`
+	SparesBy      string   `json:"sparesBy" db:"spares_by"` // program where nobody chose them, or blank
 	Away          string   `json:"away" db:"away"`
 	Note          string   `json:"note" db:"note"`
 	Deleted       bool     `json:"deleted" db:"deleted"`
@@ -66,7 +67,7 @@ func NewTrap() Trap {
 	offset := true
 	return Trap{
 		Type: "coil_spring", Offset: &offset, JawSpreadMm: 139.7, FrameLengthMm: 169.7, SetHeightMm: 40, PanDiameterMm: 60,
-		WeightG: 900, Swivels: 3, ChainMm: 457.2, MeantFor: "coyote", Spares: []string{"skunk"},
+		WeightG: 900, Swivels: 3, ChainMm: 457.2, MeantFor: "coyote", Spares: []string{},
 	}
 }
 
@@ -91,6 +92,7 @@ func (x Trap) Check() error {
 		p.Add("tag", "is too long: at most 80 characters")
 	}
 	p.OneOf("meantFor", x.MeantFor, animal.TargetKeys())
+	oneOfSaid(&p, "sparesBy", x.SparesBy, []string{ByProgram})
 	for i, key := range x.Spares {
 		p.OneOf(fmt.Sprintf("spares[%d]", i), key, animal.Keys())
 		if key == x.MeantFor {
@@ -138,17 +140,27 @@ func (x Trap) OneWord(jaw string) (Trap, error) {
 	return x, nil
 }
 
-// UnmarshalJSON reads a trap also as it was written when its jaws were one word.
+// ByProgram says that nobody chose whom a pan should spare: every trap began with the skunk.
+const ByProgram = "program"
+
+// UnmarshalJSON reads a trap also as it was written when its jaws were one word, and when it began with somebody to spare.
 func (x *Trap) UnmarshalJSON(raw []byte) error {
 	type plain Trap // without UnmarshalJSON
 	read := struct {
 		*plain
-		Jaw string `json:"jaw"`
+		Jaw      string  `json:"jaw"`
+		SparesBy *string `json:"sparesBy"`
 	}{plain: (*plain)(x)}
 	reader := json.NewDecoder(bytes.NewReader(raw))
 	reader.DisallowUnknownFields()
 	if err := reader.Decode(&read); err != nil {
 		return err
+	}
+	switch {
+	case read.SparesBy != nil:
+		x.SparesBy = *read.SparesBy
+	case slices.Equal(x.Spares, []string{"skunk"}):
+		x.SparesBy = ByProgram
 	}
 	var err error
 	*x, err = x.OneWord(read.Jaw)

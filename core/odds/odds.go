@@ -58,6 +58,7 @@ type RigAnswer struct {
 	Bed        bed.Output `json:"bed"`
 	CoverAddsN float64    `json:"coverAddsN"`
 	EffectiveN float64    `json:"effectiveN"`
+	Verdict    string     `json:"verdict"` // on the pan's setting
 	Window     Window     `json:"window"`
 }
 
@@ -195,7 +196,12 @@ func rigOf(q Question, r layout.Rig) (RigAnswer, error) {
 		return found, err
 	}
 	found.EffectiveN = pan.Effective(r.Pan.GaugeN, found.CoverAddsN)
+	fires, err := pan.Fire(q.Target, found.EffectiveN)
+	if err != nil {
+		return found, err
+	}
 	found.Window, err = windowOf(q.Target, q.Spares, found.CoverAddsN)
+	found.Verdict = found.Window.Verdict(r.Pan.GaugeN, 1-fires)
 	return found, err
 }
 

@@ -53,6 +53,7 @@ type Spot struct {
 	DepthMm  float64   `json:"depthMm"`
 	Known    bool      `json:"known"` // else nothing is said of its depth: the weather of too many days is missing
 	Probed   bool      `json:"probed"`
+	Unsaid   bool      `json:"unsaid"` // nothing can be computed before its soil, wetness and surface are said
 	Mornings []Morning `json:"mornings"`
 }
 
@@ -230,6 +231,10 @@ func (f *freezing) depthMm() float64 {
 // frost computes the frost at a spot day by day; a probe corrects what comes after it.
 func (w *sky) frost(spot line.Spot, days []weather.Day) Spot {
 	out := Spot{SpotID: spot.ID, Mornings: []Morning{}}
+	if spot.Soil == "" || spot.Wetness == "" || spot.Surface == "" {
+		out.Unsaid = true
+		return out
+	}
 	f := freezing{spot: spot, known: true, scale: 1}
 	today := w.Now.In(w.Zone).Format(time.DateOnly)
 	for _, d := range days {
@@ -316,11 +321,11 @@ func (w *sky) travelAt(at [2]float64, spot line.Spot, facingDeg *float64) [][2]f
 	if way, off := w.nearestWay(at); off <= passesM {
 		return way
 	}
-	if facingDeg == nil {
+	if facingDeg == nil || spot.TravelBearingDeg == nil {
 		return nil
 	}
 	fx, fy := bearing(*facingDeg)
-	dx, dy := bearing(spot.TravelBearingDeg)
+	dx, dy := bearing(*spot.TravelBearingDeg)
 	x, y := at[0]+stepM*fx, at[1]+stepM*fy
 	return [][2]float64{{x - straightM*dx, y - straightM*dy}, {x + straightM*dx, y + straightM*dy}}
 }

@@ -21,7 +21,7 @@ var (
 
 func spotAt(id string, east, north float64) line.Spot {
 	f := middle.Fix([2]float64{east, north})
-	return line.Spot{ID: id, LatDeg: f.LatDeg, LonDeg: f.LonDeg, TravelBearingDeg: 90, Soil: "loam", Wetness: "moist", Surface: "grass"}
+	return line.Spot{ID: id, LatDeg: f.LatDeg, LonDeg: f.LonDeg, TravelBearingDeg: &dueEast, Soil: "loam", Wetness: "moist", Surface: "grass"}
 }
 
 // hours of cold from a time to another, the wind from the north.
@@ -34,6 +34,8 @@ func hours(from, to time.Time, change func(*weather.Hour)) []weather.Hour {
 	}
 	return all
 }
+
+var dueEast = 90.0
 
 // someLine has a travel way from west to east, a set ten metres north of it and one ten metres south.
 func someLine(t *testing.T) Line {

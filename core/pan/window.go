@@ -63,6 +63,36 @@ func Window(in WindowInput) (WindowOutput, error) {
 	return out, nil
 }
 
+// Verdicts on a pan at a setting.
+const (
+	Inside     = "inside"
+	Light      = "light"    // animals to spare fire it
+	Doubted    = "doubt"    // some of the targets walk over it
+	Heavy      = "heavy"    // too many of them do
+	Conflicted = "conflict" // no setting does both
+)
+
+// The share of the targets that fail to fire a pan from which its setting is in doubt, and above which it is wrong.
+const (
+	doubtFrom = .05
+	wrongFrom = .20
+)
+
+// Verdict judges a setting of the gauge by the share of the targets that would not fire it, and then by whom the pan should spare.
+func (w WindowOutput) Verdict(gaugeN, fails float64) string {
+	switch {
+	case fails > wrongFrom:
+		return Heavy
+	case w.Conflict:
+		return Conflicted
+	case gaugeN < w.MinN:
+		return Light
+	case fails > doubtFrom:
+		return Doubted
+	}
+	return Inside
+}
+
 // solved keeps the tensions that were solved for: they depend on nothing but the animal and the chance, and each takes
 // dozens of integrals.
 var solved sync.Map

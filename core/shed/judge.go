@@ -9,7 +9,7 @@ import (
 )
 
 // PanQuestion asks where a pan should be set, and how presses compare: for which animal, whom to spare, under which cover.
-// Without enough presses only the window is told.
+// Without a press only the window is told.
 type PanQuestion struct {
 	Target        string         `json:"target"`
 	Spares        []string       `json:"spares"`
@@ -20,7 +20,7 @@ type PanQuestion struct {
 	PerQuarterN   float64        `json:"perQuarterN"` // what a quarter turn did the last time; 0 is not known
 }
 
-// PanAnswer is the window, the trade-off as a curve for each animal, and, with enough presses, what they come to, how that
+// PanAnswer is the window, the trade-off as a curve for each animal, and, with presses, what they come to, how that
 // lies to the window, and how often each animal would fire at it.
 type PanAnswer struct {
 	Wanted   Wanted          `json:"wanted"`
@@ -41,8 +41,8 @@ func Judge(q PanQuestion) (PanAnswer, error) {
 	}
 	var p refuse.Problems
 	of := animal.Listed(&p, "targets", append([]string{q.Target}, q.Spares...))
-	found := PanAnswer{Wanted: wanted, StepN: pan.StepN, Curves: pan.Curves(of, wanted.CoverN), Verdict: verdict(nil, wanted.WindowOutput), Fires: []float64{}}
-	if len(q.Presses) < gauge.FewestPresses {
+	found := PanAnswer{Wanted: wanted, StepN: pan.StepN, Curves: pan.Curves(of, wanted.CoverN), Verdict: verdict(nil, wanted), Fires: []float64{}}
+	if len(q.Presses) == 0 {
 		return found, nil
 	}
 	m, err := gauge.Measure(q.Presses, q.Factor)
@@ -50,7 +50,11 @@ func Judge(q PanQuestion) (PanAnswer, error) {
 		return found, err
 	}
 	found.Measured = &m
-	found.Verdict = verdict(&Tension{Measured: m}, wanted.WindowOutput)
+	fails, err := failing(m.MeanN, wanted)
+	if err != nil {
+		return found, err
+	}
+	found.Verdict = verdict(&Tension{Measured: m, Fails: fails}, wanted)
 	found.Turn = gauge.TurnTo(m.MeanN, wanted.WindowOutput)
 	if q.PerQuarterN > 0 {
 		found.Quarters = found.Turn.ToMiddleN / q.PerQuarterN

@@ -9,6 +9,7 @@ import (
 
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
+	"oldburrow/core/pan"
 )
 
 // Plan is what a day's kit is for: sets to build, those of them left for later, sets that wait to be remade, how many more
@@ -282,7 +283,7 @@ func suits(h Hung, target string) int {
 	if h.Trap.MeantFor == target {
 		score += 2
 	}
-	if h.Verdict == Inside && h.Tension.Old == "" {
+	if h.Verdict == pan.Inside && h.Tension.Old == "" {
 		score++
 	}
 	return score

@@ -108,6 +108,7 @@ type Tension struct {
 	gauge.Measured
 	Measurement line.Measurement `json:"measurement"`
 	Old         string           `json:"old"`
+	Fails       float64          `json:"fails"`       // the share of the targets that would not fire it
 	PerQuarterN float64          `json:"perQuarterN"` // what a quarter turn did the last time; 0 where it is not known
 }
 
@@ -121,14 +122,10 @@ const (
 // monthDays is how long a measurement is taken for new; a judgement.
 const monthDays = 30
 
-// Verdicts on a measured pan.
+// Verdicts on a pan, beside those of its setting.
 const (
 	Unmeasured = "unmeasured"
-	Inside     = "inside"
-	Light      = "light"    // animals to spare fire it
-	Heavy      = "heavy"    // the target walks over it
-	Conflicted = "conflict" // no setting does both
-	Locked     = "locked"   // under this cover no setting fires
+	Locked     = "locked" // under this cover no setting fires
 )
 
 // Wanted is the window that a trap's pan should lie in, with the cover as it will be.
@@ -175,27 +172,41 @@ func (r Record) hang(t line.Trap) (Hung, error) {
 		return h, err
 	}
 	h.Wanted = &wanted
-	h.Verdict = verdict(h.Tension, wanted.WindowOutput)
+	if h.Tension != nil {
+		if h.Tension.Fails, err = failing(h.Tension.MeanN, wanted); err != nil {
+			return h, err
+		}
+	}
+	h.Verdict = verdict(h.Tension, wanted)
 	if h.Tension != nil {
 		h.Turn = gauge.TurnTo(h.Tension.MeanN, wanted.WindowOutput)
 	}
 	return h, nil
 }
 
-func verdict(t *Tension, w pan.WindowOutput) string {
+// failing is the largest share of a kind of target that would not fire a pan at a reading of the gauge.
+func failing(gaugeN float64, w Wanted) (float64, error) {
+	var p refuse.Problems
+	most := 0.0
+	for _, a := range animal.Listed(&p, "targets", w.Targets) {
+		fires, err := pan.Fire(a, pan.Effective(gaugeN, w.CoverN))
+		if err != nil {
+			return 0, err
+		}
+		most = max(most, 1-fires)
+	}
+	return most, p.Err()
+}
+
+// verdict judges a pan by what is wanted of it: first by the targets that would walk over it, then by those to spare.
+func verdict(t *Tension, w Wanted) string {
 	switch {
 	case w.MaxN < 0:
 		return Locked
 	case t == nil:
 		return Unmeasured
-	case w.Conflict:
-		return Conflicted
-	case t.MeanN < w.MinN:
-		return Light
-	case t.MeanN > w.MaxN:
-		return Heavy
 	}
-	return Inside
+	return w.Verdict(t.MeanN, t.Fails)
 }
 
 // Where tells where a trap is: where the newest make that names it put it, unless that was pulled, it was found gone, or the

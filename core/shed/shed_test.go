@@ -11,6 +11,7 @@ import (
 	"oldburrow/core/gauge"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
+	"oldburrow/core/pan"
 	"oldburrow/core/schools"
 )
 
@@ -24,6 +25,7 @@ func day(n int) time.Time { return start.AddDate(0, 0, n) }
 func trap(number int, change func(*line.Trap)) line.Trap {
 	t := line.NewTrap()
 	t.ID, t.Number, t.Size = "trap"+string(rune('0'+number)), number, "5½ in"
+	t.Spares = []string{"skunk"}
 	if change != nil {
 		change(&t)
 	}
@@ -148,7 +150,7 @@ func TestMeasurementsAgainstTheWindow(t *testing.T) {
 	for _, c := range []struct {
 		mean         float64
 		verdict, way string
-	}{{w.MinN - 2, Light, "tighter"}, {(w.MinN + w.MaxN) / 2, Inside, ""}, {w.MaxN + 3, Heavy, "looser"}} {
+	}{{w.MinN - 2, pan.Light, "tighter"}, {(w.MinN + w.MaxN) / 2, pan.Inside, ""}, {w.MaxN + 3, pan.Doubted, "looser"}, {w.MaxN + 15, pan.Heavy, "looser"}} {
 		r.Measurements = []line.Measurement{measured("trap2", day(4), 0, c.mean, c.mean, c.mean)}
 		if h := hung(t, r, 2); h.Verdict != c.verdict || h.Turn.Way != c.way {
 			t.Errorf("%g N: %s, %+v", c.mean, h.Verdict, h.Turn)
@@ -162,7 +164,11 @@ func TestMeasurementsAgainstTheWindow(t *testing.T) {
 		t.Errorf("%+v", h.Tension)
 	}
 	r.Traps[0].MeantFor, r.Traps[0].Spares = "red_fox", []string{"skunk"}
-	if h := hung(t, r, 2); h.Verdict != Conflicted || h.Turn.Way != "" {
+	if h := hung(t, r, 2); h.Verdict != pan.Heavy {
+		t.Errorf("far too heavy for a fox, whomever it spares: %+v", h)
+	}
+	r.Measurements = []line.Measurement{measured("trap2", day(4), 0, 6, 6, 6)}
+	if h := hung(t, r, 2); h.Verdict != pan.Conflicted || h.Turn.Way != "" {
 		t.Errorf("fox against skunk: %+v", h)
 	}
 	// In a set it is judged by the set's target and cover: under a frozen one no setting fires.
@@ -460,7 +466,7 @@ func TestJudge(t *testing.T) {
 		n       float64
 		verdict string
 		way     string
-	}{{middle, Inside, ""}, {found.Wanted.MinN - 3, Light, gauge.Tighter}, {found.Wanted.MaxN + 3, Heavy, gauge.Looser}} {
+	}{{middle, pan.Inside, ""}, {found.Wanted.MinN - 3, pan.Light, gauge.Tighter}, {found.Wanted.MaxN + 3, pan.Doubted, gauge.Looser}, {found.Wanted.MaxN + 15, pan.Heavy, gauge.Looser}} {
 		q.Presses = []float64{c.n, c.n + .1, c.n - .1}
 		got, err := Judge(q)
 		if err != nil || got.Verdict != c.verdict || got.Turn.Way != c.way || len(got.Fires) != 2 {

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"oldburrow/core/line"
+	"oldburrow/core/schools"
 )
 
 // OnShelf is a lure with its bottles, what is left of it, and which spots have met it. Unaccounted are doses that the record
@@ -79,15 +80,18 @@ type use struct {
 	level  *line.Level
 }
 
-// Smell is a set that was built with a lure.
+// Smell is a set that was built with a lure: as bait, and whether it was a remake of one that had it.
 type Smell struct {
 	At     time.Time `db:"at"`
 	SpotID string    `db:"spot_id"`
+	Bait   bool      `db:"bait"`
+	Again  bool      `db:"again"`
 }
 
 // Pouring is everything that was noted of a lure: its bottles, what was seen to be left in them, doses by hand, and the sets that
 // were built with it.
 type Pouring struct {
+	Schools schools.Schools
 	Lure    line.Lure
 	Bottles []line.Bottle
 	Levels  []line.Level
@@ -144,7 +148,11 @@ func (p Pouring) uses(now time.Time) []use {
 	var uses []use
 	for _, s := range p.Smells {
 		if line.OddTime(s.At, now) == "" {
-			uses = append(uses, use{at: s.At, spotID: s.SpotID, doses: 1})
+			u := use{at: s.At, spotID: s.SpotID, doses: 1}
+			if s.Again && !s.Bait && p.Schools.Renew != "everything" {
+				u.doses = 0 // the catch's smell does the rest
+			}
+			uses = append(uses, u)
 		}
 	}
 	for _, d := range p.Doses {

@@ -74,7 +74,7 @@ func (w whole) pouring(l line.Lure) Pouring {
 	for _, m := range w.Makes {
 		for _, id := range m.Layout.ShelfIDs() {
 			if id == l.ID {
-				p.Smells = append(p.Smells, Smell{m.BuiltAt, r.Set(m.SetID).SpotID})
+				p.Smells = append(p.Smells, Smell{At: m.BuiltAt, SpotID: r.Set(m.SetID).SpotID})
 			}
 		}
 	}

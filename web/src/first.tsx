@@ -2,10 +2,12 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link, Navigate, useNavigate } from 'react-router';
 import { Refused } from './lib/api';
-import { Measure, Text, WrongFields } from './lib/fields';
+import { HereButton } from './ground/whereabouts';
+import { Text, WrongFields } from './lib/fields';
+import { PlaceField } from './lib/placefield';
 import { write } from './lib/outbox';
 import { useAbout, useFreshness } from './lib/queries';
-import type { FieldProblem, Line } from './lib/types.gen';
+import type { FieldProblem, Fix, Line } from './lib/types.gen';
 import { ulid } from './lib/ulid';
 
 /** The way in: the one line of the file, a choice among several, or a new one. */
@@ -34,7 +36,10 @@ export function FirstPage() {
             ))}
           </ul>
         ) : (
-          <p>This data file is empty. Name your line and say where it lies; its clock and its light are taken from there.</p>
+          <>
+            <p>This data file is empty. Name your line and say where it lies; its clock and its light are taken from there.</p>
+            <p className="quiet">To look around first, run make demo: it shows a made-up line in a file of its own.</p>
+          </>
         )}
       </section>
       <NewLine />
@@ -54,12 +59,18 @@ function NewLine() {
     lonDeg: 0,
     version: 0,
   }));
+  const [place, setPlace] = useState<Fix | null>(null);
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const [kept, setKept] = useState(false);
   const set = (change: Partial<Line>) => setLine({ ...line, ...change });
   const begin = async () => {
+    const missing: FieldProblem[] = [];
+    if (line.name.trim() === '') missing.push({ field: 'name', says: 'is missing: write something here' });
+    if (place === null) missing.push({ field: 'place', says: 'is missing: paste its coordinates, or take this device’s place' });
+    setProblems(missing);
+    if (place === null || missing.length > 0) return;
     try {
-      const sent = await write<Line>(`/lines/${line.id}`, line, `the line ${line.name}`);
+      const sent = await write<Line>(`/lines/${line.id}`, { ...line, ...place }, `the line ${line.name}`);
       if (sent.state === 'taken') void navigate(`/line/${line.id}/ground`);
       else setKept(true);
     } catch (error) {
@@ -78,20 +89,14 @@ function NewLine() {
         <div className="form-grid">
           <Text label="its name" path="name" wide value={line.name} onValue={(name) => set({ name })} />
           <Text label="clock (time zone)" path="zone" wide value={line.zone} list={zones} onValue={(zone) => set({ zone })} />
-          <Measure
-            label="middle of the line, degrees north"
-            path="latDeg"
-            kind="degrees"
-            value={line.latDeg}
-            onValue={(latDeg) => set({ latDeg })}
+          <PlaceField
+            label="where it lies"
+            file
+            value={place}
+            onPlace={setPlace}
+            wrong={problems.find((p) => ['place', 'latDeg', 'lonDeg'].includes(p.field))?.says}
           />
-          <Measure
-            label="degrees east, west is minus"
-            path="lonDeg"
-            kind="degrees"
-            value={line.lonDeg}
-            onValue={(lonDeg) => set({ lonDeg })}
-          />
+          <HereButton onPlace={(latDeg, lonDeg) => setPlace({ latDeg, lonDeg })} />
         </div>
         <div className="build">
           <Button type="submit">Begin the line</Button>

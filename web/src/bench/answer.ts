@@ -51,7 +51,7 @@ export interface BenchAnswer {
  * The odds of a layout. While the trap is dragged over a firm bed the chance is read from the map; while anything else moves,
  * quick runs follow it; at rest the full run comes first, then who else would be held.
  */
-export function useAnswer(layout: Layout, target: string, moving: Moving): BenchAnswer {
+export function useAnswer(layout: Layout, target: string, spares: string[], moving: Moving): BenchAnswer {
   const [resting, setResting] = useState(layout);
   const [rig] = layout.rigs;
   const alone = layout.rigs.length === 1 && rig?.bed.firm === true;
@@ -61,10 +61,11 @@ export function useAnswer(layout: Layout, target: string, moving: Moving): Bench
     () => ({
       layout: resting,
       target,
+      spares,
       visits: moving === 'other' || (moving === 'trap' && !alone) ? quick : full,
       map: moving === null || moving === 'trap',
     }),
-    [resting, target, moving, alone],
+    [resting, target, spares, moving, alone],
   );
   const { answer, error } = useNewest(question);
   const [map, setMap] = useState(answer?.map);

@@ -1,5 +1,5 @@
 import { Unread } from '../lib/unread';
-import { useRef, useState } from 'react';
+import { useMemo, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link, useNavigate, useParams } from 'react-router';
 import { MarkIcon } from '../draw/mark';
@@ -16,7 +16,7 @@ import { useAnswer, type Moving } from './answer';
 import { Build } from './build';
 import { useDesign, type Saving } from './design';
 import { Drawing } from './drawing';
-import { trapProblems } from './fromshed';
+import { sparesOf, trapProblems } from './fromshed';
 import { Odds } from './odds';
 import { Recipe } from './recipe';
 
@@ -121,12 +121,13 @@ function Open({ design, view, saving, onEdit, onSettle }: OpenProps) {
   const [moving, setMoving] = useState<{ layout: Layout; what: Moving } | null>(null);
   const moved = useRef<Layout | null>(null);
   const layout = moving?.layout ?? design.layout;
-  const found = useAnswer(layout, design.target, moving?.what ?? null);
+  const { data: rack } = useRack();
+  const spares = useMemo(() => sparesOf(layout, design.target, rack), [layout, design.target, rack]);
+  const found = useAnswer(layout, design.target, spares, moving?.what ?? null);
   const spot = view.spots.find((s) => s.id === design.spotId);
   const { data: weather } = useWeather();
   const frost = weather?.spots.find((w) => w.spotId === design.spotId);
   const set = view.sets.find((s) => s.set.id === design.setId);
-  const { data: rack } = useRack();
   const problems = [...found.problems, ...(saving.state === 'refused' ? saving.problems : []), ...trapProblems(design, rack)];
   return (
     <WrongFields problems={problems}>
@@ -146,7 +147,7 @@ function Open({ design, view, saving, onEdit, onSettle }: OpenProps) {
           <Drawing
             layout={layout}
             target={design.target}
-            soil={spot ? `${spot.wetness} ${word(spot.soil)}` : 'the ground'}
+            soil={spot?.soil ? `${spot.wetness} ${word(spot.soil)}`.trim() : 'the ground'}
             answer={found.answer}
             map={found.map}
             frostMm={frost?.known ? (frost.mornings[0]?.depthMm ?? frost.depthMm) : undefined}

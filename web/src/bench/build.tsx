@@ -58,6 +58,7 @@ export function Build({ design, view, ready }: Props) {
       step: 0,
       fire: 0,
       flags: '',
+      undoneAt: null,
     };
     try {
       const sent = await write<Make>(`/lines/${design.lineId}/makes/${make.id}`, make, `${verb.toLowerCase()}: ${design.target}`);

@@ -3,7 +3,7 @@ import { useRack, useShelf } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import { day } from '../lib/time';
 import { baits, lures, urines } from '../draw/parts';
-import type { Attractor, Design, FieldProblem, Hung, LineView, OnShelf, Rack, Rig, Smell } from '../lib/types.gen';
+import type { Attractor, Design, FieldProblem, Hung, Layout, LineView, OnShelf, Rack, Rig, Smell } from '../lib/types.gen';
 import { show } from '../lib/units';
 import { faultWords, placeShort, trapName } from '../shed/says';
 
@@ -22,6 +22,13 @@ function withTrap(rig: Rig, h: Hung): Rig {
 
 /** The rig with a trap that is not on the rack. */
 const unlisted = (rig: Rig): Rig => ({ ...rig, trapId: '' });
+
+/** Whom the pans of a design's traps should spare. */
+export const sparesOf = (layout: Layout, target: string, rack: Rack | undefined): string[] => [
+  ...new Set(
+    layout.rigs.flatMap((r) => rack?.traps.find((h) => h.trap.id === r.trapId)?.trap.spares ?? []).filter((animal) => animal !== target),
+  ),
+];
 
 /** Why the traps of a design cannot go out; nothing where they can. */
 export const trapProblems = (design: Design, rack: Rack | undefined): FieldProblem[] =>

@@ -25,6 +25,7 @@ import type {
 } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
 import { bearing, capital, plural, word } from '../lib/words';
+import { runs } from '../ground/spotform';
 import { TrapSays } from '../shed/trapsays';
 import { moveRig, side } from './drawing';
 import { FromRack, SmellFields } from './fromshed';
@@ -51,7 +52,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
     {
       title: 'Spot and target',
       parts: ['target'],
-      summary: `${spot?.name ?? ''}, ${word(design.target)}; ${l.facingDeg === undefined ? `way ${spot ? bearing(spot.travelBearingDeg) : ''}` : `facing ${bearing(l.facingDeg)}`}`,
+      summary: `${spot?.name ?? ''}, ${word(design.target)}; ${l.facingDeg === undefined ? wayRuns(spot) : `facing ${bearing(l.facingDeg)}`}`,
       fields: <TargetFields design={design} onEdit={onEdit} />,
     },
     {
@@ -197,6 +198,10 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
   );
 }
 
+/** Which way the travel way of a spot runs, where that is known. */
+const wayRuns = (spot: Spot | undefined) =>
+  spot && spot.travelBearingDeg !== null ? `way runs ${runs(spot.travelBearingDeg)}` : 'which way the way runs is not known';
+
 /** Whether a problem's field is a part, or lies in it. */
 const under = (part: string, field: string) => field === part || field.startsWith(`${part}.`) || field.startsWith(`${part}[`);
 
@@ -223,14 +228,14 @@ function HoleFields({ hole, onHole }: { hole: Hole; onHole: (hole: Hole) => void
         onValue={(diameterMm) => onHole({ ...hole, diameterMm })}
       />
       <Measure
-        label="hole, along the slant"
+        label="hole, how deep along it"
         path={`${at}.depthMm`}
         kind="length"
         value={hole.depthMm}
         onValue={(depthMm) => onHole({ ...hole, depthMm })}
       />
       <Measure
-        label="slant, below level"
+        label="angle, down from level"
         path={`${at}.angleDeg`}
         kind="angle"
         value={hole.angleDeg}
@@ -452,7 +457,7 @@ function TensionRuler({ gaugeN, answer, target, system }: RulerProps) {
       {window && (
         <>
           <g transform="translate(36 25)">
-            <PanScale width={236} {...window} meanN={gaugeN} system={system} figures />
+            <PanScale width={236} {...window} meanN={gaugeN} verdict={answer.verdict} system={system} figures />
           </g>
           <text x={36} y={57} style={{ fill: window.conflict ? 'var(--dun)' : 'var(--ink)' }}>
             {rulerWords(window, target, system)}

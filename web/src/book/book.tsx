@@ -3,9 +3,10 @@ import { scaleLinear } from 'd3-scale';
 import { MarkIcon } from '../draw/mark';
 import { nowISO } from '../lib/clock';
 import { act } from '../lib/outbox';
-import { useBook, useLine, useSeason } from '../lib/queries';
+import { useBook, useLine, useLineID, useSeason } from '../lib/queries';
+import { Link } from 'react-router';
 import { SeasonDays, Seasons } from '../lib/seasons';
-import { clock, dayAt, longDate } from '../lib/time';
+import { clock, date, dayAt, longDate } from '../lib/time';
 import type { BookNow, LineNow } from '../lib/overlay';
 import type { CaughtAnimal, Odd, RateRow } from '../lib/types.gen';
 import { trim } from '../lib/units';
@@ -28,9 +29,9 @@ function Catches({ book, view }: { book: BookNow; view: LineNow }) {
   return (
     <section>
       <Seasons seasons={book.seasons} all />
-      <h2>What was held{book.season ? ` in ${book.season.name}` : book.seasons.length > 1 ? ' in all seasons' : ''}</h2>
+      <h2>What was caught{book.season ? ` in ${book.season.name}` : book.seasons.length > 1 ? ' in all seasons' : ''}</h2>
       {book.season && <SeasonDays season={book.season} />}
-      <div className="quiet">newest first; the foot, and how it was held</div>
+      <div className="quiet">newest first; the foot, and by pad or toe</div>
       <ul className="rows">
         {book.waiting.map((c) => (
           <Caught key={c.id} caught={c} now={view.now} zone={zone} waits />
@@ -67,6 +68,7 @@ function CannotBeRead({ book, trouble }: { book: BookNow; trouble: string }) {
 }
 
 function Caught({ caught: c, now, zone, waits }: { caught: CaughtAnimal; now: string; zone: string; waits?: boolean }) {
+  const line = useLineID();
   return (
     <li className="due" style={{ gridTemplateColumns: 'minmax(106px, auto) 30px 1fr auto' }}>
       <span className="quiet">
@@ -79,7 +81,18 @@ function Caught({ caught: c, now, zone, waits }: { caught: CaughtAnimal; now: st
         {waits && <span className="ember"> · kept here, not sent yet</span>}
       </span>
       <span>
-        {word(c.foot)}, {word(c.hold)}
+        {[c.foot, c.hold].filter(Boolean).map(word).join(', ')}
+        {!waits && (
+          <>
+            {' '}
+            <Link
+              to={`/line/${line}/round?day=${date(c.at, zone)}`}
+              aria-label={`put it right: ${word(c.species)} of ${dayAt(c.at, now, zone)}`}
+            >
+              put it right
+            </Link>
+          </>
+        )}
       </span>
     </li>
   );
@@ -144,7 +157,7 @@ function Rates({ book, view }: { book: BookNow; view: LineNow }) {
   const thickest = Math.max(1, ...book.sets.map((s) => s.trapNights));
   return (
     <section>
-      <h2>Held in 100 trap-nights</h2>
+      <h2>Caught in 100 trap-nights</h2>
       <div className="quiet">
         target animals, set by set; the line is what the truth may well be (95 of 100 times), its thickness the nights behind it
       </div>
@@ -193,8 +206,9 @@ function Rates({ book, view }: { book: BookNow; view: LineNow }) {
           </svg>
           <p>
             <b>{trim(total.rate.per100, 1)} in 100 trap-nights</b>, likely between {trim(total.rate.low, 1)} and {trim(total.rate.high, 1)}:{' '}
-            {total.catches} target {total.catches === 1 ? 'animal' : 'animals'} in {trim(total.trapNights, 1)} trap-nights, exact Poisson
-            interval. {book.others > 0 && `${capital(count(book.others))} ${book.others === 1 ? 'other was' : 'others were'} held.`}{' '}
+            {total.catches} target {total.catches === 1 ? 'animal' : 'animals'} in {trim(total.trapNights, 1)} trap-nights; nineteen times
+            in twenty the true rate lies between the bars.{' '}
+            {book.others > 0 && `${capital(count(book.others))} ${book.others === 1 ? 'other was' : 'others were'} caught.`}{' '}
             {book.waiting.length > 0 && 'What is kept here and not sent yet is not counted. '}Nights found sprung, locked by weather or
             holding count half.
           </p>

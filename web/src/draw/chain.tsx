@@ -33,7 +33,7 @@ export function OddsChain({ links, weakest }: { links: Link[]; weakest: string }
             </text>
             <text x={60} y={y + 12} style={{ fill: weak ? 'var(--ember)' : 'var(--soft)' }}>
               {link.known ? chance(link.chance) : 'not known yet'}
-              {weak ? ' weakest of these' : ''}
+              {weak ? ', weakest of these' : ''}
             </text>
           </g>
         );

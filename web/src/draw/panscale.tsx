@@ -7,20 +7,22 @@ interface Props {
   conflict: boolean;
   meanN: number | undefined;
   sdN?: number;
+  /** What the core says of this setting. */
+  verdict?: string | undefined;
   system: System;
   /** With figures under it and a unit. */
   figures?: boolean;
 }
 
+/** Pounds, and half kilograms. */
 const most = { us: 8, metric: 7 };
-const unit = { us: 4.4482216, metric: 5 };
+const unit = { us: 4.4482216, metric: 4.903325 };
 
 /** A pan's tension on a ruler over the window that it should lie in. From (0, 0) at the ruler's left end. */
-export function PanScale({ width, minN, maxN, conflict, meanN, sdN = 0, system, figures }: Props) {
+export function PanScale({ width, minN, maxN, conflict, meanN, sdN = 0, verdict, system, figures }: Props) {
   const whole = most[system] * unit[system];
   const x = (n: number) => (Math.min(Math.max(n, 0), whole) / whole) * width;
-  const out = meanN !== undefined && !conflict && (meanN < minN || meanN > maxN);
-  const ink = out ? 'var(--ember)' : 'var(--ink)';
+  const ink = verdict === 'heavy' || verdict === 'light' ? 'var(--ember)' : verdict === 'doubt' ? 'var(--dun)' : 'var(--ink)';
   return (
     <g>
       {!conflict && <rect x={x(minN)} y={-9} width={Math.max(1, x(maxN) - x(minN))} height={9} fill="var(--rule)" />}
@@ -42,8 +44,8 @@ export function PanScale({ width, minN, maxN, conflict, meanN, sdN = 0, system, 
       {figures &&
         Array.from({ length: most[system] + 1 }, (_, i) => (
           <text key={i} className="quiet-text" x={(i * width) / most[system]} y={14} textAnchor="middle">
-            {system === 'us' ? i : i * 5}
-            {i === most[system] ? (system === 'us' ? ' lb' : ' N') : ''}
+            {system === 'us' ? i : i / 2}
+            {i === most[system] ? (system === 'us' ? ' lb' : ' kg') : ''}
           </text>
         ))}
     </g>

@@ -17,7 +17,7 @@ export interface Hanging {
   words: string;
   tone: 'ember' | 'dun' | 'soft' | 'plain';
   label: string;
-  window?: { minN: number; maxN: number; conflict: boolean; meanN: number | undefined; sdN: number } | undefined;
+  window?: { minN: number; maxN: number; conflict: boolean; meanN: number | undefined; sdN: number; verdict: string } | undefined;
 }
 
 const cell = 97;

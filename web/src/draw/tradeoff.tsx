@@ -16,7 +16,7 @@ export function TradeOff({ answer, presses, system }: { answer: PanAnswer; press
   const mostN = stepN * ((curves[0]?.chance.length ?? 1) - 1);
   const x = scaleLinear([0, mostN], [left, width - right]);
   const y = scaleLinear([0, 1], [foot, top]);
-  const unit = system === 'us' ? 4.4482216 : 5;
+  const unit = system === 'us' ? 4.4482216 : 4.903325;
   const marks = Array.from({ length: Math.floor(mostN / unit) + 1 }, (_, i) => i);
   const target = wanted.targets[0] ?? '';
   const inks = [
@@ -77,8 +77,8 @@ export function TradeOff({ answer, presses, system }: { answer: PanAnswer; press
       <path d={marks.map((i) => `M${x(i * unit)} ${foot}v-5`).join('')} stroke="var(--ink)" strokeWidth={1.1} />
       {marks.map((i) => (
         <text key={i} className="quiet-text" x={x(i * unit)} y={foot + 30} textAnchor="middle">
-          {system === 'us' ? i : i * 5}
-          {i === marks.length - 1 ? (system === 'us' ? ' lb' : ' N') : ''}
+          {system === 'us' ? i : i / 2}
+          {i === marks.length - 1 ? (system === 'us' ? ' lb' : ' kg') : ''}
         </text>
       ))}
       {curves.map((c, i) => (

@@ -11,7 +11,6 @@ import { PlacePanel, usePlaceIt } from './placeit';
 import { useSettings } from '../lib/settings';
 import { date, day, dayAt, dayYear, daysBetween } from '../lib/time';
 import type { Feature, FieldProblem, Ground, Kind, LineView, Property, Sign, Spot, WeatherView } from '../lib/types.gen';
-import { show } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { bearing, capital, word } from '../lib/words';
 import { objections, useChanges, type Changes } from '../lib/change';
@@ -20,7 +19,7 @@ import { KeepRow, useKeep } from '../lib/keep';
 import { GroundMap, type Chosen } from './map';
 import { toGlobe, toPlace, toPlane, type Point } from './plane';
 import { AddSign, fallWords, SignPanel } from './signform';
-import { SpotFields, SpotForm, useSpotDraft } from './spotform';
+import { SpotFields, SpotForm, spotWords, useSpotDraft } from './spotform';
 import { GroundTable } from './table';
 import { DateSlider, useAges } from './slider';
 import { WrongFields, Text } from '../lib/fields';
@@ -519,9 +518,7 @@ function ChosenSpot({
     <div>
       <h2>{spot.name}</h2>
       <div className="quiet">
-        way {show('ground', spot.travelWidthMm, system)} wide, running {bearing(spot.travelBearingDeg)} (
-        {show('angle', spot.travelBearingDeg, system)}); {spot.wetness} {word(spot.soil)}, {word(spot.surface)}
-        {spot.waysMeet > 1 && `; ${spot.waysMeet} ways meet`}
+        {spotWords(spot, system)}
         {spot.seenBy && `; seen by ${spot.seenBy}`}
       </div>
       {spot.swirls && <div className="dun">Wind swirls here: it cannot be played, use a loud scent.</div>}

@@ -1,5 +1,5 @@
 import { animals, holdsTrack, signAges, signKinds } from '../lib/lists.gen';
-import { useEffect, useMemo, useState } from 'react';
+import { useState } from 'react';
 import { nowISO } from '../lib/clock';
 import { Refused } from '../lib/api';
 import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
@@ -9,7 +9,8 @@ import { ulid } from '../lib/ulid';
 import { bearing, capital, word } from '../lib/words';
 import type { Changes } from '../lib/change';
 import { KeepRow, useKeep } from '../lib/keep';
-import { useKept, write } from '../lib/outbox';
+import { write } from '../lib/outbox';
+import { Picture } from '../lib/photo';
 import { toGlobe, toPlane, type Point } from './plane';
 import { HereButton } from './whereabouts';
 
@@ -115,20 +116,6 @@ export function AddSign({ view, ground, place, onPlace, changes, onDone }: AddPr
       )}
     </div>
   );
-}
-
-/** A photo as the program has it, or as it waits here to be sent. */
-function Picture({ line, id, what }: { line: string; id: string; what: string }) {
-  const path = `/lines/${line}/photos/${id}`;
-  const body = useKept().find((w) => w.path === path)?.body;
-  const here = useMemo(() => (body instanceof Blob ? URL.createObjectURL(body) : null), [body]);
-  useEffect(
-    () => () => {
-      if (here !== null) URL.revokeObjectURL(here);
-    },
-    [here],
-  );
-  return <img className="photo" src={here ?? `/api${path}`} alt={`${what}, as photographed`} />;
 }
 
 const younger = 14 * 86_400_000;

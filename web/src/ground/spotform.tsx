@@ -5,6 +5,8 @@ import Form from 'react-bootstrap/Form';
 import { useDraft } from '../lib/draft';
 import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
 import type { FieldProblem, Line, LineView, Property, Spot } from '../lib/types.gen';
+import { PlaceField } from '../lib/placefield';
+import { show, type System } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { word } from '../lib/words';
 import { objections, type Changes } from '../lib/change';
@@ -25,7 +27,7 @@ export interface SpotDraft {
   clear: () => void;
 }
 
-/** A spot as it begins: what is not known of it has the likeliest value. */
+/** A spot as it begins: nothing is known of it but its place. */
 export const newSpot = (line: Line, known: Partial<Spot>): Spot => ({
   id: ulid(),
   lineId: line.id,
@@ -33,12 +35,12 @@ export const newSpot = (line: Line, known: Partial<Spot>): Spot => ({
   name: '',
   latDeg: line.latDeg,
   lonDeg: line.lonDeg,
-  travelBearingDeg: 0,
-  travelWidthMm: 609.6,
-  waysMeet: 1,
-  soil: 'loam',
-  wetness: 'moist',
-  surface: 'grass',
+  travelBearingDeg: null,
+  travelWidthMm: null,
+  waysMeet: null,
+  soil: '',
+  wetness: '',
+  surface: '',
   swirls: false,
   shy: false,
   seenBy: '',
@@ -62,6 +64,9 @@ export function useSpotDraft(line: Line): SpotDraft {
   };
 }
 
+/** The land of a spot for which none was named. */
+const unnamed = 'land not named yet';
+
 /** A new spot: its name and place first, what is known of it below. */
 export function SpotForm({
   view,
@@ -79,12 +84,11 @@ export function SpotForm({
   const [kept, setKept] = useState(false);
   const set = (change: Partial<Spot>) => draft.set({ ...draft.value, spot: { ...spot, ...change } });
   const place = (change: Partial<Spot>) => draft.set({ ...draft.value, placed: true, spot: { ...spot, ...change } });
-  const known = view.properties.find((p) => p.name.toLowerCase() === property.trim().toLowerCase());
+  const known = view.properties.find((p) => p.name.toLowerCase() === (property.trim() || unnamed).toLowerCase());
 
   const add = async () => {
     const missing: FieldProblem[] = [];
-    if (property.trim() === '')
-      missing.push({ field: 'property', says: 'is missing: name the property, so that its permission can be kept' });
+    const land = property.trim() === '' ? unnamed : property.trim();
     if (spot.name.trim() === '') missing.push({ field: 'name', says: 'is missing: write something here' });
     if (!placed) missing.push({ field: 'latDeg', says: 'is missing: touch its place on the ground, or write its coordinates' });
     setProblems(missing);
@@ -92,7 +96,7 @@ export function SpotForm({
     const of: Property = known ?? {
       id: newPropertyID,
       lineId: view.line.id,
-      name: property.trim(),
+      name: land,
       permission,
       asked: '',
       until: '',
@@ -141,13 +145,11 @@ export function SpotForm({
               onValue={(text) => draft.set({ ...draft.value, permission: text })}
             />
           )}
-          <Measure label="degrees north" path="latDeg" kind="degrees" value={spot.latDeg} onValue={(latDeg) => place({ latDeg })} />
-          <Measure
-            label="degrees east, west is minus"
-            path="lonDeg"
-            kind="degrees"
-            value={spot.lonDeg}
-            onValue={(lonDeg) => place({ lonDeg })}
+          <PlaceField
+            label="its place: touch the map, or paste coordinates"
+            value={placed ? spot : null}
+            onPlace={place}
+            wrong={problems.find((p) => p.field === 'latDeg')?.says}
           />
           <HereButton onPlace={(latDeg, lonDeg) => place({ latDeg, lonDeg })} />
           <SpotFields spot={spot} set={set} />
@@ -161,17 +163,38 @@ export function SpotForm({
   );
 }
 
+/** A way runs either way along a line: four of them, between the eight winds. */
+const ways = [
+  [0, 'north and south'],
+  [45, 'north-east and south-west'],
+  [90, 'east and west'],
+  [135, 'south-east and north-west'],
+] as const;
+
+/** What is known of a spot's way and soil, in words. */
+export function spotWords(spot: Spot, system: System): string {
+  const wide = spot.travelWidthMm === null ? '' : `, about ${show('ground', spot.travelWidthMm, system)} wide`;
+  const way = spot.travelBearingDeg === null ? `way not known${wide}` : `way runs ${runs(spot.travelBearingDeg)}${wide}`;
+  const soil = [spot.wetness, spot.soil && word(spot.soil)].filter(Boolean).join(' ') || 'soil not known';
+  const meet = spot.waysMeet !== null && spot.waysMeet > 1 ? `; ${spot.waysMeet} ways meet` : '';
+  return `${way}; ${soil}${spot.surface && `, ${word(spot.surface)}`}${meet}`;
+}
+
+/** Which way a way runs, by the nearest of the four. */
+export const runs = (deg: number): string => ways[Math.round(deg / 45) % 4]?.[1] ?? '';
+
 /** What is known of a spot beside its name and place. */
 export function SpotFields({ spot, set }: { spot: Spot; set: (change: Partial<Spot>) => void }) {
   const met = spot.met;
   return (
     <>
-      <Measure
-        label="travel way runs, from north"
+      <Choice
+        label="the travel way runs"
         path="travelBearingDeg"
-        kind="angle"
-        value={spot.travelBearingDeg}
-        onValue={(travelBearingDeg) => set({ travelBearingDeg })}
+        value={spot.travelBearingDeg === null ? '' : String((Math.round(spot.travelBearingDeg / 45) * 45) % 180)}
+        options={['', ...ways.map(([deg]) => String(deg))]}
+        name={(deg) => ways.find(([d]) => String(d) === deg)?.[1] ?? 'not known'}
+        onValue={(deg) => set({ travelBearingDeg: deg === '' ? null : Number(deg) })}
       />
       <Measure
         label="travel way, wide"
@@ -179,23 +202,32 @@ export function SpotFields({ spot, set }: { spot: Spot; set: (change: Partial<Sp
         kind="ground"
         value={spot.travelWidthMm}
         onValue={(travelWidthMm) => set({ travelWidthMm })}
+        onBlank={() => set({ travelWidthMm: null })}
       />
       <Choice
         label="ways that meet here"
         path="waysMeet"
-        value={String(spot.waysMeet)}
-        options={['1', '2', '3', '4']}
-        name={(n) => n}
-        onValue={(n) => set({ waysMeet: Number(n) })}
+        value={spot.waysMeet === null ? '' : String(spot.waysMeet)}
+        options={['', '1', '2', '3', '4']}
+        name={(n) => n || 'not known'}
+        onValue={(n) => set({ waysMeet: n === '' ? null : Number(n) })}
       />
-      <Pick label="soil" path="soil" value={spot.soil} options={soils} name={word} onValue={(soil) => set({ soil })} />
-      <Pick label="on it" path="surface" value={spot.surface} options={surfaces} name={word} onValue={(surface) => set({ surface })} />
+      <Pick label="soil" path="soil" value={spot.soil} options={soils} name={word} blank="not known" onValue={(soil) => set({ soil })} />
+      <Pick
+        label="on it"
+        path="surface"
+        value={spot.surface}
+        options={surfaces}
+        name={word}
+        blank="not known"
+        onValue={(surface) => set({ surface })}
+      />
       <Choice
         label="how it lies"
         path="wetness"
         value={spot.wetness}
-        options={wetnesses}
-        name={word}
+        options={['', ...wetnesses]}
+        name={(key) => (key === '' ? 'not known' : word(key))}
         onValue={(wetness) => set({ wetness })}
       />
       <Form.Check

@@ -28,8 +28,8 @@ export function WeatherPage() {
         <h2>Frost</h2>
         <Frost view={view} weather={weather} />
         <p className="quiet">
-          Computed after Stefan from every day’s mean cold since before the season, each spot’s soil, wetness and surface, and the snow on
-          it; a probe scales what comes after it.
+          Computed from every day’s mean cold since before the season, each spot’s soil, wetness and surface, and the snow on it; a probe
+          scales what comes after it.
         </p>
         <Source weather={weather} view={view} />
         {!weather.connected && <p>No weather service is asked. Start with --weather and its address, or keep an own log here.</p>}

@@ -70,10 +70,14 @@ function liftedLayout(l: FirstLayout): Layout {
 }
 
 /** A catch that did not name the trap that holds it. */
-const liftedCatch = (c: Catch): Catch => ({ ...c, rigs: (c as Partial<Catch>).rigs ?? [] });
+const liftedCatch = (c: Catch): Catch => ({ ...{ rigs: [], were: [], weightG: null, blood: null }, ...c });
 
 /** A look that did not say whose it was. */
-const liftedLook = (v: Visit): Visit => ({ ...v, animal: '', by: '', also: [], rigs: [], catches: v.catches.map(liftedCatch) });
+const liftedLook = (v: Visit): Visit => ({
+  ...{ animal: '', by: '', also: [], rigs: [], side: '', bed: '', prints: [], photoId: null, search: null, mendedAt: null },
+  ...v,
+  catches: v.catches.map(liftedCatch),
+});
 
 /** A trap whose jaws were one word. */
 function liftedTrap({ jaw, ...x }: LineTrap & { jaw: string }): LineTrap {
@@ -95,7 +99,7 @@ export function lifted<T>(body: T): T {
   let now: object = is;
   if ('layout' in is && typeof is.layout === 'object' && is.layout !== null && !('schema' in is.layout)) {
     now = { ...is, layout: liftedLayout(is.layout as FirstLayout) };
-  } else if ('finding' in is && !('also' in is)) now = liftedLook(is as Visit);
+  } else if ('finding' in is && 'catches' in is && !('side' in is)) now = liftedLook(is as Visit);
   else if ('foot' in is && 'hold' in is) now = liftedCatch(is as Catch);
   else if ('jaw' in is) now = liftedTrap(is as LineTrap & { jaw: string });
   else if ('presses' in is && 'cover' in is && !Array.isArray(is.cover)) now = { ...is, cover: [is.cover] };

@@ -3,10 +3,12 @@ import { lifted } from './lift';
 import type {
   BookView,
   CaughtAnimal,
+  Day,
   Design,
   Ground,
   LineView,
   Make,
+  Mend,
   Property,
   Pull,
   Season,
@@ -122,6 +124,10 @@ class Laying {
     this.change(this.setOf.get(v.makeId), v.id, (s) => seenTo({ ...s, lastVisit: v }, 'looked', waits));
   }
 
+  mend(m: Mend) {
+    this.view.sets = this.view.sets.map((s) => (s.lastVisit?.id === m.visitId ? { ...s, lastVisit: { ...m.visit, id: m.visitId } } : s));
+  }
+
   make(m: Make, waits: boolean) {
     this.setOf.set(m.id, m.setId);
     if (this.view.sets.some((s) => s.set.id === m.setId)) this.change(m.setId, m.id, (s) => seenTo({ ...s, make: m }, 'remade', waits));
@@ -149,6 +155,7 @@ export function layLine(read: Read<LineView>, kept: Kept[]): LineNow {
   for (const { at, body, waits } of over(read.line.id, read.askedMs, kept)) {
     if (at.undo) laying.undo(at.id);
     else if (at.kind === 'visits') laying.visit(body as Visit, waits);
+    else if (at.kind === 'mends') laying.mend(body as Mend);
     else if (at.kind === 'makes') laying.make(body as Make, waits);
     else if (at.kind === 'pulls') laying.pull(body as Pull, waits);
     else if (at.kind === 'spots') view.spots = laidIn(view.spots, body as Spot);
@@ -192,6 +199,35 @@ function worthNow(view: LineNow, read: Design[]): Worth[] {
   const at = begin < 0 ? still.length : begin;
   const build = begun.map((d) => ({ kind: 'build', setId: '', designId: d.id, spotIds: [d.spotId] }));
   return [...still.slice(0, at), ...build.filter((w) => !view.built.includes(w.designId)), ...still.slice(at)];
+}
+
+/** Lays what is kept over a day as it was read. */
+export function layDay(read: Read<Day>, lineID: string, kept: Kept[]): Read<Day> {
+  let { sets, acts } = read;
+  const look = (of: (looks: Visit[]) => Visit[]) => {
+    sets = sets.map((s) => ({ ...s, looks: of(s.looks) }));
+  };
+  for (const { at, body } of over(lineID, read.askedMs, kept)) {
+    if (at.undo) {
+      look((looks) => looks.filter((v) => v.id !== at.id));
+      acts = acts.map((a) => (a.id === at.id ? { ...a, undone: true } : a));
+    } else if (at.kind === 'visits') {
+      const v = body as Visit;
+      if (v.at < read.from || v.at >= read.until) continue;
+      sets = sets.map((s) =>
+        s.make.id === v.makeId || s.built.some((m) => m.id === v.makeId) ? { ...s, looks: laidIn<Visit>(s.looks, v) } : s,
+      );
+    } else if (at.kind === 'mends') {
+      const m = body as Mend;
+      look((looks) => looks.map((v) => (v.id === m.visitId ? { ...m.visit, id: v.id, mendedAt: m.at } : v)));
+    } else if (at.kind === 'makes') {
+      const m = body as Make;
+      sets = sets.map((s) =>
+        s.setId === m.setId && s.built.every((b) => b.id !== m.id) ? { ...s, built: [...s.built, { ...m, follows: s.make.id }] } : s,
+      );
+    }
+  }
+  return { ...read, sets, acts };
 }
 
 /** Whether what was read is of a season that is over: what is done now does not belong to it. */

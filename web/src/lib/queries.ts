@@ -5,10 +5,10 @@ import { useParams, useSearchParams } from 'react-router';
 import { get } from './api';
 import { heard } from './clock';
 import { isFor, onTaken, setFile, useFile, useKept, type Kept } from './outbox';
-import { layBook, layGround, layLine, type Read } from './overlay';
+import { layBook, layDay, layGround, layLine, type Read } from './overlay';
 import { rereadMs } from './pace';
 import { useReach } from './reach';
-import type { About, BookView, Ground, Kind, Kit, LineView, Rack, Shelf, Stood, TrapEvent, WeatherView } from './types.gen';
+import type { About, BookView, Day, Ground, Kind, Kit, LineView, Mend, Rack, Shelf, Stood, TrapEvent, WeatherView } from './types.gen';
 
 /** The id of the line in the address. */
 export function useLineID(): string {
@@ -113,6 +113,25 @@ export function useBook(season = '') {
   });
   const data = useShown(query);
   return { data: useMemo(() => data && view && layBook(data, view, entered, targets), [data, view, entered]) };
+}
+
+/** A day of the line as it is written up, with what was entered here laid over it. */
+export function useDay(date: string) {
+  const id = useLineID();
+  const entered = useEntered();
+  const { data } = useQuery({
+    queryKey: ['line', id, 'day', date],
+    queryFn: () => read<Day>(`/lines/${id}/day/${date}`),
+    placeholderData: keepPreviousData,
+    ...stays,
+  });
+  return { data: useMemo(() => data && layDay(data, id, entered), [data, id, entered]) };
+}
+
+/** How a look was put right. */
+export function useMends(visit: string) {
+  const id = useLineID();
+  return useQuery({ queryKey: ['line', id, 'mends', visit], queryFn: () => get<Mend[]>(`/lines/${id}/visits/${visit}/mends`) });
 }
 
 export function useRack() {

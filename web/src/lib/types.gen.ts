@@ -15,6 +15,9 @@ export interface Schema {
   sign: Sign;
   visit: Visit;
   pull: Pull;
+  day: Day;
+  fix: Fix;
+  mend: Mend;
   question: Question;
   answer: Answer;
   others: Other[];
@@ -159,9 +162,9 @@ export interface Spot {
   name: string;
   latDeg: number;
   lonDeg: number;
-  travelBearingDeg: number;
-  travelWidthMm: number;
-  waysMeet: number;
+  travelBearingDeg: number | null;
+  travelWidthMm: number | null;
+  waysMeet: number | null;
   soil: string;
   wetness: string;
   surface: string;
@@ -219,6 +222,7 @@ export interface Make {
   step: number;
   fire: number;
   flags: string;
+  undoneAt: string | null;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -430,9 +434,15 @@ export interface Visit {
   by: string;
   also: Found[];
   rigs: RigFound[];
+  side: string;
+  bed: string;
+  prints: Print[];
+  photoId: string | null;
+  search: Search | null;
   note: string;
   catches: Catch[];
   flags: string;
+  mendedAt: string | null;
   undoneAt: string | null;
 }
 /**
@@ -454,6 +464,24 @@ export interface RigFound {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Print".
+ */
+export interface Print {
+  xMm: number;
+  yMm: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Search".
+ */
+export interface Search {
+  toward: string;
+  cover: string;
+  farM: number | null;
+  hungOn: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Catch".
  */
 export interface Catch {
@@ -464,6 +492,9 @@ export interface Catch {
   foot: string;
   hold: string;
   rigs: number[];
+  were: string[];
+  weightG: number | null;
+  blood: boolean | null;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -625,6 +656,9 @@ export interface CaughtAnimal {
   foot: string;
   hold: string;
   rigs: number[];
+  were: string[];
+  weightG: number | null;
+  blood: boolean | null;
   at: string;
   setId: string;
   number: number;
@@ -679,6 +713,55 @@ export interface Pull {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Day".
+ */
+export interface Day {
+  date: string;
+  from: string;
+  until: string;
+  sets: OfDay[];
+  acts: Act[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "OfDay".
+ */
+export interface OfDay {
+  setId: string;
+  make: Make;
+  looks: Visit[];
+  built: Make[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Act".
+ */
+export interface Act {
+  kind: string;
+  id: string;
+  at: string;
+  setId: string;
+  trapId: string;
+  lureId: string;
+  spotId: string;
+  what: string;
+  undone: boolean;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Mend".
+ */
+export interface Mend {
+  id: string;
+  lineId: string;
+  visitId: string;
+  at: string;
+  reason: string;
+  visit: Visit;
+  before: Visit | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Question".
  */
 export interface Question {
@@ -686,6 +769,7 @@ export interface Question {
   target: string;
   visits: number;
   map: boolean;
+  spares?: string[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -726,6 +810,7 @@ export interface RigAnswer {
   bed: BedOutput;
   coverAddsN: number;
   effectiveN: number;
+  verdict: string;
   window: Window;
 }
 /**
@@ -986,6 +1071,7 @@ export interface OutlookSpot {
   depthMm: number;
   known: boolean;
   probed: boolean;
+  unsaid: boolean;
   mornings: Morning[];
 }
 /**
@@ -1124,6 +1210,7 @@ export interface LineTrap {
   tag: string;
   meantFor: string;
   spares: string[];
+  sparesBy: string;
   away: string;
   note: string;
   deleted: boolean;
@@ -1160,8 +1247,10 @@ export interface Tension {
   spread: number;
   wide: boolean;
   creeps: boolean;
+  few: boolean;
   measurement: Measurement;
   old: string;
+  fails: number;
   perQuarterN: number;
 }
 /**
@@ -1330,6 +1419,7 @@ export interface Measured {
   spread: number;
   wide: boolean;
   creeps: boolean;
+  few: boolean;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1501,6 +1591,7 @@ export interface Dose {
   spotId: string | null;
   at: string;
   count: number;
+  undoneAt: string | null;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1635,6 +1726,9 @@ export interface Wire {
   sign: Sign;
   visit: Visit;
   pull: Pull;
+  day: Day;
+  fix: Fix;
+  mend: Mend;
   question: Question;
   answer: Answer;
   others: Other[];

@@ -25,13 +25,8 @@ const lengths: Unit[] = [
 const centimetre = lengths[4] ?? inch;
 const pound: Unit = { names: ['lb', 'lbs', 'pound', 'pounds', '#'], is: 4.4482216 };
 const newton: Unit = { names: ['n', 'newton', 'newtons'], is: 1 };
-const forces: Unit[] = [
-  pound,
-  { names: ['oz'], is: 4.4482216 / 16 },
-  newton,
-  { names: ['kg'], is: 9.80665 },
-  { names: ['g'], is: 0.00980665 },
-];
+const kilogram: Unit = { names: ['kg'], is: 9.80665 };
+const forces: Unit[] = [pound, { names: ['oz'], is: 4.4482216 / 16 }, newton, kilogram, { names: ['g'], is: 0.00980665 }];
 const fluidOunce: Unit = { names: ['oz', 'fl', 'floz', 'ounce', 'ounces'], is: 29.5735 };
 const millilitre: Unit = { names: ['ml', 'cc'], is: 1 };
 const quart: Unit = { names: ['qt', 'quart', 'quarts'], is: 946.353 };
@@ -59,7 +54,7 @@ const degree: Unit = { names: ['°', 'deg', 'degrees', 'degree'], is: 1 };
 const kinds: Record<Kind, { units: Unit[]; us: Unit; metric: Unit; like: string; what: string }> = {
   length: { units: lengths, us: inch, metric: centimetre, like: '9 1/4, 9.25 in or 23 cm', what: 'a length' },
   ground: { units: lengths, us: foot, metric: lengths[5] ?? inch, like: '2 ft, 30 in or 60 cm', what: 'a length' },
-  force: { units: forces, us: pound, metric: newton, like: '4 1/2, 4.5 lb or 20 N', what: 'a tension' },
+  force: { units: forces, us: pound, metric: kilogram, like: '4 1/2, 4.5 lb or 2 kg', what: 'a tension' },
   angle: { units: [degree], us: degree, metric: degree, like: '60', what: 'an angle' },
   volume: { units: volumes, us: fluidOunce, metric: millilitre, like: '4 oz, 1/2 cup or 120 ml', what: 'an amount' },
   weight: { units: weights, us: ounce, metric: gram, like: '4 oz, 1 1/2 lb or 120 g', what: 'a weight' },
@@ -126,7 +121,7 @@ export function show(kind: Kind, value: number, system: System, bare = false): s
       if (system === 'metric') return unit(trim(value / 1000, 2), 'm');
       return value < 1219 ? `${inEighths(value / 25.4)} in` : unit(trim(value / 304.8, 1), 'ft');
     case 'force':
-      return system === 'us' ? unit(trim(value / pound.is, 1), 'lb') : unit(trim(value, 1), 'N');
+      return system === 'us' ? unit(trim(value / pound.is, 1), 'lb') : unit(trim(value / kilogram.is, 2), 'kg');
     case 'volume':
       if (system === 'metric') return value >= 1000 ? `${trim(value / 1000, 2)} l` : unit(trim(value, value < 10 ? 1 : 0), 'ml');
       return unit(trim(value / fluidOunce.is, value < 148 ? 2 : 1), 'oz');
@@ -164,8 +159,5 @@ export function showDistance(metres: number, system: System): string {
   return metres < 1000 ? `${trim(metres, 0)} m` : `${trim(metres / 1000, 1)} km`;
 }
 
-/** A chance the way the trade's notes write it: .40 */
-export function chance(value: number): string {
-  const text = value.toFixed(2);
-  return text.startsWith('0') ? text.slice(1) : text;
-}
+/** A chance as a person says it: 40 in 100. */
+export const chance = (value: number): string => `${Math.round(value * 100)} in 100`;

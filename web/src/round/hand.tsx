@@ -1,5 +1,7 @@
 import {
   animals,
+  bedsFelt,
+  conditions,
   evidence,
   feet,
   foundCame,
@@ -11,28 +13,34 @@ import {
   pets,
   rigStates,
   sexes,
+  sides,
   targets,
+  winds,
 } from '../lib/lists.gen';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
 import { MarkIcon } from '../draw/mark';
 import { heldWords, markOf, rigsOf, trapsOf } from '../draw/parts';
+import { SetPlan } from '../draw/setplan';
 import { nowISO, useNow } from '../lib/clock';
 import { useDraft } from '../lib/draft';
-import { Choice, WrongFields } from '../lib/fields';
+import { Choice, Measure, Text, WrongFields } from '../lib/fields';
 import { useOnce } from '../lib/once';
 import { act, dropPath, isWaiting, useKept } from '../lib/outbox';
 import type { LineNow, SetNow } from '../lib/overlay';
+import { PhotoField } from '../lib/photo';
 import { useReach } from '../lib/reach';
 import { useSettings } from '../lib/settings';
 import { clock, date, dueWords } from '../lib/time';
-import type { Catch, FieldProblem, Make, Problem, Pull, RigFound, Visit } from '../lib/types.gen';
+import type { Catch, FieldProblem, Make, Problem, Pull, Found, Search, Visit } from '../lib/types.gen';
 import type { System } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { capital, count, word } from '../lib/words';
 import { TrapSays } from '../shed/trapsays';
 import { toSee } from '../today/today';
+import { MoreOfLook } from './lookfields';
+import { newCatch, newLook } from './looks';
 import { whoseWords } from './says';
 
 interface Answer {
@@ -73,8 +81,8 @@ const hints: Record<string, string> = {
   lost: 'hair, toe, torn circle; trap there',
   gone: 'trap and anchor or drag',
   locked: 'could not have fired',
-  disturbed: 'stock, vehicle, farm work',
-  unable: 'stock, vehicle, farm work',
+  disturbed: 'stock, vehicle, dirt or litter on it',
+  unable: 'stock, vehicle, dirt or litter on it',
   taken: 'talk to the landowner',
 };
 
@@ -85,6 +93,8 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
   const kept = useKept();
   const [answer, setAnswer] = useState<Answer | null>(null);
   const [anew, setAnew] = useState(false);
+  /** What is known of a trap that was searched for and found with an animal. */
+  const [sought, setSought] = useState<Partial<Visit> | null>(null);
   const [refused, setRefused] = useState<Act | null>(null);
   const due = toSee(view);
   const place = due.findIndex((s) => s.set.id === open.set.id);
@@ -92,7 +102,10 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
   const waiting = kept.filter((w) => isWaiting(w) && w.stalled).length;
   const { zone } = view.line;
   const remadeToday = open.make.follows !== null && date(open.make.builtAt, zone) === date(now, zone);
-  const seen = open.answered !== null || open.bead.state === 'down' || (!open.bead.today && (open.lastVisit !== null || remadeToday));
+  // A search that was given its answer today rests until tomorrow, or until somebody looks again.
+  const searched = open.bead.state === 'sought' && open.lastVisit !== null && date(open.lastVisit.at, zone) === date(now, zone);
+  const seen =
+    open.answered !== null || open.bead.state === 'down' || (!open.bead.today && (open.lastVisit !== null || remadeToday)) || searched;
 
   /** Records an act of its own, whatever was answered and taken back before. */
   const record = useOnce(async (kind: 'visits' | 'makes' | 'pulls', id: string, body: unknown, what: string) => {
@@ -100,32 +113,19 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
     setRefused(null);
     setAnew(false);
     setAnswer(null);
+    setSought(null);
     const outcome = await act(path, body, what);
     if (outcome.state === 'refused') setRefused({ path, what, problem: outcome.problem });
     return outcome.state !== 'refused';
   });
-  const look = (finding: string, catches: Catch[], told: Told = nobody) => {
+  const look = (finding: string, catches: Catch[], told: Partial<Visit> = {}) => {
     const id = ulid();
-    const visit: Visit = {
-      id,
-      lineId: view.line.id,
-      makeId: open.make.id,
-      at: nowISO(),
-      finding,
-      animal: told.animal,
-      by: told.by,
-      also: [],
-      rigs: told.rigs,
-      note: '',
-      catches,
-      flags: '',
-      undoneAt: null,
-    };
+    const visit: Visit = { ...newLook(view.line.id, open.make.id), ...told, id, at: nowISO(), finding, catches };
     return record('visits', id, visit, `set ${open.set.number}: ${word(finding)}`);
   };
   const remake = () => {
     const id = ulid();
-    const make: Make = { ...open.make, id, follows: null, builtAt: nowISO(), pulledAt: null, flags: '' };
+    const make: Make = { ...open.make, id, follows: null, builtAt: nowISO(), pulledAt: null, flags: '', undoneAt: null };
     return record('makes', id, make, `set ${open.set.number} remade`);
   };
   const pull = () => {
@@ -160,6 +160,12 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
       {refused && <NotAccepted act={refused} onGone={() => setRefused(null)} />}
       {seen && !anew ? (
         <Seen view={view} open={open} onRemake={remake} onPull={pull} onAgain={() => setAnew(true)} />
+      ) : answer === null && open.bead.state === 'sought' ? (
+        <SearchForm
+          open={open}
+          onFound={(finding, told) => (finding === '' ? setSought(told) : void look(finding, [], told))}
+          onHolds={() => setAnswer(answers.find((a) => a.key === 'holding') ?? null)}
+        />
       ) : answer === null ? (
         <>
           <div className="answers settling" key="answers">
@@ -185,13 +191,13 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
           view={view}
           open={open}
           onBack={() => setAnswer(null)}
-          onRecord={(caught) => look('catch', [caught], { animal: caught.species, by: 'seen', rigs: [] })}
+          onRecord={(caught) => look(sought ? 'found' : 'catch', [caught], { ...sought, animal: caught.species, by: 'seen' })}
         />
       ) : (
         <FindingForm
           key={answer.key}
           answer={answer}
-          rigs={rigsOf(open.make.layout)}
+          make={open.make}
           onBack={() => setAnswer(null)}
           onFound={(finding, told) => void look(finding, [], told)}
         />
@@ -200,32 +206,27 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
   );
 }
 
-/** What is said of a finding beside what it is: whose, what says so, and how each of several traps was found. */
-interface Told {
-  animal: string;
-  by: string;
-  rigs: RigFound[];
-}
-
-const nobody: Told = { animal: '', by: '', rigs: [] };
-
 interface FindingProps {
   answer: Answer;
-  rigs: { slot: number; name: string }[];
+  make: Make;
   onBack: () => void;
-  onFound: (finding: string, told: Told) => void;
+  onFound: (finding: string, told: Visit) => void;
 }
 
-/** One more choice: what was found. Whose it was is said before it, or not at all. */
-function FindingForm({ answer, rigs, onBack, onFound }: FindingProps) {
-  const [told, setTold] = useState(nobody);
+/** One more choice: what was found. What else is known is said before it, or not at all. */
+function FindingForm({ answer, make, onBack, onFound }: FindingProps) {
+  const [told, setTold] = useState(() => newLook(make.lineId, make.id));
+  const [seeks, setSeeks] = useState(false);
+  const rigs = rigsOf(make.layout);
+  const tell = (change: Partial<Visit>) => setTold({ ...told, ...change });
   const state = (slot: number) => told.rigs.find((r) => r.slot === slot)?.state ?? '';
   const say = (slot: number, said: string) =>
-    setTold({ ...told, rigs: [...told.rigs.filter((r) => r.slot !== slot), ...(said === state(slot) ? [] : [{ slot, state: said }])] });
+    tell({ rigs: [...told.rigs.filter((r) => r.slot !== slot), ...(said === state(slot) ? [] : [{ slot, state: said }])] });
+  if (seeks) return <GoneForm onBack={() => setSeeks(false)} onGone={(search) => onFound('gone', { ...told, search })} />;
   return (
     <>
       <h2>{answer.name}</h2>
-      {answer.key !== 'trouble' && <Whose told={told} onTold={(change) => setTold({ ...told, ...change })} />}
+      {answer.key !== 'trouble' && <Whose told={told} onTold={tell} />}
       {rigs.length > 1 &&
         rigs.map((rig) => (
           <div className="whose" key={rig.slot}>
@@ -241,12 +242,18 @@ function FindingForm({ answer, rigs, onBack, onFound }: FindingProps) {
         ))}
       <div className="answers settling">
         {answer.findings.map((finding) => (
-          <button key={finding} type="button" className="answer" onClick={() => onFound(finding, told)}>
+          <button
+            key={finding}
+            type="button"
+            className="answer"
+            onClick={() => (finding === 'gone' ? setSeeks(true) : onFound(finding, told))}
+          >
             <b>{word(finding)}</b>
             <span>{hints[finding]}</span>
           </button>
         ))}
       </div>
+      <MoreToSay make={make} told={told} onTold={tell} />
       <div className="foot">
         <button type="button" className="word" onClick={onBack}>
           back
@@ -256,9 +263,180 @@ function FindingForm({ answer, rigs, onBack, onFound }: FindingProps) {
   );
 }
 
+interface ToldProps {
+  make: Make;
+  told: Visit;
+  onTold: (change: Partial<Visit>) => void;
+}
+
+/** What a look can say beside its finding, for whoever wants to: it is said before the finding is touched. */
+function MoreToSay({ make, told, onTold }: ToldProps) {
+  const [open, setOpen] = useState(false);
+  if (!open) {
+    return (
+      <div className="foot">
+        <button type="button" className="word" onClick={() => setOpen(true)}>
+          more to say first
+        </button>
+      </div>
+    );
+  }
+  const chosen = (now: string, key: string) => (now === key ? '' : key);
+  return (
+    <div className="whose">
+      <Choice
+        label="it came from"
+        path="side"
+        value={told.side}
+        options={sides}
+        name={word}
+        onValue={(side) => onTold({ side: chosen(told.side, side) })}
+      />
+      <Choice
+        label="the bed felt"
+        path="bed"
+        value={told.bed}
+        options={bedsFelt}
+        name={word}
+        onValue={(bed) => onTold({ bed: chosen(told.bed, bed) })}
+      />
+      <SetPlan layout={make.layout} prints={told.prints} onPrint={(print) => onTold({ prints: [...told.prints, print].slice(-6) })} />
+      {told.prints.length > 0 && (
+        <button type="button" className="word" onClick={() => onTold({ prints: [] })}>
+          no prints
+        </button>
+      )}
+      <MoreOfLook look={told} onLook={onTold} />
+      <Text label="note" path="note" value={told.note} onValue={(note) => onTold({ note })} />
+      <PhotoField line={make.lineId} photoId={told.photoId} what="the set" onPhoto={(photoId) => onTold({ photoId })} />
+    </div>
+  );
+}
+
+const windNames: Record<string, string> = {
+  n: 'north',
+  ne: 'north-east',
+  e: 'east',
+  se: 'south-east',
+  s: 'south',
+  sw: 'south-west',
+  w: 'west',
+  nw: 'north-west',
+};
+
+const noSearch: Search = { toward: '', cover: '', farM: null, hungOn: '' };
+
+/** A trap is gone: what is known of where it went, so that it can be searched for. */
+function GoneForm({ onBack, onGone }: { onBack: () => void; onGone: (search: Search) => void }) {
+  const [search, setSearch] = useState(noSearch);
+  return (
+    <>
+      <h2>Trap gone</h2>
+      <p>The set stays on the round, late, until the trap is found or given up.</p>
+      <div className="whose">
+        <Choice
+          label="it went toward, if that can be told"
+          path="search.toward"
+          value={search.toward}
+          options={winds}
+          name={(key) => windNames[key] ?? key}
+          onValue={(toward) => setSearch({ ...search, toward: toward === search.toward ? '' : toward })}
+        />
+        <Text
+          label="cover there, and what was last seen"
+          path="search.cover"
+          value={search.cover}
+          onValue={(cover) => setSearch({ ...search, cover })}
+        />
+      </div>
+      <button type="button" className="btn btn-primary next" onClick={() => onGone(search)}>
+        Search for it
+      </button>
+      <div className="foot">
+        <button type="button" className="word" onClick={onBack}>
+          back
+        </button>
+      </div>
+    </>
+  );
+}
+
+interface SearchProps {
+  open: SetNow;
+  onFound: (finding: string, told: Partial<Visit>) => void;
+  onHolds: () => void;
+}
+
+/** A search that is open: found, not found today, or given up. */
+function SearchForm({ open, onFound, onHolds }: SearchProps) {
+  const [search, setSearch] = useState<Search>({ ...noSearch, toward: open.lastVisit?.search?.toward ?? '' });
+  const [found, setFound] = useState(false);
+  const known = open.lastVisit?.search;
+  const change = (part: Partial<Search>) => setSearch({ ...search, ...part });
+  const seen = known && [known.toward && `toward the ${windNames[known.toward] ?? known.toward}`, known.cover].filter(Boolean).join('; ');
+  return (
+    <>
+      <h2>Its trap is searched for</h2>
+      <p>
+        {seen ? `It went ${seen}.` : 'Nothing is known of where it went.'}{' '}
+        <b>It may hold an animal: come up to it from where you can see it first.</b>
+      </p>
+      {!found ? (
+        <div className="answers settling" key="search">
+          {(
+            [
+              ['Found', 'how far, which way, on what it hung', () => setFound(true)],
+              ['Not found today', 'the search goes on', () => onFound('gone', { search: known ?? noSearch })],
+              ['Given up', 'remake the set with another trap, or pull it', () => onFound('given_up', { search: known ?? noSearch })],
+            ] as const
+          ).map(([name, hint, onClick]) => (
+            <button key={name} type="button" className="answer" onClick={onClick}>
+              <b>{name}</b>
+              <span>{hint}</span>
+            </button>
+          ))}
+        </div>
+      ) : (
+        <div className="whose">
+          <Measure
+            label="how far off"
+            path="search.farM"
+            kind="ground"
+            value={search.farM === null ? null : search.farM * 1000}
+            onValue={(mm) => change({ farM: mm / 1000 })}
+            onBlank={() => change({ farM: null })}
+          />
+          <Choice
+            label="which way"
+            path="search.toward"
+            value={search.toward}
+            options={winds}
+            name={(key) => windNames[key] ?? key}
+            onValue={(toward) => change({ toward: toward === search.toward ? '' : toward })}
+          />
+          <Text label="on what it hung" path="search.hungOn" value={search.hungOn} onValue={(hungOn) => change({ hungOn })} />
+          <button type="button" className="btn btn-primary next" onClick={() => onFound('found', { search })}>
+            Found, empty
+          </button>
+          <button
+            type="button"
+            className="btn btn-primary next"
+            onClick={() => {
+              onFound('', { search });
+              onHolds();
+            }}
+          >
+            Found, with an animal
+          </button>
+        </div>
+      )}
+    </>
+  );
+}
+
 interface WhoseProps {
-  told: Told;
-  onTold: (change: Partial<Told>) => void;
+  told: Found;
+  onTold: (change: Partial<Found>) => void;
 }
 
 /** Whose a finding was: mostly a target's; and what says so, which is mostly a track. */
@@ -453,19 +631,14 @@ const asked: { field: 'species' | 'sex' | 'foot' | 'hold'; says: string }[] = [
 
 function CatchForm({ view, open, onBack, onRecord }: CatchFormProps) {
   const [problems, setProblems] = useState<FieldProblem[]>([]);
-  const [caught, set, clear] = useDraft<Catch>(`catch:${open.make.id}`, () => ({
-    id: '',
-    visitId: '',
-    species: '',
-    sex: '',
-    foot: '',
-    hold: '',
-    rigs: [],
-  }));
+  const [caught, set, clear] = useDraft<Catch>(`catch:${open.make.id}`, newCatch);
+  const [more, setMore] = useState(false);
   const rigs = rigsOf(open.make.layout);
   const change = (part: Partial<Catch>) => set({ ...caught, ...part });
   const done = () => {
-    const missing = asked.filter(({ field }) => caught[field] === '');
+    // Of an animal that the line is not set for its kind is enough.
+    const enough = caught.species !== '' && !targets.includes(caught.species);
+    const missing = asked.filter(({ field }) => caught[field] === '' && !enough);
     setProblems(missing);
     if (missing.length > 0) return;
     clear();
@@ -509,6 +682,47 @@ function CatchForm({ view, open, onBack, onRecord }: CatchFormProps) {
           </div>
         )}
       </div>
+      {more ? (
+        <div className="whose">
+          <div className="wide" role="group" aria-label="how it was">
+            <div className="form-label">how it was</div>
+            <div className="choice">
+              {conditions.map((key) => (
+                <button
+                  key={key}
+                  type="button"
+                  aria-pressed={caught.were.includes(key)}
+                  onClick={() => change({ were: caught.were.includes(key) ? caught.were.filter((w) => w !== key) : [...caught.were, key] })}
+                >
+                  {word(key)}
+                </button>
+              ))}
+            </div>
+          </div>
+          <Measure
+            label="weight"
+            path="weightG"
+            kind="weight"
+            value={caught.weightG}
+            onValue={(weightG) => change({ weightG })}
+            onBlank={() => change({ weightG: null })}
+          />
+          <Choice
+            label="blood left at the set"
+            path="blood"
+            value={caught.blood === null ? '' : caught.blood ? 'yes' : 'no'}
+            options={['yes', 'no']}
+            name={(key) => key}
+            onValue={(key) => change({ blood: key === 'yes' })}
+          />
+        </div>
+      ) : (
+        <div className="foot">
+          <button type="button" className="word" onClick={() => setMore(true)}>
+            its condition
+          </button>
+        </div>
+      )}
       <Button className="next" onClick={done}>
         Record the catch
       </Button>

@@ -8,26 +8,29 @@ import { capital, count } from '../lib/words';
 import { toSee } from '../today/today';
 import { stands } from './says';
 import { Hand } from './hand';
+import { Sheet } from './sheet';
 
-/** The round: at the table the list with the hand beside it, in the hand one or the other. */
+/** The round: at the table on one sheet, or one set with the list beside it; in the hand one or the other. */
 export function RoundPage() {
   const { set } = useParams();
   const { data: view } = useLine();
   if (!view) return null;
   const open = view.sets.find((s) => s.set.id === set);
+  if (set === undefined) {
+    return (
+      <main className="page round-page whole">
+        <RoundList view={view} chosen={undefined} />
+        <Sheet view={view} />
+      </main>
+    );
+  }
   return (
     <main className={open ? 'page round-page open' : 'page round-page'}>
       <RoundList view={view} chosen={open?.set.id} />
       {open ? (
         <Hand key={open.set.id} view={view} open={open} />
       ) : (
-        <div>
-          {set ? (
-            <p className="ember">No set stands under this address. Choose one from the list.</p>
-          ) : (
-            <p className="quiet">Choose a set to give its answer, as in the hand.</p>
-          )}
-        </div>
+        <p className="ember">No set stands under this address. Choose one from the list.</p>
       )}
     </main>
   );

@@ -91,7 +91,7 @@ export function BottleIt({ data, by, dose, view, shelf, changes }: Props) {
           <>
             <Text label="call it" path="name" value={fresh.name} onValue={(name) => setFresh({ ...fresh, name })} />
             <Pick
-              label="what it says"
+              label="what it is"
               path="class"
               value={fresh.class}
               options={lureClasses}

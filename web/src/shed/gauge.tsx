@@ -46,7 +46,7 @@ function WhichTrap({ view, rack, missing }: { view: LineView; rack: Rack; missin
   const all = waiting(rack);
   return (
     <main className="page shed-page whole">
-      <ShedHead>Which pan lies under the gauge?</ShedHead>
+      <ShedHead>Which trap’s pan will be measured?</ShedHead>
       <section>
         {missing && <p className="ember">No trap with a pan stands under this address.</p>}
         {all.length === 0 && (
@@ -211,11 +211,13 @@ function AtTheGauge({ h, view, rack }: Props) {
             <Recorded {...recorded} view={view} rack={rack} h={h} onUndone={() => setRecorded(null)} />
           ) : (
             <div className="build">
-              <Button onClick={() => void record()} disabled={at.presses.length < fewest}>
+              <Button onClick={() => void record()} disabled={at.presses.length === 0}>
                 Record it
               </Button>
-              {at.presses.length > 0 && at.presses.length < fewest && (
-                <span className="quiet">{fewest - at.presses.length} more: their spread matters too</span>
+              {at.presses.length > 0 && at.presses.length < advised && (
+                <span className="quiet">
+                  {at.presses.length === 1 ? 'one press is taken as one' : 'two presses are taken as two'}; three are the advice
+                </span>
               )}
             </div>
           )}
@@ -232,7 +234,7 @@ function AtTheGauge({ h, view, rack }: Props) {
   );
 }
 
-const fewest = 3;
+const advised = 3;
 
 /** The presses as they came, each of which can be struck out. */
 function Presses({ at, system, onStrike }: { at: AtGauge; system: 'us' | 'metric'; onStrike: (i: number) => void }) {

@@ -59,7 +59,7 @@ export function LureForm({
         <h2 className="wide">{stands ? stands.name : 'A new lure'}</h2>
         <Text label="your name for it" path="name" wide value={x.name} onValue={(name) => set({ name })} />
         <Choice
-          label="what it says"
+          label="what it is"
           path="class"
           value={x.class}
           options={lureClasses}
@@ -280,6 +280,7 @@ function UseDose({ l, view }: { l: OnShelf; view: LineView }) {
   const [used, setUsed] = useState(0);
   const use = useOnce(async () => {
     const dose: Dose = {
+      undoneAt: null,
       id: ulid(),
       lineId: view.line.id,
       lureId: l.lure.id,

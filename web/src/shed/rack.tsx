@@ -2,7 +2,7 @@ import { Unread } from '../lib/unread';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { RackDrawing, type Hanging } from '../draw/rack';
-import { useChanges } from '../lib/change';
+import { useChanges, type Changes } from '../lib/change';
 import { useLine, useRack } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import type { Hung, LineView, Rack } from '../lib/types.gen';
@@ -31,7 +31,7 @@ function hanging(h: Hung, system: System): Hanging {
     away !== ''
       ? away
       : first
-        ? `stays: ${checkPart(first.key)}`
+        ? `${checkPart(first.key)} ${first.key === 'dog' ? 'bent' : 'bad'}`
         : h.tension
           ? show('force', h.tension.meanN, system)
           : h.wanted
@@ -50,7 +50,7 @@ function hanging(h: Hung, system: System): Hanging {
     label: [trapName(h), away === '' ? 'on the rack' : away, first ? `kept home: ${checkPart(first.key)}` : '', trouble?.says ?? '']
       .filter(Boolean)
       .join('; '),
-    window: h.wanted ? { ...h.wanted, meanN: h.tension?.meanN, sdN: h.tension?.sdN ?? 0 } : undefined,
+    window: h.wanted ? { ...h.wanted, meanN: h.tension?.meanN, sdN: h.tension?.sdN ?? 0, verdict: h.verdict } : undefined,
   };
 }
 
@@ -77,7 +77,7 @@ function Open({ view, rack }: { view: LineView; rack: Rack }) {
               </button>
             )}
             <button type="button" className="word" onClick={() => setDoing('new')}>
-              hang a new trap
+              add a trap
             </button>
             <button type="button" className="word" onClick={() => setDoing('bring')}>
               bring in CSV
@@ -98,7 +98,7 @@ function Open({ view, rack }: { view: LineView; rack: Rack }) {
       </ShedHead>
       <div className="rack">
         {rack.traps.length === 0 ? (
-          <p>The rack is empty. Hang your first trap on it here on the right, or bring the whole rack in from a CSV file.</p>
+          <p>The rack is empty. Add your first trap here on the right, or bring the whole rack in from a CSV file.</p>
         ) : (
           <RackDrawing
             traps={order(rack.traps).map((h) => hanging(h, system))}
@@ -125,7 +125,10 @@ function Open({ view, rack }: { view: LineView; rack: Rack }) {
         ) : chosen ? (
           <TrapPanel key={chosen.trap.id} h={chosen} view={view} onChange={() => setDoing('change')} />
         ) : (
-          <AtTheRack rack={rack} onChoose={choose} />
+          <>
+            <SetByProgram rack={rack} changes={changes} />
+            <AtTheRack rack={rack} onChoose={choose} />
+          </>
         )}
       </Beside>
     </main>
@@ -152,6 +155,24 @@ function RackCount({ rack }: { rack: Rack }) {
   return <>{capital([all, ...parts].join(', '))}.</>;
 }
 
+/** Pans that spare somebody whom nobody chose: said, and cleared by one touch. */
+function SetByProgram({ rack, changes }: { rack: Rack; changes: Changes }) {
+  const of = rack.traps.filter((h) => h.trap.sparesBy === 'program' && h.trap.spares.length > 0);
+  if (of.length === 0) return null;
+  const clear = async () => {
+    for (const { trap } of of)
+      await changes.change('traps', trap, { ...trap, spares: [], sparesBy: '' }, `No. ${trap.number} spares nobody`);
+  };
+  return (
+    <div className="notice">
+      {capital(of.length === 1 ? 'one trap spares' : `${count(of.length)} traps spare`)} skunks because the program set it so, not you.{' '}
+      <button type="button" className="word" onClick={() => void clear()}>
+        spare nobody, on all of them
+      </button>
+    </div>
+  );
+}
+
 /** What waits at the rack, when no trap is in the hand. */
 function AtTheRack({ rack, onChoose }: { rack: Rack; onChoose: (id: string) => void }) {
   const { system } = useSettings();
@@ -176,7 +197,7 @@ function AtTheRack({ rack, onChoose }: { rack: Rack; onChoose: (id: string) => v
         </p>
       ) : (
         <>
-          <p className="quiet">What waits for hands. Take any trap off its nail to see its story.</p>
+          <p className="quiet">What has to be seen to. Choose any trap to see its story.</p>
           <ul className="rows">
             {waits.map(({ h, says, tone }) => (
               <li key={h.trap.id}>

@@ -51,6 +51,9 @@ const olds: Record<string, string> = {
   held: 'before it last fired or held',
 };
 
+/** A share of a hundred, in words. */
+const inHundred = (share: number) => `${Math.round(share * 100)} in 100`;
+
 /** What is to be said of a trap's reading wherever the trap appears; blank for one that is new and in its window. */
 export function readingTrouble(h: Hung, system: System): { says: string; tone: 'ember' | 'dun' } | null {
   const { tension, wanted } = h;
@@ -64,7 +67,15 @@ export function readingTrouble(h: Hung, system: System): { says: string; tone: '
     case 'light':
       return { says: `${reads} is too light to spare ${wanted.spares.map(plural).join(' and ')}`, tone: 'ember' };
     case 'heavy':
-      return { says: `${reads} is too heavy for ${plural(wanted.targets[0] ?? '')}`, tone: 'ember' };
+      return {
+        says: `${reads} is too heavy: about ${inHundred(tension?.fails ?? 0)} ${plural(wanted.targets[0] ?? '')} would not fire it`,
+        tone: 'ember',
+      };
+    case 'doubt':
+      return {
+        says: `${reads}: about ${inHundred(tension?.fails ?? 0)} ${plural(wanted.targets[0] ?? '')} would not fire it`,
+        tone: 'dun',
+      };
     case 'conflict':
       return { says: `${reads}; ${conflictWords(wanted)}`, tone: 'dun' };
   }

@@ -239,7 +239,9 @@ function Freezing({ data, t, system, onTo }: { data: MixtureOutput; t: OnTable; 
       </p>
       {freezes.known && (
         <p className={data.stands ? 'quiet' : 'ember'}>
-          {data.stands ? `It stands ${show('temperature', t.toC, system)}.` : `It does not stand ${show('temperature', t.toC, system)}.`}{' '}
+          {data.stands
+            ? `It stays liquid to ${show('temperature', t.toC, system)}.`
+            : `It freezes before ${show('temperature', t.toC, system)}.`}{' '}
           {to && (
             <button type="button" className="word" onClick={() => onTo(to.parts)}>
               mix it so that it does

@@ -82,12 +82,15 @@ function Pan({ h, view }: { h: Hung; view: LineView }) {
   return (
     <div className="notice">
       <svg viewBox="-10 -15 300 33" width="100%" role="img" aria-label="the pan's tension against its window">
-        <PanScale width={270} {...wanted} meanN={tension?.meanN} sdN={tension?.sdN ?? 0} system={system} figures />
+        <PanScale width={270} {...wanted} meanN={tension?.meanN} sdN={tension?.sdN ?? 0} verdict={h.verdict} system={system} figures />
       </svg>
       {tension && (
         <div>
-          <b>{show('force', tension.meanN, system)}</b>, give or take {show('force', tension.sdN, system)},{' '}
-          {tension.measurement.presses.length} presses of the {tension.measurement.gauge} on {day(tension.measurement.at, view.line.zone)}
+          <b>{show('force', tension.meanN, system)}</b>
+          {tension.measurement.presses.length > 1
+            ? `, give or take ${show('force', tension.sdN, system)}, ${tension.measurement.presses.length} presses`
+            : ', one press'}{' '}
+          of the {tension.measurement.gauge} on {day(tension.measurement.at, view.line.zone)}
           {tension.measurement.standIn && <span className="dun"> (a made-up gauge)</span>}.
         </div>
       )}
@@ -99,7 +102,10 @@ function Pan({ h, view }: { h: Hung; view: LineView }) {
         </div>
       )}
       <div className="quiet">
-        For {plural(wanted.targets[0] ?? '')}, {coverWords(wanted.cover, system)} over it. {windowWords(wanted, system)}
+        For {plural(wanted.targets[0] ?? '')}, {coverWords(wanted.cover, system)} over it. {windowWords(wanted, system)}{' '}
+        {h.trap.sparesBy === 'program' && wanted.spares.length > 0 && (
+          <span className="dun">Whom it spares was set by the program, not by you.</span>
+        )}
       </div>
     </div>
   );

@@ -82,7 +82,8 @@ export function TrapForm({ stands, rack, changes, onDone }: Props) {
           name={word}
           onValue={(meantFor) => set({ meantFor, spares: x.spares.filter((s) => s !== meantFor) })}
         />
-        <Spares value={x.spares} target={x.meantFor} onValue={(spares) => set({ spares })} />
+        <Spares value={x.spares} target={x.meantFor} onValue={(spares) => set({ spares, sparesBy: '' })} />
+        {x.sparesBy === 'program' && <div className="wide quiet">Set by the program, not by you.</div>}
         <Pick
           label="where it is, if not here"
           path="away"

@@ -1,8 +1,10 @@
+import { Fragment } from 'react';
 import { Link } from 'react-router';
 import { MarkIcon } from '../draw/mark';
 import { markOf, onDrag } from '../draw/parts';
 import { groundPath } from '../draw/rough';
 import { useBook, useLine } from '../lib/queries';
+import { useSettings, type RoundTime } from '../lib/settings';
 import { clock, day, dueWords } from '../lib/time';
 import type { BookNow, LineNow, SetNow } from '../lib/overlay';
 import type { Worth } from '../lib/types.gen';
@@ -43,19 +45,46 @@ export function TodayPage() {
   );
 }
 
+/** What the round is called by when it is worked, and that in words. */
+const rounds: Record<RoundTime, { name: string; when: string }> = {
+  morning: { name: 'Before light', when: 'before light' },
+  evening: { name: 'After work', when: 'after work' },
+  both: { name: 'The round', when: 'both' },
+};
+
+/** Until the first set stands: the next step of the work. */
+function NextStep({ view }: { view: LineNow }) {
+  const line = `/line/${view.line.id}`;
+  const design = view.designs.find((d) => d.setId === null);
+  const [to, what, why] =
+    view.spots.length === 0
+      ? [`${line}/ground`, 'First mark a spot', 'a name and a place are enough; what else is known of it can be said later']
+      : design === undefined
+        ? [`${line}/bench`, 'Then lay out a set', 'for a spot that is marked; the bench says what its feet would do']
+        : [`${line}/bench/${design.id}`, 'Then build it', 'as it was laid out, when it is in the ground'];
+  return (
+    <p>
+      Nothing stands yet.{' '}
+      <Link to={to}>
+        <b>{what}</b>
+      </Link>
+      : {why}.
+    </p>
+  );
+}
+
 function BeforeLight({ view }: { view: LineNow }) {
   const { zone, id } = view.line;
+  const { round, setRound } = useSettings();
   const due = toSee(view);
   const late = due.filter((s) => s.bead.late).length;
   const spot = new Map(view.spots.map((s) => [s.id, s]));
   const { firstLight, sunrise } = view.light;
   return (
     <section>
-      <h2>Before light</h2>
+      <h2>{rounds[round].name}</h2>
       {view.sets.length === 0 ? (
-        <p>
-          Nothing stands yet. <Link to={`/line/${id}/ground`}>Mark a spot on the ground</Link>, then build a set there on the bench.
-        </p>
+        <NextStep view={view} />
       ) : (
         <p>
           {due.length === 0
@@ -106,6 +135,24 @@ function BeforeLight({ view }: { view: LineNow }) {
             Start the round
           </Link>
           <Link to={`/line/${id}/round`}>the whole round, in order</Link>
+        </div>
+      )}
+      {view.sets.length > 0 && (
+        <div className="quiet" role="group" aria-label="when the round is worked">
+          You work it{' '}
+          {(Object.keys(rounds) as RoundTime[]).map((key, i) => (
+            <Fragment key={key}>
+              {i > 0 && ' · '}
+              <button
+                type="button"
+                className={key === round ? 'word chosen' : 'word'}
+                aria-pressed={key === round}
+                onClick={() => setRound(key)}
+              >
+                {rounds[key].when}
+              </button>
+            </Fragment>
+          ))}
         </div>
       )}
     </section>
@@ -202,7 +249,7 @@ function SeasonDrawing({ book }: { book: BookNow }) {
       aria-label={`${nights.length} nights, ${nights.reduce((sum, n) => sum + n.held, 0)} animals held`}
     >
       <text className="quiet-text" x={width} y={11} textAnchor="end">
-        height: traps standing; square: an animal held
+        height: traps standing; square: an animal caught
       </text>
       {nights.map((n, i) => (
         <g key={n.evening}>

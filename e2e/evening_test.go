@@ -1,0 +1,216 @@
+package e2e
+
+import (
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/go-rod/rod/lib/input"
+
+	"oldburrow/core/line"
+	"oldburrow/server"
+)
+
+// get asks the program itself.
+func (p *program) get(path string, into any) {
+	p.t.Helper()
+	answer, err := http.Get("http://" + p.address + "/api" + path)
+	if err != nil {
+		p.t.Fatal(err)
+	}
+	defer answer.Body.Close()
+	if err := json.NewDecoder(answer.Body).Decode(into); err != nil {
+		p.t.Fatal(err)
+	}
+}
+
+// night moves the demo's clock to the next morning.
+func (p *program) night() {
+	p.t.Helper()
+	answer, err := http.Post("http://"+p.address+"/api/demo/night", "application/json", strings.NewReader("{}"))
+	if err != nil || answer.StatusCode != http.StatusOK {
+		p.t.Fatalf("the night: %v, %v", answer, err)
+	}
+	answer.Body.Close()
+}
+
+// lineNow is the line as the program has it.
+func (p *program) lineNow() (view server.LineView) {
+	p.t.Helper()
+	var about server.About
+	p.get("/about", &about)
+	p.get("/lines/"+about.Lines[0].ID, &view)
+	return view
+}
+
+// A notebook is typed in at night, for three days that are over, by keyboard from row to row; one look is mended after, and one thing
+// taken back after a reload.
+func TestANotebookIsTypedIn(t *testing.T) {
+	t.Parallel()
+	p := demoLine(t)
+	w := p.at("/", 1280, 800)
+	for day := 5; day <= 7; day++ {
+		w.click("move on a night")
+		w.see(fmt.Sprintf("%d December, 05:50", day))
+	}
+	w.click("Round")
+	w.see("Enter keeps a row and goes to the next.")
+	for i, found := range []string{"passed", "quiet", "quiet"} { // 6, 5 and 4 December
+		w.click("the day before")
+		w.see(fmt.Sprintf("%d December", 6-i))
+		w.until("the day stands there", func() bool { return len(w.MustElementsX(`//input[contains(@aria-label, ", time")]`)) == 5 })
+		w.find(`//input[@aria-label="set 1, time"]`).MustFocus()
+		for number := 1; number <= 5; number++ {
+			w.until(fmt.Sprintf("row %d has the hand", number), func() bool {
+				return w.MustEval(`() => document.activeElement.getAttribute('aria-label')`).String() == fmt.Sprintf("set %d, time", number)
+			})
+			w.MustInsertText(fmt.Sprintf("7:%02d", 5*number))
+			w.key(input.Tab, 1)
+			w.MustInsertText("") // the finding has the hand
+			for _, r := range found {
+				w.Keyboard.MustType(input.Key(r))
+			}
+			w.key(input.Enter, 1)
+			w.see(fmt.Sprintf("07:%02d", 5*number))
+		}
+	}
+	view := p.lineNow()
+	for _, s := range view.Sets {
+		if s.LastVisit == nil || s.LastVisit.Finding != "passed" || s.LastVisit.At.Day() != 6 {
+			t.Errorf("set %d was last found %+v", s.Set.Number, s.LastVisit)
+		}
+	}
+	// What cannot be is said, and nothing is lost.
+	w.click("another look")
+	w.find(`//input[@aria-label="set 1, time"]`).MustInput("25")
+	w.find(`//select[@aria-label="what was found"]`).MustSelect("quiet")
+	w.click("keep")
+	w.see("Time: cannot be read: write one such as 7:05")
+	w.find(`//input[@aria-label="set 1, time"]`).MustSelectAllText().MustInput("745")
+	w.MustReload()
+	w.see("another look")
+
+	// One look is put right: the reason and what stood before stay to be read.
+	w.click("the day before")
+	w.see("Everything done on this day")
+	w.open(fmt.Sprintf("/line/%s/round?day=2026-12-06", view.Line.ID))
+	w.see("6 December")
+	w.click("put it right")
+	w.find(`//*[contains(@class, "mend")]//select[@aria-label="what was found"]`).MustSelect("holding")
+	w.find(`//select[@aria-label="what it holds"]`).MustSelect("raccoon")
+	w.click("keep it so")
+	w.see("Reason: is missing: say why")
+	w.find(`//input[@aria-label="reason"]`).MustInput("I had turned two pages")
+	w.click("keep it so")
+	w.see("holding: raccoon")
+	w.see("I had turned two pages. Before it said 07:05 passed by.")
+	w.click("Book")
+	w.see("6 Dec 07:05")
+	w.press(w.find(`//a[starts-with(@aria-label, "put it right: raccoon")]`))
+	w.see("Everything done on this day")
+
+	// And one thing of the day is taken back, also after a reload.
+	w.MustReload()
+	w.press(w.find(`//button[@aria-label="take back: set 5: passed by"]`))
+	w.until("it is struck out", func() bool { return len(w.MustElementsX(`//s[.="set 5: passed by"]`)) == 1 })
+	w.until("the program has it", func() bool {
+		for _, s := range p.lineNow().Sets {
+			if s.Set.Number == 5 {
+				return s.LastVisit.At.Day() == 5
+			}
+		}
+		return false
+	})
+	w.noErrors()
+}
+
+// A trap is gone; the set stays late while it is searched for, and it is found with its animal the next morning.
+func TestATrapIsSearchedFor(t *testing.T) {
+	t.Parallel()
+	p := demoLine(t)
+	hand := p.at("/", 390, 844)
+	hand.see("Before light")
+	hand.click("the whole round")
+	hand.click("2Stack yard")
+	hand.see("On a drag.")
+	hand.click("Trouble")
+	hand.click("trap gone")
+	hand.click("north-west")
+	hand.fill("cover there", "cattails along the slough")
+	hand.click("Search for it")
+	hand.see("trap gone, 05:50 · recorded")
+	hand.open("/")
+	hand.click("the whole round")
+	hand.see("late")
+	set := func() (found server.SetView) {
+		for _, s := range p.lineNow().Sets {
+			if s.Set.Number == 2 {
+				found = s
+			}
+		}
+		return found
+	}
+	if s := set(); s.Bead.State != line.Sought || !s.Bead.Late {
+		t.Errorf("it stands as %+v", s.Bead)
+	}
+	p.night()
+	hand.open("/")
+	hand.see("5 December")
+	hand.click("the whole round")
+	hand.click("2Stack yard")
+	hand.see("It went toward the north-west; cattails along the slough.")
+	hand.click("Found")
+	hand.fill("how far off", "150 ft")
+	hand.fill("on what it hung", "a fence post")
+	hand.click("Found, with an animal")
+	hand.click("coyote")
+	hand.click("male")
+	hand.click("left fore")
+	hand.click("by the pad")
+	hand.click("its condition")
+	hand.click("prime")
+	hand.click("Record the catch")
+	hand.see("trap found again: coyote, left fore, by the pad")
+	s := set()
+	if s.Bead.State != line.Open || s.LastVisit.Search == nil || *s.LastVisit.Search.FarM != 45.72 || s.LastVisit.Search.HungOn != "a fence post" || s.LastVisit.Catches[0].Were[0] != "prime" {
+		t.Errorf("it stands as %+v, %+v", s.Bead, s.LastVisit)
+	}
+	hand.noErrors()
+}
+
+// The first day on a file of one's own: Today says what to do next, until the first set stands; nothing is taken for known.
+func TestTheFirstDay(t *testing.T) {
+	t.Parallel()
+	p := run(t, "demo", "--empty", "--still", "--data", filepath.Join(t.TempDir(), "own.db"))
+	w := p.at("/", 1280, 800)
+	beginLine(w)
+	w.click("Today")
+	w.see("First mark a spot")
+	w.click("First mark a spot")
+	w.click("add a spot")
+	w.fill("name", "Willow crossing")
+	w.touch(0.5, 0.5)
+	w.click("Mark the spot")
+	w.see("way not known; soil not known")
+	w.click("Today")
+	w.see("Then lay out a set")
+	w.click("Then lay out a set")
+	w.see("Begin a set at")
+	w.click("Willow crossing")
+	w.see("which way the way runs is not known")
+	w.see("fires it")
+	w.click("Today")
+	w.click("Then build it")
+	w.click("Build it")
+	w.see("Set 1 is built")
+	w.click("Today")
+	w.gone("First mark a spot")
+	spot := p.lineNow().Spots[0]
+	if spot.Soil != "" || spot.TravelBearingDeg != nil || spot.WaysMeet != nil || !strings.Contains("land not named yet", p.lineNow().Properties[0].Name) {
+		t.Errorf("it is taken for known: %+v", spot)
+	}
+	w.noErrors()
+}

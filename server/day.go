@@ -1,0 +1,65 @@
+package server
+
+import (
+	"time"
+
+	"github.com/gin-gonic/gin"
+
+	"oldburrow/core/line"
+	"oldburrow/core/refuse"
+	"oldburrow/core/round"
+	"oldburrow/core/tally"
+	"oldburrow/store"
+)
+
+// Day is a day of the line as it is written up: what stood on it and what was found, along the way round, and everything that was done.
+type Day struct {
+	Date  string       `json:"date"`
+	From  time.Time    `json:"from"`
+	Until time.Time    `json:"until"`
+	Sets  []line.OfDay `json:"sets"`
+	Acts  []line.Act   `json:"acts"`
+}
+
+// dayView is a day by its local date ("2026-12-04"), whatever season it lies in.
+func dayView(r reading, c *gin.Context) (any, error) {
+	date, err := time.ParseInLocation(time.DateOnly, c.Param("date"), r.zone)
+	if err != nil {
+		return nil, refuse.Field("date", "%q is no day: write one such as 2026-12-04", c.Param("date"))
+	}
+	y, m, d := date.Date()
+	day := Day{Date: c.Param("date"), From: date.UTC(), Until: round.StartOfDay(y, m, d+1, r.zone).UTC()}
+	rec, err := r.recordOf(tally.Span{From: day.From, Until: day.Until})
+	if err != nil {
+		return nil, err
+	}
+	spots, err := r.Spots(r.line.ID)
+	if err != nil {
+		return nil, err
+	}
+	day.Sets = rec.Day(day.From, day.Until, line.Round(rec.Sets, spots, nil))
+	day.Acts, err = r.Acts(r.line.ID, day.From, day.Until)
+	return day, err
+}
+
+func mends(r reading, c *gin.Context) (any, error) { return r.Mends(r.line.ID, c.Param("id")) }
+
+func (s *Server) putMend(c *gin.Context) {
+	putOne(s, c, (*store.Tx).PutMend, func(x *line.Mend) error {
+		x.ID, x.LineID = c.Param("id"), theLine(c).ID
+		x.Visit.ID, x.Visit.LineID, x.Visit.UndoneAt = x.VisitID, x.LineID, nil
+		return x.Check()
+	})
+}
+
+func (s *Server) undoMake(c *gin.Context) {
+	s.moment(c, func(t *store.Tx, at time.Time) (any, error) { return t.UndoMake(theLine(c).ID, c.Param("id"), at) })
+}
+
+func (s *Server) undoDose(c *gin.Context) {
+	s.moment(c, func(t *store.Tx, at time.Time) (any, error) { return t.UndoDose(theLine(c).ID, c.Param("id"), at) })
+}
+
+func (s *Server) undoSign(c *gin.Context) {
+	s.moment(c, func(t *store.Tx, _ time.Time) (any, error) { return t.UndoSign(theLine(c).ID, c.Param("id")) })
+}

@@ -1,0 +1,75 @@
+import { useState } from 'react';
+import { nowISO } from '../lib/clock';
+import { useOnce } from '../lib/once';
+import { act } from '../lib/outbox';
+import type { LineNow } from '../lib/overlay';
+import { useRack, useShelf } from '../lib/queries';
+import { clock } from '../lib/time';
+import type { Act, Day } from '../lib/types.gen';
+import { count, word } from '../lib/words';
+
+/** Where each kind of act is taken back. */
+const paths: Record<string, string> = {
+  look: 'visits',
+  make: 'makes',
+  pull: 'pulls',
+  dose: 'doses',
+  measurement: 'measurements',
+  sign: 'signs',
+};
+
+/** Everything that was done on a day; each thing can be taken back, also after a reload. */
+export function DayActs({ view, day }: { view: LineNow; day: Day }) {
+  const { data: rack } = useRack();
+  const { data: shelf } = useShelf();
+  const [problem, setProblem] = useState('');
+  const undo = useOnce(async (a: Act, what: string) => {
+    const outcome = await act(`/lines/${view.line.id}/${paths[a.kind] ?? a.kind}/${a.id}/undo`, { at: nowISO() }, `undo: ${what}`);
+    setProblem(outcome.state === 'refused' ? outcome.problem.detail : '');
+    return outcome.state !== 'refused';
+  });
+  const set = (id: string) => `set ${view.sets.find((s) => s.set.id === id)?.set.number ?? ''}`;
+  const inWords = (a: Act): string => {
+    switch (a.kind) {
+      case 'look':
+        return `${set(a.setId)}: ${word(a.what)}`;
+      case 'make':
+        return `${set(a.setId)} built, for ${word(a.what)}`;
+      case 'pull':
+        return `${set(a.setId)} pulled`;
+      case 'dose':
+        return `${a.what === '1.0' ? 'a dose' : `${count(Number(a.what))} doses`} of ${shelf?.lures.find((l) => l.lure.id === a.lureId)?.lure.name ?? 'a lure'}`;
+      case 'measurement':
+        return `No. ${rack?.traps.find((h) => h.trap.id === a.trapId)?.trap.number ?? ''} measured`;
+    }
+    return `sign: ${a.what.split(' ').map(word).join(', ')}`;
+  };
+  if (day.acts.length === 0) return null;
+  return (
+    <section className="day-acts">
+      <h3>Everything done on this day</h3>
+      {problem && (
+        <div className="wrong" role="alert">
+          {problem}
+        </div>
+      )}
+      <ul className="rows">
+        {day.acts.map((a) => (
+          <li key={a.kind + a.id}>
+            <span className="quiet">{clock(a.at, view.line.zone)}</span>{' '}
+            {a.undone ? (
+              <s className="quiet">{inWords(a)}</s>
+            ) : (
+              <>
+                {inWords(a)}{' '}
+                <button type="button" className="word" onClick={() => void undo(a, inWords(a))} aria-label={`take back: ${inWords(a)}`}>
+                  take back
+                </button>
+              </>
+            )}
+          </li>
+        ))}
+      </ul>
+    </section>
+  );
+}
