@@ -173,7 +173,7 @@ func TestATrapIsSearchedFor(t *testing.T) {
 	hand.click("its condition")
 	hand.click("prime")
 	hand.click("Record the catch")
-	hand.see("trap found again: coyote, left fore, by the pad")
+	hand.see("trap found again: coyote, left fore, by the pad, 05:50 · recorded")
 	s := set()
 	if s.Bead.State != line.Open || s.LastVisit.Search == nil || *s.LastVisit.Search.FarM != 45.72 || s.LastVisit.Search.HungOn != "a fence post" || s.LastVisit.Catches[0].Were[0] != "prime" {
 		t.Errorf("it stands as %+v, %+v", s.Bead, s.LastVisit)

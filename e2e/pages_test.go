@@ -118,7 +118,7 @@ func (w *page) setID() string {
 	return url[strings.LastIndex(url, "/"):]
 }
 
-// On a phone the bench is numbers without a drawing, and every page fits the width.
+// On a phone the bench shows its drawing first, to look at, and every page fits the width.
 func TestPagesInTheHand(t *testing.T) {
 	t.Parallel()
 	p := demoLine(t)
@@ -133,8 +133,9 @@ func TestPagesInTheHand(t *testing.T) {
 			t.Errorf("%s is %d px wide", step.see, wide)
 		}
 	}
-	if hand.MustElement(".drawing").MustVisible() {
-		t.Error("the drawing is shown on a phone")
+	drawing := hand.MustElement(".drawing")
+	if !drawing.MustVisible() || drawing.MustShape().Box().Y > hand.find(`//*[@role="listitem" and starts-with(@aria-label, "fires it")]`).MustShape().Box().Y {
+		t.Error("the drawing does not come first on a phone")
 	}
 	before := hand.figure("fires it")
 	hand.fill("pan tension", "15 lb")

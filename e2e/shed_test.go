@@ -186,7 +186,7 @@ func TestABentDogStaysHome(t *testing.T) {
 	}
 	w.choose("trap, from the rack", "No. 4, five and a half, 2.4 lb")
 	w.see("No. 4: 2.4 lb is too light to spare skunks.")
-	w.see("2.4 lb measured")
+	w.see("pan at 2.4 lb, measured")
 	w.see("saved")
 	// A design that names a trap which then breaks cannot be built with it.
 	w.click("Shed")
@@ -330,7 +330,7 @@ func TestMixingUrineForTheCold(t *testing.T) {
 	w.see("Freezes at −29°C: 55.3 % glycerin by weight")
 	w.fill("parts", "3") // of urine to one of glycerin
 	w.fill("it has to stand", "-25 C")
-	w.see("It does not stand −25°C.")
+	w.see("It freezes before −25°C.")
 	w.click("mix it so that it does")
 	w.see("Freezes at −25°C: 51.7 % glycerin by weight")
 	w.see("It stays liquid to −25°C.")

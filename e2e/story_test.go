@@ -134,7 +134,7 @@ func designFox(w *page) {
 	w.click("1Spot and target")
 	w.click("red fox")
 	w.see("The recipe was filled in for red fox")
-	w.see("2 lb measured")
+	w.see("pan at 2 lb, measured")
 	w.click("3Trap and pan")
 
 	w.fill("setback", "8-10")
@@ -213,11 +213,12 @@ func (w *page) figure(link string) float64 {
 	w.t.Helper()
 	name := w.label(w.find(fmt.Sprintf(`//*[@role="listitem" and starts-with(@aria-label, %q)]`, link)))
 	_, value, _ := strings.Cut(name, ": ")
-	f, err := strconv.ParseFloat(value, 64)
-	if err != nil {
-		w.t.Fatalf("%s: %v", name, err)
+	inHundred, said := strings.CutSuffix(value, " in 100")
+	f, err := strconv.ParseFloat(inHundred, 64)
+	if !said || err != nil {
+		w.t.Fatalf("%s is not so many in 100: %v", name, err)
 	}
-	return f
+	return f / 100
 }
 
 // drag moves the pointer from the middle of an element by some pixels, in steps, and calls during at each.

@@ -30,8 +30,13 @@ func TestTwoTrapsOfOneSet(t *testing.T) {
 		{"one holds, by the catch", []Visit{look(3, "catch", nil, Catch{ID: "x", Rigs: []int{3}})}, 1 + 3, Open},
 		{"both hold one animal", []Visit{look(3, "catch", nil, Catch{ID: "x", Rigs: []int{0, 3}})}, 2, Open},
 		{"one locked, then both set", []Visit{look(3, "locked", said("locked", "set")), look(4, "quiet", nil)}, 2 + 3, Working},
+		{"dug out", []Visit{look(2, "dug", nil)}, .5 + .5, Open},
+		{"dug out, one still set", []Visit{look(2, "dug", said("fired", "set"))}, .5 + 3, Open},
+		{"cannot fire", []Visit{look(2, "unable", nil)}, .5 + .5, Open},
+		{"one gone and given up", []Visit{look(2, "gone", said("set", "gone")), look(4, "given_up", []RigFound{{0, "set"}})}, 3 + .5, Open},
+		{"gone, and not found for a day", []Visit{look(2, "gone", said("set", "gone")), look(3, "gone", said("set", "gone"))}, .5 + 3, Sought},
 		{"one gone", []Visit{look(2, "gone", said("set", "gone"))}, .5 + 3, Sought},
-		{"one gone, then found", []Visit{look(2, "gone", said("set", "gone")), look(4, "found", said("set", "fired"))}, .5 + 3 + 1, Open},
+		{"one gone, then found", []Visit{look(2, "gone", said("set", "gone")), look(4, "found", []RigFound{{0, "set"}})}, .5 + 3, Open},
 	} {
 		n := Noted{Sets: []Set{{ID: "set0", Number: 1}}, Makes: []Make{pair}, Visits: c.looks}
 		r := NewRecord(day(4, 9), day(1, 0).Location(), tally.Span{}, n)

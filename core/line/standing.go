@@ -79,10 +79,13 @@ func rigNights(m Make, slot int, visits []Visit, span tally.Span, now time.Time,
 		until = *m.PulledAt
 	}
 	var looks []tally.Look
-	ends := false
+	ends, away := false, false
 	for _, v := range visits {
 		found := finding(v.FoundAt(slot))
-		looks, ends = append(looks, tally.Look{At: v.At, Half: found.Half}), found.Ends
+		if away && (IsSought(found.Key) || found.Answer == "search") {
+			continue // while it is searched for it earns nothing
+		}
+		looks, ends, away = append(looks, tally.Look{At: v.At, Half: found.Half}), found.Ends, IsSought(found.Key)
 	}
 	if ends {
 		until = looks[len(looks)-1].At

@@ -219,6 +219,7 @@ type Measurement struct {
 	Factor   float64    `json:"factor" db:"factor"`
 	Presses  []float64  `json:"presses" db:"-"` // N
 	Turned   float64    `json:"turned" db:"turned"`
+	Covered  bool       `json:"covered" db:"covered"` // pressed at the bed, under the cover that it stands with
 	UndoneAt *time.Time `json:"undoneAt" db:"undone_at" jsonschema:"nullable"`
 }
 

@@ -17,6 +17,7 @@ type PanQuestion struct {
 	PanDiameterMm float64        `json:"panDiameterMm"`
 	Presses       []float64      `json:"presses"`
 	Factor        float64        `json:"factor"`
+	Covered       bool           `json:"covered"`     // pressed through the cover
 	PerQuarterN   float64        `json:"perQuarterN"` // what a quarter turn did the last time; 0 is not known
 }
 
@@ -50,6 +51,7 @@ func Judge(q PanQuestion) (PanAnswer, error) {
 		return found, err
 	}
 	found.Measured = &m
+	m.MeanN = bare(m.MeanN, q.Covered, wanted)
 	fails, err := failing(m.MeanN, wanted)
 	if err != nil {
 		return found, err

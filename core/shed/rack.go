@@ -173,6 +173,7 @@ func (r Record) hang(t line.Trap) (Hung, error) {
 	}
 	h.Wanted = &wanted
 	if h.Tension != nil {
+		h.Tension.MeanN = bare(h.Tension.MeanN, h.Tension.Measurement.Covered, wanted)
 		if h.Tension.Fails, err = failing(h.Tension.MeanN, wanted); err != nil {
 			return h, err
 		}
@@ -182,6 +183,14 @@ func (r Record) hang(t line.Trap) (Hung, error) {
 		h.Turn = gauge.TurnTo(h.Tension.MeanN, wanted.WindowOutput)
 	}
 	return h, nil
+}
+
+// bare is what a gauge would read without the cover that it was pressed through.
+func bare(meanN float64, covered bool, w Wanted) float64 {
+	if covered {
+		return meanN - w.CoverN
+	}
+	return meanN
 }
 
 // failing is the largest share of a kind of target that would not fire a pan at a reading of the gauge.

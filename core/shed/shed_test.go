@@ -593,3 +593,19 @@ func TestWhatIsLearntOfATrapIsNoChange(t *testing.T) {
 		t.Error("to learn is to change, or to change is not")
 	}
 }
+
+// Pressed through its cover a pan reads more than bare: what the cover adds is taken off before it is judged.
+func TestAPressAtTheBed(t *testing.T) {
+	r := record(t)
+	through := measured("trap1", day(4), 0, 20, 20, 20)
+	through.Covered = true
+	r.Measurements = []line.Measurement{through}
+	h := hung(t, r, 1)
+	if adds := h.Wanted.CoverN; adds <= 0 || math.Abs(h.Tension.MeanN-(20-adds)) > 1e-9 {
+		t.Errorf("it reads %g N bare, its cover adds %g", h.Tension.MeanN, h.Wanted.CoverN)
+	}
+	q := PanQuestion{Target: "coyote", Cover: h.Wanted.Cover, PanDiameterMm: 60, Factor: 1, Presses: []float64{20}, Covered: true}
+	if got, err := Judge(q); err != nil || math.Abs(got.Measured.MeanN-h.Tension.MeanN) > 1e-9 {
+		t.Errorf("%+v, %v", got, err)
+	}
+}

@@ -21,6 +21,9 @@ ALTER TABLE doses ADD COLUMN undone_at TIMESTAMP;
 -- A remake takes off the shelf what was renewed: bait, and what was not there before.
 ALTER TABLE smells ADD COLUMN bait BOOLEAN NOT NULL DEFAULT FALSE;
 
+-- A press can be taken at the bed, covered as the trap will stand.
+ALTER TABLE measurements ADD COLUMN covered BOOLEAN NOT NULL DEFAULT FALSE;
+
 -- Whom a pan should spare was set by the program and not by anybody.
 ALTER TABLE traps ADD COLUMN spares_by TEXT NOT NULL DEFAULT '';
 UPDATE traps SET spares_by = 'program' WHERE spares = '["skunk"]';

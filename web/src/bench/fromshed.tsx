@@ -7,6 +7,9 @@ import type { Attractor, Design, FieldProblem, Hung, Layout, LineView, OnShelf, 
 import { show } from '../lib/units';
 import { faultWords, placeShort, trapName } from '../shed/says';
 
+/** A pan this near to what was read, in newtons, is at what was read. */
+const near = 0.3;
+
 /** The rig with a trap of the rack in it: its size, its pan, and what that was measured at. */
 function withTrap(rig: Rig, h: Hung): Rig {
   const t = h.trap;
@@ -22,6 +25,13 @@ function withTrap(rig: Rig, h: Hung): Rig {
 
 /** The rig with a trap that is not on the rack. */
 const unlisted = (rig: Rig): Rig => ({ ...rig, trapId: '' });
+
+/** Whether a rig's pan stands where the gauge read the rack's trap; null where the trap is none of the rack. */
+export function measured(rig: Rig, rack: Rack | undefined): boolean | null {
+  const h = rack?.traps.find((one) => one.trap.id === rig.trapId);
+  if (!h) return null;
+  return h.tension !== null && Math.abs(h.tension.meanN - (rig.pan?.gaugeN ?? 0)) <= near;
+}
 
 /** Whom the pans of a design's traps should spare. */
 export const sparesOf = (layout: Layout, target: string, rack: Rack | undefined): string[] => [
@@ -60,7 +70,7 @@ export function FromRack({ rig, path, onRig }: { rig: Rig; path: string; onRig: 
   const named = rack.traps.find((h) => h.trap.id === trapId);
   const free = rack.traps.filter((h) => h.wanted !== null && (h.trap.id === trapId || h.bars === ''));
   const label = (h: Hung) => `${trapName(h)}${h.tension ? `, ${show('force', h.tension.meanN, system)}` : ', not measured'}`;
-  const other = named?.tension && pan && Math.abs(named.tension.meanN - pan.gaugeN) > 0.3 ? named.tension.meanN : undefined;
+  const other = named?.tension && pan && Math.abs(named.tension.meanN - pan.gaugeN) > near ? named.tension.meanN : undefined;
   return (
     <div className="wide">
       <Pick

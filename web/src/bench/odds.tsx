@@ -77,7 +77,7 @@ function rigWords(layout: Layout, answer: Answer, system: System): string {
     .map((a) => {
       const rig = layout.rigs.find((r) => r.slot === a.slot);
       const pan = many ? `The pan of ${rig?.name || `trap ${a.slot + 1}`}` : 'The pan';
-      const meets = `${show('force', rig?.pan?.gaugeN ?? 0, system)} measured and ${show('force', a.coverAddsN, system)} from the cover`;
+      const meets = `${show('force', rig?.pan?.gaugeN ?? 0, system)} by the gauge and ${show('force', a.coverAddsN, system)} from the cover`;
       const firm =
         rig?.bed.firm === undefined
           ? 'Whether the bed is firm is not known: taken as one that gives.'

@@ -5,6 +5,7 @@ import Form from 'react-bootstrap/Form';
 import { PanScale } from '../draw/panscale';
 import { get } from '../lib/api';
 import { Choice, Measure, Pick, say, Text } from '../lib/fields';
+import { useRack } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import { baits, coverWords, lures, smellOf, urines } from '../draw/parts';
 import type {
@@ -28,7 +29,7 @@ import { bearing, capital, plural, word } from '../lib/words';
 import { runs } from '../ground/spotform';
 import { TrapSays } from '../shed/trapsays';
 import { moveRig, side } from './drawing';
-import { FromRack, SmellFields } from './fromshed';
+import { FromRack, measured, SmellFields } from './fromshed';
 
 interface Props {
   design: Design;
@@ -45,6 +46,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
   const [open, setOpen] = useState<number | null>(null);
   const l = design.layout;
   const lay = (change: Partial<Layout>) => onEdit((d) => ({ ...d, layout: { ...d.layout, ...change } }));
+  const { data: rack } = useRack();
   const first = l.attractors[0];
   const attract = (next: Attractor) => lay({ attractors: l.attractors.map((a, i) => (i === 0 ? next : a)) });
   const rigTo = (next: Rig) => lay({ rigs: l.rigs.map((r) => (r.slot === next.slot ? next : r)) });
@@ -84,7 +86,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
     ...l.rigs.map((rig, i) => ({
       title: nth(i, 'Trap and pan'),
       parts: [`rigs[${i}].trapId`, `rigs[${i}].jaws`, `rigs[${i}].loop`, `rigs[${i}].pan`, `rigs[${i}].device`, `rigs[${i}].slot`],
-      summary: trapWords(rig, problems.length === 0 ? answerOf(answer, rig) : undefined, system),
+      summary: trapWords(rig, measured(rig, rack), problems.length === 0 ? answerOf(answer, rig) : undefined, system),
       under: (
         <>
           <TensionRuler gaugeN={rig.pan?.gaugeN ?? 0} answer={answerOf(answer, rig)} target={design.target} system={system} />
@@ -245,9 +247,10 @@ function HoleFields({ hole, onHole }: { hole: Hole; onHole: (hole: Hole) => void
   );
 }
 
-function trapWords(rig: Rig, answer: RigAnswer | undefined, system: System): string {
+function trapWords(rig: Rig, read: boolean | null, answer: RigAnswer | undefined, system: System): string {
   const jaws = rig.jaws ? `, ${show('length', rig.jaws.spreadMm, system)}` : '';
-  const pan = rig.pan ? `; ${show('force', rig.pan.gaugeN, system)} measured` : '';
+  const how = read === null ? '' : read ? ', measured' : ', not measured';
+  const pan = rig.pan ? `; pan at ${show('force', rig.pan.gaugeN, system)}${how}` : '';
   return `${rig.name || 'Trap'}${jaws}${pan}${answer ? `, ${show('force', answer.effectiveN, system)} with cover` : ''}`;
 }
 
@@ -279,7 +282,7 @@ function TrapFields({ rig, path, onRig, onMove }: RigProps & { onMove: (d: { x: 
             onValue={(xMm) => onMove({ x: xMm - pan.xMm, y: 0 })}
           />
           <Measure
-            label="pan tension, measured"
+            label="pan tension, by the gauge"
             path={`${path}.pan.gaugeN`}
             kind="force"
             value={pan.gaugeN}
@@ -453,7 +456,7 @@ interface RulerProps {
 function TensionRuler({ gaugeN, answer, target, system }: RulerProps) {
   const window = answer?.window;
   return (
-    <svg viewBox="0 0 298 62" width="100%" role="img" aria-label={`measured ${show('force', gaugeN, system)}`}>
+    <svg viewBox="0 0 298 62" width="100%" role="img" aria-label={`the pan at ${show('force', gaugeN, system)}`}>
       {window && (
         <>
           <g transform="translate(36 25)">

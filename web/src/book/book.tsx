@@ -70,7 +70,7 @@ function CannotBeRead({ book, trouble }: { book: BookNow; trouble: string }) {
 function Caught({ caught: c, now, zone, waits }: { caught: CaughtAnimal; now: string; zone: string; waits?: boolean }) {
   const line = useLineID();
   return (
-    <li className="due" style={{ gridTemplateColumns: 'minmax(106px, auto) 30px 1fr auto' }}>
+    <li className="due caught">
       <span className="quiet">
         {dayAt(c.at, now, zone)} {clock(c.at, zone)}
       </span>
@@ -84,7 +84,7 @@ function Caught({ caught: c, now, zone, waits }: { caught: CaughtAnimal; now: st
         {[c.foot, c.hold].filter(Boolean).map(word).join(', ')}
         {!waits && (
           <>
-            {' '}
+            {' · '}
             <Link
               to={`/line/${line}/round?day=${date(c.at, zone)}`}
               aria-label={`put it right: ${word(c.species)} of ${dayAt(c.at, now, zone)}`}

@@ -51,6 +51,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
   const [begun, setDoing] = useState<Doing | null>(null);
   const empty = ground.spots.length === 0 && ground.features.length === 0;
   const doing = begun ?? (empty ? 'spot' : 'look');
+  const [fold, setFold] = useState(false);
   const [place, setPlace] = useState<Point | null>(null);
   const [points, setPoints] = useState<Point[]>([]);
   const [problems, setProblems] = useState<FieldProblem[]>([]);
@@ -133,6 +134,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
     }
   };
   const placing = doing === 'sign' || doing === 'spot' || doing === 'place' || drawKind !== undefined;
+  const busy = doing !== 'look' || chosen !== null;
   const marked =
     doing === 'sign' && place
       ? [place]
@@ -140,7 +142,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
         ? [toPlane(view.plane, draft.value.spot.latDeg, draft.value.spot.lonDeg)]
         : points;
   return (
-    <main className={doing !== 'look' || chosen ? 'page ground-page busy' : 'page ground-page'}>
+    <main className={`page ground-page${busy ? ' busy' : fold ? ' folded' : ''}`}>
       <div className="ground-left">
         <div className="build" style={{ marginTop: 0 }}>
           <Button onClick={() => start('sign')}>Add sign</Button>
@@ -189,6 +191,8 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
         <GroundTable view={view} ground={ground} kinds={kinds} changes={changes} />
       ) : (
         <GroundMap
+          folded={fold && !busy}
+          onFold={() => setFold(!fold)}
           view={view}
           ground={ground}
           ageOf={ages.ageOf}

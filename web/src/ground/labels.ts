@@ -7,6 +7,7 @@ export interface Label {
   /** How far from its point the label keeps. */
   off: number;
   bold?: boolean;
+  ink?: string;
 }
 
 export interface Placed extends Label {

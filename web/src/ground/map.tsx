@@ -34,6 +34,9 @@ interface Props {
   sides: Side[];
   /** A point of what is chosen was moved. */
   onMove: (index: number, p: Point) => void;
+  /** Whether the lists beside the map are folded away. */
+  folded: boolean;
+  onFold: () => void;
 }
 
 const middle = { x: 0, y: 0 };
@@ -76,6 +79,8 @@ function Sheet({ width, height, ...props }: Props & { width: number; height: num
   const behaviour = useRef<ZoomBehavior<SVGSVGElement, unknown> | null>(null);
   const painted = useRef(win);
   const tells = useRef({ place: onPlace, finish: props.onFinish });
+  /** Whether a hand has moved the ground: until then it fills its frame, however that grows. */
+  const moved = useRef(false);
   useEffect(() => {
     painted.current = win;
     tells.current = { place: onPlace, finish: props.onFinish };
@@ -98,7 +103,10 @@ function Sheet({ width, height, ...props }: Props & { width: number; height: num
         const s = e.transform.k / from.k;
         layer.current?.setAttribute('transform', `translate(${e.transform.x - from.x * s} ${e.transform.y - from.y * s}) scale(${s})`);
       })
-      .on('end', (e: D3ZoomEvent<SVGSVGElement, unknown>) => setWin(windowOf(e.transform)));
+      .on('end', (e: D3ZoomEvent<SVGSVGElement, unknown>) => {
+        if (e.sourceEvent) moved.current = true;
+        setWin(windowOf(e.transform));
+      });
     behaviour.current = z;
     const s = select(node);
     s.call(z);
@@ -111,6 +119,11 @@ function Sheet({ width, height, ...props }: Props & { width: number; height: num
     const w = fit(everything(view.plane, ground), width, height);
     move((z) => svg.current && select(svg.current).call(z.transform, zoomIdentity.translate(w.x, w.y).scale(w.k)));
   };
+  useEffect(() => {
+    if (!moved.current) whole();
+    // A new frame is what it is fitted to; everything else is fitted to when it is asked for.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [width, height]);
   const at = (e: { clientX: number; clientY: number }): Point => {
     const box = svg.current?.getBoundingClientRect();
     return metres(win, { x: e.clientX - (box?.left ?? 0), y: e.clientY - (box?.top ?? 0) });
@@ -169,7 +182,6 @@ function Sheet({ width, height, ...props }: Props & { width: number; height: num
       >
         <g ref={layer}>
           <Things {...props} win={win} width={width} height={height} />
-          <Sides {...props} win={win} />
           {chosen && <Handles {...props} win={win} svg={svg} />}
           {drawn.length > 0 && props.drawingKind !== null && (
             <g pointerEvents="none">
@@ -204,9 +216,14 @@ function Sheet({ width, height, ...props }: Props & { width: number; height: num
         )}
         <ScaleBar k={win.k} height={height} system={system} />
       </svg>
-      <button type="button" className="word whole" onClick={whole}>
-        whole line
-      </button>
+      <span className="whole">
+        <button type="button" className="word fold" onClick={props.onFold}>
+          {props.folded ? 'show the lists' : 'fold the lists away'}
+        </button>{' '}
+        <button type="button" className="word" onClick={whole}>
+          whole line
+        </button>
+      </span>
     </>
   );
 }
@@ -220,6 +237,7 @@ function Things({
   chosen,
   onChoose,
   onPlace,
+  sides,
   win,
   width,
   height,
@@ -243,7 +261,9 @@ function Things({
     return age === null ? [] : [{ sign, age, at: pixel(win, toPlane(view.plane, sign.latDeg, sign.lonDeg)) }];
   });
   const choose = onPlace ? null : onChoose;
+  const found = drawnSides({ view, sides }, win);
   const labels: Label[] = [
+    ...found.map(({ key, text, at, ink }, i) => ({ key, text, at, off: 12, bold: i === 0, ink })),
     ...spots.map(({ spot, at }) => ({ key: spot.id, text: spot.name, at, off: 22, bold: chosen?.id === spot.id })),
     ...features
       .filter(({ feature }) => labelOf(feature) !== '')
@@ -255,7 +275,7 @@ function Things({
       })),
   ];
   const box = (p: Point, r: number) => ({ x0: p.x - r, y0: p.y - r, x1: p.x + r, y1: p.y + r });
-  const marks = [...spots.map(({ at }) => box(at, 15)), ...signs.map(({ at }) => box(at, 6))];
+  const marks = [...spots.map(({ at }) => box(at, 15)), ...found.map(({ at }) => box(at, 8)), ...signs.map(({ at }) => box(at, 6))];
   const placed = placeLabels(labels, marks, width, height);
   return (
     <>
@@ -286,8 +306,11 @@ function Things({
         <SpotMark key={spot.id} spot={spot} at={at} view={view} chosen={chosen?.id === spot.id} choose={choose} />
       ))}
       <g aria-hidden="true" pointerEvents="none">
+        {found.map((side) => (
+          <SideMark {...side} key={side.key} />
+        ))}
         {placed.map((l) => (
-          <text key={l.key} className="halo" x={l.x} y={l.y} textAnchor={l.anchor} style={{ fontWeight: l.bold ? 700 : 400 }}>
+          <text key={l.key} className="halo" x={l.x} y={l.y} textAnchor={l.anchor} style={{ fontWeight: l.bold ? 700 : 400, fill: l.ink }}>
             {l.text}
           </text>
         ))}
@@ -320,36 +343,37 @@ function Drift({ view, ground, weather, win }: Pick<Props, 'view' | 'ground' | '
   return <path d={path} stroke="var(--slate)" strokeWidth={1.3} fill="none" opacity={0.75} aria-hidden="true" pointerEvents="none" />;
 }
 
-/** The places found for an attractor, with the share of night hours that their scent lies across the way. */
-function Sides({ view, sides, win }: Pick<Props, 'view' | 'sides'> & { win: Window }) {
-  return (
-    <g aria-hidden="true" pointerEvents="none">
-      {sides.map((side, i) => {
-        const p = pixel(win, toPlane(view.plane, side.latDeg, side.lonDeg));
-        const ink = i === 0 ? 'var(--ember)' : 'var(--ink)';
-        const turn = (side.compassDeg * Math.PI) / 180;
-        const at = { x: p.x + Math.sin(turn) * 26, y: p.y - Math.cos(turn) * 26 };
-        const below = Math.cos(turn) < 0;
-        return (
-          <g key={side.compassDeg}>
-            <path d={`M${at.x} ${at.y}L${p.x} ${p.y}`} stroke={ink} strokeWidth={1.6} strokeDasharray="4 3" />
-            <circle cx={at.x} cy={at.y} r={7} fill="var(--paper)" stroke={ink} strokeWidth={2.4} />
-            <text
-              className="halo"
-              x={at.x}
-              y={at.y + (below ? 24 : -14)}
-              textAnchor="middle"
-              style={{ fill: ink, fontWeight: i === 0 ? 700 : 400 }}
-            >
-              {i === 0 ? 'this side' : 'far side'}: {Math.round(side.record * 100)} %
-              {i === 0 && ` of night hours, tonight ${Math.round(side.tonight * 100)} %`}
-            </text>
-          </g>
-        );
-      })}
-    </g>
-  );
+interface DrawnSide {
+  key: string;
+  /** The point of the way, and the place beside it. */
+  from: Point;
+  at: Point;
+  ink: string;
+  /** With the share of night hours that the scent lies across the way. */
+  text: string;
 }
+
+/** The places found for an attractor. */
+const drawnSides = ({ view, sides }: Pick<Props, 'view' | 'sides'>, win: Window): DrawnSide[] =>
+  sides.map((side, i) => {
+    const from = pixel(win, toPlane(view.plane, side.latDeg, side.lonDeg));
+    const turn = (side.compassDeg * Math.PI) / 180;
+    const share = `${Math.round(side.record * 100)} %`;
+    return {
+      key: `side ${side.compassDeg}`,
+      from,
+      at: { x: from.x + Math.sin(turn) * 26, y: from.y - Math.cos(turn) * 26 },
+      ink: i === 0 ? 'var(--ember)' : 'var(--ink)',
+      text: i === 0 ? `this side: ${share} of night hours, tonight ${Math.round(side.tonight * 100)} %` : `far side: ${share}`,
+    };
+  });
+
+const SideMark = ({ from, at, ink }: DrawnSide) => (
+  <>
+    <path d={`M${at.x} ${at.y}L${from.x} ${from.y}`} stroke={ink} strokeWidth={1.6} strokeDasharray="4 3" />
+    <circle cx={at.x} cy={at.y} r={7} fill="var(--paper)" stroke={ink} strokeWidth={2.4} />
+  </>
+);
 
 /** How something that can be chosen answers to mouse and keys. */
 function part(choose: (() => void) | null, pressed: boolean) {

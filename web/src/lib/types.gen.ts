@@ -1267,6 +1267,7 @@ export interface Measurement {
   factor: number;
   presses: number[];
   turned: number;
+  covered: boolean;
   undoneAt: string | null;
 }
 /**
@@ -1385,6 +1386,7 @@ export interface PanQuestion {
   panDiameterMm: number;
   presses: number[];
   factor: number;
+  covered: boolean;
   perQuarterN: number;
 }
 /**

@@ -33,7 +33,7 @@ import { PhotoField } from '../lib/photo';
 import { useReach } from '../lib/reach';
 import { useSettings } from '../lib/settings';
 import { clock, date, dueWords } from '../lib/time';
-import type { Catch, FieldProblem, Make, Problem, Pull, Found, Search, Visit } from '../lib/types.gen';
+import type { Catch, FieldProblem, Found, Make, Problem, Pull, RigFound, Search, Visit } from '../lib/types.gen';
 import type { System } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { capital, count, word } from '../lib/words';
@@ -217,29 +217,13 @@ interface FindingProps {
 function FindingForm({ answer, make, onBack, onFound }: FindingProps) {
   const [told, setTold] = useState(() => newLook(make.lineId, make.id));
   const [seeks, setSeeks] = useState(false);
-  const rigs = rigsOf(make.layout);
   const tell = (change: Partial<Visit>) => setTold({ ...told, ...change });
-  const state = (slot: number) => told.rigs.find((r) => r.slot === slot)?.state ?? '';
-  const say = (slot: number, said: string) =>
-    tell({ rigs: [...told.rigs.filter((r) => r.slot !== slot), ...(said === state(slot) ? [] : [{ slot, state: said }])] });
   if (seeks) return <GoneForm onBack={() => setSeeks(false)} onGone={(search) => onFound('gone', { ...told, search })} />;
   return (
     <>
       <h2>{answer.name}</h2>
       {answer.key !== 'trouble' && <Whose told={told} onTold={tell} />}
-      {rigs.length > 1 &&
-        rigs.map((rig) => (
-          <div className="whose" key={rig.slot}>
-            <Choice
-              label={rig.name}
-              path="rigs"
-              value={state(rig.slot)}
-              options={rigStates.filter((key) => key !== 'holding')}
-              name={(key) => rigWords[key] ?? key}
-              onValue={(said) => say(rig.slot, said)}
-            />
-          </div>
-        ))}
+      <EachTrap make={make} rigs={told.rigs} onRigs={(rigs) => tell({ rigs })} />
       <div className="answers settling">
         {answer.findings.map((finding) => (
           <button
@@ -261,6 +245,33 @@ function FindingForm({ answer, make, onBack, onFound }: FindingProps) {
       </div>
     </>
   );
+}
+
+interface EachProps {
+  make: Make;
+  rigs: RigFound[];
+  onRigs: (rigs: RigFound[]) => void;
+}
+
+/** How each trap was found, where a set has several. */
+function EachTrap({ make, rigs, onRigs }: EachProps) {
+  const traps = rigsOf(make.layout);
+  if (traps.length < 2) return null;
+  const state = (slot: number) => rigs.find((r) => r.slot === slot)?.state ?? '';
+  const say = (slot: number, said: string) =>
+    onRigs([...rigs.filter((r) => r.slot !== slot), ...(said === state(slot) ? [] : [{ slot, state: said }])]);
+  return traps.map((rig) => (
+    <div className="whose" key={rig.slot}>
+      <Choice
+        label={rig.name}
+        path="rigs"
+        value={state(rig.slot)}
+        options={rigStates.filter((key) => key !== 'holding')}
+        name={(key) => rigWords[key] ?? key}
+        onValue={(said) => say(rig.slot, said)}
+      />
+    </div>
+  ));
 }
 
 interface ToldProps {
@@ -371,7 +382,10 @@ interface SearchProps {
 function SearchForm({ open, onFound, onHolds }: SearchProps) {
   const [search, setSearch] = useState<Search>({ ...noSearch, toward: open.lastVisit?.search?.toward ?? '' });
   const [found, setFound] = useState(false);
+  const [rigs, setRigs] = useState(open.lastVisit?.rigs ?? []);
   const known = open.lastVisit?.search;
+  // Found or given up is said of the trap that was gone: what the others were found as stands beside it.
+  const others = rigs.filter((r) => r.state !== 'gone');
   const change = (part: Partial<Search>) => setSearch({ ...search, ...part });
   const seen = known && [known.toward && `toward the ${windNames[known.toward] ?? known.toward}`, known.cover].filter(Boolean).join('; ');
   return (
@@ -381,13 +395,18 @@ function SearchForm({ open, onFound, onHolds }: SearchProps) {
         {seen ? `It went ${seen}.` : 'Nothing is known of where it went.'}{' '}
         <b>It may hold an animal: come up to it from where you can see it first.</b>
       </p>
+      <EachTrap make={open.make} rigs={rigs} onRigs={setRigs} />
       {!found ? (
         <div className="answers settling" key="search">
           {(
             [
               ['Found', 'how far, which way, on what it hung', () => setFound(true)],
-              ['Not found today', 'the search goes on', () => onFound('gone', { search: known ?? noSearch })],
-              ['Given up', 'remake the set with another trap, or pull it', () => onFound('given_up', { search: known ?? noSearch })],
+              ['Not found today', 'the search goes on', () => onFound('gone', { search: known ?? noSearch, rigs })],
+              [
+                'Given up',
+                'remake the set with another trap, or pull it',
+                () => onFound('given_up', { search: known ?? noSearch, rigs: others }),
+              ],
             ] as const
           ).map(([name, hint, onClick]) => (
             <button key={name} type="button" className="answer" onClick={onClick}>
@@ -415,14 +434,14 @@ function SearchForm({ open, onFound, onHolds }: SearchProps) {
             onValue={(toward) => change({ toward: toward === search.toward ? '' : toward })}
           />
           <Text label="on what it hung" path="search.hungOn" value={search.hungOn} onValue={(hungOn) => change({ hungOn })} />
-          <button type="button" className="btn btn-primary next" onClick={() => onFound('found', { search })}>
+          <button type="button" className="btn btn-primary next" onClick={() => onFound('found', { search, rigs: others })}>
             Found, empty
           </button>
           <button
             type="button"
             className="btn btn-primary next"
             onClick={() => {
-              onFound('', { search });
+              onFound('', { search, rigs: others });
               onHolds();
             }}
           >

@@ -2,6 +2,7 @@ import { covers, targets } from '../lib/lists.gen';
 import { Unread } from '../lib/unread';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
+import Form from 'react-bootstrap/Form';
 import { Link, useNavigate, useParams } from 'react-router';
 import { TradeOff } from '../draw/tradeoff';
 import { nowISO } from '../lib/clock';
@@ -143,12 +144,13 @@ function AtTheGauge({ h, view, rack }: Props) {
       factor,
       presses: at.presses,
       turned: at.turned,
+      covered: at.covered ?? false,
       undoneAt: null,
     };
     try {
       await write(`/lines/${view.line.id}/measurements/${m.id}`, m, `the pan of No. ${h.trap.number}`);
       clear();
-      setAt({ ...at, id: ulid(), presses: [], standIn: false, turned: 0 });
+      setAt({ ...at, id: ulid(), presses: [], standIn: false, turned: 0, covered: false });
       setRecorded({ m, meanN: judged.meanN });
       return true;
     } catch (error) {
@@ -178,6 +180,13 @@ function AtTheGauge({ h, view, rack }: Props) {
           <ReadGauge rack={rack} h={h} onRead={(n, standIn) => add(n, standIn)} />
           <div className="form-grid">
             <Text label="gauge" path="gauge" value={gauge} list={rack.gauges.map((g) => g.name)} onValue={setGauge} />
+            <Form.Check
+              className="wide"
+              id="covered"
+              label="pressed at the bed, through its cover"
+              checked={at.covered ?? false}
+              onChange={(e) => set({ covered: e.target.checked })}
+            />
             <Measure label="quarter turns since" path="turned" kind="number" value={at.turned} onValue={(turned) => set({ turned })} />
           </div>
           <Calibrate view={view} rack={rack} gauge={gauge} />

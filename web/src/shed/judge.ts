@@ -11,6 +11,8 @@ export interface AtGauge {
   target: string;
   spares: string[];
   cover: Layer[];
+  /** Pressed at the bed, through the cover. */
+  covered?: boolean;
 }
 
 export interface Judged {
@@ -28,6 +30,7 @@ export function useJudge(at: AtGauge, factor: number, panDiameterMm: number, per
     cover: at.cover,
     panDiameterMm,
     presses: at.presses,
+    covered: at.covered ?? false,
     factor,
     perQuarterN,
   };

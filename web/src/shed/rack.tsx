@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { RackDrawing, type Hanging } from '../draw/rack';
 import { useChanges, type Changes } from '../lib/change';
+import { useNarrow } from '../lib/narrow';
 import { useLine, useRack } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import type { Hung, LineView, Rack } from '../lib/types.gen';
@@ -58,6 +59,7 @@ type Doing = 'look' | 'new' | 'change' | 'bring';
 
 function Open({ view, rack }: { view: LineView; rack: Rack }) {
   const { system } = useSettings();
+  const narrow = useNarrow();
   const [params, setParams] = useSearchParams();
   const changes = useChanges();
   const [doing, setDoing] = useState<Doing>(rack.traps.length === 0 ? 'new' : 'look');
@@ -102,7 +104,7 @@ function Open({ view, rack }: { view: LineView; rack: Rack }) {
         ) : (
           <RackDrawing
             traps={order(rack.traps).map((h) => hanging(h, system))}
-            width={900}
+            width={narrow ? 390 : 900}
             chosen={chosen?.trap.id ?? ''}
             system={system}
             onChoose={choose}

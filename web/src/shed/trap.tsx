@@ -89,8 +89,9 @@ function Pan({ h, view }: { h: Hung; view: LineView }) {
           <b>{show('force', tension.meanN, system)}</b>
           {tension.measurement.presses.length > 1
             ? `, give or take ${show('force', tension.sdN, system)}, ${tension.measurement.presses.length} presses`
-            : ', one press'}{' '}
-          of the {tension.measurement.gauge} on {day(tension.measurement.at, view.line.zone)}
+            : ', one press'}
+          {tension.measurement.covered && ' at the bed, the cover taken off,'} of the {tension.measurement.gauge} on{' '}
+          {day(tension.measurement.at, view.line.zone)}
           {tension.measurement.standIn && <span className="dun"> (a made-up gauge)</span>}.
         </div>
       )}
