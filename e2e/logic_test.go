@@ -120,6 +120,8 @@ func TestUnitsAndTimesAndWords(t *testing.T) {
 	for _, c := range []struct{ want, expression string }{
 		{`"9 ¼ in"`, `() => L.show('length', 234.95, 'us')`},
 		{`"23.5 cm"`, `() => L.show('length', 234.95, 'metric')`},
+		{`"4 ft"`, `() => L.roughly(1200, 'us')`},
+		{`"1.2 m"`, `() => L.roughly(1200, 'metric')`},
 		{`"late since midnight"`, `() => L.dueWords('2026-12-04T07:00:00Z', '2026-12-04T12:50:00Z', 'America/Denver')`},
 		{`"by midnight"`, `() => L.dueWords('2026-12-05T07:00:00Z', '2026-12-04T12:50:00Z', 'America/Denver')`},
 		{`"by midnight tomorrow"`, `() => L.dueWords('2026-12-06T07:00:00Z', '2026-12-04T12:50:00Z', 'America/Denver')`},

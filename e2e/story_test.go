@@ -134,7 +134,8 @@ func designFox(w *page) {
 	w.click("1Spot and target")
 	w.click("red fox")
 	w.see("The recipe was filled in for red fox")
-	w.see("pan at 2 lb, measured")
+	w.see("pan at 2 lb")
+	w.gone("measured")
 	w.click("3Trap and pan")
 
 	w.fill("setback", "8-10")

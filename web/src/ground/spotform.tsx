@@ -6,7 +6,7 @@ import { useDraft } from '../lib/draft';
 import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
 import type { FieldProblem, Line, LineView, Property, Spot } from '../lib/types.gen';
 import { PlaceField } from '../lib/placefield';
-import { show, type System } from '../lib/units';
+import { roughly, type System } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { word } from '../lib/words';
 import { objections, type Changes } from '../lib/change';
@@ -173,7 +173,7 @@ const ways = [
 
 /** What is known of a spot's way and soil, in words. */
 export function spotWords(spot: Spot, system: System): string {
-  const wide = spot.travelWidthMm === null ? '' : `, about ${show('ground', spot.travelWidthMm, system)} wide`;
+  const wide = spot.travelWidthMm === null ? '' : `, about ${roughly(spot.travelWidthMm, system)} wide`;
   const way = spot.travelBearingDeg === null ? `way not known${wide}` : `way runs ${runs(spot.travelBearingDeg)}${wide}`;
   const soil = [spot.wetness, spot.soil && word(spot.soil)].filter(Boolean).join(' ') || 'soil not known';
   const meet = spot.waysMeet !== null && spot.waysMeet > 1 ? `; ${spot.waysMeet} ways meet` : '';

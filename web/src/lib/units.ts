@@ -148,6 +148,10 @@ function inEighths(inches: number): string {
   return inches < 0 && all > 0 ? '−' + text : text;
 }
 
+/** The width of a way as people say it: to the half foot or the tenth of a metre. */
+export const roughly = (mm: number, system: System): string =>
+  system === 'us' ? `${trim(Math.round(mm / 152.4) / 2, 1)} ft` : `${trim(mm / 1000, 1)} m`;
+
 /** Rounds to a number of places and drops zeros at the end. */
 export function trim(value: number, places: number): string {
   return String(Number(value.toFixed(places))).replace('-', '−');
