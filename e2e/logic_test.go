@@ -430,7 +430,9 @@ func TestTheOutbox(t *testing.T) {
 	s.lock.Lock()
 	s.answer = accept
 	s.lock.Unlock()
-	w.do(`async () => { await L.act('/lines/L/visits/I', { n: 2 }, 'for the second'); L.setFile('one'); await L.flush(); }`)
+	w.do(`() => { void L.act('/lines/L/visits/I', { n: 2 }, 'for the second'); }`)
+	w.until("what is for the second is taken", func() bool { return strings.Contains(s.taken(), "/visits/I ") })
+	w.do(`async () => { L.setFile('one'); await L.flush(); }`)
 	w.until("each is taken, once", func() bool {
 		got := s.taken()
 		return strings.Count(got, "/visits/H ") == 1 && strings.Count(got, "/visits/I ") == 1

@@ -28,6 +28,7 @@ var ErrUnknown = errors.New("no such calculator")
 
 var calculators = map[string]func([]byte) (any, error){
 	"footfall":       from(footfallDefaults, footfallOf),
+	"pattern":        from(patternDefaults, patternOf),
 	"fire":           from(nothing[fireInput], fireOf),
 	"cover":          from(nothing[pan.CoverInput], pan.Cover),
 	"standoff":       from(nothing[standoffInput], standoffOf),

@@ -31,6 +31,10 @@ func TestRunRefusesByName(t *testing.T) {
 		{"rate", `{"catches":1.5,"trapNights":10}`, "catches", "whole number"},
 		{"rate", `{"catches":1,"trapNights":0}`, "trapNights", "more than 0"},
 		{"rate", `{"catches":1,"trapNights":10,"confidence":1}`, "confidence", "between"},
+		{"pattern", `{"pattern":"pit","species":"coyote"}`, "pattern", "punch_holes"},
+		{"pattern", `{"pattern":"hole","species":"skunk"}`, "species", "coyote"},
+		{"pattern", `{"pattern":"hole","species":"yeti"}`, "species", "coyote"},
+		{"pattern", `{"pattern":"hole","species":"coyote","visits":0}`, "visits", "from 1"},
 		{"due", `{"mode":"hours","last":"2026-12-04T13:10:00Z","zone":"America/Denver"}`, "hours", "from"},
 	} {
 		_, err := Run(c.name, []byte(c.in))

@@ -1,11 +1,16 @@
 package calc
 
 import (
+	"errors"
+
 	"oldburrow/core/animal"
 	"oldburrow/core/footfall"
 	"oldburrow/core/hole"
+	"oldburrow/core/layout"
+	"oldburrow/core/odds"
 	"oldburrow/core/pan"
 	"oldburrow/core/refuse"
+	"oldburrow/core/schools"
 )
 
 // The calculators compute with animals. Here, at their edge, an animal is named by its key.
@@ -54,6 +59,49 @@ func footfallOf(in footfallInput) (footfall.Output, error) {
 		return footfall.Output{}, err
 	}
 	return footfall.Simulate(a, in.Input)
+}
+
+type patternInput struct {
+	Pattern string `json:"pattern"`
+	Species string `json:"species"`
+	Visits  int    `json:"visits,omitempty"`
+	Seed    uint64 `json:"seed,omitempty"`
+}
+
+func patternDefaults() patternInput { return patternInput{Visits: 300_000, Seed: 1} }
+
+type patternOutput struct {
+	Step     float64 `json:"step"`
+	Fire     float64 `json:"fire"`
+	PadShare float64 `json:"padShare"`
+	Spooked  float64 `json:"spooked"`
+}
+
+// patternOf is what a pattern does as it begins for an animal, by the usual schools, with no guides but what lies across a way.
+func patternOf(in patternInput) (patternOutput, error) {
+	a, err := animal.ByKey(in.Species)
+	if err != nil {
+		return patternOutput{}, err
+	}
+	l, err := layout.New(in.Pattern, layout.Begin{Target: a, Schools: schools.Usual()})
+	if err != nil {
+		return patternOutput{}, renamed(err, "target", "species")
+	}
+	out, err := odds.Of(odds.Question{Layout: l.Unguided(), Target: a, Visits: in.Visits, Seed: in.Seed})
+	return patternOutput{out.Step, out.Fire, out.PadShare, out.Spooked}, err
+}
+
+// renamed is what was refused, with a field called as it is in the question.
+func renamed(err error, field, as string) error {
+	var p refuse.Problems
+	if errors.As(err, &p) {
+		for i := range p {
+			if p[i].Field == field {
+				p[i].Field = as
+			}
+		}
+	}
+	return err
 }
 
 type windowInput struct {

@@ -20,7 +20,8 @@ type Best struct {
 	Chance float64 `json:"chance"`
 }
 
-func (m *Map) best() Best {
+// Best is the best place on the map.
+func (m *Map) Best() Best {
 	top := 0
 	for i, c := range m.Chance {
 		if c > m.Chance[top] {
@@ -31,6 +32,13 @@ func (m *Map) best() Best {
 		XMm:    m.X0Mm + m.CellMm*float64(top%m.Cols),
 		YMm:    m.Y0Mm + m.CellMm*float64(top/m.Cols),
 		Chance: m.Chance[top],
+	}
+}
+
+// Add lays a share of another map of the same grid over this one.
+func (m *Map) Add(other *Map, share float64) {
+	for i, chance := range other.Chance {
+		m.Chance[i] += share * chance
 	}
 }
 

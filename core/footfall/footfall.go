@@ -11,6 +11,7 @@
 package footfall
 
 import (
+	"cmp"
 	"fmt"
 	"math"
 	"runtime"
@@ -82,6 +83,30 @@ type Input struct {
 	TrailWidthMm float64   `json:"trailWidthMm,omitempty"`
 	SticksMm     []float64 `json:"sticksMm,omitempty"`
 	StickHalfMm  float64   `json:"stickHalfMm,omitempty"`
+
+	// Where the approach lies on the set's plan, and the grid of the map there: that of an approach, blank for its own.
+	Axes Axes   `json:"-"`
+	Grid string `json:"-"`
+}
+
+// Axes are those that an approach is given in, on the set's plan: their origin, and how far they turn from the plan's +y toward its
+// +x.
+type Axes struct {
+	XMm, YMm  float64
+	FacingDeg float64
+}
+
+// On gives a point of the plan in these axes.
+func (a Axes) On(xMm, yMm float64) (x, y float64) {
+	sin, cos := math.Sincos(radians(a.FacingDeg))
+	dx, dy := xMm-a.XMm, yMm-a.YMm
+	return dx*cos - dy*sin, dx*sin + dy*cos
+}
+
+// At gives a point of these axes on the plan.
+func (a Axes) At(xMm, yMm float64) (x, y float64) {
+	sin, cos := math.Sincos(radians(a.FacingDeg))
+	return a.XMm + xMm*cos + yMm*sin, a.YMm + yMm*cos - xMm*sin
 }
 
 // Defaults is the input that holds where nothing is said.
@@ -191,7 +216,7 @@ func newCount(in Input) *count {
 	if !in.Map {
 		return &count{}
 	}
-	return &count{cells: newCells(in.Approach)}
+	return &count{cells: newCells(cmp.Or(in.Grid, in.Approach))}
 }
 
 func (c *count) add(other *count) {
@@ -213,7 +238,7 @@ func (c *count) output(in Input) Output {
 	}
 	if in.Map {
 		out.Map = c.cells.chance(c.visits)
-		best := out.Map.best()
+		best := out.Map.Best()
 		out.Best = &best
 	}
 	return out

@@ -273,7 +273,7 @@ func TestCellsAgreeWithMeasuring(t *testing.T) {
 
 func TestBestTakesTheLowerOfEquals(t *testing.T) {
 	m := Map{X0Mm: -5, Y0Mm: 100, CellMm: 10, Cols: 2, Rows: 2, Chance: []float64{.1, .3, .3, .3}}
-	if best := m.best(); best != (Best{5, 100, .3}) {
+	if best := m.Best(); best != (Best{5, 100, .3}) {
 		t.Errorf("%+v", best)
 	}
 }

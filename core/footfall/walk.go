@@ -50,6 +50,7 @@ type walker struct {
 	fates   *rand.PCG  // fate's source
 	dry     bool       // this visit's feet use the dry footing
 	feet    []foot
+	placed  []foot // the same on the set's plan
 	traps   []trap
 	guides  []Guide // as far as this animal's feet keep from their centres
 	sticks  []float64
@@ -126,13 +127,26 @@ func (w *walker) block(number, visits int, sum *count) {
 			w.stand()
 		}
 		if sum.cells != nil {
-			sum.cells.visit(w.feet, onMm(w.in.Pans[0], w.animal))
+			sum.cells.visit(w.onPlan(), onMm(w.in.Pans[0], w.animal))
 		}
 		w.outcome(sum)
 	}
 	if sum.cells != nil {
 		sum.cells.flush()
 	}
+}
+
+// onPlan is where the visit's feet lie on the set's plan.
+func (w *walker) onPlan() []foot {
+	if w.in.Axes == (Axes{}) {
+		return w.feet
+	}
+	w.placed = w.placed[:0]
+	for _, f := range w.feet {
+		f.x, f.y = w.in.Axes.At(f.x, f.y)
+		w.placed = append(w.placed, f)
+	}
+	return w.placed
 }
 
 // stand draws the feet of an animal that walks in, stands at the attractor, works it, strays about and may mark it.

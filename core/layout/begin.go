@@ -192,19 +192,5 @@ func (b Begin) robbedRebuild() Layout {
 	return l
 }
 
-// trailPair is two traps staggered about one stepping stick, where the way is narrow.
-func (b Begin) trailPair() Layout {
-	l := b.bare("trail", "trail_pair")
-	l.Show, l.Backing, l.Spoil = "subtle", "none", "carried_off"
-	l.Way = &Way{WidthMm: 150}
-	x, y := stride(b.Target)
-	l.Guides = []Guide{{Kind: "stick", RMm: 10, LengthMm: 250, TurnDeg: 90}}
-	for slot, side := range []float64{-1, 1} {
-		r := b.rig(slot, side*x, side*y, 90)
-		l.Rigs, l.Anchors = append(l.Rigs, r), append(l.Anchors, b.anchor(r))
-	}
-	return l
-}
-
 // stride is where a forefoot comes down beyond a stick.
 func stride(a animal.Animal) (alongMm, acrossMm float64) { return .4 * a.Step.Mean, a.Track.Mean }

@@ -227,8 +227,47 @@ func TestHold(t *testing.T) {
 			t.Errorf("%s: %g, want %g", c.name, got, c.want)
 		}
 	}
-	if got := begin(t, "punch_holes", "coyote").Hold(); math.Abs(got-1.104) > 1e-9 {
-		t.Errorf("three thin holes with lure on wool: %g", got)
+}
+
+// How long each pattern keeps an animal as it begins, for every target.
+func TestHoldOfEachPattern(t *testing.T) {
+	want := map[string]float64{
+		"hole": 2.07, "hole_dug_out": 2.07, "hole_subtle": 2.07, "pipe": 1.25, "punch_holes": 1.104, "drilled_pair": 1.2, "robbed_rebuild": 2.07,
+		"object": .8, "skull": .8, "pull_stick": 1.6, "three_stones": .96, "trench": 1.38, "trail": 1, "trail_pair": 1, "creek_pinch": 1,
+		"culvert_pair": 1, "crawl_under": 1, "log_crossing": 1, "hollow": .3, "walk_through": .8, "tuft": .96, "tuft_pair": .96, "old_scat": .8,
+		"snow_post": .8, "tree_hole": .92, "spring_hole": .8,
+	}
+	for _, key := range PatternKeys() {
+		for _, a := range targets() {
+			if got := begin(t, key, a.Key).Hold(); want[key] == 0 || math.Abs(got-want[key]) > 1e-9 {
+				t.Errorf("%s for %s: %g, want %g", key, a.Key, got, want[key])
+			}
+		}
+	}
+}
+
+// No two patterns begin with the same parts, and every one of them can be.
+func TestEachPatternIsItsOwn(t *testing.T) {
+	for _, a := range targets() {
+		seen := map[string]string{}
+		for _, key := range PatternKeys() {
+			l := begin(t, key, a.Key)
+			if l.Pattern != key {
+				t.Errorf("%s begins as %s", key, l.Pattern)
+			}
+			if err := l.Check(); err != nil {
+				t.Errorf("%s for %s: %v", key, a.Key, err)
+			}
+			l.Pattern = ""
+			parts, err := json.Marshal(l)
+			if err != nil {
+				t.Fatal(err)
+			}
+			if other, ok := seen[string(parts)]; ok {
+				t.Errorf("%s for %s has the parts of %s", key, a.Key, other)
+			}
+			seen[string(parts)] = key
+		}
 	}
 }
 
@@ -248,10 +287,10 @@ func TestTerms(t *testing.T) {
 	for _, key := range PatternKeys() {
 		for _, a := range targets() {
 			share := 0.0
-			for _, term := range begin(t, key, a.Key).Terms() {
+			for _, term := range begin(t, key, a.Key).Terms(a) {
 				share += term.Share
-				x, y := term.On(123, -45)
-				if bx, by := term.At(x, y); math.Hypot(bx-123, by+45) > 1e-9 {
+				x, y := term.Approach.Axes.On(123, -45)
+				if bx, by := term.Approach.Axes.At(x, y); math.Hypot(bx-123, by+45) > 1e-9 {
 					t.Errorf("%s: (123,-45) comes back as (%g,%g)", key, bx, by)
 				}
 			}
@@ -262,8 +301,8 @@ func TestTerms(t *testing.T) {
 	}
 	// From each of three holes the pan lies straight ahead, as far as the animal's foot comes down.
 	l := begin(t, "punch_holes", "coyote")
-	for i, term := range l.Terms() {
-		if x, y := term.On(l.Rigs[0].Pan.XMm, l.Rigs[0].Pan.YMm); math.Abs(x) > 1e-9 || y < 200 || y > 260 {
+	for i, term := range l.Terms(targets()[0]) {
+		if x, y := term.Approach.Axes.On(l.Rigs[0].Pan.XMm, l.Rigs[0].Pan.YMm); math.Abs(x) > 1e-9 || y < 200 || y > 260 {
 			t.Errorf("from hole %d the pan lies at (%g,%g)", i, x, y)
 		}
 	}
@@ -422,7 +461,7 @@ func FuzzDecode(f *testing.F) {
 		l, err := Decode([]byte(raw))
 		if err == nil && l.Check() == nil {
 			l.Hold()
-			l.Terms()
+			l.Terms(targets()[0])
 		}
 	})
 }

@@ -3,6 +3,7 @@ package layout
 import (
 	"math"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/bed"
 	"oldburrow/core/footfall"
 	"oldburrow/core/pan"
@@ -165,6 +166,18 @@ func (l Layout) Baited() bool {
 	return false
 }
 
+// Unguided is the set with no guides but what lies across its way.
+func (l Layout) Unguided() Layout {
+	all := l.Guides
+	l.Guides = []Guide{}
+	for _, g := range all {
+		if l.Way != nil && (g.Kind == "stick" || g.Kind == "log") {
+			l.Guides = append(l.Guides, g)
+		}
+	}
+	return l
+}
+
 // Discs is a guide as feet meet it: one disc, or a row of them along its length.
 func (g Guide) Discs() []footfall.Guide {
 	if g.LengthMm <= 0 {
@@ -198,5 +211,5 @@ func (l Layout) SpreadDeg() float64 {
 // are judgements of the trade.
 func (l Layout) Hold() float64 { return math.Max(0.3, math.Min(3, patternOf(l.Pattern).Hold(l))) }
 
-// Terms are the ways in which animals come to the set.
-func (l Layout) Terms() []Term { return patternOf(l.Pattern).Terms(l) }
+// Terms are the ways in which an animal comes to the set.
+func (l Layout) Terms(a animal.Animal) []Term { return patternOf(l.Pattern).Terms(l, a) }

@@ -18,30 +18,14 @@ type PatternDef struct {
 	Begin  func(Begin) Layout
 	Limits []Limit
 	Wants  Wants
-	Terms  func(Layout) []Term
+	Terms  func(Layout, animal.Animal) []Term
 	Hold   func(Layout) float64
 }
 
-// Term is one way in which a share of the visits comes to the set: the approach, with the axes that it is given in. A point (x, y) of
-// the approach lies at the axes' origin + (x·cos f + y·sin f, y·cos f − x·sin f).
+// Term is one way in which a share of the visits comes to the set: the approach, with where it lies on the set's plan.
 type Term struct {
-	Share     float64
-	XMm, YMm  float64
-	FacingDeg float64 // from the set's +y toward its +x
-	Approach  footfall.Input
-}
-
-// On gives a point of the set's plan in the axes of the approach.
-func (t Term) On(xMm, yMm float64) (x, y float64) {
-	sin, cos := math.Sincos(t.FacingDeg * math.Pi / 180)
-	dx, dy := xMm-t.XMm, yMm-t.YMm
-	return dx*cos - dy*sin, dx*sin + dy*cos
-}
-
-// At gives a point of the approach on the set's plan.
-func (t Term) At(xMm, yMm float64) (x, y float64) {
-	sin, cos := math.Sincos(t.FacingDeg * math.Pi / 180)
-	return t.XMm + xMm*cos + yMm*sin, t.YMm + yMm*cos - xMm*sin
+	Share    float64
+	Approach footfall.Input
 }
 
 // Wants is which parts a pattern has: the fewest and the most attractors and rigs, whether there is a way and a trench, and whether
@@ -100,37 +84,6 @@ func patternOf(key string) PatternDef {
 	return patterns[0]
 }
 
-var (
-	// holeLimits are those of a hole that bait lies in, and of what lies before it.
-	holeLimits = []Limit{
-		{"attractors[].hole.diameterMm", 25, 150, " mm"},
-		{"attractors[].hole.depthMm", 50, 600, " mm"},
-		{"attractors[].hole.angleDeg", 20, 85, "°"},
-		{"rigs[].pan.xMm", -400, 400, " mm"},
-		{"rigs[].pan.yMm", 30, 600, " mm"},
-	}
-	// rebuiltLimits leave room for a second trap on the way in.
-	rebuiltLimits = append(holeLimits[:4:4], Limit{"rigs[].pan.yMm", 30, 1000, " mm"})
-	oneOfEach     = Wants{Attractors: [2]int{1, 1}, Rigs: [2]int{1, 1}}
-)
-
-// patterns are the ways of making a set.
-var patterns = []PatternDef{
-	{Key: "hole", Kind: "dirt_hole", Begin: Begin.hole, Limits: holeLimits, Wants: oneOfEach, Terms: standBefore, Hold: holeHolds},
-	{Key: "hole_dug_out", Kind: "dirt_hole", Begin: Begin.holeDugOut, Limits: holeLimits, Wants: oneOfEach, Terms: standBefore, Hold: holeHolds},
-	{Key: "hole_subtle", Kind: "dirt_hole", Begin: Begin.holeSubtle, Limits: holeLimits, Wants: oneOfEach, Terms: standAbout, Hold: holeHolds},
-	{
-		Key: "punch_holes", Kind: "dirt_hole", Begin: Begin.punchHoles, Wants: Wants{Attractors: [2]int{1, 3}, Rigs: [2]int{1, 1}},
-		Limits: []Limit{{"attractors[].hole.diameterMm", 5, 40, " mm"}, {"attractors[].hole.depthMm", 50, 400, " mm"}},
-		Terms:  standAtEach, Hold: lureHolds,
-	},
-	{Key: "robbed_rebuild", Kind: "dirt_hole", Begin: Begin.robbedRebuild, Limits: rebuiltLimits, Wants: Wants{Attractors: [2]int{1, 1}, Rigs: [2]int{1, 2}}, Terms: standBefore, Hold: holeHolds},
-	{
-		Key: "trail_pair", Kind: "trail", Begin: Begin.trailPair, Wants: Wants{Rigs: [2]int{1, 2}, Way: true},
-		Terms: passAlong, Hold: func(Layout) float64 { return 1 },
-	},
-}
-
 // stand is an animal that comes to the origin and works there.
 func stand(spreadDeg float64) footfall.Input {
 	in := footfall.Defaults()
@@ -138,36 +91,46 @@ func stand(spreadDeg float64) footfall.Input {
 	return in
 }
 
-func standBefore(l Layout) []Term { return []Term{{Share: 1, Approach: stand(l.SpreadDeg())}} }
+func standBefore(l Layout, _ animal.Animal) []Term {
+	return []Term{{Share: 1, Approach: stand(l.SpreadDeg())}}
+}
 
 // standAbout is standBefore where nothing behind says from where to come, yet the hole itself does.
-func standAbout(l Layout) []Term {
+func standAbout(l Layout, _ animal.Animal) []Term {
 	return []Term{{Share: 1, Approach: stand(math.Min(footfall.SomeDeg, l.SpreadDeg()))}}
 }
 
 // standAtEach comes to each attractor as often as to any other, facing the pan.
-func standAtEach(l Layout) []Term {
+func standAtEach(l Layout, _ animal.Animal) []Term {
 	var terms []Term
 	for _, a := range l.Attractors {
-		t := Term{Share: 1 / float64(len(l.Attractors)), XMm: a.XMm, YMm: a.YMm, Approach: stand(footfall.SomeDeg)}
+		t := Term{Share: 1 / float64(len(l.Attractors)), Approach: stand(footfall.SomeDeg)}
+		t.Approach.Axes = footfall.Axes{XMm: a.XMm, YMm: a.YMm}
 		if pan := l.Rigs[0].Pan; pan != nil {
-			t.FacingDeg = math.Atan2(pan.XMm-a.XMm, pan.YMm-a.YMm) * 180 / math.Pi
+			t.Approach.Axes.FacingDeg = math.Atan2(pan.XMm-a.XMm, pan.YMm-a.YMm) * 180 / math.Pi
 		}
 		terms = append(terms, t)
 	}
 	return terms
 }
 
-// passAlong walks the way, over the sticks that lie across it.
-func passAlong(l Layout) []Term {
-	t := Term{Share: 1, XMm: l.Way.XMm, YMm: l.Way.YMm, FacingDeg: -l.Way.BearingDeg, Approach: footfall.Defaults()}
+// passAlong walks the way, over the sticks and logs that lie across it.
+func passAlong(l Layout, _ animal.Animal) []Term {
+	t := Term{Share: 1, Approach: footfall.Defaults()}
+	t.Approach.Axes = footfall.Axes{XMm: l.Way.XMm, YMm: l.Way.YMm, FacingDeg: -l.Way.BearingDeg}
 	t.Approach.Approach, t.Approach.TrailWidthMm = footfall.Pass, l.Way.WidthMm
 	for _, g := range l.Guides {
-		if g.Kind == "stick" {
-			x, _ := t.On(g.XMm, g.YMm)
-			t.Approach.SticksMm = append(t.Approach.SticksMm, x)
-			t.Approach.StickHalfMm = math.Max(t.Approach.StickHalfMm, g.RMm-thinStickMm)
+		half := g.RMm
+		switch g.Kind {
+		case "stick":
+			half -= thinStickMm
+		case "log":
+		default:
+			continue
 		}
+		x, _ := t.Approach.Axes.On(g.XMm, g.YMm)
+		t.Approach.SticksMm = append(t.Approach.SticksMm, x)
+		t.Approach.StickHalfMm = math.Max(t.Approach.StickHalfMm, half)
 	}
 	return []Term{t}
 }

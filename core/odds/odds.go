@@ -4,6 +4,7 @@ package odds
 
 import (
 	"cmp"
+	"math"
 	"slices"
 
 	"oldburrow/core/animal"
@@ -30,6 +31,7 @@ type Question struct {
 	Target animal.Animal
 	Spares []animal.Animal
 	Visits int
+	Seed   uint64 // nought is the usual one
 	Map    bool
 }
 
@@ -82,8 +84,8 @@ const (
 // pawsOf are the paws of one way to come to the set, on the set's plan.
 func pawsOf(a animal.Animal, t layout.Term) []Paw {
 	paw := func(x, y float64, standing bool) Paw {
-		x, y = t.At(x, y)
-		return Paw{x, y, -t.FacingDeg, a.PadLength, a.PadWidth, standing}
+		x, y = t.Approach.Axes.At(x, y)
+		return Paw{x, y, -t.Approach.Axes.FacingDeg, a.PadLength, a.PadWidth, standing}
 	}
 	if t.Approach.Approach == footfall.Stand {
 		return []Paw{
@@ -125,8 +127,8 @@ func windowOf(target animal.Animal, spares []animal.Animal, coverN float64) (Win
 	return Window{out, keys, in.TargetChance, in.AvoidChance}, err
 }
 
-// Of computes the answer to a question. It refuses what the layout has wrong. A map is drawn of a set that animals come to in one
-// way.
+// Of computes the answer to a question. It refuses what the layout has wrong. For a map the visits are shared among the ways
+// to come to the set.
 func Of(q Question) (Answer, error) {
 	ways, err := Ways(q.Layout, q.Target, q.Visits)
 	if err != nil {
@@ -164,8 +166,10 @@ func (found *Answer) walk(q Question, ways []Way) error {
 	padded := 0.0
 	for i, way := range ways {
 		in := way.Feet
-		in.Seed += uint64(i)
-		in.Map = q.Map && len(ways) == 1
+		in.Seed = cmp.Or(q.Seed, in.Seed) + uint64(i)
+		if in.Map = q.Map; in.Map {
+			in.Visits = max(1, int(math.Round(way.Share*float64(in.Visits))))
+		}
 		feet, err := footfall.Simulate(q.Target, in)
 		if err != nil {
 			return err
@@ -174,7 +178,7 @@ func (found *Answer) walk(q Question, ways []Way) error {
 		found.Fire += way.Share * feet.Fire
 		found.Spooked += way.Share * feet.Spooked
 		padded += way.Share * feet.Fire * feet.PadShare
-		found.Map, found.Best = feet.Map, feet.Best
+		found.draw(way.Share, feet.Map)
 		if i == 0 && in.Approach == footfall.Stand {
 			found.SpreadDeg, found.Work = in.SpreadDeg, *in.Work
 		}
@@ -183,7 +187,27 @@ func (found *Answer) walk(q Question, ways []Way) error {
 	if found.Fire > 0 {
 		found.PadShare = padded / found.Fire
 	}
+	if found.Map != nil {
+		best := found.Map.Best()
+		found.Best = &best
+	}
 	return nil
+}
+
+// draw adds the map of a share of the visits.
+func (found *Answer) draw(share float64, m *footfall.Map) {
+	switch {
+	case m == nil:
+	case share == 1:
+		found.Map = m
+	default:
+		if found.Map == nil {
+			none := *m
+			none.Chance = make([]float64, len(m.Chance))
+			found.Map = &none
+		}
+		found.Map.Add(m, share)
+	}
 }
 
 func rigOf(q Question, r layout.Rig) (RigAnswer, error) {
@@ -268,11 +292,11 @@ func Ways(l layout.Layout, a animal.Animal, visits int) ([]Way, error) {
 	}
 	work := a.Work * l.Hold()
 	var ways []Way
-	for _, term := range l.Terms() {
+	for _, term := range l.Terms(a) {
 		in := term.Approach
 		in.Visits, in.ToeForce = visits, toeForce
 		if in.Approach == footfall.Stand {
-			in.Work, in.Guides = &work, guidesOn(l, term)
+			in.Work, in.Guides = &work, append(slices.Clone(in.Guides), guidesOn(l, term)...)
 		}
 		for _, r := range l.Rigs {
 			pan, err := panOn(r, term)
@@ -293,7 +317,7 @@ func panOn(r layout.Rig, t layout.Term) (footfall.Pan, error) {
 		return footfall.Pan{}, err
 	}
 	jaws, tension, firm := r.JawsMm(), pan.Effective(r.Pan.GaugeN, cover), r.IsFirm()
-	x, y := t.On(r.Pan.XMm, r.Pan.YMm)
+	x, y := t.Approach.Axes.On(r.Pan.XMm, r.Pan.YMm)
 	return footfall.Pan{XMm: x, YMm: y, DiameterMm: r.Pan.DiameterMm, JawSpreadMm: &jaws, TensionN: &tension, Firm: &firm}, nil
 }
 
@@ -301,7 +325,7 @@ func guidesOn(l layout.Layout, t layout.Term) []footfall.Guide {
 	var found []footfall.Guide
 	for _, g := range l.Guides {
 		for _, disc := range g.Discs() {
-			disc.XMm, disc.YMm = t.On(disc.XMm, disc.YMm)
+			disc.XMm, disc.YMm = t.Approach.Axes.On(disc.XMm, disc.YMm)
 			found = append(found, disc)
 		}
 	}

@@ -33,6 +33,9 @@ export function GroundPage() {
   return <Open view={view} ground={ground} kinds={kinds} />;
 }
 
+/** A form begins anew when another version comes, yet what was just added is the same when its first answer comes. */
+const formKey = ({ id, version }: { id: string; version: number }) => `${id} ${Math.max(version, 1)}`;
+
 /** What the hand is at: looking, or adding something. */
 type Doing = 'look' | 'sign' | 'spot' | 'property' | 'place' | 'table' | { draw: string };
 
@@ -431,21 +434,9 @@ function ChosenPanel({ view, ground, kinds, chosen, changes, onGone }: ChosenPro
   const spot = chosen?.what === 'spot' ? ground.spots.find((s) => s.id === chosen.id) : undefined;
   const sign = chosen?.what === 'sign' ? ground.signs.find((s) => s.id === chosen.id) : undefined;
   const feature = chosen?.what === 'feature' ? ground.features.find((f) => f.id === chosen.id) : undefined;
-  if (spot)
-    return <ChosenSpot key={`${spot.id} ${spot.version}`} view={view} ground={ground} spot={spot} changes={changes} onGone={onGone} />;
-  if (sign)
-    return <SignPanel key={`${sign.id} ${sign.version}`} view={view} ground={ground} sign={sign} changes={changes} onGone={onGone} />;
-  if (feature)
-    return (
-      <FeaturePanel
-        key={`${feature.id} ${feature.version}`}
-        view={view}
-        kinds={kinds}
-        feature={feature}
-        changes={changes}
-        onGone={onGone}
-      />
-    );
+  if (spot) return <ChosenSpot key={formKey(spot)} view={view} ground={ground} spot={spot} changes={changes} onGone={onGone} />;
+  if (sign) return <SignPanel key={formKey(sign)} view={view} ground={ground} sign={sign} changes={changes} onGone={onGone} />;
+  if (feature) return <FeaturePanel key={formKey(feature)} view={view} kinds={kinds} feature={feature} changes={changes} onGone={onGone} />;
   return (
     <>
       <h2>Choose something</h2>
