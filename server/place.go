@@ -136,16 +136,11 @@ func (s *Server) photo(c *gin.Context) {
 
 // preview says what each thing of a file will become; nothing is changed.
 func (s *Server) preview(c *gin.Context) {
-	raw, ok := body(c, exchange.MostBytes, "file")
+	report, ok := fileOf(c)
 	if !ok {
 		return
 	}
-	report, err := reportOf(raw)
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	err = s.read(c.Request.Context(), c.Param("line"), func(r reading) error {
+	err := s.read(c.Request.Context(), c.Param("line"), func(r reading) error {
 		have, err := r.ground(tally.Span{})
 		report.Mark(exchangeGround(r.line, have))
 		return err
@@ -155,6 +150,19 @@ func (s *Server) preview(c *gin.Context) {
 		return
 	}
 	reply(c, report)
+}
+
+// fileOf reads the file of the ground that was sent; it answers itself where that cannot be read.
+func fileOf(c *gin.Context) (exchange.Report, bool) {
+	raw, ok := body(c, exchange.MostBytes, "file")
+	if !ok {
+		return exchange.Report{}, false
+	}
+	report, err := reportOf(raw)
+	if err != nil {
+		fail(c, err)
+	}
+	return report, err == nil
 }
 
 // reportOf reads a file of the ground, GPX or GeoJSON.

@@ -5,7 +5,6 @@ import (
 
 	"oldburrow/core/ground"
 	"oldburrow/core/refuse"
-	"oldburrow/exchange"
 )
 
 // Written is a place as somebody wrote it, or pasted it.
@@ -29,13 +28,8 @@ func coordinates(c *gin.Context) {
 
 // middle is the middle of everything that stands in a GPX or GeoJSON file: where a line lies.
 func middle(c *gin.Context) {
-	raw, ok := body(c, exchange.MostBytes, "file")
+	report, ok := fileOf(c)
 	if !ok {
-		return
-	}
-	report, err := reportOf(raw)
-	if err != nil {
-		fail(c, err)
 		return
 	}
 	var lat, lon float64

@@ -12,6 +12,12 @@ import (
 // Decode reads a layout from JSON as any version of the program wrote it, and gives it in the form of today. It refuses a form that
 // is newer than this program, and what is no layout.
 func Decode(raw []byte) (Layout, error) {
+	type plain Layout // without UnmarshalJSON
+	var l plain
+	wrong := strict(raw, &l)
+	if wrong == nil && l.Schema == Schema { // as nearly all are: read once
+		return Layout(l).whole(), nil
+	}
 	var of struct {
 		Schema *int `json:"schema"`
 	}
@@ -28,12 +34,7 @@ func Decode(raw []byte) (Layout, error) {
 	if *of.Schema != Schema {
 		return Layout{}, refuse.Field("layout.schema", "must be %d, not %d: this layout was written by a newer program", Schema, *of.Schema)
 	}
-	type plain Layout // without UnmarshalJSON
-	var l plain
-	if err := strict(raw, &l); err != nil {
-		return Layout{}, notALayout(err)
-	}
-	return Layout(l).whole(), nil
+	return Layout{}, notALayout(wrong)
 }
 
 // UnmarshalJSON is Decode, so that a layout is lifted wherever it stands in what is read.

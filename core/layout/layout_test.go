@@ -465,3 +465,20 @@ func FuzzDecode(f *testing.F) {
 		}
 	})
 }
+
+// A season's pages read a layout a make: what is written in the form of today is read once.
+func BenchmarkDecode(b *testing.B) {
+	l, err := New("trail_pair", Begin{Target: targets()[0], Schools: schools.Usual()})
+	if err != nil {
+		b.Fatal(err)
+	}
+	raw, err := json.Marshal(l)
+	if err != nil {
+		b.Fatal(err)
+	}
+	for b.Loop() {
+		if _, err := Decode(raw); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

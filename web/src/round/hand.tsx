@@ -238,14 +238,19 @@ function FindingForm({ answer, make, onBack, onFound }: FindingProps) {
         ))}
       </div>
       <MoreToSay make={make} told={told} onTold={tell} />
-      <div className="foot">
-        <button type="button" className="word" onClick={onBack}>
-          back
-        </button>
-      </div>
+      <Back onBack={onBack} />
     </>
   );
 }
+
+/** Nothing was meant: to the answers again. */
+const Back = ({ onBack }: { onBack: () => void }) => (
+  <div className="foot">
+    <button type="button" className="word" onClick={onBack}>
+      back
+    </button>
+  </div>
+);
 
 interface EachProps {
   make: Make;
@@ -363,11 +368,7 @@ function GoneForm({ onBack, onGone }: { onBack: () => void; onGone: (search: Sea
       <button type="button" className="btn btn-primary next" onClick={() => onGone(search)}>
         Search for it
       </button>
-      <div className="foot">
-        <button type="button" className="word" onClick={onBack}>
-          back
-        </button>
-      </div>
+      <Back onBack={onBack} />
     </>
   );
 }
@@ -745,11 +746,7 @@ function CatchForm({ view, open, onBack, onRecord }: CatchFormProps) {
       <Button className="next" onClick={done}>
         Record the catch
       </Button>
-      <div className="foot">
-        <button type="button" className="word" onClick={onBack}>
-          back
-        </button>
-      </div>
+      <Back onBack={onBack} />
     </WrongFields>
   );
 }
