@@ -152,7 +152,8 @@ func (d *drawing) at(s *standing, today *Season, i, n, days, year int, when time
 		}
 		design := line.Design{ID: d.id(when), LineID: d.line.ID, SpotID: spot.ID, Target: d.targets[k], Layout: l}
 		today.Designs = append(today.Designs, design)
-		s.made = line.Make{LineID: d.line.ID, SetID: d.id(when), DesignID: design.ID, Target: d.targets[k], Layout: l, Step: d.chances[k].Step, Fire: d.chances[k].Fire}
+		s.made = line.Make{LineID: d.line.ID, SetID: d.id(when), DesignID: design.ID, Target: d.targets[k], Layout: l}
+		s.made.Step, s.made.Fire = d.chances[k].Chances()
 		d.remake(s, today, when)
 		return
 	}

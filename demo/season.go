@@ -156,7 +156,7 @@ type maker struct {
 
 // Build draws the season up to the demo's start.
 func Build() (Season, error) {
-	m := &maker{rng: rand.New(rand.NewPCG(2026, 330))}
+	m := &maker{rng: rand.New(rand.NewPCG(2026, 338))}
 	opening := at(time.October, 20, 18, 0)
 	m.season.Line = line.Line{ID: m.id(opening), Name: "Kettle Fork line", Zone: Zone, LatDeg: middleLat, LonDeg: middleLon}
 	propertyID := map[string]string{}
@@ -234,8 +234,9 @@ func (m *maker) set(i int, p place, spot line.Spot) error {
 	build := func(t time.Time, follows *string) line.Make {
 		made := line.Make{
 			ID: m.id(t), LineID: spot.LineID, SetID: setID, DesignID: design.ID, Follows: follows,
-			Target: p.target, Layout: l, BuiltAt: t, Step: chances.Step, Fire: chances.Fire,
+			Target: p.target, Layout: l, BuiltAt: t,
 		}
+		made.Step, made.Fire = chances.Chances()
 		m.season.Makes = append(m.season.Makes, made)
 		return made
 	}

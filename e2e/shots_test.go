@@ -40,6 +40,18 @@ func TestShots(t *testing.T) {
 	table.see("fires it")
 	table.see("skunk")
 	shoot(table, "bench-dirt-hole")
+	for _, one := range []struct{ title, picture string }{
+		{"Creek pinch, two traps and a rag", "bench-trail"}, {"Trench down to the bait", "bench-trench"}, {"One tuft, dug in", "bench-scent-post"},
+	} {
+		table.chooseDrawn(one.title)
+		table.see("skunk")
+		table.see("saved")
+		shoot(table, one.picture)
+	}
+	table.click("another pattern")
+	table.see("Foot snare in a trail")
+	shoot(table, "bench-patterns")
+	table.click("leave it as it is")
 	table.click("Shed")
 	table.see("At the rack")
 	table.hook("No. 9,")

@@ -5,6 +5,7 @@ import (
 	"path/filepath"
 	"strconv"
 	"strings"
+	"sync/atomic"
 	"testing"
 	"time"
 
@@ -152,7 +153,7 @@ func designFox(w *page) {
 		w.wrong("setback", "write a length such as")
 	}
 	w.fill("setback", "5 3/4")
-	w.click("2Kind and hole")
+	w.click("2Kind and pattern")
 	w.fill("angle, down from level", "10")
 	w.wrong("angle, down from level", "must be from 20° to 85°, not 10°")
 	w.see("Put right what is marked above")
@@ -355,7 +356,7 @@ func TestADeadProgramLosesNothing(t *testing.T) {
 	time.Sleep(300 * time.Millisecond)
 	p.start()
 	hand.see("sprung, empty, 05:50 · recorded")
-	bench.see("standing 14 nights · saved")
+	bench.see(" nights · saved")
 	bench.MustReload()
 	bench.see("my own lure on the lip")
 	hand.click("Next: set 1")
@@ -441,16 +442,18 @@ func TestUnknownAddressesSaySo(t *testing.T) {
 func TestALostAnswerIsNoConflict(t *testing.T) {
 	t.Parallel()
 	w := demoLine(t).bench(t)
-	lost := 0
+	var lost, back atomic.Int32
 	router := w.HijackRequests()
 	router.MustAdd("*/designs/*", func(ctx *rod.Hijack) {
-		if ctx.Request.Method() != "PUT" || lost > 0 {
+		switch {
+		case ctx.Request.Method() != "PUT" || back.Load() > 0:
 			ctx.ContinueRequest(&proto.FetchContinueRequest{})
-			return
+		case lost.Add(1) == 1: // it is written, and nobody hears of it
+			ctx.MustLoadResponse()
+			ctx.Response.Fail(proto.NetworkErrorReasonConnectionReset)
+		default: // no signal until the words have been read, however slow the machine is
+			ctx.Response.Fail(proto.NetworkErrorReasonConnectionReset)
 		}
-		lost++
-		ctx.MustLoadResponse()
-		ctx.Response.Fail(proto.NetworkErrorReasonConnectionReset)
 	})
 	go router.Run()
 	defer router.MustStop()
@@ -459,11 +462,12 @@ func TestALostAnswerIsNoConflict(t *testing.T) {
 	w.see("kept in this browser, not saved yet")
 	w.fill("lure", "my own lure")
 	w.see("mouse bait under wool, my own lure on the lip")
+	back.Store(1)
 	w.see("nights · saved")
 	w.gone("changed in another window")
 	w.MustReload()
 	w.see("mouse bait under wool, my own lure on the lip")
-	if lost != 1 {
-		t.Errorf("%d answers were lost", lost)
+	if lost.Load() < 1 {
+		t.Error("no answer was lost")
 	}
 }

@@ -1,7 +1,6 @@
 package server
 
 import (
-	"cmp"
 	"encoding/json"
 	"fmt"
 	"net/http"
@@ -15,19 +14,19 @@ import (
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
-	"oldburrow/core/outlook"
 	"oldburrow/core/refuse"
 	"oldburrow/core/shed"
 	"oldburrow/store"
 )
 
-// Question is what the bench asks of a layout: for which target, by how many visits, with the chance map or without.
+// Question is what the bench asks of a layout: for which target, on what ground, by how many visits, with the chance map or without.
 type Question struct {
-	Layout layout.Layout `json:"layout"`
-	Target string        `json:"target"`
-	Visits int           `json:"visits"`
-	Map    bool          `json:"map"`
-	Spares []string      `json:"spares,omitempty"` // whom the pans should not fire for; nobody where nobody is named
+	Layout    layout.Layout    `json:"layout"`
+	Target    string           `json:"target"`
+	Visits    int              `json:"visits"`
+	Map       bool             `json:"map"`
+	Spares    []string         `json:"spares,omitempty"` // whom the pans should not fire for; nobody where nobody is named
+	Underfoot layout.Underfoot `json:"underfoot,omitzero"`
 }
 
 const mostVisits = 300000
@@ -65,7 +64,7 @@ func (r *runs) of(kind string, q Question, compute func() (any, error)) (any, er
 func (s *Server) bench(c *gin.Context) {
 	s.ask(c, "target", func(q Question, target animal.Animal) (any, error) {
 		var p refuse.Problems
-		asked := odds.Question{Layout: q.Layout, Target: target, Spares: animal.Listed(&p, "spares", q.Spares), Visits: q.Visits, Map: q.Map}
+		asked := odds.Question{Layout: q.Layout, Target: target, Spares: animal.Listed(&p, "spares", q.Spares), Visits: q.Visits, Map: q.Map, Underfoot: q.Underfoot}
 		if err := p.Err(); err != nil {
 			return nil, err
 		}
@@ -79,6 +78,24 @@ func (s *Server) others(c *gin.Context) {
 		return odds.Others(q.Layout, rest, q.Visits)
 	})
 }
+
+// lessons are what a trail set teaches of an animal.
+func (s *Server) lessons(c *gin.Context) {
+	var p refuse.Problems
+	target := animal.Named(&p, "target", c.Param("target"))
+	err := p.Err()
+	var found any
+	if err == nil {
+		found, err = s.runs.of("lessons", Question{Target: target.Key, Visits: lessonVisits}, func() (any, error) { return odds.Lessons(target, lessonVisits) })
+	}
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	reply(c, found)
+}
+
+const lessonVisits = 20000
 
 func (s *Server) ask(c *gin.Context, kind string, compute func(Question, animal.Animal) (any, error)) {
 	var q Question
@@ -98,50 +115,6 @@ func (s *Server) ask(c *gin.Context, kind string, compute func(Question, animal.
 		return
 	}
 	reply(c, found)
-}
-
-// defaults is a set as it begins at a spot: for a target, of the pattern that is asked for, or a hole.
-func defaults(r reading, c *gin.Context) (any, error) {
-	var p refuse.Problems
-	b := layout.Begin{Target: animal.Named(&p, "target", c.Param("target")), Schools: r.schools()}
-	if err := p.Err(); err != nil {
-		return nil, err
-	}
-	spots, err := r.Spots(r.line.ID)
-	if err != nil {
-		return nil, err
-	}
-	i := slices.IndexFunc(spots, func(s line.Spot) bool { return s.ID == c.Query("spot") })
-	if i < 0 {
-		return nil, store.ErrUnknown
-	}
-	b.Spot = layout.Spot{Soil: spots[i].Soil, Wetness: spots[i].Wetness, Shy: spots[i].Shy}
-	if b.Spot.FrostMm, err = r.frostAhead(spots[i].ID); err != nil {
-		return nil, err
-	}
-	return layout.New(cmp.Or(c.Query("pattern"), "hole"), b)
-}
-
-// frostAhead is the deepest frost that is known at a spot, now or on the mornings to come; nil where nothing is known of it.
-func (r reading) frostAhead(spotID string) (*float64, error) {
-	drawn, err := r.outlookLine()
-	if err != nil {
-		return nil, err
-	}
-	found, err := outlook.Of(drawn)
-	if err != nil {
-		return nil, err
-	}
-	for _, spot := range found.Spots {
-		if spot.SpotID == spotID && spot.Known {
-			deepest := spot.DepthMm
-			for _, morning := range spot.Mornings {
-				deepest = max(deepest, morning.DepthMm)
-			}
-			return &deepest, nil
-		}
-	}
-	return nil, nil
 }
 
 func (s *Server) calc(c *gin.Context) {
@@ -185,7 +158,7 @@ func (s *Server) putMake(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	x.Step, x.Fire = found.Step, found.Fire
+	x.Step, x.Fire = found.Chances()
 	s.write(c, func(t *store.Tx) (any, error) {
 		r, err := s.readingOf(t.View, theLine(c))
 		if err != nil {

@@ -3,6 +3,7 @@ package server
 import (
 	"bytes"
 	"encoding/json"
+	"math"
 	"net/http"
 	"net/http/httptest"
 	"path/filepath"
@@ -10,6 +11,7 @@ import (
 	"testing/fstest"
 	"time"
 
+	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
 	"oldburrow/core/round"
@@ -74,7 +76,7 @@ func TestEveryPageOfTheDemo(t *testing.T) {
 	}
 	var book BookView
 	x.get(at+"/book", &book)
-	if book.Total.Catches != 8 || book.Total.Rate.Low >= book.Total.Rate.Per100 || book.Total.Rate.High <= book.Total.Rate.Per100 {
+	if book.Total.Catches < 4 || book.Total.Rate.Low >= book.Total.Rate.Per100 || book.Total.Rate.High <= book.Total.Rate.Per100 {
 		t.Errorf("the book: %+v", book.Total)
 	}
 	var g Ground
@@ -117,13 +119,27 @@ func TestTheBenchAnswersTheSameTwice(t *testing.T) {
 	}
 	var found odds.Answer
 	x.decode(&found)(x.do("POST", "/bench", "", q))
-	if found.Step <= 0 || found.Fire <= 0 || found.Fire > found.Step {
+	if found.Feet.Step <= 0 || found.Feet.Fire <= 0 || found.Feet.Fire > found.Feet.Step || *found.Rigs[0].OfBest < .5 {
 		t.Errorf("%+v", found)
 	}
+	q.Underfoot = layout.Underfoot{Frozen: true}
+	var frozen odds.Answer
+	x.decode(&frozen)(x.do("POST", "/bench", "", q))
+	if math.Abs(frozen.Minutes-3*found.Minutes) > 1e-9 {
+		t.Errorf("%g minutes, frozen %g", found.Minutes, frozen.Minutes)
+	}
+	var lessons []odds.Lesson
+	x.get("/bench/lessons/bobcat", &lessons)
+	if len(lessons) != 4 || lessons[0].Step >= lessons[3].Step {
+		t.Errorf("%+v", lessons)
+	}
+	x.refused("GET", "/bench/lessons/skunk", "", "", 422, "target")
 }
 
 func TestNightsMoveOn(t *testing.T) {
 	x := newDemo(t)
+	var before LineView
+	x.get("/lines/"+x.line, &before)
 	var moved Moment
 	x.decode(&moved)(x.do("POST", "/demo/night", "", "{}"))
 	if want := demo.Start().AddDate(0, 0, 1); !moved.At.Equal(want) {
@@ -131,7 +147,7 @@ func TestNightsMoveOn(t *testing.T) {
 	}
 	var view LineView
 	x.get("/lines/"+x.line, &view)
-	if view.Sets[0].Bead.Nights != 15 {
+	if view.Sets[0].Bead.Nights != before.Sets[0].Bead.Nights+1 {
 		t.Errorf("set 1 stands %d nights", view.Sets[0].Bead.Nights)
 	}
 	// The clock outlives the program, and does not go back.

@@ -35,6 +35,10 @@ type wire struct {
 	Question      Question          `json:"question"`
 	Answer        odds.Answer       `json:"answer"`
 	Others        []odds.Other      `json:"others"`
+	Lessons       []odds.Lesson     `json:"lessons"`
+	Patterns      PatternsView      `json:"patterns"`
+	Repattern     Repattern         `json:"repattern"`
+	Repatterned   Repatterned       `json:"repatterned"`
 	Problem       Problem           `json:"problem"`
 	Moment        Moment            `json:"moment"`
 	Kinds         []ground.Kind     `json:"kinds"`
@@ -111,6 +115,10 @@ func wireName(t reflect.Type) string {
 	case "Night":
 		if path.Base(t.PkgPath()) == "book" {
 			return "BookNight"
+		}
+	case "Pattern":
+		if path.Base(t.PkgPath()) == "line" {
+			return "OwnPattern"
 		}
 	case "Recipe":
 		if path.Base(t.PkgPath()) == "line" {

@@ -21,6 +21,7 @@ import (
 	"oldburrow/core/ground"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
+	"oldburrow/core/odds"
 	"oldburrow/core/schools"
 	"oldburrow/demo"
 	"oldburrow/store"
@@ -166,7 +167,7 @@ func (x *site) built() line.Make {
 func TestFromSpotToCatch(t *testing.T) {
 	x := newSite(t)
 	made := x.built()
-	if made.Fire <= 0 || made.Step <= made.Fire {
+	if *made.Fire <= 0 || *made.Step <= *made.Fire {
 		t.Errorf("a make keeps its odds: %+v", made)
 	}
 	x.clock.at = x.clock.at.AddDate(0, 0, 2)
@@ -282,6 +283,8 @@ func TestAnotherLinesRecordsCannotBeReached(t *testing.T) {
 	made, trap := x.built(), x.trap(1)
 	visit := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Found: line.Found{Finding: "quiet"}}
 	x.put(x.of("visits", visit.ID), visit, nil)
+	pattern := line.Pattern{ID: id(), Name: "My hole", Target: "coyote", Layout: made.Layout}
+	x.put(x.of("patterns", pattern.ID), pattern, &pattern)
 	var g Ground
 	x.get("/lines/"+x.line+"/ground", &g)
 	var view LineView
@@ -304,6 +307,7 @@ func TestAnotherLinesRecordsCannotBeReached(t *testing.T) {
 	spot.PropertyID = own
 	for path, body := range map[string]any{
 		x.of("properties", property.ID): property, x.of("spots", spot.ID): spot, x.of("traps", trap.ID): trap,
+		x.of("patterns", pattern.ID): pattern,
 	} {
 		if p := x.refused("PUT", path, id(), body, 409, ""); p.Theirs != nil {
 			t.Errorf("%s shows another line's record: %+v", path, p.Theirs)
@@ -315,6 +319,8 @@ func TestAnotherLinesRecordsCannotBeReached(t *testing.T) {
 	x.refused("PUT", x.of("pulls", id()), id(), line.Pull{MakeID: made.ID, At: x.clock.at}, 422, "makeId")
 	x.refused("PUT", x.of("visits", visit.ID)+"/undo", id(), Moment{At: x.clock.at}, 404, "")
 	x.refused("GET", x.of("designs", design.ID), "", "", 404, "")
+	x.refused("POST", "/lines/"+x.line+"/repattern", "", Repattern{Layout: made.Layout, Target: "coyote", SpotID: spot.ID, OwnID: pattern.ID}, 404, "")
+	x.refused("POST", "/lines/"+x.line+"/repattern", "", Repattern{Layout: made.Layout, Target: "coyote", SpotID: made.ID, Pattern: "hole"}, 404, "")
 	x.line = mine
 	if export() != before {
 		t.Error("the first line is not what it was")
@@ -749,8 +755,80 @@ func TestASetBeginsOnItsGround(t *testing.T) {
 	if l.Pattern != "trail_pair" || len(l.Rigs) != 2 {
 		t.Errorf("a trail: %+v", l)
 	}
+	x.get("/lines/"+x.line+"/defaults/coyote?pattern=object&variant=in_trail&spot="+spot, &l)
+	if l.Pattern != "object" || l.Way == nil {
+		t.Errorf("an object in a trail: %+v", l)
+	}
+	x.refused("GET", "/lines/"+x.line+"/defaults/coyote?pattern=object&variant=upside_down&spot="+spot, "", "", 422, "variant")
 	x.refused("GET", "/lines/"+x.line+"/defaults/coyote?pattern=pit&spot="+spot, "", "", 422, "pattern")
 	x.refused("GET", "/lines/"+x.line+"/defaults/coyote?spot="+id(), "", "", 404, "")
+}
+
+// The list of patterns, another pattern for a design, and one of the user's own.
+func TestPatterns(t *testing.T) {
+	x := newSite(t)
+	spot := x.spot()
+	at := "/lines/" + x.line
+	var found PatternsView
+	x.get(at+"/patterns/red_fox?spot="+spot, &found)
+	if len(found.Patterns) != 36 || len(found.Own) != 0 || found.Patterns[0].Key != "hole" || found.Patterns[0].Minutes != 20 {
+		t.Fatalf("%d patterns", len(found.Patterns))
+	}
+	q := Repattern{Layout: laidOut(t, "hole"), Target: "coyote", SpotID: spot, Pattern: "tuft"}
+	var other Repatterned
+	x.decode(&other)(x.do("POST", at+"/repattern", "", q))
+	if other.Layout.Pattern != "tuft" || len(other.Dropped) != 2 {
+		t.Errorf("%+v", other)
+	}
+	own := line.Pattern{ID: id(), Name: "My low post", Target: "coyote", Layout: other.Layout}
+	own.Layout.Attractors[0].HeightMm = 222
+	x.put(x.of("patterns", own.ID), own, &own)
+	x.get(at+"/patterns/coyote?spot="+spot, &found)
+	if len(found.Own) != 1 || found.Own[0].Name != "My low post" || found.Own[0].Version != 1 {
+		t.Errorf("%+v", found.Own)
+	}
+	q.OwnID = own.ID
+	x.decode(&other)(x.do("POST", at+"/repattern", "", q))
+	if other.Layout.Attractors[0].HeightMm != 222 {
+		t.Errorf("%+v", other.Layout)
+	}
+	own.Deleted = true
+	x.put(x.of("patterns", own.ID), own, nil)
+	x.refused("POST", at+"/repattern", "", q, 404, "")
+	q.OwnID, q.Pattern = "", "pit"
+	x.refused("POST", at+"/repattern", "", q, 422, "pattern")
+	x.refused("PUT", x.of("patterns", id()), id(), line.Pattern{Target: "coyote", Layout: other.Layout}, 422, "name")
+}
+
+// A device is built and looked at as any set, and nobody says how often it would be stepped on.
+func TestADeviceClaimsNoFootfall(t *testing.T) {
+	x := newSite(t)
+	l := laidOut(t, "cable_crawl")
+	var found odds.Answer
+	x.decode(&found)(x.do("POST", "/bench", "", Question{Layout: l, Target: "coyote", Visits: 500, Map: true}))
+	if found.Feet != nil || len(found.Chain) != 6 || found.Weakest != "" || found.Minutes != 10 {
+		t.Errorf("%+v", found)
+	}
+	design := line.Design{ID: id(), SpotID: x.spot(), Target: "coyote", Layout: l}
+	x.put(x.of("designs", design.ID), design, nil)
+	made := line.Make{ID: id(), SetID: id(), DesignID: design.ID, Target: "coyote", Layout: l, BuiltAt: x.clock.at}
+	x.put(x.of("makes", made.ID), made, &made)
+	if made.Step != nil || made.Fire != nil {
+		t.Errorf("%+v", made)
+	}
+	x.clock.at = x.clock.at.AddDate(0, 0, 1)
+	look := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Found: line.Found{Finding: "catch"}, Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "unknown", Foot: "left_fore", Hold: "pad"}}}
+	x.put(x.of("visits", look.ID), look, nil)
+	var view LineView
+	x.get("/lines/"+x.line, &view)
+	if len(view.Sets) != 1 || view.Sets[0].Make.Fire != nil || view.Sets[0].Make.Layout.Rigs[0].Loop == nil {
+		t.Errorf("%+v", view.Sets)
+	}
+	for _, page := range []string{"/book", "/rack", "/kit/2026-12-05", "/weather"} {
+		if status, raw := x.do("GET", "/lines/"+x.line+page, "", ""); status != http.StatusOK {
+			t.Errorf("%s: %d, %s", page, status, raw)
+		}
+	}
 }
 
 // A look with all that it can say comes back so; a make with two traps is told of both that should not have gone out.

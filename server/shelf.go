@@ -133,6 +133,7 @@ func kit(r reading, c *gin.Context) (any, error) {
 	if err != nil {
 		return nil, err
 	}
+	around.SnowCm = drawn.SnowCm()
 	for _, spot := range view.Spots {
 		around.FrostMm = math.Max(around.FrostMm, spot.DepthMm)
 	}

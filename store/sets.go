@@ -82,6 +82,38 @@ func (t *Tx) PutDesign(x line.Design) (line.Design, error) {
 	return x, err
 }
 
+type patternRow struct {
+	line.Pattern
+	LayoutJSON string `db:"layout"`
+}
+
+func (r patternRow) entity() (p line.Pattern, err error) {
+	r.Pattern.Layout, err = layouts.of(r.LayoutJSON)
+	return r.Pattern, err
+}
+
+// Patterns lists the user's own patterns of a line that are not deleted, by name.
+func (v View) Patterns(lineID string) ([]line.Pattern, error) {
+	return listed(v, "patterns", patternRow.entity, `SELECT * FROM patterns WHERE line_id = ? AND NOT deleted ORDER BY name, id`, lineID)
+}
+
+// Pattern finds one of them.
+func (v View) Pattern(lineID, id string) (line.Pattern, error) {
+	var row patternRow
+	if err := one(v.q, &row, `SELECT * FROM patterns WHERE id = ? AND line_id = ? AND NOT deleted`, id, lineID); err != nil {
+		return line.Pattern{}, err
+	}
+	return row.entity()
+}
+
+// PutPattern keeps a new pattern of the user's own, or a change to one.
+func (t *Tx) PutPattern(x line.Pattern) (line.Pattern, error) {
+	row := patternRow{Pattern: x}
+	err := editNested(t, "patterns", x.LineID, x.ID, &row, x.Layout, &row.LayoutJSON, patternRow.entity, func(r *patternRow) *int { return &r.Version })
+	x.Version = row.Version
+	return x, err
+}
+
 // PutMake records a make, and its set when it is the first there. Said again just so it stays as it is.
 func (t *Tx) PutMake(x line.Make) (line.Make, error) {
 	x.BuiltAt, x.Follows, x.PulledAt, x.UndoneAt = x.BuiltAt.UTC(), nil, nil, nil
@@ -130,7 +162,7 @@ func (t *Tx) made(x line.Make) error {
 	return t.begins(x.LineID, x.BuiltAt)
 }
 
-func saidMake(x *line.Make) { x.Step, x.Fire, x.Flags, x.UndoneAt = 0, 0, "", nil }
+func saidMake(x *line.Make) { x.Step, x.Fire, x.Flags, x.UndoneAt = nil, nil, "", nil }
 
 // ensureSet makes the set of a make when it is not there yet, with the line's next number.
 func (t *Tx) ensureSet(x line.Make) error {

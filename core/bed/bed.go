@@ -7,15 +7,18 @@ import (
 	"oldburrow/core/refuse"
 )
 
-// Input describes the trap as it stands set and how it is bedded. FrameLengthMm includes the levers.
+// Input describes the trap as it stands set and how it is bedded. FrameLengthMm includes the levers. The bed is as wide as the trap
+// with its margins and as deep as base, trap and cover take, where it is not said to be dug otherwise.
 type Input struct {
-	FrameLengthMm float64 `json:"frameLengthMm"`
-	JawSpreadMm   float64 `json:"jawSpreadMm"`
-	SetHeightMm   float64 `json:"setHeightMm"`
-	PanDiameterMm float64 `json:"panDiameterMm"`
-	BaseMm        float64 `json:"baseMm,omitempty"`
-	CoverMm       float64 `json:"coverMm,omitempty"`
-	MarginMm      float64 `json:"marginMm,omitempty"`
+	FrameLengthMm float64  `json:"frameLengthMm"`
+	JawSpreadMm   float64  `json:"jawSpreadMm"`
+	SetHeightMm   float64  `json:"setHeightMm"`
+	PanDiameterMm float64  `json:"panDiameterMm"`
+	BaseMm        float64  `json:"baseMm,omitempty"`
+	CoverMm       float64  `json:"coverMm,omitempty"`
+	MarginMm      float64  `json:"marginMm,omitempty"`
+	WidthMm       *float64 `json:"widthMm,omitempty"`
+	DepthMm       *float64 `json:"depthMm,omitempty"`
 }
 
 // Defaults are the base under the trap, the cover over it and the margin about it that hold when nothing is said.
@@ -55,6 +58,13 @@ func Of(in Input) (Output, error) {
 	p.Within("baseMm", in.BaseMm, 0, largestBedMm, " mm")
 	p.Within("coverMm", in.CoverMm, 0, largestBedMm, " mm")
 	p.Within("marginMm", in.MarginMm, 0, largestBedMm, " mm")
+	said := func(field string, mm *float64) {
+		if mm != nil {
+			p.Within(field, *mm, 1, largestBedMm, " mm")
+		}
+	}
+	said("widthMm", in.WidthMm)
+	said("depthMm", in.DepthMm)
 	if err := p.Err(); err != nil {
 		return Output{}, err
 	}
@@ -62,6 +72,12 @@ func Of(in Input) (Output, error) {
 		LengthMm: in.FrameLengthMm + 2*in.MarginMm,
 		WidthMm:  in.JawSpreadMm + 2*in.MarginMm,
 		DepthMm:  in.BaseMm + in.SetHeightMm + in.CoverMm,
+	}
+	if in.WidthMm != nil {
+		out.WidthMm = *in.WidthMm
+	}
+	if in.DepthMm != nil {
+		out.DepthMm = *in.DepthMm
 	}
 	clear := math.Pi * in.PanDiameterMm * in.PanDiameterMm / 4 * underPanMm * litrePerMm3
 	out.DugL = Litres(out.LengthMm, out.WidthMm, out.DepthMm)

@@ -77,18 +77,27 @@ type patternOutput struct {
 	Spooked  float64 `json:"spooked"`
 }
 
-// patternOf is what a pattern does as it begins for an animal, by the usual schools, with no guides but what lies across a way.
+// patternOf is what a pattern does as it begins for an animal, by the usual schools, with no guides but the one stick that lies across
+// a way. It refuses a device, of which no footfall is claimed.
 func patternOf(in patternInput) (patternOutput, error) {
 	a, err := animal.ByKey(in.Species)
 	if err != nil {
 		return patternOutput{}, err
 	}
-	l, err := layout.New(in.Pattern, layout.Begin{Target: a, Schools: schools.Usual()})
+	plain := schools.Usual()
+	plain.Guides = "few"
+	l, err := layout.New(in.Pattern, layout.Begin{Target: a, Schools: plain})
 	if err != nil {
 		return patternOutput{}, renamed(err, "target", "species")
 	}
+	if !layout.Claims(in.Pattern) {
+		return patternOutput{}, refuse.Field("pattern", "closes a loop: where feet fall says nothing of a device")
+	}
 	out, err := odds.Of(odds.Question{Layout: l.Unguided(), Target: a, Visits: in.Visits, Seed: in.Seed})
-	return patternOutput{out.Step, out.Fire, out.PadShare, out.Spooked}, err
+	if err != nil {
+		return patternOutput{}, err
+	}
+	return patternOutput{out.Feet.Step, out.Feet.Fire, out.Feet.PadShare, out.Feet.Spooked}, nil
 }
 
 // renamed is what was refused, with a field called as it is in the question.

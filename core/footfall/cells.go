@@ -35,6 +35,18 @@ func (m *Map) Best() Best {
 	}
 }
 
+// At is the chance at a place, between the cells about it, and whether the map reaches there.
+func (m *Map) At(xMm, yMm float64) (float64, bool) {
+	col, row := (xMm-m.X0Mm)/m.CellMm, (yMm-m.Y0Mm)/m.CellMm
+	c, r := int(math.Floor(col)), int(math.Floor(row))
+	if c < 0 || r < 0 || c+1 >= m.Cols || r+1 >= m.Rows {
+		return 0, false
+	}
+	dx, dy := col-float64(c), row-float64(r)
+	here, above := m.Chance[r*m.Cols+c:], m.Chance[(r+1)*m.Cols+c:]
+	return (here[0]*(1-dx)+here[1]*dx)*(1-dy) + (above[0]*(1-dx)+above[1]*dx)*dy, true
+}
+
 // Add lays a share of another map of the same grid over this one.
 func (m *Map) Add(other *Map, share float64) {
 	for i, chance := range other.Chance {

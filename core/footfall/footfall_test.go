@@ -5,8 +5,11 @@ import (
 	"math"
 	"reflect"
 	"runtime"
+	"slices"
 	"strings"
 	"testing"
+
+	"gonum.org/v1/gonum/stat/distuv"
 
 	"oldburrow/core/animal"
 	"oldburrow/core/refuse"
@@ -328,5 +331,79 @@ func TestTrenchGathersFeet(t *testing.T) {
 	trench, _ := Simulate(kind("coyote"), in)
 	if trench.Step <= open.Step {
 		t.Errorf("a trench: %.3f beside %.3f", trench.Step, open.Step)
+	}
+}
+
+// A set in the mirror, for an animal that leads with the other foot, has its map in the mirror.
+func TestMirroredLead(t *testing.T) {
+	in := coyote(100_000)
+	in.Map, in.LeadRight, in.Marks = true, .85, true
+	in.Pans[0].XMm = 30
+	in.Guides = []Guide{{XMm: 80, YMm: 200, RMm: 40}}
+	a, err := Simulate(kind("coyote"), in)
+	if err != nil {
+		t.Fatal(err)
+	}
+	other := in
+	other.LeadRight, other.Seed = .15, 9
+	other.Pans = []Pan{under(-30, 229)}
+	other.Guides = []Guide{{XMm: -80, YMm: 200, RMm: 40}}
+	b, err := Simulate(kind("coyote"), other)
+	if err != nil {
+		t.Fatal(err)
+	}
+	within := func(what string, p, q float64) {
+		if math.Abs(p-q) > 5.5*math.Sqrt(2*max(p, q, .001)/float64(in.Visits)) {
+			t.Errorf("%s: %.4f, and %.4f in the mirror", what, p, q)
+		}
+	}
+	within("fire", a.Fire, b.Fire)
+	skew := 0.0
+	for row := range a.Map.Rows {
+		for col := range a.Map.Cols {
+			i, j := row*a.Map.Cols+col, (row+1)*a.Map.Cols-1-col
+			within("a cell", a.Map.Chance[i], b.Map.Chance[j])
+			skew = max(skew, math.Abs(a.Map.Chance[i]-a.Map.Chance[j]))
+		}
+	}
+	if skew < .03 {
+		t.Errorf("the map is as good as even (%.3f): that tells nothing", skew)
+	}
+}
+
+// The draws that are looked up must be those of the distribution: cut at 3 sd, even in its chances, and fresh for each.
+func TestDraws(t *testing.T) {
+	var s stream
+	s.Seed(1, 0)
+	const n = 200_000
+	drawn, sum, cube := make([]float64, n), 0.0, 0.0
+	for i := range drawn {
+		drawn[i] = s.normal(animal.Spread{Mean: 100, SD: 10})
+		z := (drawn[i] - 100) / 10
+		sum, cube = sum+z, cube+z*z*z
+	}
+	slices.Sort(drawn)
+	if drawn[0] < 70 || drawn[n-1] > 130 || drawn[0] > 71 || drawn[n-1] < 129 {
+		t.Errorf("from %g to %g", drawn[0], drawn[n-1])
+	}
+	low := distuv.UnitNormal.CDF(-3)
+	for i, x := range drawn {
+		below := (distuv.UnitNormal.CDF((x-100)/10) - low) / (1 - 2*low)
+		if math.Abs(below-float64(i)/n) > .004 {
+			t.Fatalf("%g of the draws lie below %g, want %g", float64(i)/n, x, below)
+		}
+	}
+	if math.Abs(sum/n) > .01 || math.Abs(cube/n) > .03 {
+		t.Errorf("mean %g sd, third moment %g", sum/n, cube/n)
+	}
+}
+
+// BenchmarkMillion draws a million visits without a map, on all cores.
+func BenchmarkMillion(b *testing.B) {
+	in := coyote(1_000_000)
+	for b.Loop() {
+		if _, err := Simulate(kind("coyote"), in); err != nil {
+			b.Fatal(err)
+		}
 	}
 }

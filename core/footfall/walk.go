@@ -2,7 +2,6 @@ package footfall
 
 import (
 	"math"
-	"math/rand/v2"
 	"slices"
 
 	"oldburrow/core/animal"
@@ -45,10 +44,9 @@ type walker struct {
 	noWork  float64 // chance of no re-placing, and of no stray print: what poisson draws by
 	noRoam  float64
 	reach   animal.Spread
-	rng     *rand.Rand // the feet
-	fate    *rand.Rand // what comes of them
-	fates   *rand.PCG  // fate's source
-	dry     bool       // this visit's feet use the dry footing
+	rng     stream // the feet
+	fate    stream // what comes of them
+	dry     bool   // this visit's feet use the dry footing
 	feet    []foot
 	placed  []foot // the same on the set's plan
 	traps   []trap
@@ -94,9 +92,8 @@ func newWalker(a animal.Animal, in Input) *walker {
 	if in.Work != nil {
 		work = *in.Work
 	}
-	w := &walker{animal: a, in: in, noWork: math.Exp(-work), noRoam: math.Exp(-a.Roam), reach: a.Reach, fates: &rand.PCG{}, feet: make([]foot, 0, 64)}
+	w := &walker{animal: a, in: in, noWork: math.Exp(-work), noRoam: math.Exp(-a.Roam), reach: a.Reach, feet: make([]foot, 0, 64)}
 	w.reach.Mean += noseShare * math.Min(in.NoseMm, a.ShoulderMm)
-	w.fate = rand.New(w.fates)
 	for _, p := range in.Pans {
 		w.traps = append(w.traps, in.trap(p, a))
 	}
@@ -117,10 +114,10 @@ const fateStream = 1 << 63
 
 // block draws the visits of one block and adds what they came to.
 func (w *walker) block(number, visits int, sum *count) {
-	w.rng = rand.New(rand.NewPCG(w.in.Seed, uint64(number)))
+	w.rng.Seed(w.in.Seed, uint64(number))
 	for visit := range visits {
 		w.feet = w.feet[:0]
-		w.fates.Seed(w.in.Seed, fateStream|uint64(number*blockVisits+visit))
+		w.fate.Seed(w.in.Seed, fateStream|uint64(number*blockVisits+visit))
 		if w.in.Approach == Pass {
 			w.pass()
 		} else {
@@ -152,36 +149,36 @@ func (w *walker) onPlan() []foot {
 // stand draws the feet of an animal that walks in, stands at the attractor, works it, strays about and may mark it.
 func (w *walker) stand() {
 	a := &w.animal
-	theta := w.normal(animal.Spread{SD: radians(w.in.SpreadDeg)})
+	theta := w.rng.normal(animal.Spread{SD: radians(w.in.SpreadDeg)})
 	sin, cos := math.Sincos(theta)
 	lead := -1.0
-	if w.rng.Float64() < w.in.LeadRight {
+	if w.rng.uniform() < w.in.LeadRight {
 		lead = 1
 	}
 
-	w.dry = len(w.in.Dry) > 0 && w.rng.Float64() < dryChance
+	w.dry = len(w.in.Dry) > 0 && w.rng.uniform() < dryChance
 	if len(w.in.Dry) == 0 {
 		w.walkIn(lead, sin, cos)
 	}
 
-	w.place(w.normal(w.reach), lead*w.normal(a.Half), sin, cos)
-	behind := math.Max(0, w.normal(animal.Spread{Mean: .10, SD: .045})*a.ShoulderMm)
-	w.place(w.normal(w.reach)+behind, -lead*w.normal(a.Half), sin, cos)
+	w.place(w.rng.normal(w.reach), lead*w.rng.normal(a.Half), sin, cos)
+	behind := math.Max(0, w.rng.normal(animal.Spread{Mean: .10, SD: .045})*a.ShoulderMm)
+	w.place(w.rng.normal(w.reach)+behind, -lead*w.rng.normal(a.Half), sin, cos)
 
-	for range w.poisson(w.noWork) {
-		theta += w.normal(animal.Spread{SD: radians(turnDeg)})
+	for range w.rng.poisson(w.noWork) {
+		theta += w.rng.normal(animal.Spread{SD: radians(turnDeg)})
 		sin, cos = math.Sincos(theta)
-		w.place(w.normal(w.reach), w.side()*w.normal(a.Half), sin, cos)
+		w.place(w.rng.normal(w.reach), w.rng.side()*w.rng.normal(a.Half), sin, cos)
 	}
 	w.dry = false
-	for range w.poisson(w.noRoam) {
-		r, turn := strayMm*math.Sqrt(w.rng.Float64()), 2*math.Pi*w.rng.Float64()
+	for range w.rng.poisson(w.noRoam) {
+		r, turn := strayMm*math.Sqrt(w.rng.uniform()), 2*math.Pi*w.rng.uniform()
 		sin, cos := math.Sincos(turn)
 		w.settle(foot{x: r * sin, y: strayYMm + r*cos})
 	}
-	if w.in.Marks && w.rng.Float64() < a.MarkChance {
-		sin, cos := math.Sincos(w.normal(animal.Spread{SD: radians(markDeg)}))
-		d := w.normal(a.Mark)
+	if w.in.Marks && w.rng.uniform() < a.MarkChance {
+		sin, cos := math.Sincos(w.rng.normal(animal.Spread{SD: radians(markDeg)}))
+		d := w.rng.normal(a.Mark)
 		w.settle(foot{x: d * sin, y: d * cos, hind: true})
 	}
 }
@@ -191,7 +188,7 @@ func (w *walker) walkIn(lead, sin, cos float64) {
 	a := &w.animal
 	var at [64]float64
 	n := 0
-	for d := w.normal(w.reach) + w.normal(a.Step); d <= farthestMm && n < len(at); d += w.normal(a.Step) {
+	for d := w.rng.normal(w.reach) + w.rng.normal(a.Step); d <= farthestMm && n < len(at); d += w.rng.normal(a.Step) {
 		at[n] = d
 		n++
 	}
@@ -200,7 +197,7 @@ func (w *walker) walkIn(lead, sin, cos float64) {
 		if i%2 == 1 {
 			side = lead
 		}
-		w.place(at[i], side*w.normal(a.Track), sin, cos)
+		w.place(at[i], side*w.rng.normal(a.Track), sin, cos)
 	}
 }
 
@@ -218,7 +215,7 @@ func (w *walker) place(d, across, sin, cos float64) {
 		}
 	}
 	about := animal.Spread{SD: nearest.RMm / 3}
-	w.feet = append(w.feet, foot{x: nearest.XMm + w.normal(about), y: nearest.YMm + w.normal(about), dry: true})
+	w.feet = append(w.feet, foot{x: nearest.XMm + w.rng.normal(about), y: nearest.YMm + w.rng.normal(about), dry: true})
 }
 
 // settle moves a foot that cannot land where it would: into the trench, then off each guide in turn.
@@ -247,28 +244,28 @@ func (w *walker) settle(f foot) {
 func (w *walker) pass() {
 	a := &w.animal
 	lim := math.Max(0, w.in.TrailWidthMm/2-a.Track.Mean)
-	line := clamp(w.normal(animal.Spread{SD: math.Max(10, lim/2)}), lim)
+	line := clamp(w.rng.normal(animal.Spread{SD: math.Max(10, lim/2)}), lim)
 	way, sticks := 1.0, w.sticks
-	if w.rng.Float64() < .5 {
+	if w.rng.uniform() < .5 {
 		way, sticks = -1, w.against
 	}
 	near, half := shortStep*a.Step.Mean, w.in.StickHalfMm
-	x := -trailEndMm - w.rng.Float64()*2*a.Step.Mean
-	for side := w.side(); ; side = -side {
-		x += w.normal(a.Step)
+	x := -trailEndMm - w.rng.uniform()*2*a.Step.Mean
+	for side := w.rng.side(); ; side = -side {
+		x += w.rng.normal(a.Step)
 		if x > trailEndMm {
 			return
 		}
 		for _, s := range sticks {
 			if math.Abs(x-s) < near+half {
-				x = s + half + near + w.rng.Float64()*overStick*a.Step.Mean
+				x = s + half + near + w.rng.uniform()*overStick*a.Step.Mean
 				break
 			}
 		}
-		y := line + side*w.normal(a.Track)
+		y := line + side*w.rng.normal(a.Track)
 		w.feet = append(w.feet,
 			foot{x: way * x, y: y},
-			foot{x: way * (x + w.normal(animal.Spread{SD: 25})), y: y + w.normal(animal.Spread{SD: 15}), hind: true})
+			foot{x: way * (x + w.rng.normal(animal.Spread{SD: 25})), y: y + w.rng.normal(animal.Spread{SD: 15}), hind: true})
 	}
 }
 
@@ -292,7 +289,7 @@ func (w *walker) outcome(sum *count) {
 				}
 				return
 			}
-		} else if loose && w.fate.Float64() < spookChance {
+		} else if loose && w.fate.uniform() < spookChance {
 			sum.spooked++
 			return
 		}
@@ -338,9 +335,9 @@ func (w *walker) fires(f foot, pad bool, mass, tensionN float64) bool {
 	if f.dry {
 		mean = dryShare
 	}
-	share := mean + animal.ShareSD*w.fate.NormFloat64()
+	share := 0.0
 	for share < pan.LeastShare || share > pan.MostShare {
-		share = mean + animal.ShareSD*w.fate.NormFloat64()
+		share = w.fate.normal(animal.Spread{Mean: mean, SD: animal.ShareSD})
 	}
 	if f.hind {
 		share *= hindShare
@@ -353,38 +350,10 @@ func (w *walker) fires(f foot, pad bool, mass, tensionN float64) bool {
 
 func (w *walker) mass() float64 {
 	for {
-		if m := normal(w.fate, w.animal.MassKg); m >= animal.SmallestShare*w.animal.MassKg.Mean {
+		if m := w.fate.normal(w.animal.MassKg); m >= animal.SmallestShare*w.animal.MassKg.Mean {
 			return m
 		}
 	}
-}
-
-// normal draws N(mean, sd), redrawn outside 3 sd.
-func (w *walker) normal(s animal.Spread) float64 { return normal(w.rng, s) }
-
-func normal(rng *rand.Rand, s animal.Spread) float64 {
-	for {
-		if z := rng.NormFloat64(); z > -3 && z < 3 {
-			return s.Mean + s.SD*z
-		}
-	}
-}
-
-func (w *walker) side() float64 {
-	if w.rng.Uint64()&1 == 0 {
-		return -1
-	}
-	return 1
-}
-
-// poisson draws by multiplying uniform numbers (Knuth), which is quick for the small means met here. none is e^-mean.
-func (w *walker) poisson(none float64) int {
-	n, product := 0, w.rng.Float64()
-	for product > none {
-		n++
-		product *= w.rng.Float64()
-	}
-	return n
 }
 
 func clamp(v, lim float64) float64 { return math.Max(-lim, math.Min(lim, v)) }

@@ -122,18 +122,32 @@ func (b Begin) gives() bool {
 	return b.Spot.Wetness == "wet"
 }
 
+// crowds tells whether the animal is steered hard: cats are.
+func (b Begin) crowds() bool {
+	return b.Schools.Guides == "hard" || b.Schools.Guides == "by_animal" && b.Target.Key == "bobcat"
+}
+
 // guides stand about a pan as hard as the animal is crowded: cats from both sides, coyotes and foxes by little more than a hint.
 func (b Begin) guides(r Rig) []Guide {
-	hard := b.Schools.Guides == "hard" || b.Schools.Guides == "by_animal" && b.Target.Key == "bobcat"
 	aside := math.Round(r.JawsMm()/2) + 45
 	guides := []Guide{{Kind: "clod", XMm: -aside - 25, YMm: r.YMm, RMm: 20}, {Kind: "clod", XMm: aside + 25, YMm: r.YMm, RMm: 20}}
-	if hard {
-		guides = []Guide{{Kind: "stone", XMm: -aside, YMm: r.YMm, RMm: 32}, {Kind: "stone", XMm: aside, YMm: r.YMm, RMm: 32}}
+	if b.crowds() {
+		guides = []Guide{{Kind: "stone", XMm: -aside - 5, YMm: r.YMm, RMm: 32}, {Kind: "stone", XMm: aside + 5, YMm: r.YMm, RMm: 32}}
 	}
 	if b.Schools.Behind == "low" {
 		guides = append(guides, Guide{Kind: "clod", YMm: r.YMm + aside, RMm: 20})
 	}
-	return guides
+	return append(guides, b.freeJaw(r)...)
+}
+
+// freeJaw is the stone that guards the free jaw of a trap whose dog points between the jaws, away from where the animal stands.
+func (b Begin) freeJaw(r Rig) []Guide {
+	if b.Schools.Dog != "between" {
+		return nil
+	}
+	sin, cos := math.Sincos(r.AxisDeg * math.Pi / 180)
+	off := math.Round(r.JawsMm()/2) + 45
+	return []Guide{{Kind: "stone", XMm: r.XMm - off*sin, YMm: r.YMm + off*cos, RMm: 25}}
 }
 
 // dug is a hole with bait under wool at its bottom, lure on its lip and urine behind.
@@ -182,6 +196,14 @@ func (b Begin) punchHoles() Layout {
 		l.Attractors = append(l.Attractors, Attractor{Slot: i, Kind: "hole", XMm: at[0], YMm: at[1], Hole: &Hole{DiameterMm: 12, DepthMm: 150, AngleDeg: 90}, Plug: "none", Smells: []Smell{smell}})
 	}
 	return l
+}
+
+// fewerHoles leaves as many holes as are said.
+func fewerHoles(n int) func(Begin, Layout) Layout {
+	return func(_ Begin, l Layout) Layout {
+		l.Attractors = l.Attractors[:n]
+		return l
+	}
 }
 
 // robbedRebuild is a deeper hole with a heavier back, and a second trap blind on the way in.

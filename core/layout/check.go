@@ -39,6 +39,7 @@ var limits = []Limit{
 	{"way.yMm", -3000, 3000, " mm"},
 	{"way.bearingDeg", -180, 180, "°"},
 	{"way.widthMm", 50, 8000, " mm"},
+	{"way.openMm", 0, 20000, " mm"},
 	{"rigs[].xMm", -2000, 2000, " mm"},
 	{"rigs[].yMm", -2000, 2000, " mm"},
 	{"rigs[].axisDeg", -180, 180, "°"},
@@ -51,7 +52,9 @@ var limits = []Limit{
 	{"rigs[].pan.yMm", -2000, 2000, " mm"},
 	{"rigs[].pan.diameterMm", 25, 100, " mm"},
 	{"rigs[].pan.gaugeN", 0, 80, " N"},
+	{"rigs[].pan.heightMm", 5, 100, " mm"},
 	{"rigs[].bed.marginMm", 0, 80, " mm"},
+	{"rigs[].bed.depthMm", 20, 400, " mm"},
 	{"rigs[].bed.baseMm", 0, 80, " mm"},
 	{"rigs[].bed.drainMm", 0, 200, " mm"},
 	{"rigs[].bed.agentG", 0, 5000, " g"},
@@ -68,6 +71,9 @@ var limits = []Limit{
 	{"lie.slopeDeg", 0, 60, "°"},
 	{"lie.downDeg", 0, 360, "°"},
 }
+
+// anchorsLong is how long an anchor can be, mm.
+var anchorsLong = map[string][2]float64{"stake": {100, 1500}, "crossed": {100, 1500}, "cable": {100, 1500}, Staple: {20, 150}, Slide: {500, 15000}}
 
 // How many of a part a set can have, beside what its pattern wants.
 const (
@@ -104,6 +110,9 @@ func (l Layout) checkWords(p *refuse.Problems) {
 	p.OneOf("show", l.Show, Shows())
 	said(p, "spoil", l.Spoil, Spoils())
 	said(p, "hands", l.Hands, HandsUsed())
+	if l.Way != nil {
+		said(p, "way.between", l.Way.Between, Betweens())
+	}
 	for i, a := range l.Attractors {
 		at := fmt.Sprintf("attractors[%d].", i)
 		p.OneOf(at+"kind", a.Kind, AttractorKinds())
@@ -131,8 +140,8 @@ func (l Layout) checkWords(p *refuse.Problems) {
 	for i, a := range l.Anchors {
 		at := fmt.Sprintf("anchors[%d].", i)
 		p.OneOf(at+"kind", a.Kind, Anchors())
-		if a.Kind != Drag {
-			p.Within(at+"lengthMm", a.LengthMm, 100, 1500, " mm")
+		if long, ok := anchorsLong[a.Kind]; ok {
+			p.Within(at+"lengthMm", a.LengthMm, long[0], long[1], " mm")
 		}
 	}
 	atMost(p, "guides", l.Guides, mostGuides)
@@ -265,7 +274,7 @@ func (l Layout) checkPansInBeds(p *refuse.Problems) {
 			continue
 		}
 		at := fmt.Sprintf("rigs[%d].", i)
-		dug, err := r.DugBed()
+		dug, err := l.BedOf(r)
 		if err != nil {
 			p.Under(at+"bed", err)
 			continue

@@ -35,6 +35,7 @@ type Attractor struct {
 	YMm      float64 `json:"yMm"`
 	RadiusMm float64 `json:"radiusMm,omitempty"` // of an object or a post
 	HeightMm float64 `json:"heightMm,omitempty"` // above the ground
+	Fixed    bool    `json:"fixed,omitempty"`    // spiked, driven or grown fast
 	Hole     *Hole   `json:"hole,omitempty"`
 	Plug     string  `json:"plug"`
 	Smells   []Smell `json:"smells"`
@@ -68,13 +69,15 @@ type Trench struct {
 	HeadMm   float64 `json:"headMm"`
 }
 
-// Way is what an animal passes along: a point of its middle line, how its line turns from the x axis toward y, and how wide the
-// animal walks.
+// Way is what an animal passes along: a point of its middle line, how its line turns from the x axis toward y, how wide the animal
+// walks there, how wide it lies open before it is narrowed (0 is not known), and what it lies between.
 type Way struct {
 	XMm        float64 `json:"xMm"`
 	YMm        float64 `json:"yMm"`
 	BearingDeg float64 `json:"bearingDeg"`
 	WidthMm    float64 `json:"widthMm"`
+	OpenMm     float64 `json:"openMm,omitempty"`
+	Between    string  `json:"between,omitempty"`
 }
 
 // Rig is one trap or other device with its bed, its cover and its chain. TrapID is its place on the rack, blank for one that is not
@@ -112,18 +115,22 @@ type Loop struct {
 	HeightMm   float64 `json:"heightMm"`
 }
 
-// Pan is where the pan lies on the set's plan and what the gauge read at its centre.
+// Pan is where the pan lies on the set's plan, what the gauge read at its centre, and how high it stands above the trap's foot; nil
+// is level with the jaws.
 type Pan struct {
-	XMm        float64 `json:"xMm"`
-	YMm        float64 `json:"yMm"`
-	DiameterMm float64 `json:"diameterMm"`
-	GaugeN     float64 `json:"gaugeN"`
+	XMm        float64  `json:"xMm"`
+	YMm        float64  `json:"yMm"`
+	DiameterMm float64  `json:"diameterMm"`
+	GaugeN     float64  `json:"gaugeN"`
+	HeightMm   *float64 `json:"heightMm,omitempty"`
 }
 
-// Bed is how much larger than the trap it is dug, the base under the trap, what drains below that, what it is filled with, what keeps
-// it from freezing and how much of it, and whether nothing moves in it.
+// Bed is how much larger than the trap it is dug and how deep, where that is not what trap, base, drain and cover take; the base
+// under the trap, what drains below that, what it is filled with, what keeps it from freezing and how much of it, and whether nothing
+// moves in it.
 type Bed struct {
 	MarginMm float64  `json:"marginMm"`
+	DepthMm  *float64 `json:"depthMm,omitempty"`
 	BaseMm   float64  `json:"baseMm"`
 	DrainMm  float64  `json:"drainMm,omitempty"`
 	Fill     string   `json:"fill,omitempty"` // blank is what covers it
@@ -138,7 +145,7 @@ type Layer struct {
 	ThicknessMm float64 `json:"thicknessMm"`
 }
 
-// Anchor is what holds a rig, or two: LengthMm is the depth of a stake or cable; a drag has none.
+// Anchor is what holds a rig, or two: LengthMm is the depth of a stake, a cable or a staple, the run of a slide cable; a drag has none.
 type Anchor struct {
 	Slot     int     `json:"slot"`
 	Kind     string  `json:"kind"`
@@ -210,11 +217,19 @@ func HandsUsed() []string { return []string{"gloves", "bare", "both"} }
 // Backings are what stands behind the attractor, most solid first.
 func Backings() []string { return []string{"bank", "stone", "sod", "tuft", "none"} }
 
-// Anchors are what holds a trap.
-func Anchors() []string { return []string{"stake", "crossed", "cable", Drag} }
+// Betweens are what a way lies between, or under.
+func Betweens() []string { return []string{"brush", "banks", "culvert", "fence", "ruts"} }
 
-// Drag is the anchor that goes with the animal.
-const Drag = "drag"
+// Anchors are what holds a trap.
+func Anchors() []string { return []string{"stake", "crossed", "cable", Drag, Staple, Slide} }
+
+// Anchors that are not driven into the ground by themselves: what goes with the animal, what is driven into wood, and a cable between
+// two posts on which the animal slides away.
+const (
+	Drag   = "drag"
+	Staple = "staple"
+	Slide  = "slide"
+)
 
 // Plugs are what closes a hole over its bait.
 func Plugs() []string { return []string{"none", "grass", "wool"} }

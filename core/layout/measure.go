@@ -9,9 +9,13 @@ import (
 	"oldburrow/core/pan"
 )
 
-// DugBed is the size of a rig's bed and its soil. Its length runs along the levers. It refuses a rig without jaws.
-func (r Rig) DugBed() (bed.Output, error) {
-	in := bed.Input{BaseMm: r.Bed.BaseMm + r.Bed.DrainMm, CoverMm: r.CoverMm(), MarginMm: r.Bed.MarginMm}
+// BedOf is the size of a rig's bed and its soil. Its length runs along the levers; where those lie along a trench, the trench is the
+// bed. It refuses a rig without jaws.
+func (l Layout) BedOf(r Rig) (bed.Output, error) {
+	in := bed.Input{BaseMm: r.Bed.BaseMm + r.Bed.DrainMm, CoverMm: r.CoverMm(), MarginMm: r.Bed.MarginMm, DepthMm: r.Bed.DepthMm}
+	if l.Trench != nil && math.Abs(math.Sin(r.AxisDeg*math.Pi/180)) > math.Sqrt2/2 {
+		in.WidthMm = &l.Trench.WidthMm
+	}
 	if r.Jaws != nil {
 		in.FrameLengthMm, in.JawSpreadMm, in.SetHeightMm = r.Jaws.FrameMm, r.Jaws.SpreadMm, r.Jaws.HeightMm
 	}
@@ -21,9 +25,12 @@ func (r Rig) DugBed() (bed.Output, error) {
 	return bed.Of(in)
 }
 
-// Litres is what fills and covers a rig's bed, by material.
-func (r Rig) Litres() (map[string]float64, error) {
-	dug, err := r.DugBed()
+// Litres is what fills and covers a rig's bed, by material: nothing where it has no bed.
+func (l Layout) Litres(r Rig) (map[string]float64, error) {
+	if r.Jaws == nil {
+		return nil, nil
+	}
+	dug, err := l.BedOf(r)
 	if err != nil {
 		return nil, err
 	}
@@ -33,9 +40,9 @@ func (r Rig) Litres() (map[string]float64, error) {
 			fill = layer.Material
 			continue
 		}
-		l := math.Min(dug.FillL, bed.Litres(dug.LengthMm, dug.WidthMm, layer.ThicknessMm))
-		litres[layer.Material] += l
-		dug.FillL -= l
+		takes := math.Min(dug.FillL, bed.Litres(dug.LengthMm, dug.WidthMm, layer.ThicknessMm))
+		litres[layer.Material] += takes
+		dug.FillL -= takes
 	}
 	litres[fill] += dug.FillL
 	return litres, nil
@@ -82,6 +89,14 @@ func (r Rig) JawsMm() float64 {
 	return r.Jaws.SpreadMm
 }
 
+// LoopMm is how wide the loop is; 0 where there is none.
+func (r Rig) LoopMm() float64 {
+	if r.Loop == nil {
+		return 0
+	}
+	return r.Loop.DiameterMm
+}
+
 // IsFirm tells whether the bed is known to be firm: one of which nothing is known gives.
 func (r Rig) IsFirm() bool { return r.Bed.Firm != nil && *r.Bed.Firm }
 
@@ -105,7 +120,7 @@ func (l Layout) AnchorOf(r Rig) (Anchor, bool) {
 // Drives tells whether an anchor has to be driven into the ground.
 func (l Layout) Drives() bool {
 	for _, a := range l.Anchors {
-		if a.Kind != Drag {
+		if a.Kind != Drag && a.Kind != Staple {
 			return true
 		}
 	}

@@ -2,37 +2,41 @@ package layout
 
 import (
 	"fmt"
-	"math"
+	"slices"
 
 	"oldburrow/core/animal"
-	"oldburrow/core/footfall"
 	"oldburrow/core/refuse"
 	"oldburrow/core/schools"
 )
 
 // PatternDef is a way of making a set, as data: its plan mark, what to begin with, what is special about its limits, which parts it
-// has, how animals come to it, and how long it keeps them.
+// has, how animals come to it, how long it keeps them, how long it takes to build in open ground, how well it shows, how else it is
+// made, and for which animals it is poor.
 type PatternDef struct {
-	Key    string
-	Kind   string
-	Begin  func(Begin) Layout
-	Limits []Limit
-	Wants  Wants
-	Terms  func(Layout, animal.Animal) []Term
-	Hold   func(Layout) float64
+	Key      string
+	Kind     string
+	Begin    func(Begin) Layout
+	Limits   []Limit
+	Wants    Wants
+	Terms    terms
+	Hold     func(Layout) float64
+	Minutes  float64
+	Sight    func(animal.Animal, Underfoot) Sight
+	Variants []Variant
+	PoorFor  []string
 }
 
-// Term is one way in which a share of the visits comes to the set: the approach, with where it lies on the set's plan.
-type Term struct {
-	Share    float64
-	Approach footfall.Input
+// Variant is another way of making a set of a pattern.
+type Variant struct {
+	Key  string
+	Made func(Begin, Layout) Layout
 }
 
-// Wants is which parts a pattern has: the fewest and the most attractors and rigs, whether there is a way and a trench, and whether
-// its rigs close loops and not jaws.
+// Wants is which parts a pattern has: the fewest and the most attractors, rigs, ways and trenches, and whether its rigs close loops
+// and not jaws.
 type Wants struct {
 	Attractors, Rigs [2]int
-	Way, Trench      bool
+	Way, Trench      [2]int
 	Loops            bool
 }
 
@@ -50,10 +54,10 @@ func (w Wants) check(p *refuse.Problems, l Layout) {
 			p.Add(fmt.Sprintf("rigs[%d].device", i), "cannot be %q in this pattern", r.Device)
 		}
 	}
-	there := func(field string, is, want bool) {
-		if want && !is {
+	there := func(field string, is bool, want [2]int) {
+		if want[0] == 1 && !is {
 			p.Add(field, "is missing: this pattern has one")
-		} else if is && !want {
+		} else if is && want[1] == 0 {
 			p.Add(field, "cannot be: this pattern has none")
 		}
 	}
@@ -75,6 +79,15 @@ func PatternKeys() []string {
 	return keys
 }
 
+// VariantKeys lists the other ways of making a set of a pattern.
+func VariantKeys(pattern string) []string {
+	keys := []string{}
+	for _, v := range patternOf(pattern).Variants {
+		keys = append(keys, v.Key)
+	}
+	return keys
+}
+
 func patternOf(key string) PatternDef {
 	for _, def := range patterns {
 		if def.Key == key {
@@ -84,138 +97,21 @@ func patternOf(key string) PatternDef {
 	return patterns[0]
 }
 
-// stand is an animal that comes to the origin and works there.
-func stand(spreadDeg float64) footfall.Input {
-	in := footfall.Defaults()
-	in.Approach, in.SpreadDeg = footfall.Stand, spreadDeg
-	return in
+// Claims tells whether a pattern says where feet fall: a device that closes a loop does not.
+func Claims(pattern string) bool { return !patternOf(pattern).Wants.Loops }
+
+// Poor tells whether the set's pattern is poor for an animal.
+func (l Layout) Poor(a animal.Animal) bool {
+	return slices.Contains(patternOf(l.Pattern).PoorFor, a.Key)
 }
 
-func standBefore(l Layout, _ animal.Animal) []Term {
-	return []Term{{Share: 1, Approach: stand(l.SpreadDeg())}}
-}
-
-// standAbout is standBefore where nothing behind says from where to come, yet the hole itself does.
-func standAbout(l Layout, _ animal.Animal) []Term {
-	return []Term{{Share: 1, Approach: stand(math.Min(footfall.SomeDeg, l.SpreadDeg()))}}
-}
-
-// standAtEach comes to each attractor as often as to any other, facing the pan.
-func standAtEach(l Layout, _ animal.Animal) []Term {
-	var terms []Term
-	for _, a := range l.Attractors {
-		t := Term{Share: 1 / float64(len(l.Attractors)), Approach: stand(footfall.SomeDeg)}
-		t.Approach.Axes = footfall.Axes{XMm: a.XMm, YMm: a.YMm}
-		if pan := l.Rigs[0].Pan; pan != nil {
-			t.Approach.Axes.FacingDeg = math.Atan2(pan.XMm-a.XMm, pan.YMm-a.YMm) * 180 / math.Pi
-		}
-		terms = append(terms, t)
-	}
-	return terms
-}
-
-// passAlong walks the way, over the sticks and logs that lie across it.
-func passAlong(l Layout, _ animal.Animal) []Term {
-	t := Term{Share: 1, Approach: footfall.Defaults()}
-	t.Approach.Axes = footfall.Axes{XMm: l.Way.XMm, YMm: l.Way.YMm, FacingDeg: -l.Way.BearingDeg}
-	t.Approach.Approach, t.Approach.TrailWidthMm = footfall.Pass, l.Way.WidthMm
-	for _, g := range l.Guides {
-		half := g.RMm
-		switch g.Kind {
-		case "stick":
-			half -= thinStickMm
-		case "log":
-		default:
-			continue
-		}
-		x, _ := t.Approach.Axes.On(g.XMm, g.YMm)
-		t.Approach.SticksMm = append(t.Approach.SticksMm, x)
-		t.Approach.StickHalfMm = math.Max(t.Approach.StickHalfMm, half)
-	}
-	return []Term{t}
-}
-
-// thinStickMm is the radius of a stick that an animal steps over as over a line.
-const thinStickMm = 10
-
-// Factors on how long a set keeps an animal at work.
-const (
-	deepMm     = 200 // a hole this deep
-	deepHolds  = 1.25
-	plugHolds  = 1.2
-	woolHolds  = 1.15
-	moreHolds  = 1.2 // two smells or more
-	lureOnly   = 0.8 // nothing to eat
-	emptyHolds = 0.3
-)
-
-// holeHolds is what a hole with bait in it does: two smells, or a lure alone.
-func holeHolds(l Layout) float64 {
-	hold := digs(l)
-	smells, lures := 0, 0
-	for _, s := range l.Smells() {
-		if s.Name != "" {
-			smells++
-		}
-		if s.Name != "" && !s.IsBait() && s.Kind != "urine" {
-			lures++
-		}
-	}
-	switch {
-	case smells == 0:
-		return hold * emptyHolds
-	case smells >= 2:
-		return hold * moreHolds
-	case lures > 0:
-		return hold * lureOnly
-	}
-	return hold
-}
-
-// lureHolds is what a set does at which there is nothing to eat: it keeps an animal less, and two smells more than one.
-func lureHolds(l Layout) float64 {
-	hold := digs(l)
-	smells := l.Smells()
-	if len(smells) == 0 {
-		return hold * emptyHolds
-	}
-	if !l.Baited() {
-		hold *= lureOnly
-	}
-	if len(smells) >= 2 {
-		hold *= moreHolds
-	}
-	return hold
-}
-
-// digs is what there is to dig and to pull at.
-func digs(l Layout) float64 {
-	hold, deep, plug, wool := 1.0, false, false, false
-	for _, a := range l.Attractors {
-		deep = deep || a.Hole != nil && a.Hole.DepthMm >= deepMm
-		plug = plug || a.Plug != "none"
-		wool = wool || a.Plug == "wool"
-		for _, s := range a.Smells {
-			wool = wool || s.Carrier == "wool"
-		}
-	}
-	if deep {
-		hold *= deepHolds
-	}
-	if plug {
-		hold *= plugHolds
-	}
-	if wool {
-		hold *= woolHolds
-	}
-	return hold
-}
-
-// Begin is what a new set begins from: the animal that it is made for, what its maker goes by, and what is known of the spot.
+// Begin is what a new set begins from: the animal that it is made for, what its maker goes by, what is known of the spot, and which
+// variant of the pattern it is.
 type Begin struct {
 	Target  animal.Animal
 	Schools schools.Schools
 	Spot    Spot
+	Variant string // blank for the pattern's first
 }
 
 // Spot is the ground that a set begins on. Blank or nil is not known; FrostMm is how deep it is, or will be, frozen.
@@ -226,13 +122,24 @@ type Spot struct {
 	Shy     bool
 }
 
-// New lays out a set of a pattern as it begins. It refuses a pattern that is not known and an animal that no line is set for.
+// New lays out a set of a pattern as it begins. It refuses a pattern or a variant that is not known and an animal that no line is set
+// for.
 func New(pattern string, b Begin) (Layout, error) {
 	var p refuse.Problems
 	p.OneOf("pattern", pattern, PatternKeys())
 	p.OneOf("target", b.Target.Key, animal.TargetKeys())
+	if b.Variant != "" && len(p) == 0 {
+		p.OneOf("variant", b.Variant, VariantKeys(pattern))
+	}
 	if err := p.Err(); err != nil {
 		return Layout{}, err
 	}
-	return patternOf(pattern).Begin(b), nil
+	def := patternOf(pattern)
+	l := def.Begin(b)
+	for _, v := range def.Variants {
+		if v.Key == b.Variant {
+			l = v.Made(b, l)
+		}
+	}
+	return l, nil
 }

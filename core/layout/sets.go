@@ -19,7 +19,9 @@ const (
 	foxTrenchMm  = 150.0
 	narrowMm     = 180.0
 	pinchedMm    = 150.0
+	openMm       = 610.0 // a way that nobody narrowed, about two feet
 	culvertMm    = 350.0
+	mouthMm      = 750.0 // of a culvert
 	crawlMm      = 250.0
 	logMm        = 125.0 // half of a log's thickness
 	gapMm        = 380.0
@@ -28,6 +30,13 @@ const (
 	rutWideMm    = 300.0
 	rutNearestMm = 185.0 // the pan lies in the rut, and not before it
 	inWaterMm    = 20.0  // from the jaw to where the pan's moss begins to be in reach
+	runwayMm     = 390.0 // between the stones before a stick to pull at
+	runwayStone  = 32.0
+	crowdMm      = 320.0 // from the middle stick to those that crowd a cat
+	loopSticksMm = 110.0 // from a foot loop to the sticks on both sides
+	stapleMm     = 2 * inch
+	slideMm      = 2400.0
+	clearMm      = 160.0 // of the fence and of the way
 )
 
 // setbackOf is how far from what it smells an animal's forefeet mostly come down, by the trade's habit, or by its reach.
@@ -47,6 +56,7 @@ func (b Begin) setback(heightMm float64) float64 {
 func (b Begin) at(l Layout, setbackMm, axisDeg float64, attractors ...Attractor) Layout {
 	r := b.rig(0, 0, setbackMm, axisDeg)
 	l.Attractors, l.Rigs, l.Anchors = attractors, []Rig{r}, []Anchor{b.anchor(r)}
+	l.Guides = append(l.Guides, b.freeJaw(r)...)
 	return l
 }
 
@@ -97,17 +107,45 @@ func (b Begin) drilledPair() Layout {
 
 // object is one bone, stone, dung or log beside a trail.
 func (b Begin) object() Layout {
-	return b.at(b.bare("flat", "object"), b.setback(0), 0, scented("object", "stone", stoneMm, 0, gland("face", 0)))
+	return b.beside("object", scented("object", "stone", stoneMm, 0, gland("face", 0)))
 }
 
+// skull is a skull or a bone that is spiked down.
 func (b Begin) skull() Layout {
-	return b.at(b.bare("flat", "skull"), b.setback(0), 0, scented("object", "bone", skullMm, 0, gland("under", 0)))
+	a := scented("object", "bone", skullMm, 0, gland("under", 0))
+	a.Fixed = true
+	return b.beside("skull", a)
 }
 
-// pullStick is a wrapped stick that an animal grips low and pulls at.
+// beside is a flat set at something beside a trail, with a tuft or so that hides its far side.
+func (b Begin) beside(pattern string, a Attractor) Layout {
+	l := b.bare("flat", pattern)
+	if l.Backing != "none" {
+		l.Backing = "tuft"
+	}
+	return b.at(l, b.setback(0), 0, a)
+}
+
+// inTrail lies in the trail and not beside it.
+func inTrail(_ Begin, l Layout) Layout {
+	l.Way = &Way{YMm: l.Rigs[0].Pan.YMm, WidthMm: inTrailMm}
+	return l
+}
+
+func nothingBehind(_ Begin, l Layout) Layout {
+	l.Backing = "none"
+	return l
+}
+
+// pullStick is a wrapped stick, driven fast, that an animal grips low and pulls at; stones leave it a runway.
 func (b Begin) pullStick() Layout {
-	bait := Smell{Kind: "bait", Name: "bait", Place: "face"}
-	return b.at(b.bare("flat", "pull_stick"), b.setback(0), 0, scented("post", "stick", thinStickMm, 150, bait))
+	a := scented("post", "stick", thinStickMm, 150, Smell{Kind: "bait", Name: "bait", Place: "face"})
+	a.Fixed = true
+	l := b.at(b.bare("flat", "pull_stick"), b.setback(0), 0, a)
+	for _, x := range []float64{-1, 1} {
+		l.Guides = append(l.Guides, Guide{Kind: "stone", XMm: x * (runwayMm/2 + runwayStone), YMm: l.Rigs[0].YMm, RMm: runwayStone})
+	}
+	return l
 }
 
 // threeStones is a stone at the head and one on each side, so that the animal must come in between.
@@ -160,39 +198,64 @@ func stick(longMm float64) Guide {
 // trailPair is two traps staggered about one stepping stick, where the way is narrow.
 func (b Begin) trailPair() Layout {
 	x, y := stride(b.Target)
-	return b.way("trail", "trail_pair", Way{WidthMm: pinchedMm}, stick(250), [2]float64{-x, -y}, [2]float64{x, y})
+	return b.way("trail", "trail_pair", Way{WidthMm: pinchedMm, OpenMm: openMm, Between: "brush"}, stick(250), [2]float64{-x, -y}, [2]float64{x, y})
 }
 
 // trail is one trap beyond a stepping stick, where the way is narrow.
 func (b Begin) trail() Layout {
 	x, y := stride(b.Target)
-	return b.way("trail", "trail", Way{WidthMm: narrowMm}, stick(narrowMm+70), [2]float64{x, y})
+	l := b.way("trail", "trail", Way{WidthMm: narrowMm, OpenMm: openMm, Between: "brush"}, stick(narrowMm+70), [2]float64{x, y})
+	if b.crowds() {
+		return crowdSticks(b, l)
+	}
+	return l
+}
+
+// crowdSticks lays a stick before and one behind, so that a cat has no other place to step.
+func crowdSticks(_ Begin, l Layout) Layout {
+	if len(l.Guides) > 1 {
+		return l
+	}
+	for _, x := range []float64{-crowdMm, crowdMm} {
+		more := l.Guides[0]
+		more.XMm = x
+		l.Guides = append(l.Guides, more)
+	}
+	return l
 }
 
 // creekPinch is a pair between banks, or bank and log, with a light rag hung over it.
 func (b Begin) creekPinch() Layout {
 	x, y := stride(b.Target)
-	l := b.way("trail", "creek_pinch", Way{WidthMm: narrowMm}, stick(400), [2]float64{-x, -y}, [2]float64{x, y})
+	l := b.way("trail", "creek_pinch", Way{WidthMm: narrowMm, OpenMm: 400, Between: "banks"}, stick(400), [2]float64{-x, -y}, [2]float64{x, y})
 	l.Backing, l.Attractors = "bank", []Attractor{scented("object", "rag", 0, 600)}
 	return l
 }
 
 func (b Begin) culvertPair() Layout {
 	x, y := stride(b.Target)
-	return b.way("trail", "culvert_pair", Way{WidthMm: culvertMm}, stick(culvertMm+50), [2]float64{-x, -y / 2}, [2]float64{x, y / 2})
+	return b.way("trail", "culvert_pair", Way{WidthMm: culvertMm, OpenMm: mouthMm, Between: "culvert"}, stick(culvertMm+50), [2]float64{-x, -y / 2}, [2]float64{x, y / 2})
 }
 
 // crawlUnder is a trap where animals go under a fence: the wire makes them step as a stick does.
 func (b Begin) crawlUnder() Layout {
 	x, y := stride(b.Target)
-	return b.way("trail", "crawl_under", Way{WidthMm: crawlMm}, stick(crawlMm), [2]float64{x, y / 2})
+	return b.way("trail", "crawl_under", Way{WidthMm: crawlMm, Between: "fence"}, stick(crawlMm), [2]float64{x, y / 2})
+}
+
+// bothSides has a trap on the other side of the fence too.
+func bothSides(b Begin, l Layout) Layout {
+	x, y := stride(b.Target)
+	second := b.rig(1, -x, -y/2, 90)
+	l.Rigs, l.Anchors = append(l.Rigs, second), append(l.Anchors, b.anchor(second))
+	return l
 }
 
 // logCrossing is a trap on the low side of a log that lies across the way.
 func (b Begin) logCrossing() Layout {
 	x, _ := stride(b.Target)
 	log := Guide{Kind: "log", RMm: logMm, LengthMm: 1500, TurnDeg: 90}
-	return b.way("trail", "log_crossing", Way{WidthMm: crawlMm}, log, [2]float64{x + logMm, 0})
+	return b.way("trail", "log_crossing", Way{WidthMm: crawlMm, Between: "brush"}, log, [2]float64{x + logMm, 0})
 }
 
 // hollow is a trap in a natural hollow, with nothing to smell.
@@ -204,7 +267,7 @@ func (b Begin) hollow() Layout {
 
 // walkThrough is a trap in a packed rut, with a pocket of grass beside it that is scented.
 func (b Begin) walkThrough() Layout {
-	l := b.way("trail", "walk_through", Way{YMm: rutMm, WidthMm: rutWideMm}, Guide{}, [2]float64{0, math.Max(b.setback(0), rutNearestMm)})
+	l := b.way("trail", "walk_through", Way{YMm: rutMm, WidthMm: rutWideMm, Between: "ruts"}, Guide{}, [2]float64{0, math.Max(b.setback(0), rutNearestMm)})
 	l.Attractors = []Attractor{scented("object", "grass", 0, 0, gland("face", 0))}
 	return l
 }
@@ -253,7 +316,11 @@ func (b Begin) treeHole() Layout {
 	l.Show, l.Backing = "subtle", "bank"
 	lure := gland("bottom", 350)
 	lure.Carrier = "wool"
-	return b.at(l, b.setback(350), 0, scented("post", "trunk", 0, 350, lure))
+	trunk := scented("post", "trunk", 0, 350, lure)
+	trunk.Fixed = true
+	l = b.at(l, b.setback(350), 0, trunk)
+	l.Anchors[0] = Anchor{Slot: l.Anchors[0].Slot, Kind: Staple, LengthMm: stapleMm}
+	return l
 }
 
 // springHole is a trap in shallow water whose pan, under moss, is the one dry footing.
@@ -261,4 +328,38 @@ func (b Begin) springHole() Layout {
 	l := b.bare("spring", "spring_hole")
 	l.Show, l.Backing = "subtle", "none"
 	return b.at(l, b.habit().jaws/2+inWaterMm, 0, scented("post", "stick", thinStickMm, 50, gland("top", 0)))
+}
+
+// loops are what a cable for each animal begins with: how wide, and how high above the ground. Habits and judgements.
+var loops = map[string]Loop{
+	"coyote": {DiameterMm: 255, HeightMm: 75}, "bobcat": {DiameterMm: 205, HeightMm: 60},
+	"red_fox": {DiameterMm: 180, HeightMm: 50}, "grey_fox": {DiameterMm: 170, HeightMm: 50},
+}
+
+// device is a set that closes a loop in a way, and has no bed.
+func (b Begin) device(pattern, device string, loop Loop, way Way, anchor Anchor) Layout {
+	l := b.bare("device", pattern)
+	l.Show, l.Backing, l.Spoil, l.Way = "subtle", "none", "", &way
+	l.Rigs = []Rig{{Device: device, AxisDeg: 90, Loop: &loop, Cover: []Layer{}, ChainMm: 18 * inch}}
+	l.Anchors = []Anchor{anchor}
+	return l
+}
+
+// cableCrawl is a cable loop where animals go under a fence, on a slide cable between posts that stand clear of it.
+func (b Begin) cableCrawl() Layout {
+	slide := Anchor{Kind: Slide, LengthMm: slideMm, XMm: clearMm + slideMm/2, YMm: -clearMm}
+	l := b.device("cable_crawl", "cable_loop", loops[b.Target.Key], Way{WidthMm: crawlMm, Between: "fence"}, slide)
+	l.Guides = []Guide{stick(crawlMm)}
+	return l
+}
+
+// footSnare is a powered loop for a foot in a trail, with a low stick on both sides.
+func (b Begin) footSnare() Layout {
+	l := b.device("foot_snare", "foot_loop", Loop{DiameterMm: 130}, Way{WidthMm: narrowMm, OpenMm: openMm, Between: "brush"}, Anchor{Kind: "cable", LengthMm: 18 * inch})
+	for _, x := range []float64{-loopSticksMm, loopSticksMm} {
+		low := stick(narrowMm + 70)
+		low.XMm = x
+		l.Guides = append(l.Guides, low)
+	}
+	return l
 }

@@ -56,6 +56,27 @@ func (x Design) CheckDraft() error {
 	return p.Err()
 }
 
+// Pattern is a way of making a set under the user's own name, with what it begins with.
+type Pattern struct {
+	ID      string        `json:"id" db:"id"`
+	LineID  string        `json:"lineId" db:"line_id"`
+	Name    string        `json:"name" db:"name"`
+	Target  string        `json:"target" db:"target"`
+	Layout  layout.Layout `json:"layout" db:"-"`
+	Deleted bool          `json:"deleted" db:"deleted"`
+	Version int           `json:"version" db:"version"`
+}
+
+// Check refuses a pattern without a name, and one whose parts cannot be.
+func (x Pattern) Check() error {
+	var p refuse.Problems
+	checkID(&p, "id", x.ID)
+	p.Text("name", x.Name, 60)
+	p.OneOf("target", x.Target, animal.TargetKeys())
+	p.Under("layout", x.Layout.Check())
+	return p.Err()
+}
+
 // Set is a place in the line with a number, given by the store and never reused.
 type Set struct {
 	ID     string `json:"id" db:"id"`
@@ -65,8 +86,8 @@ type Set struct {
 }
 
 // Make is a set as it was built or remade. Follows, the make that it remade, and PulledAt, when it ended, are what Chain makes
-// of all that was noted at the set; they are not kept. Fire is the chance, when it was built, that
-// the target fires it at a visit in which it works the set.
+// of all that was noted at the set; they are not kept. Step and Fire are the chances, when it was built, that
+// the target steps on a pan and fires it at a visit in which it works the set; nil for a device, of which none is claimed.
 type Make struct {
 	ID       string        `json:"id" db:"id"`
 	LineID   string        `json:"lineId" db:"line_id"`
@@ -77,8 +98,8 @@ type Make struct {
 	Layout   layout.Layout `json:"layout" db:"-"`
 	BuiltAt  time.Time     `json:"builtAt" db:"built_at"`
 	PulledAt *time.Time    `json:"pulledAt" db:"-" jsonschema:"nullable"`
-	Step     float64       `json:"step" db:"step"`
-	Fire     float64       `json:"fire" db:"fire"`
+	Step     *float64      `json:"step" db:"step" jsonschema:"nullable"`
+	Fire     *float64      `json:"fire" db:"fire" jsonschema:"nullable"`
 	Flags    string        `json:"flags" db:"flags"`
 	UndoneAt *time.Time    `json:"undoneAt" db:"undone_at" jsonschema:"nullable"`
 }

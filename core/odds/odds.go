@@ -16,7 +16,7 @@ import (
 )
 
 // Version names this computation; a stored answer of another version is not comparable.
-const Version = 2
+const Version = 3
 
 // Link is one link of the chain. Chance holds only where Known.
 type Link struct {
@@ -25,36 +25,50 @@ type Link struct {
 	Chance float64 `json:"chance"`
 }
 
-// Question asks what a layout is worth for a target: whom its pans should spare, by how many visits, with the chance map or without.
+// Question asks what a layout is worth for a target: whom its pans should spare, on what ground, by how many visits, with the chance map
+// or without.
 type Question struct {
-	Layout layout.Layout
-	Target animal.Animal
-	Spares []animal.Animal
-	Visits int
-	Seed   uint64 // nought is the usual one
-	Map    bool
+	Layout    layout.Layout
+	Target    animal.Animal
+	Spares    []animal.Animal
+	Underfoot layout.Underfoot
+	Visits    int
+	Seed      uint64 // nought is the usual one
+	Map       bool
 }
 
-// Answer is what the bench shows of a layout for its target.
+// Answer is what the bench shows of a layout for its target. Feet is nil for a device that closes a loop, of which no footfall is
+// claimed.
 type Answer struct {
-	Version   int            `json:"version"`
-	Visits    int            `json:"visits"`
-	Chain     []Link         `json:"chain"`
-	Weakest   string         `json:"weakest"` // the key of the weakest known link
-	Step      float64        `json:"step"`    // of visits in which the animal works the set
+	Version  int             `json:"version"`
+	Visits   int             `json:"visits"`
+	Chain    []Link          `json:"chain"`
+	Weakest  string          `json:"weakest"` // the key of the weakest known link, blank where none is known
+	Feet     *Feet           `json:"feet" jsonschema:"nullable"`
+	Rigs     []RigAnswer     `json:"rigs"`
+	Standoff *hole.Output    `json:"standoff,omitempty"`
+	Sight    layout.Sight    `json:"sight"`
+	Minutes  float64         `json:"minutes"` // to build it on that day
+	Remarks  []layout.Remark `json:"remarks"`
+	Poor     bool            `json:"poor"` // the pattern is poor for the target
+}
+
+// Feet is what becomes of a visit in which the animal works the set or walks its way: the chances to step on a pan and to fire it, the
+// share of pads among what fired it, the chance to be frightened off by a bed that gives; and where the feet fall.
+type Feet struct {
+	Step      float64        `json:"step"`
 	Fire      float64        `json:"fire"`
 	PadShare  float64        `json:"padShare"`
 	Spooked   float64        `json:"spooked"`
-	Rigs      []RigAnswer    `json:"rigs"`
 	SpreadDeg float64        `json:"spreadDeg"` // of the way in; 0 where the animal only passes
 	Work      float64        `json:"work"`      // mean re-placings of a forefoot that this was computed with
-	Standoff  *hole.Output   `json:"standoff,omitempty"`
 	Paws      []Paw          `json:"paws"`
 	Map       *footfall.Map  `json:"map,omitempty"`
 	Best      *footfall.Best `json:"best,omitempty"`
 }
 
-// RigAnswer is what is computed of a trap with a pan, by its slot: the bed that it takes, what its cover adds to the gauge, and its window.
+// RigAnswer is what is computed of a trap with a pan, by its slot: the bed that it takes, what its cover adds to the gauge, its window,
+// and what its place gives as a share of the best place, where there is a map that reaches there.
 type RigAnswer struct {
 	Slot       int        `json:"slot"`
 	Bed        bed.Output `json:"bed"`
@@ -62,6 +76,7 @@ type RigAnswer struct {
 	EffectiveN float64    `json:"effectiveN"`
 	Verdict    string     `json:"verdict"` // on the pan's setting
 	Window     Window     `json:"window"`
+	OfBest     *float64   `json:"ofBest,omitempty"`
 }
 
 // Paw is a forefoot where a middling animal of the target's kind, alone on bare ground, would put it: walking in, then
@@ -134,8 +149,12 @@ func Of(q Question) (Answer, error) {
 	if err != nil {
 		return Answer{}, err
 	}
-	found := Answer{Version: Version, Visits: q.Visits, Rigs: []RigAnswer{}, Paws: []Paw{}}
-	if err := found.walk(q, ways); err != nil {
+	found := Answer{
+		Version: Version, Visits: q.Visits, Rigs: []RigAnswer{},
+		Sight: q.Layout.Sight(q.Target, q.Underfoot), Minutes: q.Layout.Minutes(q.Underfoot),
+		Remarks: q.Layout.Remarks(q.Target, q.Underfoot), Poor: q.Layout.Poor(q.Target),
+	}
+	if found.Feet, err = walk(q, ways); err != nil {
 		return Answer{}, err
 	}
 	for _, r := range q.Layout.Rigs {
@@ -146,24 +165,53 @@ func Of(q Question) (Answer, error) {
 		if err != nil {
 			return Answer{}, err
 		}
+		rig.OfBest = found.Feet.ofBest(*r.Pan)
 		found.Rigs = append(found.Rigs, rig)
 	}
-	if len(q.Layout.Attractors) > 0 && q.Layout.Attractors[0].Hole != nil {
-		h := q.Layout.Attractors[0].Hole
-		seen, err := hole.Standoff(q.Target, hole.Input{HoleDiameterMm: h.DiameterMm, HoleDepthMm: h.DepthMm, HoleAngleDeg: h.AngleDeg})
-		if err != nil {
-			return Answer{}, err
-		}
-		found.Standoff = &seen
+	if found.Standoff, err = standoff(q); err != nil {
+		return Answer{}, err
 	}
-	found.Chain = chain(found.Step, found.Fire)
+	found.Chain = chain(found.Feet)
 	found.Weakest = weakest(found.Chain)
 	return found, nil
 }
 
-// walk simulates every way to come to the set, and sums them by their shares.
-func (found *Answer) walk(q Question, ways []Way) error {
-	padded := 0.0
+// Chances are those that a visit ends with a step on a pan, and with a pan fired; nil where none are claimed.
+func (a Answer) Chances() (step, fire *float64) {
+	if a.Feet == nil {
+		return nil, nil
+	}
+	return &a.Feet.Step, &a.Feet.Fire
+}
+
+// standoff is from where what lies in the set's hole is seen: in the one with bait, or else the first; nil without a hole.
+func standoff(q Question) (*hole.Output, error) {
+	var looked *layout.Hole
+	for _, a := range q.Layout.Attractors {
+		if a.Hole == nil {
+			continue
+		}
+		if looked == nil {
+			looked = a.Hole
+		}
+		if slices.ContainsFunc(a.Smells, layout.Smell.IsBait) {
+			looked = a.Hole
+			break
+		}
+	}
+	if looked == nil {
+		return nil, nil
+	}
+	seen, err := hole.Standoff(q.Target, hole.Input{HoleDiameterMm: looked.DiameterMm, HoleDepthMm: looked.DepthMm, HoleAngleDeg: looked.AngleDeg})
+	return &seen, err
+}
+
+// walk simulates every way to come to the set, and sums them by their shares; nil where there is none.
+func walk(q Question, ways []Way) (*Feet, error) {
+	if len(ways) == 0 {
+		return nil, nil
+	}
+	found, padded := &Feet{Paws: []Paw{}}, 0.0
 	for i, way := range ways {
 		in := way.Feet
 		in.Seed = cmp.Or(q.Seed, in.Seed) + uint64(i)
@@ -172,7 +220,7 @@ func (found *Answer) walk(q Question, ways []Way) error {
 		}
 		feet, err := footfall.Simulate(q.Target, in)
 		if err != nil {
-			return err
+			return nil, err
 		}
 		found.Step += way.Share * feet.Step
 		found.Fire += way.Share * feet.Fire
@@ -191,11 +239,11 @@ func (found *Answer) walk(q Question, ways []Way) error {
 		best := found.Map.Best()
 		found.Best = &best
 	}
-	return nil
+	return found, nil
 }
 
 // draw adds the map of a share of the visits.
-func (found *Answer) draw(share float64, m *footfall.Map) {
+func (found *Feet) draw(share float64, m *footfall.Map) {
 	switch {
 	case m == nil:
 	case share == 1:
@@ -210,10 +258,23 @@ func (found *Answer) draw(share float64, m *footfall.Map) {
 	}
 }
 
+// ofBest is what a pan's place gives as a share of the best; nil where that is not mapped.
+func (found *Feet) ofBest(p layout.Pan) *float64 {
+	if found.Map == nil || found.Best.Chance == 0 {
+		return nil
+	}
+	chance, ok := found.Map.At(p.XMm, p.YMm)
+	if !ok {
+		return nil
+	}
+	share := math.Min(1, chance/found.Best.Chance)
+	return &share
+}
+
 func rigOf(q Question, r layout.Rig) (RigAnswer, error) {
 	found := RigAnswer{Slot: r.Slot}
 	var err error
-	if found.Bed, err = r.DugBed(); err != nil {
+	if found.Bed, err = q.Layout.BedOf(r); err != nil {
 		return found, err
 	}
 	if found.CoverAddsN, err = r.CoverN(); err != nil {
@@ -229,16 +290,15 @@ func rigOf(q Question, r layout.Rig) (RigAnswer, error) {
 	return found, err
 }
 
-func chain(step, fire float64) []Link {
-	fires := Link{Key: "fires"}
-	if step > 0 {
-		fires.Known, fires.Chance = true, fire/step
+func chain(feet *Feet) []Link {
+	steps, fires := Link{Key: "steps"}, Link{Key: "fires"}
+	if feet != nil {
+		steps.Known, steps.Chance = true, feet.Step
+		if feet.Step > 0 {
+			fires.Known, fires.Chance = true, feet.Fire/feet.Step
+		}
 	}
-	return []Link{
-		{Key: "passes"}, {Key: "notices"}, {Key: "commits"},
-		{Key: "steps", Known: true, Chance: step}, fires,
-		{Key: "held"},
-	}
+	return []Link{{Key: "passes"}, {Key: "notices"}, {Key: "commits"}, steps, fires, {Key: "held"}}
 }
 
 // weakest is the known link with the lowest chance; passes are a rate and no link.
@@ -258,7 +318,8 @@ type Other struct {
 	Fire    float64 `json:"fire"`
 }
 
-// Others computes how often each of some animals would fire the set, the likeliest first.
+// Others computes how often each of some animals would fire the set, the likeliest first; nothing of a device, of which no footfall is
+// claimed.
 func Others(l layout.Layout, animals []animal.Animal, visits int) ([]Other, error) {
 	found := []Other{}
 	for _, a := range animals {
@@ -266,11 +327,13 @@ func Others(l layout.Layout, animals []animal.Animal, visits int) ([]Other, erro
 		if err != nil {
 			return nil, err
 		}
-		var feet Answer
-		if err := feet.walk(Question{Layout: l, Target: a}, ways); err != nil {
+		feet, err := walk(Question{Layout: l, Target: a}, ways)
+		if err != nil {
 			return nil, err
 		}
-		found = append(found, Other{Species: a.Key, Fire: feet.Fire})
+		if feet != nil {
+			found = append(found, Other{Species: a.Key, Fire: feet.Fire})
+		}
 	}
 	slices.SortStableFunc(found, func(a, b Other) int { return cmp.Compare(b.Fire, a.Fire) })
 	return found, nil
@@ -285,7 +348,7 @@ type Way struct {
 	Feet footfall.Input
 }
 
-// Ways puts a layout the way the footfall simulation takes it. It refuses what the layout has wrong.
+// Ways puts a layout the way the footfall simulation takes it; there are none to a device. It refuses what the layout has wrong.
 func Ways(l layout.Layout, a animal.Animal, visits int) ([]Way, error) {
 	if err := l.Check(); err != nil {
 		return nil, err

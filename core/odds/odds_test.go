@@ -5,12 +5,13 @@ import (
 	"math"
 	"os"
 	"reflect"
+	"runtime"
 	"slices"
 	"testing"
 
 	"oldburrow/core/animal"
 	"oldburrow/core/bed"
-	"oldburrow/core/footfall"
+	"oldburrow/core/hole"
 	"oldburrow/core/layout"
 	"oldburrow/core/pan"
 	"oldburrow/core/schools"
@@ -58,37 +59,45 @@ func TestChainSaysWhatIsNotKnown(t *testing.T) {
 	if a.Weakest != "steps" {
 		t.Errorf("weakest is %s", a.Weakest)
 	}
-	if a.Fire >= a.Step || a.Fire <= 0 {
-		t.Errorf("steps %g, fires %g", a.Step, a.Fire)
+	if a.Feet.Fire >= a.Feet.Step || a.Feet.Fire <= 0 {
+		t.Errorf("steps %g, fires %g", a.Feet.Step, a.Feet.Fire)
 	}
 }
 
-// The setback that a design begins with is as good as the best: within a fiftieth, straight before the hole.
+// The setback that a hole begins with is as good as the best: within a fiftieth. Other patterns say what theirs is worth.
 func TestSetbacksAreNearTheBest(t *testing.T) {
 	for _, target := range animal.TargetKeys() {
-		l := set(t, "hole", target)
-		l.Guides = nil
+		l := set(t, "hole", target).Unguided()
 		a, err := Of(Question{Layout: l, Target: kind(target), Visits: 100000, Map: true})
 		if err != nil {
 			t.Fatal(err)
 		}
-		m := a.Map
-		straight := int((0 - m.X0Mm) / m.CellMm)
-		chance := func(row int) float64 { return (m.Chance[row*m.Cols+straight] + m.Chance[row*m.Cols+straight+1]) / 2 }
+		m := a.Feet.Map
 		best := 0.0
-		for row := range m.Rows {
-			best = max(best, chance(row))
+		for y := m.Y0Mm; y < m.Y0Mm+m.CellMm*float64(m.Rows-1); y += 2 {
+			straight, _ := m.At(0, y)
+			best = max(best, straight)
 		}
-		row := (l.Rigs[0].Pan.YMm - m.Y0Mm) / m.CellMm
-		at := chance(int(row)) + (row-float64(int(row)))*(chance(int(row)+1)-chance(int(row)))
-		if at < .98*best {
+		if at, _ := m.At(0, l.Rigs[0].Pan.YMm); at < .98*best {
 			t.Errorf("%s at %g mm: %.4f, best %.4f", target, l.Rigs[0].Pan.YMm, at, best)
+		}
+		if share := *a.Rigs[0].OfBest; share < .97 || share > 1 {
+			t.Errorf("%s: its place gives %.3f of the best", target, share)
+		}
+	}
+	// A pan that no map reaches is worth nothing that could be said; nor is one without a map.
+	far := set(t, "robbed_rebuild", "coyote")
+	for _, q := range []Question{{Layout: far, Map: true}, {Layout: coyoteSet(t)}} {
+		q.Target, q.Visits = kind("coyote"), 1000
+		a, err := Of(q)
+		if err != nil || a.Rigs[len(a.Rigs)-1].OfBest != nil {
+			t.Errorf("%+v (%v)", a.Rigs, err)
 		}
 	}
 }
 
 func TestChoicesOfTheBenchMatter(t *testing.T) {
-	good := of(t, coyoteSet(t), "coyote")
+	good := of(t, coyoteSet(t), "coyote").Feet
 	for name, change := range map[string]func(*layout.Layout){
 		"open back":       func(l *layout.Layout) { l.Backing = "none" },
 		"pan too far":     func(l *layout.Layout) { l.Rigs[0].Pan.YMm, l.Rigs[0].YMm = 400, 400 },
@@ -100,13 +109,13 @@ func TestChoicesOfTheBenchMatter(t *testing.T) {
 	} {
 		l := coyoteSet(t)
 		change(&l)
-		if worse := of(t, l, "coyote"); worse.Fire >= good.Fire {
+		if worse := of(t, l, "coyote").Feet; worse.Fire >= good.Fire {
 			t.Errorf("%s: fires %.3f, no worse than %.3f", name, worse.Fire, good.Fire)
 		}
 	}
 	l := coyoteSet(t)
 	l.Rigs[0].Pan.GaugeN = 60
-	if a := of(t, l, "coyote"); a.Weakest == "steps" && a.Fire/a.Step < a.Step {
+	if a := of(t, l, "coyote"); a.Weakest == "steps" && a.Feet.Fire/a.Feet.Step < a.Feet.Step {
 		t.Error("the weakest link is not the lowest chance")
 	}
 }
@@ -138,7 +147,9 @@ func TestAnswerRefusesWhatCannotBe(t *testing.T) {
 
 // before is an answer as it was of a set with one trap.
 type before struct {
-	Answer
+	Feet
+	Visits     int
+	Standoff   hole.Output
 	CoverAddsN float64
 	EffectiveN float64
 	Bed        bed.Output
@@ -148,7 +159,7 @@ type before struct {
 	}
 }
 
-// A layout that was written before there were patterns has the very answers that it had then.
+// A layout that was written before there were patterns has the answers that it had then, within what two runs differ by.
 func TestAnswersFromBefore(t *testing.T) {
 	raw, err := os.ReadFile("../testdata/lifts.json")
 	if err != nil {
@@ -169,30 +180,41 @@ func TestAnswersFromBefore(t *testing.T) {
 			continue
 		}
 		compared++
-		got, err := Of(Question{Layout: c.Old, Target: kind(c.Target), Spares: []animal.Animal{kind("skunk")}, Visits: c.Answer.Visits, Map: true})
+		got, err := Of(Question{Layout: c.Old, Target: kind(c.Target), Spares: []animal.Animal{kind("skunk")}, Visits: c.Answer.Visits})
 		if err != nil {
 			t.Fatalf("%s: %v", c.Name, err)
 		}
-		rig := got.Rigs[0]
-		if rig.CoverAddsN != c.Answer.CoverAddsN || rig.EffectiveN != c.Answer.EffectiveN || rig.Bed != c.Answer.Bed || rig.Window.WindowOutput != c.Answer.Window.WindowOutput {
-			t.Errorf("%s: its trap is %+v, was %+v", c.Name, rig, c.Answer)
+		rig, want := got.Rigs[0], c.Answer
+		if rig.CoverAddsN != want.CoverAddsN || rig.EffectiveN != want.EffectiveN || rig.Bed != want.Bed {
+			t.Errorf("%s: its trap is %+v, was %+v", c.Name, rig, want)
 		}
-		want := c.Answer.Answer
-		if math.Abs(got.PadShare-want.PadShare) < 1e-12 { // it is divided otherwise
-			got.PadShare = want.PadShare
+		if math.Abs(rig.Window.MinN-want.Window.MinN) > 1e-6 || math.Abs(rig.Window.MaxN-want.Window.MaxN) > 1e-6 {
+			t.Errorf("%s: its window is %+v, was %+v", c.Name, rig.Window, want.Window)
 		}
-		want.Rigs, want.Map, got.Rigs, got.Map = nil, nil, nil, nil
-		if !reflect.DeepEqual(got, want) {
+		if got.Feet.SpreadDeg != want.SpreadDeg || got.Feet.Work != want.Work || *got.Standoff != want.Standoff || !reflect.DeepEqual(got.Feet.Paws, want.Paws) {
 			t.Errorf("%s: %+v, was %+v", c.Name, got, want)
 		}
+		apart := func(what string, a, b float64, visits int) {
+			if math.Abs(a-b) > 4*math.Sqrt(2*.25/float64(visits)) {
+				t.Errorf("%s: %s %.4f, was %.4f", c.Name, what, a, b)
+			}
+		}
+		apart("steps", got.Feet.Step, want.Step, c.Answer.Visits)
+		apart("fires", got.Feet.Fire, want.Fire, c.Answer.Visits)
+		apart("spooked", got.Feet.Spooked, want.Spooked, c.Answer.Visits)
 		var rest []animal.Animal
 		for _, a := range animal.All {
 			if a.Key != c.Target {
 				rest = append(rest, a)
 			}
 		}
-		if others, err := Others(c.Old, rest, 2000); err != nil || !reflect.DeepEqual(others, c.Others) {
-			t.Errorf("%s: others %+v (%v), were %+v", c.Name, others, err, c.Others)
+		others, err := Others(c.Old, rest, 2000)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, o := range others {
+			i := slices.IndexFunc(c.Others, func(was Other) bool { return was.Species == o.Species })
+			apart(o.Species+" fires", o.Fire, c.Others[i].Fire, 2000)
 		}
 	}
 	if compared < 12 {
@@ -215,73 +237,258 @@ func TestTwoTraps(t *testing.T) {
 			alone := l
 			alone.Rigs, alone.Anchors = l.Rigs[:1], l.Anchors[:1]
 			first := of(t, alone, target)
-			if len(both.Rigs) != 2 || both.Rigs[1].Slot != 1 || both.Fire <= one.Fire || one.Fire < first.Fire-.005 {
-				t.Errorf("%s for %s: both %.3f, with a stiff second %.3f, the first alone %.3f", pattern, target, both.Fire, one.Fire, first.Fire)
+			if len(both.Rigs) != 2 || both.Rigs[1].Slot != 1 || both.Feet.Fire <= one.Feet.Fire || one.Feet.Fire < first.Feet.Fire-.005 {
+				t.Errorf("%s for %s: both %.3f, with a stiff second %.3f, the first alone %.3f", pattern, target, both.Feet.Fire, one.Feet.Fire, first.Feet.Fire)
 			}
 		}
 	}
 }
 
-// Every pattern gives every target chances that can be; its map says under its pan what its feet say, and the seed decides.
+// Every pattern and every variant gives every target chances that can be; its map says under its pan what its feet say, the seed
+// decides, and nothing else does.
 func TestEveryPattern(t *testing.T) {
 	for _, pattern := range layout.PatternKeys() {
 		for _, target := range animal.TargetKeys() {
-			q := Question{Layout: set(t, pattern, target), Target: kind(target), Visits: 20000, Map: true}
+			q := Question{Layout: set(t, pattern, target), Target: kind(target), Visits: 10000, Map: true}
 			a, err := Of(q)
 			if err != nil {
 				t.Fatalf("%s for %s: %v", pattern, target, err)
 			}
-			if a.Fire <= 0 || a.Fire > a.Step || a.Step > 1 || a.PadShare < 0 || a.PadShare > 1 || a.Spooked != 0 {
-				t.Errorf("%s for %s: step %g, fire %g, pad %g, spooked %g", pattern, target, a.Step, a.Fire, a.PadShare, a.Spooked)
+			if len(a.Remarks) > 0 || a.Minutes < 10 || a.Minutes > 35 || a.Sight.Share <= 0 {
+				t.Errorf("%s for %s begins with %+v, %g minutes, %+v", pattern, target, a.Remarks, a.Minutes, a.Sight)
 			}
-			pan := q.Layout.Rigs[0].Pan
-			at := chanceAt(a.Map, pan.XMm, pan.YMm)
-			if len(q.Layout.Rigs) == 1 && pattern != "spring_hole" && (at < a.Fire-.03 || at > a.Step+.05) {
-				t.Errorf("%s for %s: under the pan the map says %.3f, the feet %.3f to %.3f", pattern, target, at, a.Fire, a.Step)
+			if !layout.Claims(pattern) {
+				if others, err := Others(q.Layout, animal.All, 100); a.Feet != nil || a.Weakest != "" || len(a.Rigs) != 0 || len(others) != 0 || err != nil {
+					t.Errorf("%s claims where feet fall: %+v, %v, %v", pattern, a, others, err)
+				}
+				continue
 			}
-			if a.Best.Chance < at {
-				t.Errorf("%s for %s: the best, %.3f, is worse than the pan's place, %.3f", pattern, target, a.Best.Chance, at)
-			}
+			possible(t, pattern+" for "+target, q.Layout, *a.Feet)
+			cores := runtime.GOMAXPROCS(1)
 			again, err := Of(q)
+			runtime.GOMAXPROCS(cores)
 			if err != nil || !reflect.DeepEqual(a, again) {
-				t.Errorf("%s for %s: the same seed gives another answer (%v)", pattern, target, err)
+				t.Errorf("%s for %s: the same seed gives another answer on one core (%v)", pattern, target, err)
 			}
 			q.Seed = 7
-			if other, err := Of(q); err != nil || other.Step == a.Step && other.Fire == a.Fire && other.Best.Chance == a.Best.Chance {
+			if other, err := Of(q); err != nil || other.Feet.Step == a.Feet.Step && other.Feet.Fire == a.Feet.Fire && other.Feet.Best.Chance == a.Feet.Best.Chance {
 				t.Errorf("%s for %s: another seed gives the very same (%v)", pattern, target, err)
+			}
+			for _, variant := range layout.VariantKeys(pattern) {
+				l, err := layout.New(pattern, layout.Begin{Target: kind(target), Schools: schools.Usual(), Variant: variant})
+				if err != nil {
+					t.Fatal(err)
+				}
+				v, err := Of(Question{Layout: l, Target: kind(target), Visits: 10000, Map: true})
+				if err != nil {
+					t.Fatalf("%s, %s, for %s: %v", pattern, variant, target, err)
+				}
+				possible(t, pattern+" "+variant+" for "+target, l, *v.Feet)
+				if len(v.Remarks) > 0 || v.Feet.Step == a.Feet.Step && !(variant == "three_sticks" && target == "bobcat") {
+					t.Errorf("%s, %s, for %s: %+v, and steps %g as without", pattern, variant, target, v.Remarks, v.Feet.Step)
+				}
 			}
 		}
 	}
 }
 
-func chanceAt(m *footfall.Map, x, y float64) float64 {
-	col, row := int(math.Round((x-m.X0Mm)/m.CellMm)), int(math.Round((y-m.Y0Mm)/m.CellMm))
-	return m.Chance[row*m.Cols+col]
+// possible refuses chances that cannot be, of a set on a firm bed.
+func possible(t *testing.T, name string, l layout.Layout, f Feet) {
+	t.Helper()
+	if f.Fire <= 0 || f.Fire > f.Step || f.Step > 1 || f.PadShare < 0 || f.PadShare > 1 || f.Spooked != 0 {
+		t.Errorf("%s: step %g, fire %g, pad %g, spooked %g", name, f.Step, f.Fire, f.PadShare, f.Spooked)
+	}
+	for _, chance := range f.Map.Chance {
+		if chance < 0 || chance > 1 {
+			t.Fatalf("%s: a chance of %g", name, chance)
+		}
+	}
+	at, ok := f.Map.At(l.Rigs[0].Pan.XMm, l.Rigs[0].Pan.YMm)
+	if ok && len(l.Rigs) == 1 && l.Pattern != "spring_hole" && (at < f.Fire-.03 || at > f.Step+.05) {
+		t.Errorf("%s: under the pan the map says %.3f, the feet %.3f to %.3f", name, at, f.Fire, f.Step)
+	}
+	if f.Best.Chance < at {
+		t.Errorf("%s: the best, %.3f, is worse than the pan's place, %.3f", name, f.Best.Chance, at)
+	}
+}
+
+// mirrored is a set as seen in a mirror that stands along its y axis.
+func mirrored(t *testing.T, l layout.Layout) layout.Layout {
+	t.Helper()
+	raw, err := json.Marshal(l)
+	if err != nil {
+		t.Fatal(err)
+	}
+	m, err := layout.Decode(raw)
+	if err != nil {
+		t.Fatal(err)
+	}
+	for i := range m.Attractors {
+		m.Attractors[i].XMm *= -1
+		if hole := m.Attractors[i].Hole; hole != nil {
+			hole.TurnDeg *= -1
+		}
+	}
+	for i := range m.Rigs {
+		m.Rigs[i].XMm *= -1
+		m.Rigs[i].AxisDeg *= -1
+		m.Rigs[i].Pan.XMm *= -1
+	}
+	for i := range m.Guides {
+		m.Guides[i].XMm *= -1
+		m.Guides[i].TurnDeg *= -1
+	}
+	if m.Way != nil {
+		m.Way.XMm *= -1
+		m.Way.BearingDeg = 180 - m.Way.BearingDeg
+		if m.Way.BearingDeg > 180 {
+			m.Way.BearingDeg -= 360
+		}
+	}
+	return m
+}
+
+// A set in the mirror has its map in the mirror, for an animal that leads with the other foot. Here it leads with either.
+func TestMirroredSets(t *testing.T) {
+	const visits = 40000
+	for _, pattern := range layout.PatternKeys() {
+		if !layout.Claims(pattern) {
+			continue
+		}
+		l := set(t, pattern, "red_fox")
+		l.Rigs[0].Pan.XMm += 12
+		l.Guides = append(l.Guides, layout.Guide{Kind: "stone", XMm: 70, YMm: l.Rigs[0].YMm - 30, RMm: 30})
+		a, err := Of(Question{Layout: l, Target: kind("red_fox"), Visits: visits, Map: true})
+		if err != nil {
+			t.Fatal(err)
+		}
+		b, err := Of(Question{Layout: mirrored(t, l), Target: kind("red_fox"), Visits: visits, Map: true, Seed: 50})
+		if err != nil {
+			t.Fatal(err)
+		}
+		// Two runs of a cell differ by a normal error; of thousands of cells none by more than five of it.
+		far := 0.0
+		for row := range a.Feet.Map.Rows {
+			for col := range a.Feet.Map.Cols {
+				p := a.Feet.Map.Chance[row*a.Feet.Map.Cols+col]
+				q := b.Feet.Map.Chance[row*a.Feet.Map.Cols+a.Feet.Map.Cols-1-col]
+				far = max(far, math.Abs(p-q)/math.Sqrt(2*max(p, q, .001)/visits))
+			}
+		}
+		if far > 6 {
+			t.Errorf("%s: a cell lies %.1f errors from its mirror image", pattern, far)
+		}
+		if math.Abs(a.Feet.Fire-b.Feet.Fire) > 5*math.Sqrt(2*.25/visits) {
+			t.Errorf("%s: fires %.4f, and %.4f in the mirror", pattern, a.Feet.Fire, b.Feet.Fire)
+		}
+	}
+}
+
+// What holds for every pattern: a wider pan is stepped on no less, a firm bed frightens nobody and a loose one no fewer, and on firm
+// beds a second trap takes nothing away. The feet are the same, so that this holds without an error.
+func TestWhatNeverMakesWorse(t *testing.T) {
+	feet := func(l layout.Layout) Feet {
+		a, err := Of(Question{Layout: l, Target: kind("bobcat"), Visits: 4000})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return *a.Feet
+	}
+	for _, pattern := range layout.PatternKeys() {
+		if !layout.Claims(pattern) {
+			continue
+		}
+		l := set(t, pattern, "bobcat")
+		usual := feet(l)
+		wide := set(t, pattern, "bobcat")
+		for i := range wide.Rigs {
+			wide.Rigs[i].Pan.DiameterMm = 80
+		}
+		if wider := feet(wide); wider.Step < usual.Step {
+			t.Errorf("%s: a wider pan is stepped on by %g, was %g", pattern, wider.Step, usual.Step)
+		}
+		loose := set(t, pattern, "bobcat")
+		for i := range loose.Rigs {
+			loose.Rigs[i].Bed.Firm = nil
+		}
+		if gives := feet(loose); usual.Spooked != 0 || gives.Spooked <= 0 || gives.Fire > usual.Fire {
+			t.Errorf("%s: firm %+v, loose %+v", pattern, usual, gives)
+		}
+		if len(l.Rigs) == 2 {
+			alone := set(t, pattern, "bobcat")
+			alone.Rigs, alone.Anchors = alone.Rigs[:1], alone.Anchors[:1]
+			if first := feet(alone); first.Fire > usual.Fire || first.Step > usual.Step {
+				t.Errorf("%s: one trap %+v, two %+v", pattern, first, usual)
+			}
+		}
+	}
+}
+
+// Whatever parts a layout has, the feet either refuse it or come to chances that can be.
+func FuzzOf(f *testing.F) {
+	for _, pattern := range layout.PatternKeys() {
+		raw, err := json.Marshal(set(f, pattern, "grey_fox"))
+		if err != nil {
+			f.Fatal(err)
+		}
+		f.Add(string(raw))
+	}
+	f.Fuzz(func(t *testing.T, raw string) {
+		l, err := layout.Decode([]byte(raw))
+		if err != nil {
+			return
+		}
+		a, err := Of(Question{Layout: l, Target: kind("coyote"), Visits: 20, Map: true})
+		if err != nil || a.Feet == nil {
+			return
+		}
+		for _, chance := range []float64{a.Feet.Step, a.Feet.Fire, a.Feet.PadShare, a.Feet.Spooked, a.Feet.Best.Chance} {
+			if !(chance >= 0 && chance <= 1) {
+				t.Errorf("%+v of %s", a.Feet, raw)
+			}
+		}
+	})
 }
 
 // The lines that a trail set teaches: a foot falls every step, not everywhere, and what makes it fall here.
 func TestWhatATrailTeaches(t *testing.T) {
-	coyote := kind("coyote")
-	pair := set(t, "trail_pair", "coyote")
-	open := pair
-	open.Rigs, open.Anchors, open.Guides = pair.Rigs[1:], pair.Anchors[1:], nil
-	open.Way = &layout.Way{WidthMm: 610}
-	narrow := open
-	narrow.Guides, narrow.Way = pair.Guides, &layout.Way{WidthMm: 150}
-	last := 0.0
-	for _, c := range []struct {
-		name string
-		l    layout.Layout
-		want float64
-	}{{"one pan in an open way", open, .05}, {"with a stick and a narrow way", narrow, .25}, {"a staggered pair", pair, .45}} {
-		a, err := Of(Question{Layout: c.l, Target: coyote, Visits: 60000})
+	for _, target := range animal.TargetKeys() {
+		learnt, err := Lessons(kind(target), 60000)
 		if err != nil {
 			t.Fatal(err)
 		}
-		if math.Abs(a.Step-c.want) > .05 || a.Step < last {
-			t.Errorf("%s meets a foot in %.3f of the passes, want about %.2f", c.name, a.Step, c.want)
+		last := 0.0
+		for i, key := range []string{"open", "stick", "narrow", "pair"} {
+			if learnt[i].Key != key || learnt[i].Step <= last {
+				t.Errorf("%s: %+v", target, learnt)
+			}
+			last = learnt[i].Step
 		}
-		last = a.Step
+		if target != "coyote" {
+			continue
+		}
+		for i, want := range map[int]float64{0: .05, 2: .25, 3: .45} {
+			if math.Abs(learnt[i].Step-want) > .05 {
+				t.Errorf("%s meets a foot in %.3f of the passes, want about %.2f", learnt[i].Key, learnt[i].Step, want)
+			}
+		}
+	}
+	if _, err := Lessons(kind("skunk"), 100); err == nil {
+		t.Error("a trail set for a skunk")
+	}
+}
+
+// BenchmarkPatterns asks of each pattern what the bench asks at rest: its answer with the chance map.
+func BenchmarkPatterns(b *testing.B) {
+	for _, pattern := range layout.PatternKeys() {
+		l := set(b, pattern, "coyote")
+		b.Run(pattern, func(b *testing.B) {
+			for b.Loop() {
+				if _, err := Of(Question{Layout: l, Target: kind("coyote"), Visits: 20000, Map: true}); err != nil {
+					b.Fatal(err)
+				}
+			}
+		})
 	}
 }
 

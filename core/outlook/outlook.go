@@ -100,6 +100,17 @@ type sky struct {
 // Of draws the outlook of a line. It refuses spots whose soil is not known.
 func Of(l Line) (Outlook, error) { return l.sky().view() }
 
+// SnowCm is how deep snow lies on the line now; nil where nothing is known of it.
+func (l Line) SnowCm() *float64 {
+	var found *float64
+	for _, h := range l.sky().hours {
+		if !h.At.After(l.Now) {
+			found = &h.SnowDepthCm
+		}
+	}
+	return found
+}
+
 // sky puts record and forecast together and lays over them what was read by hand.
 func (l Line) sky() *sky {
 	w := &sky{Line: l, hours: append([]weather.Hour{}, l.Observed...)}

@@ -3,6 +3,7 @@ package pan
 
 import (
 	"math"
+	"sync"
 
 	"gonum.org/v1/gonum/integrate/quad"
 	"gonum.org/v1/gonum/stat/distuv"
@@ -38,9 +39,24 @@ func Fire(a animal.Animal, tensionN float64) (float64, error) {
 		need := math.Min(MostShare, math.Max(LeastShare, tensionN/(m*Gravity)))
 		return mass.Prob(m) * (share.CDF(MostShare) - share.CDF(need))
 	}
-	heaviest := a.MassKg.Mean + 8*a.MassKg.SD
-	chance := quad.Fixed(fires, lightest, heaviest, 200, nil, 0) / kept
+	chance := integral(fires, lightest, a.MassKg.Mean+8*a.MassKg.SD) / kept
 	return math.Min(1, math.Max(0, chance)), nil
+}
+
+// legendre are the nodes and weights of the integrals, on 0–1; finding them takes longer than an integral does.
+var legendre = sync.OnceValues(func() (x, weight []float64) {
+	x, weight = make([]float64, 200), make([]float64, 200)
+	quad.Legendre{}.FixedLocations(x, weight, 0, 1)
+	return x, weight
+})
+
+func integral(f func(float64) float64, low, high float64) float64 {
+	sum := 0.0
+	x, weight := legendre()
+	for i := range x {
+		sum += weight[i] * f(low+x[i]*(high-low))
+	}
+	return sum * (high - low)
 }
 
 // CoverInput is what lies on the pan. Material names a known cover; a strength or density given explicitly overrides it.

@@ -27,10 +27,11 @@ type Plan struct {
 // remakes is how many remakes to carry for.
 func (p Plan) remakes() int { return len(p.Waiting) + p.Expect }
 
-// Kit is a plan and what it takes.
+// Kit is a plan, what it takes, and about how long the work at the sets does, without the way to them.
 type Kit struct {
-	Plan  Plan   `json:"plan"`
-	Items []Item `json:"items"`
+	Plan    Plan    `json:"plan"`
+	Items   []Item  `json:"items"`
+	Minutes float64 `json:"minutes"`
 }
 
 // Groups of the kit, in the order they are packed.
@@ -74,10 +75,11 @@ const (
 	WouldIce = "would_ice"
 )
 
-// Outside is what the kit has to know of the world: the deepest frost at a spot on the line, the coldest hour to come (nil: not
-// known), and whether a receiver goes along.
+// Outside is what the kit has to know of the world: the deepest frost at a spot on the line, the snow that lies and the coldest hour to
+// come (nil: not known), and whether a receiver goes along.
 type Outside struct {
 	FrostMm  float64
+	SnowCm   *float64
 	ColdestC *float64
 	GPS      bool
 }
@@ -91,6 +93,7 @@ const (
 	spareFor     = 4    // remakes to one spare trap
 	hardMm       = 25.0 // frost that has to be chopped
 	drillMm      = 50.0 // and drilled for an anchor
+	snowCm       = 3.0  // snow that has to be cleared
 )
 
 // kgPerL is what a litre of carried bedding weighs. What is not among them is found at the spot.
@@ -116,7 +119,23 @@ func (r Record) KitFor(day string, marks []line.KitMark, o Outside) (Kit, error)
 		k.items[i].Packed = k.said[mark{day, k.items[i].Key, "packed"}]
 		k.items[i].Forgot = forgot(marks, k.said, k.items[i].Key, day)
 	}
-	return Kit{k.plan, k.items}, nil
+	return Kit{k.plan, k.items, k.minutes(layout.Underfoot{Frozen: o.FrostMm >= hardMm, Snow: o.SnowCm != nil && *o.SnowCm >= snowCm})}, nil
+}
+
+// minutes is how long what is built and remade takes, and the remakes to expect as those of the sets that stand do.
+func (k *packing) minutes(on layout.Underfoot) float64 {
+	sum := 0.0
+	for _, design := range k.plan.Builds {
+		sum += design.Layout.Minutes(on)
+	}
+	for _, m := range k.plan.Waiting {
+		sum += m.Layout.RemakeMinutes(on)
+	}
+	standing := k.standing()
+	for _, l := range standing {
+		sum += l.RemakeMinutes(on) * float64(k.plan.Expect) / float64(len(standing))
+	}
+	return sum
 }
 
 // mark is what can be said of one thing on one day.
@@ -236,6 +255,10 @@ func (k *packing) traps(hung []Hung) {
 	}
 	for _, d := range k.plan.Builds {
 		for _, rig := range d.Layout.Rigs {
+			if rig.Jaws == nil {
+				k.add(Item{Group: Traps, What: rig.Device, Count: 1, SpotID: d.SpotID, LengthMm: rig.LoopMm(), Key: trapKey(d, rig)})
+				continue
+			}
 			x := Item{Group: Traps, What: "trap", Count: 1, SpotID: d.SpotID, LengthMm: rig.JawsMm(), Key: trapKey(d, rig)}
 			if named := slices.IndexFunc(hung, func(h Hung) bool { return h.Trap.ID == rig.TrapID }); named >= 0 {
 				x.TrapID = hung[named].Trap.ID
@@ -295,6 +318,9 @@ func commonJaws(of []layout.Layout) float64 {
 	best := 0.0
 	for _, l := range of {
 		for _, rig := range l.Rigs {
+			if rig.Jaws == nil {
+				continue
+			}
 			count[rig.JawsMm()]++
 			if count[rig.JawsMm()] > count[best] {
 				best = rig.JawsMm()
@@ -338,12 +364,12 @@ func (k *packing) bedding() error {
 	litres := map[string]float64{}
 	fill := func(l layout.Layout, times float64) error {
 		for _, rig := range l.Rigs {
-			takes, err := rig.Litres()
+			takes, err := l.Litres(rig)
 			if err != nil {
 				return err
 			}
-			for material, l := range takes {
-				litres[material] += l * times
+			for material, amount := range takes {
+				litres[material] += amount * times
 			}
 		}
 		return nil
@@ -371,19 +397,36 @@ func (k *packing) bedding() error {
 	return nil
 }
 
-// panCovers fit inside the jaws of the traps that are built and remade.
+// panCovers fit inside the jaws of the traps that are built and remade; what lies under a pan is cut to it.
 func (k *packing) panCovers() {
-	counts := map[float64]float64{}
-	for _, l := range k.layouts() {
+	type piece struct {
+		what string
+		mm   float64
+	}
+	counts := map[piece]float64{}
+	cut := func(l layout.Layout) {
 		for _, rig := range l.Rigs {
-			counts[rig.JawsMm()]++
+			if rig.Jaws == nil || rig.Pan == nil {
+				continue
+			}
+			counts[piece{cmp.Or(rig.Over, "pan_cover"), rig.JawsMm() - panCoverMm}]++
+			if rig.Under != "" {
+				counts[piece{rig.Under, rig.Pan.DiameterMm}]++
+			}
 		}
 	}
-	if standing := k.standing(); len(standing) > 0 && k.plan.Expect > 0 {
-		counts[commonJaws(standing)] += float64(k.plan.Expect)
+	for _, l := range k.layouts() {
+		cut(l)
 	}
-	for _, jaws := range sortedBy(counts, func(mm float64) string { return fmt.Sprintf("%6.1f", mm) }) {
-		k.add(Item{Key: fmt.Sprintf("pan cover %.0f", jaws), Group: PanCovers, What: "pan_cover", Count: counts[jaws], LengthMm: jaws - panCoverMm})
+	if jaws := commonJaws(k.standing()); jaws > 0 && k.plan.Expect > 0 {
+		counts[piece{"pan_cover", jaws - panCoverMm}] += float64(k.plan.Expect)
+	}
+	for _, of := range sortedBy(counts, func(of piece) string { return fmt.Sprintf("%6.1f %s", of.mm, of.what) }) {
+		key := fmt.Sprintf("%s %.0f", of.what, of.mm)
+		if of.what == "pan_cover" {
+			key = fmt.Sprintf("pan cover %.0f", of.mm+panCoverMm)
+		}
+		k.add(Item{Key: key, Group: PanCovers, What: of.what, Count: counts[of], LengthMm: of.mm})
 	}
 }
 

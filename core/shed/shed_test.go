@@ -315,7 +315,7 @@ func TestKit(t *testing.T) {
 	if x := found["spare trap 1"]; x.Lack != NoneFit {
 		t.Errorf("a spare: %+v", x)
 	}
-	takes, err := design.Layout.Rigs[0].Litres()
+	takes, err := design.Layout.Litres(design.Layout.Rigs[0])
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -565,6 +565,60 @@ func TestTwoTrapsOfOneSet(t *testing.T) {
 	r.Designs[0].Layout = pair
 	if x := kit(t, r, nil, Outside{})["cable 457"]; x.Count != 2 {
 		t.Errorf("twins on one anchor, and a spare: %+v", x)
+	}
+}
+
+// What a set of a device takes, what lies over and under a pan, and how long the work takes by what is underfoot.
+func TestKitByPattern(t *testing.T) {
+	coyote, _ := animal.ByKey("coyote")
+	begun := func(pattern string) layout.Layout {
+		l, err := layout.New(pattern, layout.Begin{Target: coyote, Schools: schools.Usual()})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return l
+	}
+	r := record(t)
+	r.Makes, r.Visits = nil, nil
+	padded := begun("trail_pair")
+	padded.Rigs[0].Over, padded.Rigs[0].Under, padded.Rigs[1].Under = "fibreglass", "foam", "foam"
+	r.Designs = []line.Design{
+		{ID: "d1", SpotID: "saddle", Target: "coyote", Layout: begun("cable_crawl")},
+		{ID: "d2", SpotID: "creek", Target: "coyote", Layout: padded},
+	}
+	found := kit(t, r, nil, Outside{})
+	if x := found["trap for d1"]; x.What != "cable_loop" || x.LengthMm != 255 || x.Lack != "" || x.TrapID != "" {
+		t.Errorf("a device: %+v", x)
+	}
+	if _, ok := found["pan cover 0"]; ok {
+		t.Error("a cover for a pan that a loop does not have")
+	}
+	if x := found["slide 2400"]; x.Count != 2 {
+		t.Errorf("slide cables: %+v", x)
+	}
+	for key, count := range map[string]float64{"pan cover 140": 1, "fibreglass 115": 1, "foam 60": 2} {
+		if x := found[key]; x.Count != count || x.Group != PanCovers {
+			t.Errorf("%s: %+v", key, x)
+		}
+	}
+	deep, dusting := 4.0, 1.0
+	for _, c := range []struct {
+		o    Outside
+		want float64
+	}{{Outside{}, 45}, {Outside{FrostMm: 60}, 135}, {Outside{SnowCm: &deep}, 67.5}, {Outside{SnowCm: &dusting}, 45}} {
+		k, err := r.KitFor("2026-12-05", nil, c.o)
+		if err != nil || math.Abs(k.Minutes-c.want) > 1e-9 {
+			t.Errorf("%+v: %g minutes, want %g (%v)", c.o, k.Minutes, c.want, err)
+		}
+	}
+	// A set that waits to be remade takes a third, and so does each remake to expect of a set that stands.
+	r.Designs = nil
+	waits := begun("hole")
+	waits.Rigs[0].TrapID = "trap1"
+	r.Makes = []line.Make{{ID: "m1", SetID: "s1", Target: "coyote", Layout: waits, BuiltAt: day(0)}}
+	k, err := r.KitFor("2026-12-05", nil, Outside{})
+	if err != nil || math.Abs(k.Minutes-20.0/3*float64(k.Plan.Expect)) > 1e-9 || k.Plan.Expect == 0 {
+		t.Errorf("%g minutes with %d remakes to expect (%v)", k.Minutes, k.Plan.Expect, err)
 	}
 }
 

@@ -51,7 +51,7 @@ export interface BenchAnswer {
  * The odds of a layout. While the trap is dragged over a firm bed the chance is read from the map; while anything else moves,
  * quick runs follow it; at rest the full run comes first, then who else would be held.
  */
-export function useAnswer(layout: Layout, target: string, spares: string[], moving: Moving): BenchAnswer {
+export function useAnswer(layout: Layout, target: string, spares: string[], moving: Moving, frozen: boolean): BenchAnswer {
   const [resting, setResting] = useState(layout);
   const [rig] = layout.rigs;
   const alone = layout.rigs.length === 1 && rig?.bed.firm === true;
@@ -64,12 +64,13 @@ export function useAnswer(layout: Layout, target: string, spares: string[], movi
       spares,
       visits: moving === 'other' || (moving === 'trap' && !alone) ? quick : full,
       map: moving === null || moving === 'trap',
+      underfoot: { frozen },
     }),
-    [resting, target, spares, moving, alone],
+    [resting, target, spares, moving, alone, frozen],
   );
   const { answer, error } = useNewest(question);
-  const [map, setMap] = useState(answer?.map);
-  if (answer?.map && answer.map !== map) setMap(answer.map);
+  const [map, setMap] = useState(answer?.feet?.map);
+  if (answer?.feet?.map && answer.feet.map !== map) setMap(answer.feet.map);
 
   const others = useQuery({
     queryKey: ['bench-others', layout, target],
@@ -93,7 +94,8 @@ export function useAnswer(layout: Layout, target: string, spares: string[], movi
 
 /** The answer with another chance to step; what follows a step stays as it was, and so, until the hand rests, does the weakest link. */
 function withStep(answer: Answer, step: number): Answer {
-  const fires = answer.step > 0 ? answer.fire / answer.step : 0;
+  if (!answer.feet) return answer;
+  const fires = answer.feet.step > 0 ? answer.feet.fire / answer.feet.step : 0;
   const chain = answer.chain.map((link) => (link.key === 'steps' ? { ...link, chance: step } : link));
-  return { ...answer, chain, step, fire: step * fires };
+  return { ...answer, chain, feet: { ...answer.feet, step, fire: step * fires } };
 }

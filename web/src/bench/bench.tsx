@@ -1,5 +1,5 @@
 import { Unread } from '../lib/unread';
-import { useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link, useNavigate, useParams } from 'react-router';
 import { MarkIcon } from '../draw/mark';
@@ -11,13 +11,16 @@ import { useLine, useLineID, useRack, useWeather } from '../lib/queries';
 import type { LineNow } from '../lib/overlay';
 import type { Design, Layout } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
+import { duration } from '../lib/units';
 import { word } from '../lib/words';
 import { useAnswer, type Moving } from './answer';
 import { Build } from './build';
 import { useDesign, type Saving } from './design';
 import { Drawing } from './drawing';
 import { sparesOf, trapProblems } from './fromshed';
+import { AsNumbers } from './numbers';
 import { Odds } from './odds';
+import { Patterns } from './patterns';
 import { Recipe } from './recipe';
 
 /** Begins a design at a spot and gives its id; the recipe starts with the trade's defaults for a coyote. */
@@ -94,7 +97,7 @@ function Choose({ view }: { view: LineNow }) {
 }
 
 function Bench({ id, view }: { id: string; view: LineNow }) {
-  const { design, saving, edit, settle, missing } = useDesign(id, view);
+  const { design, saving, edit, step, can, settle, missing } = useDesign(id, view);
   if (missing) {
     return (
       <div className="page">
@@ -106,27 +109,50 @@ function Bench({ id, view }: { id: string; view: LineNow }) {
     );
   }
   if (!design) return <Unread />;
-  return <Open design={design} view={view} saving={saving} onEdit={edit} onSettle={settle} />;
+  return <Open design={design} view={view} saving={saving} can={can} onEdit={edit} onStep={step} onSettle={settle} />;
 }
 
 interface OpenProps {
   design: Design;
   view: LineNow;
   saving: Saving;
+  can: { back: boolean; on: boolean };
   onEdit: (change: (design: Design) => Design) => void;
+  onStep: (way: 'back' | 'on') => void;
   onSettle: (keep: 'mine' | 'theirs', theirs: Design) => Promise<void>;
 }
 
-function Open({ design, view, saving, onEdit, onSettle }: OpenProps) {
+/** Frost that has to be chopped, mm. */
+const hardMm = 25;
+
+/** Undo and redo by the keys of every other program, where no text is being written. */
+function useStepKeys(onStep: OpenProps['onStep']) {
+  useEffect(() => {
+    const onKey = (e: KeyboardEvent) => {
+      const key = e.key.toLowerCase();
+      if (!(e.ctrlKey || e.metaKey) || (key !== 'z' && key !== 'y')) return;
+      if (e.target instanceof HTMLElement && e.target.matches('input, textarea, select')) return;
+      e.preventDefault();
+      onStep(key === 'y' || e.shiftKey ? 'on' : 'back');
+    };
+    window.addEventListener('keydown', onKey);
+    return () => window.removeEventListener('keydown', onKey);
+  }, [onStep]);
+}
+
+function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps) {
+  useStepKeys(onStep);
+  const [choosing, setChoosing] = useState(false);
   const [moving, setMoving] = useState<{ layout: Layout; what: Moving } | null>(null);
   const moved = useRef<Layout | null>(null);
   const layout = moving?.layout ?? design.layout;
   const { data: rack } = useRack();
   const spares = useMemo(() => sparesOf(layout, design.target, rack), [layout, design.target, rack]);
-  const found = useAnswer(layout, design.target, spares, moving?.what ?? null);
   const spot = view.spots.find((s) => s.id === design.spotId);
   const { data: weather } = useWeather();
   const frost = weather?.spots.find((w) => w.spotId === design.spotId);
+  const frozen = frost?.known === true && frost.depthMm >= hardMm;
+  const found = useAnswer(layout, design.target, spares, moving?.what ?? null, frozen);
   const set = view.sets.find((s) => s.set.id === design.setId);
   const problems = [...found.problems, ...(saving.state === 'refused' ? saving.problems : []), ...trapProblems(design, rack)];
   return (
@@ -137,13 +163,37 @@ function Open({ design, view, saving, onEdit, onSettle }: OpenProps) {
             {set ? `Set ${set.set.number}` : 'A new set'}, {spot?.name}
           </h2>
           <div className="quiet">
-            {set ? `standing ${set.bead.nights} nights` : 'not built yet'} · <SavingWords saving={saving} />
+            {set ? `standing ${set.bead.nights} nights` : 'not built yet'} · <SavingWords saving={saving} /> ·{' '}
+            <button type="button" className="word" disabled={!can.back} onClick={() => onStep('back')}>
+              undo
+            </button>{' '}
+            <button type="button" className="word" disabled={!can.on} onClick={() => onStep('on')}>
+              redo
+            </button>{' '}
+            ·{' '}
+            <button type="button" className="word" aria-expanded={choosing} onClick={() => setChoosing(!choosing)}>
+              another pattern
+            </button>
           </div>
           {saving.state === 'conflict' && <Conflict theirs={saving.theirs} onSettle={onSettle} />}
-          <Recipe design={{ ...design, layout }} view={view} spot={spot} answer={found.answer} problems={problems} onEdit={onEdit} />
+          <Recipe
+            design={{ ...design, layout }}
+            view={view}
+            spot={spot}
+            answer={found.answer}
+            problems={problems}
+            onEdit={onEdit}
+            onChoose={() => setChoosing(true)}
+          />
           <Build design={design} view={view} ready={problems.length === 0} />
+          {found.answer && (
+            <div className="quiet">
+              about {duration(found.answer.minutes)} to build{frozen ? ' in frozen ground' : ''}
+            </div>
+          )}
         </div>
-        <div className="drawing">
+        {choosing && <Patterns design={design} onEdit={onEdit} onClose={() => setChoosing(false)} />}
+        <div className="drawing" hidden={choosing}>
           <Drawing
             layout={layout}
             target={design.target}
@@ -162,8 +212,9 @@ function Open({ design, view, saving, onEdit, onSettle }: OpenProps) {
               setMoving(null);
             }}
           />
+          <AsNumbers layout={layout} onLayout={(next) => onEdit((d) => ({ ...d, layout: next }))} />
         </div>
-        <Odds found={found} layout={layout} target={design.target} />
+        {!choosing && <Odds found={found} layout={layout} target={design.target} />}
       </div>
     </WrongFields>
   );

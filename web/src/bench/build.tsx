@@ -55,8 +55,8 @@ export function Build({ design, view, ready }: Props) {
       layout: design.layout,
       builtAt: new Date(at).toISOString(),
       pulledAt: null,
-      step: 0,
-      fire: 0,
+      step: null,
+      fire: null,
       flags: '',
       undoneAt: null,
     };

@@ -30,9 +30,11 @@ class Desk {
   private last: unknown = null;
   private readonly listeners = new Set<() => void>();
   readonly path: string;
+  readonly steps: Steps;
 
   constructor(line: string, id: string) {
     this.path = `/lines/${line}/designs/${id}`;
+    this.steps = new Steps(`steps ${this.path}`);
     this.adopt();
   }
 
@@ -67,7 +69,19 @@ class Desk {
 
   readonly edit = (change: (design: Design) => Design) => {
     if (this.design === null) return;
-    this.show(change(this.design));
+    const next = change(this.design);
+    if (said(next) === said(this.design)) return;
+    this.steps.note(this.design);
+    this.show(next);
+    void this.keep();
+  };
+
+  /** Goes a step back in what was changed here, or on again. */
+  readonly step = (way: 'back' | 'on') => {
+    if (this.design === null) return;
+    const next = this.steps.go(way, this.design);
+    if (next === null) return;
+    this.show({ ...this.design, ...next });
     void this.keep();
   };
 
@@ -97,6 +111,55 @@ class Desk {
     await sendAgain(mine.mutation, { mutation: ulid(), sent: false, body });
   };
 }
+
+/** What of a design can be changed on the bench. */
+type Drawn = Pick<Design, 'target' | 'layout'>;
+
+const mostSteps = 80;
+
+/** What a design was before each change in this window, and what was gone back from: kept over a reload. */
+class Steps {
+  private back: Drawn[] = [];
+  private on: Drawn[] = [];
+
+  constructor(private readonly key: string) {
+    try {
+      const kept = JSON.parse(sessionStorage.getItem(key) ?? 'null') as { back: Drawn[]; on: Drawn[] } | null;
+      if (kept) [this.back, this.on] = [kept.back, kept.on];
+    } catch {
+      // What cannot be read is no step.
+    }
+  }
+
+  get can() {
+    return { back: this.back.length > 0, on: this.on.length > 0 };
+  }
+
+  note(before: Drawn) {
+    this.back = [...this.back, drawn(before)].slice(-mostSteps);
+    this.on = [];
+    this.keep();
+  }
+
+  go(way: 'back' | 'on', now: Drawn): Drawn | null {
+    const [from, to] = way === 'back' ? [this.back, this.on] : [this.on, this.back];
+    const next = from.pop();
+    if (next === undefined) return null;
+    to.push(drawn(now));
+    this.keep();
+    return next;
+  }
+
+  private keep() {
+    try {
+      sessionStorage.setItem(this.key, JSON.stringify({ back: this.back, on: this.on }));
+    } catch {
+      // A full store keeps the steps for as long as the page is open.
+    }
+  }
+}
+
+const drawn = ({ target, layout }: Drawn): Drawn => ({ target, layout });
 
 const rowsOf = (path: string): Kept[] => keptNow().filter((w) => w.path === path);
 
@@ -135,6 +198,8 @@ export function useDesign(id: string, view: LineNow) {
       answers,
     ),
     edit: desk.edit,
+    step: desk.step,
+    can: desk.steps.can,
     settle: desk.settle,
     missing: stored.error instanceof Refused && design === null,
   };

@@ -1,29 +1,20 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
 import { CutThrough } from '../draw/cut';
-import {
-  across,
-  AttractorPlan,
-  BedPlan,
-  BehindPlan,
-  GuidePlan,
-  mouthMm,
-  PawPrint,
-  Stipple,
-  TrapPlan,
-  up,
-  WayPlan,
-  type View,
-} from '../draw/plan';
+import { AnchorPlan, AroundPlan, BedPlan, GuidePlan, PawPrint, RigPlan, Stipple } from '../draw/plan';
+import { asideOf } from '../draw/parts';
 import { Ruler } from '../draw/ruler';
+import { AttractorPlan } from '../draw/things';
+import { alongMm, beyond, mouthMm, moved, place, viewOf, type View } from '../draw/view';
 import { useSettings } from '../lib/settings';
-import type { Answer, FootfallMap, Layout, Rig } from '../lib/types.gen';
+import type { Answer, Attractor, FootfallMap, Layout, Rig } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
 import { plural, word } from '../lib/words';
 import type { Moving } from './answer';
 
 const width = 640;
 const height = 632;
-const still: View = { scale: 0.6, x0: 124, planY: 168, groundY: 446, width, height };
+const planY = 168;
+const groundY = 446;
 const rulerY = 336;
 
 interface Shift {
@@ -58,6 +49,11 @@ export const moveRig = (l: Layout, slot: number, d: Shift): Layout => {
 
 const moveGuide = (l: Layout, index: number, d: Shift): Layout => ({ ...l, guides: l.guides.map((g, i) => (i === index ? by(g, d) : g)) });
 
+const moveAnchor = (l: Layout, index: number, d: Shift): Layout => ({
+  ...l,
+  anchors: l.anchors.map((a, i) => (i === index ? by(a, d) : a)),
+});
+
 /** The first attractor is the origin: when it moves, everything else moves the other way. */
 const moveAttractor = (l: Layout, index: number, d: Shift): Layout => {
   const back = { x: -d.x, y: -d.y };
@@ -72,21 +68,23 @@ const moveAttractor = (l: Layout, index: number, d: Shift): Layout => {
   };
 };
 
-/** The set to scale, from above and cut through, on one ruler. Trap, hole and guides can be dragged or nudged. */
+/** The set to scale, from above and cut through, on one ruler. Every part that has a place can be dragged or nudged. */
 export function Drawing({ layout, target, soil, answer, map, frostMm, onMove, onRest }: Props) {
   const { system } = useSettings();
-  // While the hole is dragged the rest stays where it lies on the ground; the ruler goes with the hole.
+  // While the first attractor is dragged the rest stays where it lies on the ground; the ruler goes with what is dragged.
   const [held, setHeld] = useState<Shift>({ x: 0, y: 0 });
-  const view: View = { ...still, x0: still.x0 + held.y * still.scale, planY: still.planY - held.x * still.scale };
+  const fits = viewOf(layout, width, height, planY, groundY);
+  const origin = place(fits, held.x, held.y);
+  const view: View = { ...fits, x0: origin.x, planY: origin.y };
   const { attractors, rigs, guides } = layout;
-  const spread = ((answer?.spreadDeg ?? 20) * Math.PI) / 180;
-  const far = { x: (height / view.scale) * Math.sin(spread), y: (height / view.scale) * Math.cos(spread) };
   const part = (moving: Moving, move: (l: Layout, d: Shift) => Layout) => ({
     system,
     start: layout,
+    view,
     onMove: (start: Layout, d: Shift) => onMove(move(start, d), moving),
     onRest,
   });
+  const where = (at: { xMm: number; yMm: number }) => whereWords(at, view, system);
   const beds = answer?.rigs ?? [];
   const first = attractors[0];
   return (
@@ -96,57 +94,59 @@ export function Drawing({ layout, target, soil, answer, map, frostMm, onMove, on
       </clipPath>
       <g clipPath="url(#plan)">
         {map && <Stipple map={map} view={view} />}
-        {layout.way && <WayPlan way={layout.way} view={view} />}
-        {first &&
-          [far.x, -far.x].map((x) => (
-            <path
-              key={x}
-              d={`M${across(view, 0)} ${up(view, 0)}L${across(view, far.y)} ${up(view, x)}`}
-              stroke="var(--soft)"
-              strokeDasharray="1 5"
-              fill="none"
-            />
-          ))}
-        {answer?.paws.map((paw, i) => (
+        {first && !layout.way && <WayIn spreadDeg={answer?.feet?.spreadDeg ?? 20} view={view} />}
+        {answer?.feet?.paws.map((paw, i) => (
           <PawPrint key={i} paw={paw} view={view} />
         ))}
         {rigs.map((rig) => {
           const bed = beds.find((r) => r.slot === rig.slot)?.bed;
           return bed && <BedPlan key={rig.slot} rig={rig} bed={bed} view={view} />;
         })}
-        <BehindPlan layout={layout} view={view} />
-        {attractors.map((a, i) => (
+        <AroundPlan layout={layout} view={view} />
+        {asideOf(layout).map(({ rig, anchor, index }) => (
           <Part
-            key={a.slot}
-            {...part('other', (l, d) => moveAttractor(l, i, d))}
-            name={`${a.kind}${i === 0 ? '' : ` ${i + 1}`}, ${show('length', a.hole?.diameterMm ?? mouthMm(a), system)} across`}
-            at={{ x: a.xMm, y: a.yMm - mouthMm(a) / 2 }}
-            r={mouthMm(a) / 2 + 8}
-            view={view}
-            onMove={(start, d) => {
-              if (i === 0) setHeld(d);
-              onMove(moveAttractor(start, i, d), 'other');
-            }}
-            onRest={() => {
-              setHeld({ x: 0, y: 0 });
-              onRest();
-            }}
+            key={anchor.slot}
+            {...part('other', (l, d) => moveAnchor(l, index, d))}
+            name={`${word(anchor.kind)}, ${where(anchor)}`}
+            at={{ x: anchor.xMm, y: anchor.yMm }}
+            r={18}
           >
-            <AttractorPlan attractor={a} view={view} />
+            <AnchorPlan rig={rig} anchor={anchor} view={view} />
           </Part>
         ))}
+        {attractors.map((a, i) => {
+          const [away, r] = [beyond(layout, a), mouthMm(a) / 2];
+          return (
+            <Part
+              key={a.slot}
+              {...part('other', (l, d) => moveAttractor(l, i, d))}
+              name={attractorName(a, i, system)}
+              at={{ x: a.xMm + away.x * r, y: a.yMm + away.y * r }}
+              r={r + 8}
+              onMove={(start, d) => {
+                if (i === 0) setHeld(d);
+                onMove(moveAttractor(start, i, d), 'other');
+              }}
+              onRest={() => {
+                setHeld({ x: 0, y: 0 });
+                onRest();
+              }}
+            >
+              <AttractorPlan layout={layout} attractor={a} view={view} />
+            </Part>
+          );
+        })}
         {rigs.map((rig, i) => {
           const at = rig.pan ?? rig;
           return (
             <Part
               key={rig.slot}
               {...part('trap', (l, d) => moveRig(l, rig.slot, d))}
-              name={`pan${i === 0 ? '' : ` ${i + 1}`}, ${show('length', at.yMm, system)} back, ${side(at.xMm, system)}`}
+              name={`${rig.pan ? 'pan' : word(rig.device)}${i === 0 ? '' : ` ${i + 1}`}, ${where(at)}`}
               at={{ x: at.xMm, y: at.yMm }}
-              r={(rig.jaws?.spreadMm ?? 0) / 2 + 8}
-              view={view}
+              r={(rig.jaws?.spreadMm ?? rig.loop?.diameterMm ?? 0) / 2 + 8}
             >
-              <TrapPlan rig={rig} view={view} />
+              <RigPlan rig={rig} view={view} />
             </Part>
           );
         })}
@@ -154,33 +154,33 @@ export function Drawing({ layout, target, soil, answer, map, frostMm, onMove, on
           <Part
             key={i}
             {...part('other', (l, d) => moveGuide(l, i, d))}
-            name={`${guide.kind} ${i + 1}, ${show('length', guide.yMm, system)} back, ${side(guide.xMm, system)}`}
+            name={`${guide.kind} ${i + 1}, ${where(guide)}`}
             at={{ x: guide.xMm, y: guide.yMm }}
             r={guide.rMm + 6}
-            view={view}
           >
             <GuidePlan guide={guide} seed={i + 3} view={view} />
           </Part>
         ))}
-        {rigs[0] && <Dimensions rig={rigs[0]} view={view} system={system} />}
-        {answer?.best && map && <Best x={answer.best.xMm} y={answer.best.yMm} view={view} system={system} />}
+        <Dimensions layout={layout} view={view} system={system} />
+        {answer?.feet?.best && map && <Best x={answer.feet.best.xMm} y={answer.feet.best.yMm} view={view} system={system} />}
       </g>
       <text x={6} y={14}>
         <tspan className="heading">From above</tspan>
         <tspan dx={9} className="quiet-text">
-          denser stipple: more {plural(target)} would put a foot there
+          {answer?.feet === null ? 'no footfall is claimed of a loop' : `denser stipple: more ${plural(target)} would put a foot there`}
         </tspan>
       </text>
-      <text className="halo slate" x={across(view, 616)} y={up(view, -112)} style={{ fill: 'var(--slate)' }}>
-        {word(target)}, walking in
+      <text className="halo slate" x={width - 8} y={14} textAnchor="end" style={{ fill: 'var(--slate)' }}>
+        {word(target)}, {layout.way ? 'passing either way' : 'walking in'}
       </text>
       <Ruler view={view} y={rulerY} system={system} />
-      {beds.length > 0 && <CutThrough layout={layout} rigs={beds} soil={soil} view={view} system={system} frostMm={frostMm} />}
-      <text className="halo" x={across(view, 425)} y={384}>
+      <CutThrough layout={layout} rigs={beds} soil={soil} view={view} system={system} frostMm={frostMm} />
+      <text className="halo" x={width - 8} y={384} textAnchor="end">
         <tspan className="heading">Cut through</tspan>
+        {layout.way && <tspan className="quiet-text">, along the way</tspan>}
       </text>
       {answer?.standoff && first && (
-        <text className="halo quiet-text" x={across(view, 425)} y={402}>
+        <text className="halo quiet-text" x={width - 8} y={402} textAnchor="end">
           {first.plug === 'none'
             ? `bottom in sight from ${show('length', answer.standoff.standingMm, system)} standing, ${show('length', answer.standoff.crouchedMm, system)} stooping`
             : `${first.plug} hides the bottom at any distance`}
@@ -188,6 +188,29 @@ export function Drawing({ layout, target, soil, answer, map, frostMm, onMove, on
       )}
     </svg>
   );
+}
+
+/** Where an animal that comes to the set comes from, most often between these lines. */
+function WayIn({ spreadDeg, view }: { spreadDeg: number; view: View }) {
+  const spread = (Math.min(80, spreadDeg) * Math.PI) / 180;
+  const [x, y] = [(height / view.scale) * Math.sin(spread), (height / view.scale) * Math.cos(spread)];
+  const from = place(view, 0, 0);
+  return [place(view, x, y), place(view, -x, y)].map((to) => (
+    <path key={to.y} d={`M${from.x} ${from.y}L${to.x} ${to.y}`} stroke="var(--soft)" strokeDasharray="1 5" fill="none" />
+  ));
+}
+
+function attractorName(a: Attractor, i: number, system: System): string {
+  const size = a.hole?.diameterMm ?? mouthMm(a);
+  const name = a.hole ? (a.of ?? 'hole') : (a.of ?? a.kind);
+  return `${name}${i === 0 ? '' : ` ${i + 1}`}${size > 0 ? `, ${show('length', size, system)} across` : ''}`;
+}
+
+/** A place in words, as the drawing has it. */
+function whereWords(at: { xMm: number; yMm: number }, view: View, system: System): string {
+  if (!view.turned) return `${show('length', at.yMm, system)} back, ${side(at.xMm, system)}`;
+  const along = Math.abs(at.xMm) < 1 ? 'at the middle' : `${show('length', Math.abs(at.xMm), system)} ${at.xMm > 0 ? 'on' : 'before'}`;
+  return `${along}, ${show('length', at.yMm, system)} across`;
 }
 
 /** An offset in words. */
@@ -218,20 +241,16 @@ function Part({ name, at, r, view, system, start, children, onMove, onRest }: Pa
   const point = (e: PointerEvent<SVGGElement>): Shift => {
     const matrix = e.currentTarget.ownerSVGElement?.getScreenCTM()?.inverse();
     const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix);
-    return { x: -p.y / view.scale, y: p.x / view.scale };
+    return moved(view, p.x, p.y);
   };
   const onKeyDown = (e: KeyboardEvent) => {
     const by = e.shiftKey ? coarse : fine;
-    const step: Record<string, Shift> = {
-      ArrowRight: { x: 0, y: by },
-      ArrowLeft: { x: 0, y: -by },
-      ArrowUp: { x: by, y: 0 },
-      ArrowDown: { x: -by, y: 0 },
-    };
+    const step: Record<string, [number, number]> = { ArrowRight: [1, 0], ArrowLeft: [-1, 0], ArrowUp: [0, -1], ArrowDown: [0, 1] };
     const d = step[e.key];
     if (!d) return;
     e.preventDefault();
-    onMove(start, d);
+    const px = by * view.scale;
+    onMove(start, moved(view, d[0] * px, d[1] * px));
     onRest();
   };
   return (
@@ -263,31 +282,60 @@ function Part({ name, at, r, view, system, start, children, onMove, onRest }: Pa
       }}
     >
       {children}
-      <circle className="focus-ring" cx={across(view, at.y)} cy={up(view, at.x)} r={r * view.scale} />
+      <circle className="focus-ring" cx={place(view, at.x, at.y).x} cy={place(view, at.x, at.y).y} r={r * view.scale} />
     </g>
   );
 }
 
-/** Setback, and offset where there is one. */
-function Dimensions({ rig, view, system }: { rig: Rig; view: View; system: System }) {
+/** Setback, and offset where there is one; on a way how far each pan lies from its middle, along it and across. */
+function Dimensions({ layout, view, system }: { layout: Layout; view: View; system: System }) {
+  if (!view.turned) {
+    const [rig] = layout.rigs;
+    return rig && <Measured rig={rig} from={{ x: 0, y: 0 }} below={true} view={view} system={system} />;
+  }
+  const from = { x: 0, y: layout.way?.yMm ?? 0 };
+  return layout.rigs.map((rig, i) => (
+    <Measured key={rig.slot} rig={rig} from={from} below={i > 0 || layout.rigs.length === 1} view={view} system={system} />
+  ));
+}
+
+interface MeasuredProps {
+  rig: Rig;
+  from: Shift;
+  below: boolean;
+  view: View;
+  system: System;
+}
+
+function Measured({ rig, from, below, view, system }: MeasuredProps) {
   const { pan, jaws } = rig;
   if (!pan || !jaws) return null;
-  const x0 = across(view, 0);
-  const x1 = across(view, pan.yMm);
-  const panY = up(view, pan.xMm);
-  const below = up(view, pan.xMm - jaws.frameMm / 2) + 22;
-  const y = Math.min(below, rulerY - 24);
+  const [start, end] = [place(view, from.x, from.y), place(view, pan.xMm, pan.yMm)];
+  const beside = (jaws.frameMm / 2) * view.scale + 22;
+  const y = below ? Math.min(end.y + beside, rulerY - 24) : Math.max(end.y - beside, 44);
+  const along = alongMm(view, pan) - (view.turned ? from.x : from.y);
+  const off = view.turned ? pan.yMm - from.y : pan.xMm;
+  const offWords = view.turned ? show('length', Math.abs(off), system) : side(off, system);
   return (
     <g pointerEvents="none">
-      <path d={`M${x0} ${y}H${x1}M${x0} ${y - 6}v12M${x1} ${y - 6}v12`} stroke="var(--ink)" strokeWidth={1.1} fill="none" />
-      <text className="halo heading" x={(x0 + x1) / 2} y={y + 5} textAnchor="middle">
-        {show('length', pan.yMm, system)}
-      </text>
-      {Math.abs(pan.xMm) >= 1 && (
+      {Math.abs(along) >= 1 && (
         <>
-          <path d={`M${x1} ${up(view, 0)}V${panY}M${x1 - 6} ${up(view, 0)}h12`} stroke="var(--ink)" strokeWidth={1.1} fill="none" />
-          <text className="halo heading" x={x1 + 12} y={(up(view, 0) + panY) / 2 + 4}>
-            {side(pan.xMm, system)}
+          <path
+            d={`M${start.x} ${y}H${end.x}M${start.x} ${y - 6}v12M${end.x} ${y - 6}v12`}
+            stroke="var(--ink)"
+            strokeWidth={1.1}
+            fill="none"
+          />
+          <text className="halo heading" x={(start.x + end.x) / 2} y={y + 5} textAnchor="middle">
+            {show('length', Math.abs(along), system)}
+          </text>
+        </>
+      )}
+      {Math.abs(off) >= (view.turned ? 20 : 1) && (
+        <>
+          <path d={`M${end.x} ${start.y}V${end.y}M${end.x - 6} ${start.y}h12`} stroke="var(--ink)" strokeWidth={1.1} fill="none" />
+          <text className="halo heading" x={end.x + 12} y={(start.y + end.y) / 2 + 4}>
+            {offWords}
           </text>
         </>
       )}
@@ -297,14 +345,22 @@ function Dimensions({ rig, view, system }: { rig: Rig; view: View; system: Syste
 
 /** The point where a pan would meet the most feet. */
 function Best({ x, y, view, system }: { x: number; y: number; view: View; system: System }) {
-  const px = across(view, y);
-  const aside = Math.abs(x) > 25 ? `, ${side(x, system)}` : '';
+  const at = place(view, x, y);
+  const along = alongMm(view, { xMm: x, yMm: y });
+  const aside = !view.turned && Math.abs(x) > 25 ? `, ${side(x, system)}` : '';
+  const left = at.x > width - 170;
   return (
     <g pointerEvents="none">
-      <path d={`M${px - 5} ${up(view, x) - 5}l10 10m0 -10l-10 10`} stroke="var(--ember)" strokeWidth={2} />
-      <path d={`M${px - 6} ${rulerY - 18}l6 8l6 -8`} stroke="var(--ember)" strokeWidth={1.8} fill="none" />
-      <text className="halo" x={px + 11} y={rulerY - 11} style={{ fill: 'var(--ember)' }}>
-        best at {show('length', y, system)}
+      <path d={`M${at.x - 5} ${at.y - 5}l10 10m0 -10l-10 10`} stroke="var(--ember)" strokeWidth={2} />
+      <path d={`M${at.x - 6} ${rulerY - 18}l6 8l6 -8`} stroke="var(--ember)" strokeWidth={1.8} fill="none" />
+      <text
+        className="halo"
+        x={at.x + (left ? -11 : 11)}
+        y={rulerY - 11}
+        textAnchor={left ? 'end' : 'start'}
+        style={{ fill: 'var(--ember)' }}
+      >
+        best at {show('length', Math.abs(along), system)}
         {aside}
       </text>
     </g>

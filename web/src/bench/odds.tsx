@@ -1,11 +1,14 @@
+import { useQuery } from '@tanstack/react-query';
+import { get } from '../lib/api';
 import { pets } from '../lib/lists.gen';
 import { useState } from 'react';
 import { OddsChain } from '../draw/chain';
 import { useSettings } from '../lib/settings';
-import type { Answer, Layout } from '../lib/types.gen';
+import type { Answer, Feet, Layout, Lesson } from '../lib/types.gen';
 import { chance, show, trim, type System } from '../lib/units';
 import { capital, count, plural, word } from '../lib/words';
 import type { BenchAnswer } from './answer';
+import { poorWords } from './patternwords';
 
 interface Props {
   found: BenchAnswer;
@@ -20,6 +23,7 @@ export function Odds({ found, layout, target }: Props) {
     <div>
       <h2>The odds</h2>
       {unanswered && <p className="ember">The program does not answer. What you see is from before; it asks again by itself.</p>}
+      {answer?.poor && <p className="dun">{capital(poorWords(target))}.</p>}
       {problems.length > 0 && (
         <p className="ember">
           {problems.length === 1 ? 'One thing has' : `${capital(count(problems.length))} things have`} to be put right, marked on the left.
@@ -29,12 +33,10 @@ export function Odds({ found, layout, target }: Props) {
       <div className="odds-room">
         {answer && (
           <>
-            <div className="quiet">
-              of {plural(target)} that work it, about <b className="figure">{trim(answer.fire * 100, 0)} in 100</b> fire it
-              {answer.spooked > 0 && <span className="ember">; {trim(answer.spooked * 100, 0)} feel the bed give and leave</span>}
-            </div>
+            <Worked target={target} feet={answer.feet} />
             <OddsChain links={answer.chain} weakest={answer.weakest} />
-            <ComputedFrom answer={answer} layout={layout} target={target} />
+            {layout.kind === 'trail' && layout.way && answer.feet && <Lessons target={target} />}
+            {answer.feet && <ComputedFrom answer={answer} feet={answer.feet} layout={layout} target={target} />}
           </>
         )}
       </div>
@@ -60,12 +62,54 @@ export function Odds({ found, layout, target }: Props) {
           })}
         </ul>
       </div>
+      {layout.kind === 'device' && (
+        <div className="notice">
+          <b className="ember">Cables and snares</b> are regulated very differently from place to place, and can hold stock, deer and dogs.
+          Ask your agency before you hang one.
+        </div>
+      )}
       <div className="notice">
         <b>Hands:</b> lift a set trap from below, never by the jaws; safety in while adjusting.
       </div>
       <div className="notice">
         <b>No rule card yet:</b> a look every calendar day is our habit, not a rule. Check with your agency.
       </div>
+    </div>
+  );
+}
+
+/** Of the animals that come so far, how many fire it. */
+function Worked({ target, feet }: { target: string; feet: Feet | null }) {
+  if (!feet) return <div className="quiet">No footfall is claimed of a loop: it closes on what goes through it.</div>;
+  return (
+    <div className="quiet">
+      of {plural(target)} that work it, about <b className="figure">{trim(feet.fire * 100, 0)} in 100</b> fire it
+      {feet.spooked > 0 && <span className="ember">; {trim(feet.spooked * 100, 0)} feel the bed give and leave</span>}
+    </div>
+  );
+}
+
+const lessons: Record<string, (n: string) => string> = {
+  open: (n) => `one pan in an open two-foot way meets a foot in ${n} passes`,
+  stick: (n) => `with a stick to step over, in ${n}`,
+  narrow: (n) => `with the way narrowed too, in ${n}`,
+  pair: (n) => `with a second trap beyond the stick, in ${n}`,
+};
+
+/** What every trail set teaches: a foot falls every step, not everywhere. */
+function Lessons({ target }: { target: string }) {
+  const { data } = useQuery({
+    queryKey: ['lessons', target],
+    queryFn: () => get<Lesson[]>(`/bench/lessons/${target}`),
+    staleTime: Infinity,
+  });
+  if (!data) return null;
+  return (
+    <div className="quiet lessons">
+      Of {plural(target)}:
+      {data.map((l) => (
+        <div key={l.key}>{lessons[l.key]?.(chance(l.step))}</div>
+      ))}
     </div>
   );
 }
@@ -90,7 +134,7 @@ function rigWords(layout: Layout, answer: Answer, system: System): string {
 }
 
 /** What the numbers were computed from, on request. */
-function ComputedFrom({ answer, layout, target }: { answer: Answer; layout: Layout; target: string }) {
+function ComputedFrom({ answer, feet, layout, target }: { answer: Answer; feet: Feet; layout: Layout; target: string }) {
   const { system } = useSettings();
   const [open, setOpen] = useState(false);
   return (
@@ -100,10 +144,10 @@ function ComputedFrom({ answer, layout, target }: { answer: Answer; layout: Layo
       </button>
       {open && (
         <p>
-          {answer.visits.toLocaleString('en')} visits of a {word(target)}. Its way in spreads {trim(answer.spreadDeg, 0)}° to either side
-          with {layout.backing === 'none' ? 'nothing' : `a ${word(layout.backing)}`} behind; it sets a forefoot anew {trim(answer.work, 1)}{' '}
-          times for what the hole holds. {rigWords(layout, answer, system)} Of those that fire it, {chance(answer.padShare)} stand on it
-          with the pad. Judgements of the trade, not measurements; the other links are not computed yet.
+          {answer.visits.toLocaleString('en')} visits of a {word(target)}. Its way in spreads {trim(feet.spreadDeg, 0)}° to either side with{' '}
+          {layout.backing === 'none' ? 'nothing' : `a ${word(layout.backing)}`} behind; it sets a forefoot anew {trim(feet.work, 1)} times
+          for what the hole holds. {rigWords(layout, answer, system)} Of those that fire it, {chance(feet.padShare)} stand on it with the
+          pad. Judgements of the trade, not measurements; the other links are not computed yet.
         </p>
       )}
     </div>

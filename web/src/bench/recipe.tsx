@@ -1,4 +1,4 @@
-import { anchors, backings, covers, guideKinds, plugs, shows, targets } from '../lib/lists.gen';
+import { anchors, backings, covers, guideKinds, panOvers, panUnders, plugs, shows, targets } from '../lib/lists.gen';
 import { Fragment, useState, type ReactNode } from 'react';
 import Collapse from 'react-bootstrap/Collapse';
 import Form from 'react-bootstrap/Form';
@@ -7,7 +7,7 @@ import { get } from '../lib/api';
 import { Choice, Measure, Pick, say, Text } from '../lib/fields';
 import { useRack } from '../lib/queries';
 import { useSettings } from '../lib/settings';
-import { baits, coverWords, lures, smellOf, urines } from '../draw/parts';
+import { baits, coverWords, isAside, lures, smellOf, urines } from '../draw/parts';
 import type {
   Anchor,
   Answer,
@@ -23,12 +23,17 @@ import type {
   Rig,
   RigAnswer,
   Spot,
+  Trench,
+  Way,
 } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
 import { bearing, capital, plural, word } from '../lib/words';
 import { runs } from '../ground/spotform';
 import { TrapSays } from '../shed/trapsays';
 import { moveRig, side } from './drawing';
+import { KeepPattern } from './patterns';
+import { patternWords } from './patternwords';
+import { Remarks } from './remarks';
 import { FromRack, measured, SmellFields } from './fromshed';
 
 interface Props {
@@ -38,17 +43,18 @@ interface Props {
   answer: Answer | undefined;
   problems: FieldProblem[];
   onEdit: (change: (design: Design) => Design) => void;
+  onChoose: () => void;
 }
 
 /** The recipe in the order of the work: each step one line that opens in place. */
-export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) {
+export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose }: Props) {
   const { system } = useSettings();
   const [open, setOpen] = useState<number | null>(null);
   const l = design.layout;
   const lay = (change: Partial<Layout>) => onEdit((d) => ({ ...d, layout: { ...d.layout, ...change } }));
   const { data: rack } = useRack();
   const first = l.attractors[0];
-  const attract = (next: Attractor) => lay({ attractors: l.attractors.map((a, i) => (i === 0 ? next : a)) });
+  const attract = (next: Attractor) => lay({ attractors: l.attractors.map((a) => (a.slot === next.slot ? next : a)) });
   const rigTo = (next: Rig) => lay({ rigs: l.rigs.map((r) => (r.slot === next.slot ? next : r)) });
   const steps: { title: string; parts: string[]; summary: string; under?: ReactNode; fields: ReactNode }[] = [
     {
@@ -58,11 +64,24 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
       fields: <TargetFields design={design} onEdit={onEdit} />,
     },
     {
-      title: first?.hole ? 'Kind and hole' : 'Kind',
-      parts: ['kind', 'pattern', 'show', 'attractors[0].hole', 'attractors[0].slot', 'backing', 'way', 'trench'],
+      title: 'Kind and pattern',
+      parts: [
+        'kind',
+        'pattern',
+        'show',
+        'backing',
+        'way',
+        'trench',
+        ...l.attractors.flatMap((_, i) => attractorParts.map((part) => `attractors[${i}]${part}`)),
+      ],
       summary: kindWords(l, system),
       fields: (
         <>
+          <div className="wide">
+            <button type="button" className="word" onClick={onChoose}>
+              make it another way
+            </button>
+          </div>
           <Choice
             label="how it shows"
             path="show"
@@ -79,17 +98,32 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
             name={(k) => word(k)}
             onValue={(backing) => lay({ backing })}
           />
-          {first?.hole && <HoleFields hole={first.hole} onHole={(hole) => attract({ ...first, hole })} />}
+          {l.attractors.map((a, i) => (
+            <AttractorFields key={a.slot} attractor={a} path={`attractors[${i}]`} many={l.attractors.length > 1} onAttractor={attract} />
+          ))}
+          {l.trench && <TrenchFields trench={l.trench} onTrench={(trench) => lay({ trench })} />}
+          {l.way && <WayFields way={l.way} onWay={(way) => lay({ way })} />}
+          <KeepPattern design={design} />
         </>
       ),
     },
     ...l.rigs.map((rig, i) => ({
-      title: nth(i, 'Trap and pan'),
-      parts: [`rigs[${i}].trapId`, `rigs[${i}].jaws`, `rigs[${i}].loop`, `rigs[${i}].pan`, `rigs[${i}].device`, `rigs[${i}].slot`],
+      title: nth(i, rig.pan ? 'Trap and pan' : 'Loop'),
+      parts: [
+        `rigs[${i}].trapId`,
+        `rigs[${i}].jaws`,
+        `rigs[${i}].loop`,
+        `rigs[${i}].pan`,
+        `rigs[${i}].device`,
+        `rigs[${i}].slot`,
+        `rigs[${i}].axisDeg`,
+        `rigs[${i}].over`,
+        `rigs[${i}].under`,
+      ],
       summary: trapWords(rig, measured(rig, rack), problems.length === 0 ? answerOf(answer, rig) : undefined, system),
       under: (
         <>
-          <TensionRuler gaugeN={rig.pan?.gaugeN ?? 0} answer={answerOf(answer, rig)} target={design.target} system={system} />
+          {rig.pan && <TensionRuler gaugeN={rig.pan.gaugeN} answer={answerOf(answer, rig)} target={design.target} system={system} />}
           <div className="objection trap-room">
             <TrapSays id={rig.trapId} />
           </div>
@@ -133,31 +167,35 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
         ),
       };
     }),
-    ...l.rigs.map((rig, i) => ({
-      title: nth(i, 'Bed and cover'),
-      parts: [`rigs[${i}].bed`, `rigs[${i}].cover`, `rigs[${i}].xMm`, `rigs[${i}].yMm`, `rigs[${i}].axisDeg`],
-      summary: bedWords(rig, answerOf(answer, rig), system),
-      fields: <BedFields rig={rig} path={`rigs[${i}]`} onRig={rigTo} />,
-    })),
+    ...l.rigs
+      .filter((rig) => rig.jaws)
+      .map((rig, i) => ({
+        title: nth(i, 'Bed and cover'),
+        parts: [`rigs[${i}].bed`, `rigs[${i}].cover`, `rigs[${i}].xMm`, `rigs[${i}].yMm`],
+        summary: bedWords(rig, answerOf(answer, rig), system),
+        fields: <BedFields rig={rig} path={`rigs[${i}]`} onRig={rigTo} />,
+      })),
     ...(first
       ? [
           {
             title: 'Attractant',
-            parts: ['attractors[0].smells', 'attractors[0].plug'],
+            parts: l.attractors.flatMap((_, i) => [`attractors[${i}].smells`, `attractors[${i}].plug`]),
             summary: smellWords(l),
-            fields: (
-              <>
-                <SmellFields attractor={first} path="attractors[0]" spotID={design.spotId} view={view} onValue={attract} />
-                <Choice
-                  label="plug over the bait"
-                  path="attractors[0].plug"
-                  value={first.plug}
-                  options={plugs}
-                  name={word}
-                  onValue={(plug) => attract({ ...first, plug })}
-                />
-              </>
-            ),
+            fields: l.attractors.map((a, i) => (
+              <Fragment key={a.slot}>
+                <SmellFields attractor={a} path={`attractors[${i}]`} spotID={design.spotId} view={view} onValue={attract} />
+                {a.hole && (
+                  <Choice
+                    label="plug over the bait"
+                    path={`attractors[${i}].plug`}
+                    value={a.plug}
+                    options={plugs}
+                    name={word}
+                    onValue={(plug) => attract({ ...a, plug })}
+                  />
+                )}
+              </Fragment>
+            )),
           },
         ]
       : []),
@@ -187,6 +225,10 @@ export function Recipe({ design, view, spot, answer, problems, onEdit }: Props) 
                   {capital(fieldName(p.field))} {say(p.says, system)}
                 </div>
               ))}
+            <Remarks
+              remarks={(answer?.remarks ?? []).filter((r) => step.parts.some((part) => under(part, r.path) || under(r.path, part)))}
+              system={system}
+            />
             {step.under}
             <Collapse in={shown} mountOnEnter>
               <div>
@@ -213,24 +255,122 @@ const answerOf = (answer: Answer | undefined, rig: Rig) => answer?.rigs.find((r)
 
 function kindWords(l: Layout, system: System): string {
   const hole = l.attractors[0]?.hole;
-  const behind = l.attractors.length === 0 ? '' : l.backing === 'none' ? ', nothing behind' : `, under a ${word(l.backing)}`;
-  const deep = hole ? `; ${show('length', hole.depthMm, system)} deep, ${show('angle', hole.angleDeg, system)}` : '';
-  return `${capital(word(l.kind))}${behind}${deep}`;
+  const behind = l.backing === 'none' ? 'nothing behind' : `${word(l.backing)} behind`;
+  const facts = [
+    capital(patternWords(l)),
+    l.attractors.length > 0 && behind,
+    hole && `${show('length', hole.depthMm, system)} deep, ${show('angle', hole.angleDeg, system)}`,
+    l.trench && `${show('length', l.trench.widthMm, system)} wide, ${show('length', l.trench.headMm, system)} deep at its head`,
+    l.way && `way narrowed to ${show('length', l.way.widthMm, system)}`,
+  ];
+  return facts.filter(Boolean).join('; ');
 }
 
-function HoleFields({ hole, onHole }: { hole: Hole; onHole: (hole: Hole) => void }) {
-  const at = 'attractors[0].hole';
+/** What of an attractor is in the step of its kind, and not in that of its smells. */
+const attractorParts = ['', '.slot', '.hole', '.radiusMm', '.heightMm', '.xMm', '.yMm'];
+
+interface AttractorProps {
+  attractor: Attractor;
+  path: string;
+  many: boolean;
+  onAttractor: (attractor: Attractor) => void;
+}
+
+/** The size of what an animal comes to, and, where there are several, its place. */
+function AttractorFields({ attractor: a, path, many, onAttractor }: AttractorProps) {
+  const name = a.of ?? a.kind;
+  const nth = many ? `${name} ${a.slot + 1}` : name;
+  return (
+    <>
+      {a.hole && <HoleFields hole={a.hole} name={nth} at={`${path}.hole`} onHole={(hole) => onAttractor({ ...a, hole })} />}
+      {a.radiusMm !== undefined && (
+        <Measure
+          label={`${nth}, across`}
+          path={`${path}.radiusMm`}
+          kind="length"
+          value={2 * a.radiusMm}
+          onValue={(mm) => onAttractor({ ...a, radiusMm: mm / 2 })}
+        />
+      )}
+      {a.heightMm !== undefined && (
+        <Measure
+          label={`${nth}, how high`}
+          path={`${path}.heightMm`}
+          kind="length"
+          value={a.heightMm}
+          onValue={(heightMm) => onAttractor({ ...a, heightMm })}
+        />
+      )}
+      {a.slot > 0 && (
+        <>
+          <Measure
+            label={`${nth}, setback`}
+            path={`${path}.yMm`}
+            kind="length"
+            value={a.yMm}
+            onValue={(yMm) => onAttractor({ ...a, yMm })}
+          />
+          <Measure
+            label={`${nth}, offset`}
+            path={`${path}.xMm`}
+            kind="length"
+            value={a.xMm}
+            onValue={(xMm) => onAttractor({ ...a, xMm })}
+          />
+        </>
+      )}
+    </>
+  );
+}
+
+function TrenchFields({ trench, onTrench }: { trench: Trench; onTrench: (trench: Trench) => void }) {
+  const side = (label: string, key: keyof Trench) => (
+    <Measure label={label} path={`trench.${key}`} kind="length" value={trench[key]} onValue={(mm) => onTrench({ ...trench, [key]: mm })} />
+  );
+  return (
+    <>
+      {side('trench, wide', 'widthMm')}
+      {side('trench, long', 'lengthMm')}
+      {side('trench, deep at its head', 'headMm')}
+    </>
+  );
+}
+
+function WayFields({ way, onWay }: { way: Way; onWay: (way: Way) => void }) {
   return (
     <>
       <Measure
-        label="hole, across"
+        label="way narrowed to"
+        path="way.widthMm"
+        kind="length"
+        value={way.widthMm}
+        onValue={(widthMm) => onWay({ ...way, widthMm })}
+      />
+      {way.openMm !== undefined && (
+        <Measure
+          label="way before that"
+          path="way.openMm"
+          kind="length"
+          value={way.openMm}
+          onValue={(openMm) => onWay({ ...way, openMm })}
+        />
+      )}
+    </>
+  );
+}
+
+function HoleFields({ hole, name, at, onHole }: { hole: Hole; name: string; at: string; onHole: (hole: Hole) => void }) {
+  return (
+    <>
+      <Measure
+        label={`${name}, across`}
         path={`${at}.diameterMm`}
         kind="length"
         value={hole.diameterMm}
         onValue={(diameterMm) => onHole({ ...hole, diameterMm })}
       />
       <Measure
-        label="hole, how deep along it"
+        label={`${name}, how deep along it`}
         path={`${at}.depthMm`}
         kind="length"
         value={hole.depthMm}
@@ -249,6 +389,7 @@ function HoleFields({ hole, onHole }: { hole: Hole; onHole: (hole: Hole) => void
 
 function trapWords(rig: Rig, read: boolean | null, answer: RigAnswer | undefined, system: System): string {
   const jaws = rig.jaws ? `, ${show('length', rig.jaws.spreadMm, system)}` : '';
+  if (rig.loop) return `${word(rig.device)}, ${show('length', rig.loop.diameterMm, system)} across`;
   const how = read === null ? '' : read ? ', measured' : ', not measured';
   const pan = rig.pan ? `; pan at ${show('force', rig.pan.gaugeN, system)}${how}` : '';
   return `${rig.name || 'Trap'}${jaws}${pan}${answer ? `, ${show('force', answer.effectiveN, system)} with cover` : ''}`;
@@ -261,9 +402,27 @@ interface RigProps {
 }
 
 function TrapFields({ rig, path, onRig, onMove }: RigProps & { onMove: (d: { x: number; y: number }) => void }) {
-  const { pan, jaws } = rig;
+  const { pan, jaws, loop } = rig;
   return (
     <>
+      {loop && (
+        <>
+          <Measure
+            label="loop, across"
+            path={`${path}.loop.diameterMm`}
+            kind="length"
+            value={loop.diameterMm}
+            onValue={(diameterMm) => onRig({ ...rig, loop: { ...loop, diameterMm } })}
+          />
+          <Measure
+            label="off the ground"
+            path={`${path}.loop.heightMm`}
+            kind="length"
+            value={loop.heightMm}
+            onValue={(heightMm) => onRig({ ...rig, loop: { ...loop, heightMm } })}
+          />
+        </>
+      )}
       <FromRack rig={rig} path={path} onRig={onRig} />
       {pan && (
         <>
@@ -294,6 +453,35 @@ function TrapFields({ rig, path, onRig, onMove }: RigProps & { onMove: (d: { x: 
             kind="length"
             value={pan.diameterMm}
             onValue={(diameterMm) => onRig({ ...rig, pan: { ...pan, diameterMm } })}
+          />
+        </>
+      )}
+      {pan && (
+        <>
+          <Pick
+            label="over the pan"
+            path={`${path}.over`}
+            value={rig.over ?? ''}
+            blank="nothing"
+            options={panOvers}
+            name={word}
+            onValue={(over) => onRig({ ...rig, over })}
+          />
+          <Pick
+            label="under the pan"
+            path={`${path}.under`}
+            value={rig.under ?? ''}
+            blank="nothing"
+            options={panUnders}
+            name={word}
+            onValue={(under) => onRig({ ...rig, under })}
+          />
+          <Measure
+            label="levers turned from across"
+            path={`${path}.axisDeg`}
+            kind="angle"
+            value={rig.axisDeg ?? 0}
+            onValue={(axisDeg) => onRig({ ...rig, axisDeg })}
           />
         </>
       )}
@@ -330,12 +518,18 @@ function TrapFields({ rig, path, onRig, onMove }: RigProps & { onMove: (d: { x: 
 function anchorWords(anchor: Anchor, rig: Rig | undefined, system: System): string {
   const chain = rig?.chainMm ?? 0;
   if (anchor.kind === 'drag') return `Drag on ${show('ground', chain, system)} of chain`;
-  const aside = rig !== undefined && Math.hypot(anchor.xMm - rig.xMm, anchor.yMm - rig.yMm) > 60;
+  const aside = rig !== undefined && isAside(anchor, rig);
   return `${show('length', anchor.lengthMm ?? 0, system)} ${word(anchor.kind)}, ${aside ? 'to the side' : 'under the bed'}, ${show('length', chain, system)} chain`;
 }
 
-/** What drives into the ground where nothing was driven before. */
-const usualDepthMm = 457.2;
+/** What the length of each kind of anchor is called, and what it begins with. A drag has none. */
+const lengthOf: Record<string, { label: string; usualMm: number }> = {
+  stake: { label: 'down in the ground', usualMm: 609.6 },
+  crossed: { label: 'down in the ground', usualMm: 609.6 },
+  cable: { label: 'down in the ground', usualMm: 457.2 },
+  staple: { label: 'into the wood', usualMm: 50.8 },
+  slide: { label: 'run of the cable', usualMm: 2400 },
+};
 
 interface AnchorProps {
   anchor: Anchor;
@@ -347,14 +541,17 @@ interface AnchorProps {
 function AnchorFields({ anchor, path, onAnchor, children }: AnchorProps) {
   const hold = (kind: string) => {
     const { lengthMm, ...rest } = anchor;
-    onAnchor({ ...rest, kind, ...(kind !== 'drag' && { lengthMm: lengthMm ?? usualDepthMm }) });
+    const [was, is] = [lengthOf[anchor.kind], lengthOf[kind]];
+    const same = was !== undefined && was.label === is?.label;
+    onAnchor({ ...rest, kind, ...(is && { lengthMm: (same ? lengthMm : undefined) ?? is.usualMm }) });
   };
+  const long = lengthOf[anchor.kind];
   return (
     <>
       <Choice label="held by" path={`${path}.kind`} value={anchor.kind} options={anchors} name={word} onValue={hold} />
-      {anchor.kind !== 'drag' && (
+      {long && (
         <Measure
-          label="down in the ground"
+          label={long.label}
           path={`${path}.lengthMm`}
           kind="length"
           value={anchor.lengthMm ?? 0}
@@ -434,11 +631,15 @@ function BedFields({ rig, path, onRig }: RigProps) {
 }
 
 function smellWords(l: Layout): string {
-  const plug = l.attractors[0]?.plug ?? 'none';
+  const plug = l.attractors.find((a) => a.plug !== 'none')?.plug ?? 'none';
   const bait = smellOf(l, baits)?.name;
   const lure = smellOf(l, lures)?.name;
   const urine = smellOf(l, urines)?.name;
-  const said = [bait && `${bait}${plug === 'none' ? '' : ` under ${plug}`}`, lure && `${lure} on the lip`, urine && `${urine} behind`];
+  const said = [
+    bait && `${bait}${plug === 'none' ? '' : ` under ${plug}`}`,
+    lure && `${lure}${l.kind === 'dirt_hole' ? ' on the lip' : ''}`,
+    urine && `${urine}${l.kind === 'dirt_hole' ? ' behind' : ''}`,
+  ];
   return said.filter(Boolean).join(', ') || 'nothing yet';
 }
 
@@ -496,7 +697,7 @@ const bedSize = (answer: RigAnswer, system: System) =>
 
 /** A rig as it begins, with the trap that was chosen before. */
 function withTrapOf(rig: Rig, before: Rig | undefined): Rig {
-  if (!before) return rig;
+  if (!before || !rig.jaws) return rig;
   const { trapId, name, jaws } = before;
   return trapId ? { ...rig, trapId, name, ...(jaws && { jaws }) } : { ...rig, name };
 }
@@ -507,22 +708,11 @@ function TargetFields({ design, onEdit }: { design: Design; onEdit: Props['onEdi
   const choose = async (target: string) => {
     if (target === design.target) return;
     try {
-      const layout = await get<Layout>(`/lines/${design.lineId}/defaults/${target}?spot=${design.spotId}&pattern=${design.layout.pattern}`);
+      const { lineId, spotId, layout } = design;
+      const fresh = await get<Layout>(`/lines/${lineId}/defaults/${target}?spot=${spotId}&pattern=${layout.pattern}`);
       setFailed(false);
       setBefore(design);
-      onEdit((d) => ({
-        ...d,
-        target,
-        layout: {
-          ...layout,
-          rigs: layout.rigs.map((rig) =>
-            withTrapOf(
-              rig,
-              d.layout.rigs.find((r) => r.slot === rig.slot),
-            ),
-          ),
-        },
-      }));
+      onEdit((d) => ({ ...d, target, layout: { ...fresh, rigs: fresh.rigs.map((rig, i) => withTrapOf(rig, d.layout.rigs[i])) } }));
     } catch {
       setFailed(true);
     }
@@ -544,7 +734,7 @@ function TargetFields({ design, onEdit }: { design: Design; onEdit: Props['onEdi
 }
 
 function guideWords(guides: Guide[]): string {
-  const counted = ['stone', 'clod', 'stick']
+  const counted = ['stone', 'clod', 'stick', 'tuft', 'log']
     .map((kind) => [kind, guides.filter((g) => g.kind === kind).length] as const)
     .filter(([, n]) => n > 0);
   if (counted.length === 0) return 'none: feet may fall anywhere';

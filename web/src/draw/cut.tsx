@@ -1,9 +1,11 @@
 import { show, type System } from '../lib/units';
 import { word } from '../lib/words';
-import type { Anchor, Attractor, BedOutput, Layout, Rig, RigAnswer } from '../lib/types.gen';
-import { anchorOf, baits, coverWords, lures, smellOf, urines } from './parts';
-import { across, mouthMm, type View } from './plan';
+import type { Anchor, Attractor, BedOutput, Guide, Layout, Rig, RigAnswer, Trench, Way } from '../lib/types.gen';
+import { ThingCut } from './cutthings';
+import { anchorOf, baits, coverWords, isAside, lures, smellOf, standsItself, urines } from './parts';
 import { groundPath, hatching, rough, stonePath } from './rough';
+import { across, alongMm, beyond, mouthMm, type View } from './view';
+import { headMm } from './ways';
 
 interface Props {
   layout: Layout;
@@ -22,19 +24,23 @@ interface Buried {
   anchor: Anchor | undefined;
 }
 
-/** The set cut through along its axis, on the plan's own ruler: what shows above the ground line and what lies hidden below. */
+/**
+ * The set cut through along its axis, or along its way, on the plan's own ruler: what shows above the ground line and what lies
+ * hidden below.
+ */
 export function CutThrough({ layout, rigs, soil, view, system, frostMm }: Props) {
   const y = view.groundY;
-  const left = 4;
-  const right = view.width - 4;
+  const [left, right] = [4, view.width - 4];
   const first = layout.attractors[0];
-  const hole = first?.hole && first;
-  const lip = across(view, 0);
-  const far = hole ? lip - mouthMm(hole) * view.scale : lip;
+  const holes = layout.attractors.filter((a) => a.hole);
+  const said = holes.find((a) => a.smells.some((s) => (baits as readonly string[]).includes(s.kind))) ?? holes[0];
+  const behind = first ? across(view, alongMm(view, first)) - mouthMm(first) * view.scale : 0;
   const buried = layout.rigs.flatMap((rig): Buried[] => {
     const bed = rigs.find((r) => r.slot === rig.slot)?.bed;
     return bed ? [{ rig, bed, anchor: anchorOf(layout, rig) }] : [];
   });
+  // A trap in a trench lies on its floor.
+  const dip = (rig: Rig) => (layout.trench ? { ...view, groundY: y + floorMm(layout.trench, rig.yMm) * view.scale } : view);
   /** What is the same of the next trap out is said there: words have no room between two. */
   const speaks = (i: number, of: (b: Buried) => unknown) => {
     const [here, next] = [buried[i], buried[i + 1]];
@@ -43,10 +49,17 @@ export function CutThrough({ layout, rigs, soil, view, system, frostMm }: Props)
   return (
     <g>
       <path d={hatching(left, right, y + 6, view.height - 4, 11)} stroke="var(--rule)" strokeWidth={1.1} aria-hidden="true" />
-      {first && <BackingCut kind={layout.backing} x={far} y={y} urine={smellOf(layout, urines) !== undefined} />}
-      <path d={groundPath(left, far, y, 2.4, 4)} fill="none" stroke="var(--ink)" strokeWidth={2.4} />
-      <path d={groundPath(lip, right, y, 2.4, 6)} fill="none" stroke="var(--ink)" strokeWidth={2.4} />
-      {hole && <HoleCut layout={layout} attractor={hole} lip={lip} far={far} view={view} system={system} />}
+      {layout.way && <WayCut way={layout.way} view={view} />}
+      {first && !view.turned && !standsItself.includes(first.of ?? '') && (
+        <BackingCut kind={layout.backing} x={behind} y={y} urine={smellOf(layout, urines) !== undefined} />
+      )}
+      <path d={groundPath(left, right, y, 2.4, 4)} fill="none" stroke="var(--ink)" strokeWidth={2.4} />
+      {layout.trench && <TrenchCut trench={layout.trench} view={view} system={system} />}
+      {layout.kind === 'spring' && <WaterCut view={view} />}
+      {layout.attractors.map((a) => (
+        <AttractorCut key={a.slot} layout={layout} attractor={a} says={a === said} view={view} system={system} />
+      ))}
+      {view.turned && layout.guides.map((g, i) => <GuideCut key={i} guide={g} view={view} />)}
       {frostMm !== undefined && frostMm > 4 && <FrostLine frostMm={frostMm} view={view} system={system} />}
       {buried.map((b, i) => (
         <AnchorCut
@@ -54,19 +67,22 @@ export function CutThrough({ layout, rigs, soil, view, system, frostMm }: Props)
           {...b}
           says={speaks(i, (x) => [x.anchor?.kind, x.anchor?.lengthMm, x.rig.chainMm])}
           soil={soil}
-          view={view}
+          view={dip(b.rig)}
           system={system}
         />
       ))}
       {buried.map((b) => (
-        <TrapCut key={b.rig.slot} {...b} view={view} />
+        <TrapCut key={b.rig.slot} {...b} view={dip(b.rig)} />
       ))}
+      {layout.rigs.map(
+        (rig) => rig.loop && <LoopCut key={rig.slot} rig={rig} anchor={anchorOf(layout, rig)} view={view} system={system} />,
+      )}
       {buried.map((b, i) => (
         <BedDepth
           key={b.rig.slot}
           {...b}
           says={speaks(i, (x) => [x.bed.depthMm, x.rig.cover, x.anchor?.kind])}
-          view={view}
+          view={dip(b.rig)}
           system={system}
         />
       ))}
@@ -74,14 +90,186 @@ export function CutThrough({ layout, rigs, soil, view, system, frostMm }: Props)
   );
 }
 
-/** A hole along its slant, with what lies in it and on its lip. */
-function HoleCut(p: { layout: Layout; attractor: Attractor; lip: number; far: number; view: View; system: System }) {
-  const { layout, lip, far, view, system } = p;
-  const { plug, hole } = p.attractor;
-  if (!hole) return null;
+/** The room over the ground line in which things can stand. */
+const roomPx = (view: View) => view.groundY - 352;
+
+/** What an animal comes to: a hole along its slant, or a thing on the ground. */
+function AttractorCut(p: { layout: Layout; attractor: Attractor; says: boolean; view: View; system: System }) {
+  const { layout, attractor: a, view } = p;
+  if (a.hole) return <HoleCut {...p} />;
+  const away = beyond(layout, a);
+  const r = a.radiusMm ?? 0;
+  const x = across(view, alongMm(view, { xMm: a.xMm + away.x * r, yMm: a.yMm + away.y * r }));
+  // What stands beside the cut, and not in it, is behind it.
+  const aside = Math.abs(view.turned ? a.yMm - (layout.way?.yMm ?? 0) : a.xMm) > r + 60 && a.of !== 'rag';
+  return (
+    <g opacity={aside ? 0.3 : 1}>
+      <ThingCut of={a.of ?? ''} x={x} y={view.groundY} r={r * view.scale} high={(a.heightMm ?? 0) * view.scale} room={roomPx(view)} />
+    </g>
+  );
+}
+
+/** How deep the floor of a trench lies at a setback. */
+const floorMm = (trench: Trench, setbackMm: number): number =>
+  trench.headMm * Math.max(0, Math.min(1, 1 - (setbackMm + headMm) / trench.lengthMm));
+
+/** The floor of a trench, from its head to where it comes up. */
+function TrenchCut({ trench, view, system }: { trench: Trench; view: View; system: System }) {
   const y = view.groundY;
-  const turn = (hole.angleDeg * Math.PI) / 180;
-  const [down, back] = [Math.sin(turn), Math.cos(turn)];
+  const [head, mouth] = [across(view, -headMm), across(view, trench.lengthMm - headMm)];
+  const floor = y + trench.headMm * view.scale;
+  return (
+    <g>
+      <path d={`M${head} ${y - 3}L${head} ${floor}L${mouth} ${y}L${mouth} ${y - 3}Z`} fill="var(--paper)" stroke="none" />
+      <path d={`M${head} ${y}V${floor}L${mouth} ${y}`} fill="none" stroke="var(--ink)" strokeWidth={2.4} />
+      <path
+        d={`M${head - 8} ${y}V${floor}M${head - 12} ${y}h8M${head - 12} ${floor}h8`}
+        fill="none"
+        stroke="var(--ink)"
+        strokeWidth={1.1}
+      />
+      <text className="halo" x={head - 16} y={(y + floor) / 2 + 5} textAnchor="end">
+        {show('length', trench.headMm, system)}
+      </text>
+    </g>
+  );
+}
+
+/** Shallow water over the set: its surface and the soft floor. */
+function WaterCut({ view }: { view: View }) {
+  const y = view.groundY;
+  const [from, to] = [across(view, -150), across(view, 480)];
+  let wave = `M${from} ${y - 15}`;
+  for (let x = from; x < to; x += 24) wave += 'q6 -4 12 0t12 0';
+  return (
+    <g fill="none" stroke="var(--slate)">
+      <path d={wave} strokeWidth={1.8} />
+      <path d={`M${from} ${y - 15}L${from - 26} ${y}M${to} ${y - 15}L${to + 26} ${y}`} strokeWidth={1.2} />
+    </g>
+  );
+}
+
+/** What a way runs between, seen along it. */
+function WayCut({ way, view }: { way: Way; view: View }) {
+  const [y, room, x] = [view.groundY, roomPx(view), across(view, alongMm(view, way))];
+  switch (view.turned ? way.between : '') {
+    case 'fence':
+      return (
+        <g stroke="var(--ink)" fill="none">
+          <path d={`M${x - 46} ${y}Q${x} ${y + 34} ${x + 46} ${y}`} fill="var(--paper)" strokeWidth={1.6} />
+          <path d={`M${x - 70} ${y + 40}V${y - room + 6}`} stroke="var(--soft)" strokeWidth={7} />
+          {[0.32, 0.55, 0.8].map((at) => (
+            <circle key={at} cx={x} cy={y - room * at} r={2.6} fill="var(--ink)" />
+          ))}
+        </g>
+      );
+    case 'culvert': {
+      const mouth = across(view, -230);
+      return (
+        <g stroke="var(--ink)" fill="none">
+          <path d={`M4 ${y - room + 14}H${mouth}V${y}M4 ${y - room + 20}H${mouth - 6}V${y}`} strokeWidth={2} />
+          <path d={hatching(4, mouth - 8, y - room + 22, y - 2, 31)} stroke="var(--rule)" />
+        </g>
+      );
+    }
+    case 'banks': {
+      const next = rough(14);
+      let path = `M4 ${y - 62}`;
+      let slope = '';
+      for (let at = 24; at < view.width; at += 26) {
+        const top = y - 56 - next() * 14;
+        path += `L${at} ${top.toFixed(1)}`;
+        slope += `M${at} ${top + 4}l${((next() - 0.5) * 8).toFixed(1)} ${(18 + next() * 22).toFixed(1)}`;
+      }
+      return <path d={path + slope} stroke="var(--soft)" fill="none" strokeWidth={1.2} />;
+    }
+    case 'ruts':
+      return <path d={hatching(4, view.width - 4, y - 8, y + 8, 41)} stroke="var(--soft)" strokeWidth={1.6} />;
+    case 'brush':
+      return (
+        <g stroke="var(--soft)" fill="none">
+          {[-0.42, -0.2, 0, 0.2, 0.42].map((at) => (
+            <path key={at} transform={`translate(${x + at * view.width} ${y})`} d={brushPath(Math.round(50 + at * 40))} strokeWidth={1.1} />
+          ))}
+        </g>
+      );
+  }
+  return null;
+}
+
+function brushPath(seed: number): string {
+  const next = rough(seed);
+  return Array.from(
+    { length: 9 },
+    () => `M${((next() - 0.5) * 20).toFixed(1)} 0l${((next() - 0.5) * 34).toFixed(1)} ${(-24 - next() * 40).toFixed(1)}`,
+  ).join('');
+}
+
+/** What lies across a way: a stick or a log on the ground. */
+function GuideCut({ guide, view }: { guide: Guide; view: View }) {
+  if (guide.kind !== 'stick' && guide.kind !== 'log') return null;
+  const [x, r] = [across(view, alongMm(view, guide)), guide.rMm * view.scale];
+  return (
+    <g stroke="var(--ink)" fill="var(--paper)" strokeWidth={1.8}>
+      <circle cx={x} cy={view.groundY - r * 0.92} r={r} />
+      {r > 20 && (
+        <path
+          d={`M${x - r * 0.5} ${view.groundY - r}a${r * 0.5} ${r * 0.5} 0 1 0 ${r} 0`}
+          fill="none"
+          stroke="var(--soft)"
+          strokeWidth={1}
+        />
+      )}
+    </g>
+  );
+}
+
+/** A loop, with how high it hangs and what holds it. */
+function LoopCut({ rig, anchor, view, system }: { rig: Rig; anchor: Anchor | undefined; view: View; system: System }) {
+  if (!rig.loop) return null;
+  const [x, y] = [across(view, alongMm(view, rig)), view.groundY];
+  const [wide, high] = [rig.loop.diameterMm * view.scale, rig.loop.heightMm * view.scale];
+  const top = Math.min(high + wide, roomPx(view));
+  const flat = rig.device === 'foot_loop';
+  const held = anchor && `${word(anchor.kind)}, ${show('length', anchor.lengthMm ?? 0, system)}`;
+  return (
+    <g stroke="var(--ink)" fill="none">
+      {flat ? (
+        <>
+          <path d={`M${x - wide / 2} ${y - 2}h${wide}`} stroke="var(--ember)" strokeWidth={3} />
+          <path d={`M${x - wide / 2} ${y}v20h${wide}v-20`} fill="var(--chosen)" strokeWidth={1.5} />
+          <path d={`M${x + wide / 2} ${y + 10}q60 4 90 -16`} strokeWidth={2.6} />
+        </>
+      ) : (
+        <>
+          <ellipse cx={x} cy={y - (high + top) / 2} rx={7} ry={(top - high) / 2} stroke="var(--ember)" strokeWidth={2.6} />
+          {top < high + wide && <path d={`M${x - 13} ${y - top + 16}l26 -7M${x - 13} ${y - top + 23}l26 -7`} strokeWidth={1.4} />}
+          <path d={`M${x - 26} ${y}V${y - high}M${x - 31} ${y}h10M${x - 31} ${y - high}h10`} strokeWidth={1.1} />
+        </>
+      )}
+      <text className="halo" stroke="none" x={x + 52} y={y + 22}>
+        {flat ? 'loop flat under the cover' : `${show('length', rig.loop.heightMm, system)} off the ground`},{' '}
+        {show('length', rig.loop.diameterMm, system)} across
+      </text>
+      <text className="halo quiet-text" stroke="none" x={x + 52} y={y + 39}>
+        {held}
+        {anchor?.kind === 'slide' ? ', clear of the fence' : ''}
+      </text>
+    </g>
+  );
+}
+
+/** A hole along its slant, with what lies in it and on its lip. */
+function HoleCut(p: { layout: Layout; attractor: Attractor; says: boolean; view: View; system: System }) {
+  const { layout, view, system } = p;
+  const { plug, hole, smells, of } = p.attractor;
+  if (!hole) return null;
+  const away = alongMm(view, { xMm: beyond(layout, p.attractor).x, yMm: beyond(layout, p.attractor).y }) > 0.3 ? 1 : -1;
+  const lip = across(view, alongMm(view, p.attractor));
+  const far = lip + away * mouthMm(p.attractor) * view.scale;
+  const y = view.groundY;
+  const slant = (hole.angleDeg * Math.PI) / 180;
+  const [down, back] = [Math.sin(slant), -away * Math.cos(slant)];
   const deep = hole.depthMm * view.scale;
   const end = { x: lip - deep * back, y: y + deep * down };
   const endFar = { x: far - deep * back, y: y + deep * down };
@@ -89,15 +277,21 @@ function HoleCut(p: { layout: Layout; attractor: Attractor; lip: number; far: nu
   const round = hole.diameterMm * view.scale * 0.5;
   const bait = middle(0.96);
   const plugAt = middle(0.42);
-  const baited = smellOf(layout, baits)?.name;
+  const inside = smells.find((s) => s.place === 'bottom' || s.place === 'plug');
+  const baited = smells.find((s) => (baits as readonly string[]).includes(s.kind))?.name ?? inside?.name;
+  const lured = smells.some((s) => s.place === 'lip' || (lures as readonly string[]).includes(s.kind));
   return (
     <>
       <path
         d={`M${far} ${y}L${endFar.x} ${endFar.y}C${endFar.x - round * back} ${endFar.y + round * down} ${end.x - round * back} ${end.y + round * down} ${end.x} ${end.y}L${lip} ${y}Z`}
         fill="var(--paper)"
         stroke="var(--ink)"
-        strokeWidth={1.8}
+        strokeWidth={of === 'pipe' ? 4 : 1.8}
       />
+      <path d={`M${Math.min(lip, far) + 1} ${y}H${Math.max(lip, far) - 1}`} stroke="var(--paper)" strokeWidth={4} />
+      {of === 'pipe' && (
+        <path d={`M${far} ${y + 2}V${y - 8}H${far - 3}M${lip} ${y + 2}V${y - 8}h3`} fill="none" stroke="var(--ink)" strokeWidth={3} />
+      )}
       {plug !== 'none' && (
         <path
           d={`M${plugAt.x - 9} ${plugAt.y - 5}q4 -5 8 0t9 0M${plugAt.x - 9} ${plugAt.y + 4}q4 -5 8 0t9 0`}
@@ -106,31 +300,41 @@ function HoleCut(p: { layout: Layout; attractor: Attractor; lip: number; far: nu
           strokeWidth={1.7}
         />
       )}
-      {baited && <circle cx={bait.x} cy={bait.y} r={7.5} fill="var(--dun)" />}
-      {smellOf(layout, lures) && (
+      {inside && <circle cx={bait.x} cy={bait.y} r={Math.min(7.5, Math.max(3.5, round))} fill="var(--dun)" />}
+      {lured && round > 8 && (
         <path d={`M${lip + 1} ${y - 3}q5 -6 9 -1`} fill="none" stroke="var(--dun)" strokeWidth={3} strokeLinecap="round" />
       )}
-      <text className="halo" x={Math.max(8, Math.min(end.x, endFar.x) - 4)} y={Math.min(view.height - 10, end.y + round * down + 17)}>
-        {[baited ?? 'no bait', plug === 'none' ? '' : `${plug} over it`].filter(Boolean).join(', ')} ·{' '}
-        {show('length', hole.depthMm, system)} deep, {show('angle', hole.angleDeg, system)}
-      </text>
+      {p.says && (
+        <text className="halo" x={Math.max(8, Math.min(end.x, endFar.x) - 4)} y={Math.min(view.height - 10, end.y + round * down + 17)}>
+          {[baited ?? 'no bait', plug === 'none' ? '' : `${plug} over it`].filter(Boolean).join(', ')} ·{' '}
+          {show('length', hole.depthMm, system)} deep, {show('angle', hole.angleDeg, system)}
+        </text>
+      )}
     </>
   );
+}
+
+/** How far something about a rig reaches along the ruler, where it is so long along the levers and so wide across them. */
+function spanMm(rig: Rig, view: View, longMm: number, wideMm: number): number {
+  const axis = ((rig.axisDeg ?? 0) * Math.PI) / 180;
+  const [along, athwart] = view.turned ? [Math.cos(axis), Math.sin(axis)] : [Math.sin(axis), Math.cos(axis)];
+  return longMm * Math.abs(along) + wideMm * Math.abs(athwart);
 }
 
 /** How deep a bed goes, and what covers it. */
 function BedDepth({ rig, bed, anchor, says, view, system }: Buried & { says: boolean; view: View; system: System }) {
   if (!says) return null;
   const y = view.groundY;
-  const right = across(view, rig.yMm + bed.widthMm / 2);
-  const left = across(view, rig.yMm - bed.widthMm / 2);
+  const [middle, half] = [alongMm(view, rig), spanMm(rig, view, bed.lengthMm, bed.widthMm) / 2];
+  const right = across(view, middle + half);
+  const left = across(view, middle - half);
   const deep = bed.depthMm * view.scale;
   return (
     <>
       <g stroke="var(--ink)" fill="none" strokeWidth={1.1} aria-hidden="true">
         <path d={`M${right + 12} ${y}V${y + deep}M${right + 8} ${y}h8M${right + 8} ${y + deep}h8`} />
       </g>
-      <text className="halo" {...(right > view.width - 200 ? { x: left - 12, textAnchor: 'end' } : { x: right + 22 })} y={y + deep / 2 + 5}>
+      <text className="halo" {...(view.turned ? { x: left, y: y + deep + 18 } : { x: right + 22, y: y + deep / 2 + 5 })}>
         <tspan fontWeight={700}>{show('length', bed.depthMm, system)}</tspan>
         <tspan dx={7}>{coverWords(rig.cover, system)} over</tspan>
         {anchor?.kind === 'drag' && <tspan dx={5}>· on a drag</tspan>}
@@ -158,13 +362,14 @@ function TrapCut({ rig, bed, view }: Buried & { view: View }) {
   if (!jaws || !pan) return null;
   const y = view.groundY;
   const px = (mm: number) => mm * view.scale;
-  const left = across(view, rig.yMm - bed.widthMm / 2);
-  const right = across(view, rig.yMm + bed.widthMm / 2);
+  const [at, wide] = [alongMm(view, rig), spanMm(rig, view, bed.lengthMm, bed.widthMm) / 2];
+  const left = across(view, at - wide);
+  const right = across(view, at + wide);
   const floor = y + px(bed.depthMm);
   const stand = floor - px(rig.bed.baseMm);
   const top = stand - px(jaws.heightMm);
-  const middle = across(view, pan.yMm);
-  const jaw = px(jaws.spreadMm) / 2;
+  const middle = across(view, alongMm(view, pan));
+  const jaw = px(spanMm(rig, view, jaws.frameMm, jaws.spreadMm)) / 2;
   const half = px(pan.diameterMm) / 2;
   const thick = rig.cover.reduce((sum, layer) => sum + layer.thicknessMm, 0);
   const next = rough(9);
@@ -195,12 +400,12 @@ function TrapCut({ rig, bed, view }: Buried & { view: View }) {
 }
 
 /** Where words stand beside something: to its right, or to its left where there is no more room. */
-const beside = (x: number, off: number, view: View) => (x > view.width * 0.6 ? { x: x - off, textAnchor: 'end' as const } : { x: x + off });
+const beside = (x: number, off: number, view: View) => (x > view.width * 0.7 ? { x: x - off, textAnchor: 'end' as const } : { x: x + off });
 
 /** Chain and what it holds to; a break in the line says that it goes deeper than is drawn. */
 function AnchorCut({ rig, bed, anchor, says, soil, view, system }: Buried & { says: boolean; soil: string; view: View; system: System }) {
   if (!anchor) return null;
-  const x = across(view, rig.pan?.yMm ?? rig.yMm);
+  const x = across(view, alongMm(view, rig.pan ?? rig));
   const from = view.groundY + bed.depthMm * view.scale;
   const bottom = view.height - 18;
   const chain = show(rig.chainMm > 1000 ? 'ground' : 'length', rig.chainMm, system);
@@ -219,7 +424,21 @@ function AnchorCut({ rig, bed, anchor, says, soil, view, system }: Buried & { sa
     );
   }
   const lengthMm = anchor.lengthMm ?? 0;
-  const aside = Math.hypot(anchor.xMm - rig.xMm, anchor.yMm - rig.yMm) > 60;
+  if (anchor.kind === 'staple') {
+    const [trunk, y] = [across(view, 0) + 2, view.groundY];
+    return (
+      <g fill="none" stroke="var(--ink)">
+        <path d={`M${x - 40} ${y + 10}Q${(x + trunk) / 2} ${y + 26} ${trunk + 12} ${y - 14}`} strokeWidth={1.8} strokeDasharray="4 2.5" />
+        <path d={`M${trunk - 14} ${y - 20}h26v10h-26`} strokeWidth={2.6} />
+        {says && (
+          <text className="halo" stroke="none" {...beside(x, 24, view)} y={from + 34}>
+            {word(anchor.kind)}, {show('length', lengthMm, system)} in the wood, {chain} of chain
+          </text>
+        )}
+      </g>
+    );
+  }
+  const aside = isAside(anchor, rig);
   const reach = view.groundY + lengthMm * view.scale;
   const end = Math.min(reach, bottom);
   const crossed = anchor.kind === 'crossed';

@@ -31,6 +31,24 @@ export function Mark({ kind }: { kind: string }) {
           {square}
         </g>
       );
+    case 'tree':
+      return (
+        <g fill="none" stroke="currentColor" strokeWidth={1.8}>
+          <path d="M-6.5 9 V2 M-6.5 2 L-13 -8 M-6.5 2 L0 -8" />
+          <circle cx={-6.5} cy={-6} r={2.6} />
+          {square}
+        </g>
+      );
+    case 'spring':
+      return (
+        <g fill="none" stroke="currentColor" strokeWidth={1.8}>
+          <circle cx={-6.5} cy={-2.5} r={4} />
+          <path d="M-14 6 q3.5 -4 7 0 t7 0" />
+          {square}
+        </g>
+      );
+    case 'device':
+      return <circle r={7.5} fill="none" stroke="currentColor" strokeWidth={2.2} />;
     default:
       return (
         <g fill="none" stroke="currentColor" strokeWidth={2.2}>

@@ -19,6 +19,17 @@ export const rigsOf = (l: Layout): { slot: number; name: string }[] =>
 
 export const anchorOf = (l: Layout, rig: Rig): Anchor | undefined => l.anchors.find((a) => a.slot === rig.anchorSlot);
 
+/** The anchors that stand to the side of what they hold, and can be seen from above, with the trap that each holds. */
+export const asideOf = (l: Layout): { rig: Rig; anchor: Anchor; index: number }[] =>
+  l.anchors.flatMap((anchor, index) => {
+    const rig = l.rigs.find((r) => r.anchorSlot === anchor.slot);
+    const driven = ['stake', 'crossed', 'cable'].includes(anchor.kind);
+    return rig && driven && isAside(anchor, rig) ? [{ rig, anchor, index }] : [];
+  });
+
+/** Whether an anchor stands to the side of a trap, and not under its bed. */
+export const isAside = (anchor: Anchor, rig: Rig): boolean => Math.hypot(anchor.xMm - rig.xMm, anchor.yMm - rig.yMm) > 60;
+
 /** How each trap of the set is held, in words. */
 export function heldWords(l: Layout, system: System): { name: string; drag: boolean; says: string }[] {
   return l.rigs.flatMap((rig) => {
@@ -50,3 +61,6 @@ export const smellOf = (l: Layout, kinds: readonly string[]): Smell | undefined 
 export const baits = ['bait', 'food'] as const;
 export const lures = ['lure', 'gland', 'curiosity', 'musk', 'call'] as const;
 export const urines = ['urine'] as const;
+
+/** What is its own backing: nothing else is drawn behind it. */
+export const standsItself: readonly string[] = ['trunk', 'hollow', 'tuft', 'rag', 'grass'];

@@ -1,19 +1,9 @@
+import type { Anchor, BedOutput, FootfallMap, Guide, Layout, Paw, Rig } from '../lib/types.gen';
+import { standsItself } from './parts';
 import { hatching, rough, stonePath } from './rough';
-import type { Attractor, BedOutput, FootfallMap, Guide, Layout, Paw, Rig, Way } from '../lib/types.gen';
-
-/** Where things stand on the bench's drawing: px of setback 0 and offset 0, and px per mm. Setback runs to the right. */
-export interface View {
-  scale: number;
-  x0: number;
-  planY: number;
-  groundY: number;
-  width: number;
-  height: number;
-}
-
-export const across = (view: View, setbackMm: number) => view.x0 + setbackMm * view.scale;
-/** The right of an animal that comes from the right of the drawing lies up. */
-export const up = (view: View, offsetMm: number) => view.planY - offsetMm * view.scale;
+import { AttractorPlan, blades } from './things';
+import { mouthMm, place, turned, type View } from './view';
+import { TrenchPlan, WayPlan } from './ways';
 
 /** The chance map as stipple: the darker the dots, the more animals would put a foot on a pan there. */
 export function Stipple({ map, view }: { map: FootfallMap; view: View }) {
@@ -23,8 +13,7 @@ export function Stipple({ map, view }: { map: FootfallMap; view: View }) {
   map.chance.forEach((chance, i) => {
     const size = Math.round((chance / top) * classes);
     if (size === 0) return;
-    const x = across(view, map.y0Mm + map.cellMm * Math.floor(i / map.cols));
-    const y = up(view, map.x0Mm + map.cellMm * (i % map.cols));
+    const { x, y } = place(view, map.x0Mm + map.cellMm * (i % map.cols), map.y0Mm + map.cellMm * Math.floor(i / map.cols));
     paths[size - 1] = `${paths[size - 1] ?? ''}M${x.toFixed(1)} ${y.toFixed(1)}h0`;
   });
   return (
@@ -42,7 +31,7 @@ export function PawPrint({ paw, view }: { paw: Paw; view: View }) {
   const w = paw.widthMm * view.scale;
   return (
     <g
-      transform={`translate(${across(view, paw.yMm)} ${up(view, paw.xMm)}) rotate(${paw.turnDeg})`}
+      transform={turned(view, paw.xMm, paw.yMm, paw.turnDeg)}
       fill="none"
       stroke="var(--slate)"
       strokeWidth={1.4}
@@ -57,50 +46,20 @@ export function PawPrint({ paw, view }: { paw: Paw; view: View }) {
   );
 }
 
-/** How long a hole's mouth is along its slant. */
-export const mouthMm = (a: Attractor): number =>
-  a.hole ? a.hole.diameterMm / Math.sin((a.hole.angleDeg * Math.PI) / 180) : 2 * (a.radiusMm ?? 0);
-
-/** What an animal comes to, as it shows from above; a hole's mouth is as long as the slant makes it. */
-export function AttractorPlan({ attractor, view }: { attractor: Attractor; view: View }) {
-  const long = mouthMm(attractor) * view.scale;
-  const x = across(view, attractor.yMm);
-  const y = up(view, attractor.xMm);
-  if (attractor.hole) {
-    return <ellipse cx={x - long / 2} cy={y} rx={long / 2} ry={(attractor.hole.diameterMm / 2) * view.scale} fill="var(--ink)" />;
-  }
-  return <path d={stonePath(x - long / 2, y, long / 2, long / 2, 21, 9)} fill="var(--paper)" stroke="var(--ink)" strokeWidth={1.7} />;
-}
-
 /** The soil that lies about, and what stands behind the first attractor. */
-export function BehindPlan({ layout, view }: { layout: Layout; view: View }) {
+function BehindPlan({ layout, view }: { layout: Layout; view: View }) {
   const first = layout.attractors[0];
   if (!first) return null;
-  const behind = across(view, first.yMm) - mouthMm(first) * view.scale;
-  const y = up(view, first.xMm);
+  const behind = -mouthMm(first) * view.scale;
   return (
-    <g>
-      {layout.show === 'dug_out' && (
-        <path d={hatching(view.x0 - 112, behind - 6, y - 92, y + 92, 5)} stroke="var(--rule)" strokeWidth={1.3} aria-hidden="true" />
+    <g transform={turned(view, first.xMm, first.yMm)}>
+      {layout.show === 'dug_out' && !layout.trench && (
+        <path d={hatching(-112, behind - 6, -92, 92, 5)} stroke="var(--rule)" strokeWidth={1.3} aria-hidden="true" />
       )}
-      <Backing kind={layout.backing} x={behind + 4} y={y} view={view} />
+      {!standsItself.includes(first.of ?? '') && <Backing kind={layout.backing} x={behind + 4} y={0} view={view} />}
     </g>
   );
 }
-
-/** The edges of the way that an animal walks. */
-export function WayPlan({ way, view }: { way: Way; view: View }) {
-  const half = (way.widthMm / 2) * view.scale;
-  return (
-    <g transform={turned(way.xMm, way.yMm, way.bearingDeg, view)}>
-      <path d={`M${-half} -900V900M${half} -900V900`} stroke="var(--soft)" strokeWidth={1.4} strokeDasharray="9 6" />
-    </g>
-  );
-}
-
-/** Puts what is drawn about (0, 0), its length up and down the page, at a place of the plan and turns it from the x axis toward y. */
-const turned = (xMm: number, yMm: number, deg: number, view: View) =>
-  `translate(${across(view, yMm)} ${up(view, xMm)})${deg === 0 ? '' : ` rotate(${deg})`}`;
 
 function Backing({ kind, x, y, view }: { kind: string; x: number; y: number; view: View }) {
   const size = 105 * view.scale;
@@ -150,7 +109,7 @@ export function BedPlan({ rig, bed, view }: { rig: Rig; bed: BedOutput; view: Vi
   const [long, wide] = [bed.lengthMm * view.scale, bed.widthMm * view.scale];
   return (
     <rect
-      transform={turned(rig.xMm, rig.yMm, rig.axisDeg ?? 0, view)}
+      transform={turned(view, rig.xMm, rig.yMm, rig.axisDeg)}
       x={-wide / 2}
       y={-long / 2}
       width={wide}
@@ -164,14 +123,14 @@ export function BedPlan({ rig, bed, view }: { rig: Rig; bed: BedOutput; view: Vi
 }
 
 /** A trap lying set: jaws, levers across the approach unless it is turned, the dog away from the animal, the pan. */
-export function TrapPlan({ rig, view }: { rig: Rig; view: View }) {
+function TrapPlan({ rig, view }: { rig: Rig; view: View }) {
   const { jaws, pan } = rig;
   if (!jaws || !pan) return null;
   const jaw = (jaws.spreadMm / 2) * view.scale;
   const frame = (jaws.frameMm / 2) * view.scale;
   const r = (pan.diameterMm / 2) * view.scale;
   return (
-    <g stroke="var(--ink)" fill="none" transform={turned(pan.xMm, pan.yMm, rig.axisDeg ?? 0, view)}>
+    <g stroke="var(--ink)" fill="none" transform={turned(view, pan.xMm, pan.yMm, rig.axisDeg)}>
       <circle r={jaw} strokeWidth={2.6} />
       <circle r={jaw - 4} strokeWidth={0.9} />
       <path d={`M0 ${-jaw}V${-frame}M-6 ${-frame}h12M0 ${jaw}V${frame}M-6 ${frame}h12`} strokeWidth={2.6} />
@@ -182,33 +141,144 @@ export function TrapPlan({ rig, view }: { rig: Rig; view: View }) {
   );
 }
 
-/** A stone, clod or stick that steers a foot. */
+/** A loop that closes on what goes through it or steps into it, with its lock. */
+function LoopPlan({ rig, view }: { rig: Rig; view: View }) {
+  if (!rig.loop) return null;
+  const r = (rig.loop.diameterMm / 2) * view.scale;
+  const flat = rig.device === 'foot_loop';
+  return (
+    <g stroke="var(--ink)" fill="none" transform={turned(view, rig.xMm, rig.yMm, rig.axisDeg)}>
+      {flat ? <circle r={r} strokeWidth={2} /> : <path d={`M${-5} ${-r}L5 ${r}`} strokeWidth={3} />}
+      {flat && <path d={`M${-r * 0.5} ${-r * 0.5}h${r}v${r}h${-r}z`} strokeWidth={1} strokeDasharray="3 2" />}
+      <rect x={-4} y={r - 4} width={9} height={8} fill="var(--paper)" strokeWidth={1.8} />
+    </g>
+  );
+}
+
+/** An anchor to the side of what it holds, with the chain that runs to it. */
+export function AnchorPlan({ rig, anchor, view }: { rig: Rig; anchor: Anchor; view: View }) {
+  const [from, to] = [place(view, rig.xMm, rig.yMm), place(view, anchor.xMm, anchor.yMm)];
+  return (
+    <g stroke="var(--ink)" fill="none">
+      <path d={`M${from.x} ${from.y}L${to.x} ${to.y}`} strokeDasharray="4 2.5" strokeWidth={1.2} opacity={0.6} />
+      <circle cx={to.x} cy={to.y} r={7} fill="var(--paper)" strokeWidth={1.6} />
+      <path d={`M${to.x - 4} ${to.y}h8M${to.x} ${to.y - 4}v8`} strokeWidth={1.6} />
+    </g>
+  );
+}
+
+/** A cable between two posts, clear of what the animal came under. */
+function SlidePlan({ rig, anchor, view }: { rig: Rig; anchor: Anchor; view: View }) {
+  const half = ((anchor.lengthMm ?? 0) / 2) * view.scale;
+  const [from, to] = [place(view, rig.xMm, rig.yMm), place(view, anchor.xMm, anchor.yMm)];
+  return (
+    <g stroke="var(--ink)" fill="none">
+      <path d={`M${from.x} ${from.y}L${to.x} ${to.y}`} strokeDasharray="4 2.5" strokeWidth={1.4} />
+      <g transform={turned(view, anchor.xMm, anchor.yMm, 0)}>
+        <path d={`M0 ${-half}V${half}`} strokeWidth={1.2} />
+        <path d={`M-4 ${-half}h8M-4 ${half}h8`} strokeWidth={6} />
+      </g>
+    </g>
+  );
+}
+
+/** A stone, clod, tuft, stick or log that steers a foot. */
 export function GuidePlan({ guide, seed, view }: { guide: Guide; seed: number; view: View }) {
-  const x = across(view, guide.yMm);
-  const y = up(view, guide.xMm);
   const r = guide.rMm * view.scale;
-  if (guide.lengthMm) {
-    const half = (guide.lengthMm / 2) * view.scale;
-    return (
-      <path
-        transform={turned(guide.xMm, guide.yMm, guide.turnDeg ?? 0, view)}
-        d={`M0 ${-half}V${half}`}
-        stroke="var(--ink)"
-        strokeWidth={guide.kind === 'stick' ? 3.5 : 2 * r}
-        strokeLinecap="round"
-      />
-    );
-  }
-  if (guide.kind === 'stick') {
-    return <path d={`M${x - r * 0.2} ${y - r}L${x + r * 0.25} ${y + r}`} stroke="var(--ink)" strokeWidth={3.5} strokeLinecap="round" />;
+  const half = ((guide.lengthMm ?? 0) / 2) * view.scale;
+  return (
+    <g transform={turned(view, guide.xMm, guide.yMm, guide.turnDeg)} stroke="var(--ink)" fill="none">
+      <GuideShape kind={guide.kind} r={r} half={half} seed={seed} />
+    </g>
+  );
+}
+
+function GuideShape({ kind, r, half, seed }: { kind: string; r: number; half: number; seed: number }) {
+  switch (kind) {
+    case 'stick':
+      return (
+        <path
+          d={`M${half > 0 ? 0 : -r * 0.2} ${-(half || r)}L${half > 0 ? 0 : r * 0.25} ${half || r}`}
+          strokeWidth={3.5}
+          strokeLinecap="round"
+        />
+      );
+    case 'log':
+      return (
+        <>
+          <path d={`M${-r} ${-(half || r)}H${r}V${half || r}H${-r}Z`} fill="var(--paper)" strokeWidth={2} />
+          <path
+            d={[-0.5, 0, 0.45].map((at) => `M${r * at} ${-half + 6}q${r * 0.1} ${half} 0 ${2 * half - 12}`).join('')}
+            stroke="var(--soft)"
+          />
+        </>
+      );
+    case 'tuft':
+      return <path d={blades(r, 16, seed)} strokeWidth={1.2} />;
   }
   return (
     <path
-      d={stonePath(x, y, r, r, seed, guide.kind === 'clod' ? 11 : 7)}
+      d={stonePath(0, 0, r, half || r, seed, kind === 'clod' ? 11 : 7)}
       fill="var(--chosen)"
-      stroke="var(--ink)"
       strokeWidth={1.6}
-      strokeDasharray={guide.kind === 'clod' ? '3 1.6' : undefined}
+      strokeDasharray={kind === 'clod' ? '3 1.6' : undefined}
     />
+  );
+}
+
+interface SetProps {
+  layout: Layout;
+  view: View;
+}
+
+/** Everything of a set that does not move by itself: its way, its trench, and what lies about. */
+export function AroundPlan({ layout, view }: SetProps) {
+  return (
+    <>
+      {layout.way && <WayPlan way={layout.way} view={view} />}
+      {layout.trench && <TrenchPlan trench={layout.trench} view={view} />}
+      {layout.kind === 'spring' && <WaterPlan layout={layout} view={view} />}
+      <BehindPlan layout={layout} view={view} />
+      {layout.anchors
+        .filter((a) => a.kind === 'slide')
+        .map((a) =>
+          layout.rigs.filter((r) => r.anchorSlot === a.slot).map((r) => <SlidePlan key={r.slot} rig={r} anchor={a} view={view} />),
+        )}
+    </>
+  );
+}
+
+/** The edge of shallow water about a set, and moss over its pan. */
+function WaterPlan({ layout, view }: SetProps) {
+  const pan = layout.rigs[0]?.pan;
+  const r = 330 * view.scale;
+  return (
+    <g fill="none" stroke="var(--slate)">
+      <path transform={turned(view, 0, pan?.yMm ?? 0)} d={stonePath(0, 0, r, r * 0.62, 17, 19)} strokeWidth={1.5} />
+      {pan && <path transform={turned(view, pan.xMm, pan.yMm)} d={blades(60 * view.scale, 40, 9)} stroke="var(--moss)" strokeWidth={1.1} />}
+    </g>
+  );
+}
+
+/** A trap, or a device that closes a loop. */
+export function RigPlan({ rig, view }: { rig: Rig; view: View }) {
+  return rig.jaws ? <TrapPlan rig={rig} view={view} /> : <LoopPlan rig={rig} view={view} />;
+}
+
+/** A whole set from above, with nothing computed of it. */
+export function StillPlan({ layout, view }: SetProps) {
+  return (
+    <>
+      <AroundPlan layout={layout} view={view} />
+      {layout.attractors.map((a) => (
+        <AttractorPlan key={a.slot} layout={layout} attractor={a} view={view} />
+      ))}
+      {layout.rigs.map((r) => (
+        <RigPlan key={r.slot} rig={r} view={view} />
+      ))}
+      {layout.guides.map((g, i) => (
+        <GuidePlan key={i} guide={g} seed={i + 3} view={view} />
+      ))}
+    </>
   );
 }

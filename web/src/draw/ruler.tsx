@@ -1,7 +1,7 @@
-import { across, type View } from './plan';
+import { across, type View } from './view';
 import type { System } from '../lib/units';
 
-/** The ruler that plan and cut share: setback from the attractor. */
+/** The ruler that plan and cut share: setback from the attractor, or the way from the middle of it. */
 export function Ruler({ view, y, system }: { view: View; y: number; system: System }) {
   const unit = system === 'us' ? 25.4 : 10;
   const labelled = system === 'us' ? 3 : 10;
@@ -19,10 +19,10 @@ export function Ruler({ view, y, system }: { view: View; y: number; system: Syst
         fill="none"
       />
       {marks
-        .filter((n) => n % labelled === 0 && n >= 0)
+        .filter((n) => n % labelled === 0 && (n >= 0 || view.turned))
         .map((n) => (
           <text key={n} className="quiet-text" x={across(view, n * unit)} y={y + 15} textAnchor="middle">
-            {n}
+            {Math.abs(n)}
             {n === 0 ? (system === 'us' ? ' in' : ' cm') : ''}
           </text>
         ))}

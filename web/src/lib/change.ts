@@ -5,7 +5,7 @@ import { useLineID } from './queries';
 import type { FieldProblem } from './types.gen';
 
 /** What can be changed and taken back, by the name of its route. */
-export type Kind = 'properties' | 'spots' | 'signs' | 'features' | 'falls' | 'traps' | 'lures' | 'bottles' | 'recipes';
+export type Kind = 'properties' | 'spots' | 'signs' | 'features' | 'falls' | 'traps' | 'lures' | 'bottles' | 'recipes' | 'patterns';
 
 export interface Editable {
   id: string;

@@ -5,5 +5,5 @@ export { act, drop, dropPath, flush, keptNow, save, seen, sendAgain, setFile, wr
 export { lifted } from './lift';
 export { layBook, layGround, layLine } from './overlay';
 export { dueWords, instant, localInput } from './time';
-export { parse, roughly, show } from './units';
+export { parse, duration, roughly, show } from './units';
 export { count, plural, word } from './words';

@@ -21,6 +21,10 @@ export interface Schema {
   question: Question;
   answer: Answer;
   others: Other[];
+  lessons: Lesson[];
+  patterns: PatternsView;
+  repattern: Repattern;
+  repatterned: Repatterned;
   problem: Problem;
   moment: Moment;
   kinds: Kind[];
@@ -219,8 +223,8 @@ export interface Make {
   layout: Layout;
   builtAt: string;
   pulledAt: string | null;
-  step: number;
-  fire: number;
+  step: number | null;
+  fire: number | null;
   flags: string;
   undoneAt: string | null;
 }
@@ -257,6 +261,7 @@ export interface Attractor {
   yMm: number;
   radiusMm?: number;
   heightMm?: number;
+  fixed?: boolean;
   hole?: Hole;
   plug: string;
   smells: Smell[];
@@ -302,6 +307,8 @@ export interface Way {
   yMm: number;
   bearingDeg: number;
   widthMm: number;
+  openMm?: number;
+  between?: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -351,6 +358,7 @@ export interface Pan {
   yMm: number;
   diameterMm: number;
   gaugeN: number;
+  heightMm?: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -358,6 +366,7 @@ export interface Pan {
  */
 export interface Bed {
   marginMm: number;
+  depthMm?: number;
   baseMm: number;
   drainMm?: number;
   fill?: string;
@@ -770,6 +779,15 @@ export interface Question {
   visits: number;
   map: boolean;
   spares?: string[];
+  underfoot?: Underfoot;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Underfoot".
+ */
+export interface Underfoot {
+  frozen?: boolean;
+  snow?: boolean;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -780,17 +798,13 @@ export interface Answer {
   visits: number;
   chain: Link[];
   weakest: string;
-  step: number;
-  fire: number;
-  padShare: number;
-  spooked: number;
+  feet: Feet | null;
   rigs: RigAnswer[];
-  spreadDeg: number;
-  work: number;
   standoff?: HoleOutput;
-  paws: Paw[];
-  map?: FootfallMap;
-  best?: Best;
+  sight: Sight;
+  minutes: number;
+  remarks: Remark[];
+  poor: boolean;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -803,47 +817,18 @@ export interface Link {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "RigAnswer".
+ * via the `definition` "Feet".
  */
-export interface RigAnswer {
-  slot: number;
-  bed: BedOutput;
-  coverAddsN: number;
-  effectiveN: number;
-  verdict: string;
-  window: Window;
-}
-/**
- * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "BedOutput".
- */
-export interface BedOutput {
-  lengthMm: number;
-  widthMm: number;
-  depthMm: number;
-  dugL: number;
-  fillL: number;
-  spoilL: number;
-}
-/**
- * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "Window".
- */
-export interface Window {
-  minN: number;
-  maxN: number;
-  conflict: boolean;
-  spares: string[];
-  targetChance: number;
-  avoidChance: number;
-}
-/**
- * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "HoleOutput".
- */
-export interface HoleOutput {
-  standingMm: number;
-  crouchedMm: number;
+export interface Feet {
+  step: number;
+  fire: number;
+  padShare: number;
+  spooked: number;
+  spreadDeg: number;
+  work: number;
+  paws: Paw[];
+  map?: FootfallMap;
+  best?: Best;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -880,11 +865,141 @@ export interface Best {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "RigAnswer".
+ */
+export interface RigAnswer {
+  slot: number;
+  bed: BedOutput;
+  coverAddsN: number;
+  effectiveN: number;
+  verdict: string;
+  window: Window;
+  ofBest?: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "BedOutput".
+ */
+export interface BedOutput {
+  lengthMm: number;
+  widthMm: number;
+  depthMm: number;
+  dugL: number;
+  fillL: number;
+  spoilL: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Window".
+ */
+export interface Window {
+  minN: number;
+  maxN: number;
+  conflict: boolean;
+  spares: string[];
+  targetChance: number;
+  avoidChance: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "HoleOutput".
+ */
+export interface HoleOutput {
+  standingMm: number;
+  crouchedMm: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Sight".
+ */
+export interface Sight {
+  word: string;
+  share: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Remark".
+ */
+export interface Remark {
+  path: string;
+  key: string;
+  mm?: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Other".
  */
 export interface Other {
   species: string;
   fire: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Lesson".
+ */
+export interface Lesson {
+  key: string;
+  step: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "PatternsView".
+ */
+export interface PatternsView {
+  patterns: PatternView[];
+  own: OwnPattern[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "PatternView".
+ */
+export interface PatternView {
+  key: string;
+  variant: string;
+  layout: Layout;
+  minutes: number;
+  poor: boolean;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "OwnPattern".
+ */
+export interface OwnPattern {
+  id: string;
+  lineId: string;
+  name: string;
+  target: string;
+  layout: Layout;
+  deleted: boolean;
+  version: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Repattern".
+ */
+export interface Repattern {
+  layout: Layout;
+  target: string;
+  spotId: string;
+  pattern: string;
+  variant: string;
+  ownId: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Repatterned".
+ */
+export interface Repatterned {
+  layout: Layout;
+  dropped: Dropped[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Dropped".
+ */
+export interface Dropped {
+  what: string;
+  name?: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1668,6 +1783,7 @@ export interface BeddingOutput {
 export interface Kit {
   plan: Plan;
   items: Item[];
+  minutes: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1734,6 +1850,10 @@ export interface Wire {
   question: Question;
   answer: Answer;
   others: Other[];
+  lessons: Lesson[];
+  patterns: PatternsView;
+  repattern: Repattern;
+  repatterned: Repatterned;
   problem: Problem;
   moment: Moment;
   kinds: Kind[];

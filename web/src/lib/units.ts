@@ -165,3 +165,10 @@ export function showDistance(metres: number, system: System): string {
 
 /** A chance as a person says it: 40 in 100. */
 export const chance = (value: number): string => `${Math.round(value * 100)} in 100`;
+
+/** How long something takes, to five minutes. */
+export function duration(minutes: number): string {
+  const fives = Math.max(5, Math.round(minutes / 5) * 5);
+  const [h, min] = [Math.floor(fives / 60), fives % 60];
+  return [h > 0 && `${h} h`, min > 0 && `${min} min`].filter(Boolean).join(' ');
+}

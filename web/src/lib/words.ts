@@ -26,6 +26,16 @@ const words: Record<string, string> = {
   stake: 'one stake',
   crossed: 'double-staked',
   drag: 'drag',
+  staple: 'staple in the tree',
+  slide: 'slide cable',
+  cable_loop: 'cable loop',
+  foot_loop: 'foot snare',
+  cloth: 'cloth',
+  fibreglass: 'fibreglass',
+  waxed_paper: 'waxed paper',
+  leaf: 'leaf',
+  foam: 'foam plug',
+  polyfill: 'polyfill',
   dry_soil: 'dry soil',
   damp_packed: 'damp soil, packed',
   wet_soil: 'wet soil',
@@ -160,6 +170,9 @@ export const plural = (key: string) => {
   const one = word(key);
   return one.endsWith('fox') ? one + 'es' : one.endsWith('coyote') || !one.endsWith('s') ? one + 's' : one;
 };
+
+/** Some things, one after the other. */
+export const listed = (of: string[]): string => (of.length < 2 ? (of[0] ?? '') : `${of.slice(0, -1).join(', ')} and ${of.at(-1) ?? ''}`);
 
 export const capital = (text: string) => text.charAt(0).toUpperCase() + text.slice(1);
 

@@ -10,7 +10,7 @@ import { useKit, useLine, useRack } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import { date, longDay } from '../lib/time';
 import type { Item, Kit, KitMark, LineView, Rack } from '../lib/types.gen';
-import { show, trim, type System } from '../lib/units';
+import { show, trim, type System, duration } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { capital, count, word } from '../lib/words';
 import { faultWords, placeShort, readingTrouble } from './says';
@@ -115,6 +115,11 @@ function Open({ view, rack, day, kit }: Props) {
 
 type Marks = ReturnType<typeof useMarks>;
 
+const trapWords = (x: Item, system: System): string =>
+  x.what.endsWith('_loop')
+    ? `A ${word(x.what)} of ${show('length', x.lengthMm, system)}`
+    : `A trap of about ${show('length', x.lengthMm, system)}`;
+
 /** A thing on the list, in one line. */
 function Line({ x, view, rack, system }: { x: Item; view: LineView; rack: Rack; system: System }) {
   const h = rack.traps.find((one) => one.trap.id === x.trapId);
@@ -125,7 +130,7 @@ function Line({ x, view, rack, system }: { x: Item; view: LineView; rack: Rack; 
     case 'traps':
       return (
         <>
-          {h ? <b>No. {h.trap.number}</b> : <b>A trap of about {show('length', x.lengthMm, system)}</b>}
+          {h ? <b>No. {h.trap.number}</b> : <b>{trapWords(x, system)}</b>}
           {h && `, ${h.trap.size}`}
           {x.what === 'spare_trap' ? ', spare' : spot ? ` for ${spot}` : ''}
           {x.lack === 'none_fit' && <span className="ember"> · none on the rack is sound and free</span>}
@@ -264,6 +269,7 @@ function PlanOf({ view, kit, day, marks }: { view: LineView; kit: Kit; day: stri
           {plan.looks > 0 && plan.expect > 0 && `, and ${count(plan.expect)} ${plan.expect === 1 ? 'remake' : 'remakes'} to expect`}
           {plan.looks > 0 && <span className="quiet">: by the record {trim(plan.share * 100, 0)} in 100 looks end in one</span>}
         </li>
+        {kit.minutes > 0 && <li>About {duration(kit.minutes)} of work at the sets, without the way to them</li>}
       </ul>
       {plan.builds.length + plan.later.length === 0 && (
         <p className="quiet no-print">

@@ -1,0 +1,114 @@
+package layout
+
+import "slices"
+
+// Dropped is something of a set that a new pattern has no place for: what it is, and its name where it has one.
+type Dropped struct {
+	What string `json:"what"`
+	Name string `json:"name,omitempty"`
+}
+
+// What can be dropped.
+const (
+	DropTrap   = "trap"
+	DropAnchor = "anchor"
+	DropSmell  = "smell"
+	DropGuides = "guides"
+)
+
+// Onto puts on a set that begins anew what still fits of the one before: its traps with their pans, beds and covers, its anchors,
+// what it smells of, how it lies and faces and was handled. It says what did not fit.
+func Onto(fresh, before Layout) (Layout, []Dropped) {
+	dropped := []Dropped{}
+	fresh.FacingDeg, fresh.Lie, fresh.Hands = before.FacingDeg, before.Lie, before.Hands
+	fresh.Rigs = slices.Clone(fresh.Rigs)
+	for i, was := range before.Rigs {
+		if i >= len(fresh.Rigs) || fresh.Rigs[i].Device != was.Device {
+			dropped = append(dropped, Dropped{DropTrap, was.Name})
+			continue
+		}
+		fresh.Rigs[i] = fresh.Rigs[i].with(was)
+	}
+	for i := len(before.Rigs); i < len(fresh.Rigs) && i > 0; i++ { // one more is made as the one before it, with another trap
+		was := before.Rigs[i-1]
+		if fresh.Rigs[i].Device == was.Device {
+			was.TrapID, was.Name = "", ""
+			fresh.Rigs[i] = fresh.Rigs[i].with(was)
+		}
+	}
+	fresh.Anchors = slices.Clone(fresh.Anchors)
+	for i, was := range before.Anchors {
+		switch {
+		case i >= len(fresh.Anchors), !inGround(was.Kind), !inGround(fresh.Anchors[i].Kind):
+			if i >= len(fresh.Anchors) || fresh.Anchors[i].Kind != was.Kind {
+				dropped = append(dropped, Dropped{DropAnchor, was.Kind})
+			}
+		default:
+			fresh.Anchors[i].Kind, fresh.Anchors[i].LengthMm = was.Kind, was.LengthMm
+		}
+	}
+	if n := len(before.Anchors); n > 0 && inGround(before.Anchors[n-1].Kind) {
+		for i := n; i < len(fresh.Anchors) && inGround(fresh.Anchors[i].Kind); i++ {
+			fresh.Anchors[i].Kind, fresh.Anchors[i].LengthMm = before.Anchors[n-1].Kind, before.Anchors[n-1].LengthMm
+		}
+	}
+	dropped = append(dropped, fresh.scent(before.Smells())...)
+	if len(before.Guides) > 0 {
+		dropped = append(dropped, Dropped{What: DropGuides})
+	}
+	return fresh, dropped
+}
+
+// inGround tells whether an anchor can hold any set: what needs a tree, or posts, cannot.
+func inGround(kind string) bool { return kind != Staple && kind != Slide }
+
+// with is a rig where it stands, made as another was.
+func (r Rig) with(was Rig) Rig {
+	x, y, axis, slot, anchor := r.XMm, r.YMm, r.AxisDeg, r.Slot, r.AnchorSlot
+	pan := r.Pan
+	r = was
+	r.XMm, r.YMm, r.AxisDeg, r.Slot, r.AnchorSlot = x, y, axis, slot, anchor
+	if pan != nil && was.Pan != nil {
+		moved := *was.Pan
+		moved.XMm, moved.YMm = pan.XMm, pan.YMm
+		r.Pan = &moved
+	}
+	return r
+}
+
+// scent gives the places that smell in a set what another smelt of, like to like, and says what is left over.
+func (l *Layout) scent(smells []Smell) []Dropped {
+	left := slices.Clone(smells)
+	l.Attractors = slices.Clone(l.Attractors)
+	for i := range l.Attractors {
+		a := &l.Attractors[i]
+		a.Smells = slices.Clone(a.Smells)
+		for k := range a.Smells {
+			place := &a.Smells[k]
+			j := slices.IndexFunc(left, func(s Smell) bool { return s.like() == place.like() })
+			if j < 0 {
+				continue
+			}
+			place.Kind, place.Name, place.LureID, place.Amount = left[j].Kind, left[j].Name, left[j].LureID, left[j].Amount
+			left = slices.Delete(left, j, j+1)
+		}
+	}
+	var dropped []Dropped
+	for _, s := range left {
+		if s.Name != "" {
+			dropped = append(dropped, Dropped{DropSmell, s.Name})
+		}
+	}
+	return dropped
+}
+
+// like is what can take a smell's place: something to eat, urine, or a lure.
+func (s Smell) like() string {
+	switch {
+	case s.IsBait():
+		return "bait"
+	case s.Kind == "urine":
+		return "urine"
+	}
+	return "lure"
+}

@@ -1,0 +1,159 @@
+package server
+
+import (
+	"cmp"
+	"slices"
+
+	"github.com/gin-gonic/gin"
+
+	"oldburrow/core/animal"
+	"oldburrow/core/layout"
+	"oldburrow/core/line"
+	"oldburrow/core/outlook"
+	"oldburrow/core/refuse"
+	"oldburrow/store"
+)
+
+// PatternsView is the ways of making a set for a target at a spot: the trade's, and the user's own.
+type PatternsView struct {
+	Patterns []PatternView  `json:"patterns"`
+	Own      []line.Pattern `json:"own"`
+}
+
+// PatternView is a pattern or a variant of it, as it begins.
+type PatternView struct {
+	Key     string        `json:"key"`
+	Variant string        `json:"variant"`
+	Layout  layout.Layout `json:"layout"`
+	Minutes float64       `json:"minutes"`
+	Poor    bool          `json:"poor"`
+}
+
+// Repattern asks for a set in another pattern, or in one of the user's own, for a target at a spot; what fits of the layout is kept.
+type Repattern struct {
+	Layout  layout.Layout `json:"layout"`
+	Target  string        `json:"target"`
+	SpotID  string        `json:"spotId"`
+	Pattern string        `json:"pattern"`
+	Variant string        `json:"variant"`
+	OwnID   string        `json:"ownId"`
+}
+
+// Repatterned is the set in the other pattern, and what did not fit there.
+type Repatterned struct {
+	Layout  layout.Layout    `json:"layout"`
+	Dropped []layout.Dropped `json:"dropped"`
+}
+
+// begin is what a set begins from at a spot of the line.
+func (r reading) begin(target, spotID string) (layout.Begin, error) {
+	var p refuse.Problems
+	b := layout.Begin{Target: animal.Named(&p, "target", target), Schools: r.schools()}
+	if err := p.Err(); err != nil {
+		return b, err
+	}
+	spots, err := r.Spots(r.line.ID)
+	if err != nil {
+		return b, err
+	}
+	i := slices.IndexFunc(spots, func(s line.Spot) bool { return s.ID == spotID })
+	if i < 0 {
+		return b, store.ErrUnknown
+	}
+	b.Spot = layout.Spot{Soil: spots[i].Soil, Wetness: spots[i].Wetness, Shy: spots[i].Shy}
+	b.Spot.FrostMm, err = r.frostAhead(spotID)
+	return b, err
+}
+
+// defaults is a set as it begins at a spot: for a target, of the pattern and the variant that are asked for, or a hole.
+func defaults(r reading, c *gin.Context) (any, error) {
+	b, err := r.begin(c.Param("target"), c.Query("spot"))
+	if err != nil {
+		return nil, err
+	}
+	b.Variant = c.Query("variant")
+	return layout.New(cmp.Or(c.Query("pattern"), "hole"), b)
+}
+
+// patterns lists what a set can begin as.
+func patterns(r reading, c *gin.Context) (any, error) {
+	b, err := r.begin(c.Param("target"), c.Query("spot"))
+	if err != nil {
+		return nil, err
+	}
+	found := PatternsView{}
+	for _, key := range layout.PatternKeys() {
+		for _, variant := range append([]string{""}, layout.VariantKeys(key)...) {
+			b.Variant = variant
+			l, err := layout.New(key, b)
+			if err != nil {
+				return nil, err
+			}
+			found.Patterns = append(found.Patterns, PatternView{key, variant, l, l.Minutes(layout.Underfoot{}), l.Poor(b.Target)})
+		}
+	}
+	found.Own, err = r.Patterns(r.line.ID)
+	return found, err
+}
+
+// repattern answers a Repattern; it changes nothing.
+func (s *Server) repattern(c *gin.Context) {
+	var q Repattern
+	if !decode(c, &q) {
+		return
+	}
+	var found Repatterned
+	err := s.read(c.Request.Context(), c.Param("line"), func(r reading) error {
+		fresh, err := r.fresh(q)
+		found.Layout, found.Dropped = layout.Onto(fresh, q.Layout)
+		return err
+	})
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	reply(c, found)
+}
+
+// fresh is the set that is asked for as it begins.
+func (r reading) fresh(q Repattern) (layout.Layout, error) {
+	if q.OwnID != "" {
+		own, err := r.Pattern(r.line.ID, q.OwnID)
+		return own.Layout, err
+	}
+	b, err := r.begin(q.Target, q.SpotID)
+	if err != nil {
+		return layout.Layout{}, err
+	}
+	b.Variant = q.Variant
+	return layout.New(q.Pattern, b)
+}
+
+func (s *Server) putPattern(c *gin.Context) {
+	putOne(s, c, (*store.Tx).PutPattern, func(x *line.Pattern) error {
+		x.ID, x.LineID = c.Param("id"), theLine(c).ID
+		return x.Check()
+	})
+}
+
+// frostAhead is the deepest frost that is known at a spot, now or on the mornings to come; nil where nothing is known of it.
+func (r reading) frostAhead(spotID string) (*float64, error) {
+	drawn, err := r.outlookLine()
+	if err != nil {
+		return nil, err
+	}
+	found, err := outlook.Of(drawn)
+	if err != nil {
+		return nil, err
+	}
+	for _, spot := range found.Spots {
+		if spot.SpotID == spotID && spot.Known {
+			deepest := spot.DepthMm
+			for _, morning := range spot.Mornings {
+				deepest = max(deepest, morning.DepthMm)
+			}
+			return &deepest, nil
+		}
+	}
+	return nil, nil
+}
