@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"maps"
 	"slices"
 	"testing"
 
@@ -77,7 +78,13 @@ func TestDemoIsWorthLookingAt(t *testing.T) {
 	for _, v := range s.Visits {
 		found[v.Finding]++
 	}
-	if found["catch"] < 4 || found["quiet"] < 80 || found["locked"] == 0 || found["stood"] == 0 {
+	for _, one := range line.Findings {
+		f := one.Key
+		if found[f] == 0 && one.Answer != "search" && f != "gone" && f != "lost" && f != "unable" {
+			t.Errorf("nothing was found %s: %v", f, found)
+		}
+	}
+	if found["catch"] < 31 || found["quiet"] < 400 {
 		t.Errorf("findings: %v", found)
 	}
 	if len(s.Spots) != 15 || len(s.Properties) != 4 {
@@ -98,6 +105,14 @@ func TestDemoIsWorthLookingAt(t *testing.T) {
 		}
 	}
 	unbuilt := slices.DeleteFunc(slices.Clone(s.Designs), func(d line.Design) bool { return d.SetID != nil })
+	kinds := map[string]int{}
+	for _, set := range sets {
+		i := slices.IndexFunc(s.Makes, func(m line.Make) bool { return m.SetID == set.ID })
+		kinds[s.Makes[i].Layout.Kind]++
+	}
+	if want := map[string]int{"dirt_hole": 9, "flat": 4, "trench": 3, "trail": 4, "scent_post": 4}; !maps.Equal(kinds, want) {
+		t.Errorf("%v, want %v", kinds, want)
+	}
 	noted := line.Noted{Sets: sets, Makes: s.Makes, Visits: s.Visits}
 	record := shed.Record{
 		Record:  line.NewRecord(Start(), Start().Location(), tally.Span{}, noted),
@@ -123,7 +138,7 @@ func TestDemoIsWorthLookingAt(t *testing.T) {
 			kept++
 		}
 	}
-	if len(rack) != 32 || places[shed.InSet] != 5 || places[shed.Away] != 1 || kept != 3 || old == 0 {
+	if len(rack) != 55 || places[shed.InSet] != 28 || places[shed.Away] != 1 || kept != 3 || old == 0 {
 		t.Errorf("%d traps, at %v, %d kept home, %d readings old", len(rack), places, kept, old)
 	}
 	for _, want := range []string{shed.Unmeasured, pan.Inside, pan.Light, pan.Heavy, pan.Conflicted} {

@@ -1,9 +1,13 @@
 package demo
 
 import (
+	"fmt"
+	"slices"
+
 	"oldburrow/core/animal"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
+	"oldburrow/core/schools"
 )
 
 // kind finds an animal of the script.
@@ -59,15 +63,54 @@ func smells(target string) []layout.Smell {
 	}
 }
 
-// rackTrap puts a set's trap from the rack into its rig.
+// rackTrap puts a trap from the rack into a rig, under its number.
 func rackTrap(number int, rig *layout.Rig) {
 	for _, r := range rails() {
-		for _, n := range r.numbers {
-			if n == number {
-				t := line.NewTrap()
-				r.of(&t)
-				rig.TrapID, rig.Jaws.FrameMm, rig.Jaws.HeightMm = trapID(number), t.FrameLengthMm, t.SetHeightMm
-			}
+		if slices.Contains(r.numbers, number) {
+			t := line.NewTrap()
+			r.of(&t)
+			rig.TrapID, rig.Name = trapID(number), fmt.Sprintf("No. %d", number)
+			rig.Jaws.FrameMm, rig.Jaws.HeightMm = t.FrameLengthMm, t.SetHeightMm
 		}
 	}
+}
+
+// made is a set of a pattern as the trade begins it at a spot, with traps from the rack and smells from the shelf.
+func made(pattern, variant, target string, spot line.Spot, traps ...int) (layout.Layout, error) {
+	l, err := layout.New(pattern, layout.Begin{
+		Target: kind(target), Schools: schools.Usual(), Variant: variant,
+		Spot: layout.Spot{Soil: spot.Soil, Wetness: spot.Wetness, Shy: spot.Shy},
+	})
+	if err != nil {
+		return l, err
+	}
+	if len(l.Rigs) != len(traps) {
+		return l, fmt.Errorf("%s has %d traps, not %d", pattern, len(l.Rigs), len(traps))
+	}
+	for i := range l.Rigs {
+		rackTrap(traps[i], &l.Rigs[i])
+	}
+	for i := range l.Attractors {
+		for k := range l.Attractors[i].Smells {
+			smell := &l.Attractors[i].Smells[k]
+			smell.Name = bottleFor(smell.Kind, target)
+			smell.LureID = lureID(smell.Name)
+		}
+	}
+	return l, nil
+}
+
+// bottleFor is what the line's trapper takes from the shelf where a pattern asks for a kind of smell.
+func bottleFor(kind, target string) string {
+	switch kind {
+	case "bait":
+		return "Kettle bait"
+	case "curiosity":
+		return "Tin Cup"
+	case "musk":
+		return "Creek musk"
+	case "urine":
+		return smells(target)[2].Name
+	}
+	return smells(target)[1].Name
 }

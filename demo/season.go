@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
+	"slices"
 	"time"
 
 	"github.com/oklog/ulid/v2"
@@ -179,7 +180,7 @@ func Build() (Season, error) {
 		if p.target == "" {
 			continue
 		}
-		if err := m.set(i, p, spot); err != nil {
+		if err := m.set(dirtHoleAt(i, p, spot)); err != nil {
 			return m.season, fmt.Errorf("%s: %w", p.name, err)
 		}
 	}
@@ -189,7 +190,7 @@ func Build() (Season, error) {
 	}
 	m.shelves()
 	m.nextSet("Creek crossing")
-	return m.season, nil
+	return m.season, m.others()
 }
 
 // nextSet lays out the set that is meant to be built next, at a spot by its name.
@@ -216,34 +217,55 @@ func (e entropy) Read(p []byte) (int, error) {
 	return len(p), nil
 }
 
-// set builds one set and looks at it every morning until the last look that the script allows.
-func (m *maker) set(i int, p place, spot line.Spot) error {
+// script is how a set comes to stand: where, for whom, how it is made, from when until which last look; how many of the line are
+// looked at before it; what was found on days that are told and not drawn, and what it was rebuilt as after the look of a day.
+type script struct {
+	spot            line.Spot
+	target          string
+	layout          layout.Layout
+	built, lastLook time.Time
+	before          int
+	found           map[string]line.Found
+	rebuilt         map[string]layout.Layout
+}
+
+// dirtHoleAt is the set of the script at a place, the i-th of the line.
+func dirtHoleAt(i int, p place, spot line.Spot) script {
 	l := dirtHole(p.target)
-	l.Rigs[0].Name = fmt.Sprintf("No. %d", 11+i)
 	rackTrap(11+i, &l.Rigs[0])
 	if p.change != nil {
 		p.change(&l)
 	}
+	return script{spot: spot, target: p.target, layout: l, built: p.built, lastLook: p.lastLook, before: i}
+}
+
+// set builds one set and looks at it every morning until the last look that the script allows.
+func (m *maker) set(p script) error {
 	setID := m.id(p.built)
-	design := line.Design{ID: m.id(p.built), LineID: spot.LineID, SpotID: spot.ID, SetID: nil, Target: p.target, Layout: l}
+	design := line.Design{ID: m.id(p.built), LineID: p.spot.LineID, SpotID: p.spot.ID, SetID: nil, Target: p.target, Layout: p.layout}
+	at := len(m.season.Designs)
 	m.season.Designs = append(m.season.Designs, design)
-	chances, err := odds.Of(odds.Question{Layout: l, Target: kind(p.target), Visits: 20000})
-	if err != nil {
-		return err
-	}
-	build := func(t time.Time, follows *string) line.Make {
+	build := func(t time.Time, follows *string) (line.Make, error) {
+		l := m.season.Designs[at].Layout
 		made := line.Make{
-			ID: m.id(t), LineID: spot.LineID, SetID: setID, DesignID: design.ID, Follows: follows,
+			ID: m.id(t), LineID: p.spot.LineID, SetID: setID, DesignID: design.ID, Follows: follows,
 			Target: p.target, Layout: l, BuiltAt: t,
+		}
+		chances, err := odds.Of(odds.Question{Layout: l, Target: kind(p.target), Visits: 20000})
+		if err != nil {
+			return made, err
 		}
 		made.Step, made.Fire = chances.Chances()
 		m.season.Makes = append(m.season.Makes, made)
-		return made
+		return made, nil
 	}
-	made := build(p.built, nil)
+	made, err := build(p.built, nil)
+	if err != nil {
+		return err
+	}
 	for day := p.built.AddDate(0, 0, 1); ; day = day.AddDate(0, 0, 1) {
 		y, month, d := day.Date()
-		look := time.Date(y, month, d, 6, 55+8*i+m.rng.IntN(6), 0, 0, p.built.Location())
+		look := time.Date(y, month, d, 6, 55+8*p.before+m.rng.IntN(6), 0, 0, p.built.Location())
 		if look.After(p.lastLook) {
 			return nil
 		}
@@ -251,15 +273,29 @@ func (m *maker) set(i int, p place, spot line.Spot) error {
 		if err != nil {
 			return err
 		}
+		if found, told := p.found[day.Format(time.DateOnly)]; told {
+			visit.Found, visit.Catches = found, []line.Catch{}
+		}
 		m.season.Visits = append(m.season.Visits, visit)
-		switch visit.Finding {
-		case "catch", "sprung", "lost":
-			remade := look.Add(25 * time.Minute)
-			m.season.Makes[len(m.season.Makes)-1].PulledAt = &remade
-			before := made.ID
-			made = build(remade, &before)
+		anew, rebuilt := p.rebuilt[day.Format(time.DateOnly)]
+		if rebuilt {
+			m.season.Designs[at].Layout = anew
+		}
+		if !rebuilt && !ends(visit.Finding) {
+			continue
+		}
+		remade := look.Add(25 * time.Minute)
+		m.season.Makes[len(m.season.Makes)-1].PulledAt = &remade
+		before := made.ID
+		if made, err = build(remade, &before); err != nil {
+			return err
 		}
 	}
+}
+
+// ends tells whether a set works no more after a finding, until it is remade.
+func ends(finding string) bool {
+	return slices.ContainsFunc(line.Findings, func(f line.Finding) bool { return f.Key == finding && f.Ends })
 }
 
 // visitor is an animal of the country, and how often it comes by a spot in a night.
@@ -335,7 +371,7 @@ func (m *maker) come(l layout.Layout, species string) (finding string, pad bool,
 	if err != nil {
 		return "", false, err
 	}
-	in := ways[0].Feet
+	in := m.way(ways).Feet
 	in.Seed = m.rng.Uint64()
 	feet, err := footfall.Simulate(kind(species), in)
 	switch {
@@ -349,6 +385,20 @@ func (m *maker) come(l layout.Layout, species string) (finding string, pad bool,
 		return "catch", feet.PadShare == 1, nil
 	}
 	return pick(.6, "sprung", "lost"), false, nil
+}
+
+// way draws by which of the ways to a set an animal comes.
+func (m *maker) way(ways []odds.Way) odds.Way {
+	if len(ways) == 1 {
+		return ways[0]
+	}
+	roll := m.rng.Float64()
+	for _, w := range ways[:len(ways)-1] {
+		if roll -= w.Share; roll < 0 {
+			return w
+		}
+	}
+	return ways[len(ways)-1]
 }
 
 func (m *maker) caught(t time.Time, visitID, species string, pad bool) line.Catch {

@@ -44,13 +44,22 @@ func rails() []rail {
 		}
 	}
 	return []rail{
-		{"five and a half", jaws(139.7, 169.7, 40, 60, 1130, offset, "coyote", "skunk"), []int{1, 2, 3, 4, 5, 6, 7, 8, 9, 11, 12, 13, 15}},
+		{"five and a half", jaws(139.7, 169.7, 40, 60, 1130, offset, "coyote", "skunk"), append([]int{1, 2, 3, 4, 5, 6, 7, 8, 9, 11, 12, 13, 15}, run(33, 47)...)},
 		{"heavy, laminated", jaws(146, 180, 44, 60, 1500, laminated, "coyote", "skunk", "opossum"), []int{16, 17, 18, 19, 20}},
-		{"fox", jaws(120.65, 150.65, 38, 57, 740, square, "red_fox"), []int{10, 14, 21, 22, 23, 24, 25, 26}},
+		{"fox", jaws(120.65, 150.65, 38, 57, 740, square, "red_fox"), append([]int{10, 14, 21, 22, 23, 24, 25, 26}, run(48, 55)...)},
 		{"fox, padded", jaws(120.65, 152, 40, 57, 800, padded, "grey_fox"), []int{27, 28, 29}},
 		{"crawl-under cable", device("cable_restraint", 310), []int{30, 31}},
 		{"trail snare", device("foot_snare", 1250), []int{32}},
 	}
+}
+
+// run is the numbers from one to another.
+func run(from, to int) []int {
+	var numbers []int
+	for n := from; n <= to; n++ {
+		numbers = append(numbers, n)
+	}
+	return numbers
 }
 
 // odd is what is odd about some traps.
@@ -93,7 +102,7 @@ func (m *maker) shelves() {
 			checked := opened.AddDate(0, 0, 2).Add(time.Duration(number) * 4 * time.Minute)
 			s.Checks = append(s.Checks, line.ShedCheck{ID: own.id(checked), LineID: lineID, TrapID: t.ID, At: checked, Items: sound()})
 			pressed := checked
-			if number != 5 && number != 23 && (number < 11 || number > 15) { // those of the sets, and two that were forgotten, in October
+			if number != 5 && number != 23 && (number < 11 || number > 15) && number < 33 { // those of the sets, and two that were forgotten, in October
 				pressed = at(time.November, 14, 16, 0).Add(time.Duration(number) * 5 * time.Minute)
 			}
 			if lb, known := pounds[number]; line.HasJaws(t.Type) && (!known || lb > 0) {

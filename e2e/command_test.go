@@ -127,7 +127,7 @@ func TestDemoClockGoesOn(t *testing.T) {
 	w := p.at("/", 1280, 800)
 	w.click("move on a night")
 	w.see("Saturday 5 December, 05:50")
-	w.see("Five sets to see by midnight, five of them late.")
+	w.see("24 sets to see by midnight, 24 of them late.")
 	p.kill()
 	p.start()
 	w.open("/")

@@ -1,14 +1,19 @@
 package e2e
 
 import (
+	"bytes"
 	"encoding/json"
 	"fmt"
+	"io"
 	"net/http"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/go-rod/rod/lib/input"
+	"github.com/oklog/ulid/v2"
 
 	"oldburrow/core/line"
 	"oldburrow/server"
@@ -37,6 +42,43 @@ func (p *program) night() {
 	answer.Body.Close()
 }
 
+// helperSees has the helper look at every set from a number on, before the day begins: they are quiet.
+func (p *program) helperSees(from int) {
+	p.t.Helper()
+	view := p.lineNow()
+	for _, s := range view.Sets {
+		if s.Set.Number < from {
+			continue
+		}
+		look := line.Visit{ID: ulid.Make().String(), LineID: view.Line.ID, MakeID: s.Make.ID, At: view.Now.Add(-20 * time.Minute), Found: line.Found{Finding: "quiet"}, Catches: []line.Catch{}}
+		p.put("/lines/"+view.Line.ID+"/visits/"+look.ID, look)
+	}
+}
+
+// put writes something as a browser does.
+func (p *program) put(path string, body any) {
+	p.t.Helper()
+	raw, err := json.Marshal(body)
+	if err != nil {
+		p.t.Fatal(err)
+	}
+	asked, err := http.NewRequest(http.MethodPut, "http://"+p.address+"/api"+path, bytes.NewReader(raw))
+	if err != nil {
+		p.t.Fatal(err)
+	}
+	asked.Header.Set("Content-Type", "application/json")
+	asked.Header.Set("Mutation", ulid.Make().String())
+	answer, err := http.DefaultClient.Do(asked)
+	if err != nil {
+		p.t.Fatal(err)
+	}
+	defer answer.Body.Close()
+	if answer.StatusCode != http.StatusOK {
+		said, _ := io.ReadAll(answer.Body)
+		p.t.Fatalf("put %s: %s", path, said)
+	}
+}
+
 // lineNow is the line as the program has it.
 func (p *program) lineNow() (view server.LineView) {
 	p.t.Helper()
@@ -61,9 +103,9 @@ func TestANotebookIsTypedIn(t *testing.T) {
 	for i, found := range []string{"passed", "quiet", "quiet"} { // 6, 5 and 4 December
 		w.click("the day before")
 		w.see(fmt.Sprintf("%d December", 6-i))
-		w.until("the day stands there", func() bool { return len(w.MustElementsX(`//input[contains(@aria-label, ", time")]`)) == 5 })
+		w.until("the day stands there", func() bool { return len(w.MustElementsX(`//input[contains(@aria-label, ", time")]`)) == 24 })
 		w.find(`//input[@aria-label="set 1, time"]`).MustFocus()
-		for number := 1; number <= 5; number++ {
+		for _, number := range []int{1, 6, 2, 7, 8} {
 			w.until(fmt.Sprintf("row %d has the hand", number), func() bool {
 				return w.MustEval(`() => document.activeElement.getAttribute('aria-label')`).String() == fmt.Sprintf("set %d, time", number)
 			})
@@ -79,6 +121,9 @@ func TestANotebookIsTypedIn(t *testing.T) {
 	}
 	view := p.lineNow()
 	for _, s := range view.Sets {
+		if !slices.Contains([]int{1, 6, 2, 7, 8}, s.Set.Number) {
+			continue
+		}
 		if s.LastVisit == nil || s.LastVisit.Finding != "passed" || s.LastVisit.At.Day() != 6 {
 			t.Errorf("set %d was last found %+v", s.Set.Number, s.LastVisit)
 		}
@@ -114,11 +159,11 @@ func TestANotebookIsTypedIn(t *testing.T) {
 
 	// And one thing of the day is taken back, also after a reload.
 	w.MustReload()
-	w.press(w.find(`//button[@aria-label="take back: set 5: passed by"]`))
-	w.until("it is struck out", func() bool { return len(w.MustElementsX(`//s[.="set 5: passed by"]`)) == 1 })
+	w.press(w.find(`//button[@aria-label="take back: set 6: passed by"]`))
+	w.until("it is struck out", func() bool { return len(w.MustElementsX(`//s[.="set 6: passed by"]`)) == 1 })
 	w.until("the program has it", func() bool {
 		for _, s := range p.lineNow().Sets {
-			if s.Set.Number == 5 {
+			if s.Set.Number == 6 {
 				return s.LastVisit.At.Day() == 5
 			}
 		}

@@ -28,6 +28,7 @@ func TestARoundWithNoSignal(t *testing.T) {
 func roundWithNoSignal(t *testing.T, pace int, away time.Duration) {
 	file := filepath.Join(t.TempDir(), "demo.db")
 	p := run(t, "demo", "--data", file)
+	p.helperSees(6)
 	hand := p.atPace("/", 390, 844, pace)
 	hand.see("Before light")
 	hand.until("the pages are kept in the browser", func() bool {
@@ -209,13 +210,13 @@ func TestARefusedAnswerIsStillThere(t *testing.T) {
 	hand.MustReload().MustWaitLoad()
 	hand.click("the whole round")
 	hand.see("Not accepted, still kept here: set 5: quiet. The trap is asleep.")
-	hand.see("Five to see by midnight. One late.")
+	hand.see("24 to see by midnight. One late.")
 	refuse(false)
 	hand.click("send it again")
 	hand.gone("Not accepted")
 	hand.see("quiet 4 Dec 05:50")
 	hand.gone("not sent yet")
-	hand.see("Four to see by midnight, none late.")
+	hand.see("23 to see by midnight, none late.")
 
 	// A remake is announced when it is one.
 	refuse(true)

@@ -53,7 +53,7 @@ func TestStringIsWalkedWithTheArrows(t *testing.T) {
 	t.Parallel()
 	w := demoLine(t).at("/", 1280, 800)
 	w.part("set 1,").MustFocus()
-	w.key(input.ArrowRight, 2)
+	w.key(input.ArrowRight, 3)
 	w.key(input.ArrowLeft, 1)
 	if got := w.MustEval(`() => document.activeElement.getAttribute('aria-label')`).String(); !strings.HasPrefix(got, "set 2,") {
 		t.Errorf("the focus is on %q", got)
@@ -75,6 +75,7 @@ func TestStringIsWalkedWithTheArrows(t *testing.T) {
 func TestFiveAnswers(t *testing.T) {
 	t.Parallel()
 	p := demoLine(t)
+	p.helperSees(6)
 	hand := p.at("/", 390, 844)
 	hand.click("the whole round")
 	for _, c := range []struct{ set, answer, finding, recorded string }{

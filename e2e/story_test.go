@@ -412,7 +412,7 @@ func TestTwoQuickTapsAnswerOneSet(t *testing.T) {
 	hand.see("quiet, 05:50 · recorded")
 	hand.click("Next: set 1")
 	hand.click("the whole round")
-	hand.see("Four to see by midnight, none late.")
+	hand.see("23 to see by midnight, none late.")
 }
 
 func TestUnknownAddressesSaySo(t *testing.T) {

@@ -10,15 +10,15 @@ type Stop struct {
 	PropertyID string `json:"propertyId"`
 }
 
-// Round is the way round: sets by their number, spots where nothing stands, designs that are not built; those of one property
-// together, in the order in which properties are first met.
+// Round is the way round: sets by their number, those of one spot together, spots where nothing stands, designs that are not built;
+// those of one property together, in the order in which properties are first met.
 func Round(sets []Set, spots []Spot, designs []Design) []Stop {
 	propertyOf, taken := map[string]string{}, map[string]bool{}
 	for _, spot := range spots {
 		propertyOf[spot.ID] = spot.PropertyID
 	}
 	stops := []Stop{}
-	for _, set := range sets {
+	for _, set := range bySpot(sets) {
 		taken[set.SpotID] = true
 		stops = append(stops, Stop{SetID: set.ID, SpotID: set.SpotID, PropertyID: propertyOf[set.SpotID]})
 	}
@@ -43,6 +43,19 @@ func Round(sets []Set, spots []Spot, designs []Design) []Stop {
 	}
 	slices.SortStableFunc(stops, func(a, b Stop) int { return met[a.PropertyID] - met[b.PropertyID] })
 	return stops
+}
+
+// bySpot puts the sets of one spot beside its first.
+func bySpot(sets []Set) []Set {
+	first := map[string]int{}
+	for i, set := range sets {
+		if _, ok := first[set.SpotID]; !ok {
+			first[set.SpotID] = i
+		}
+	}
+	sorted := slices.Clone(sets)
+	slices.SortStableFunc(sorted, func(a, b Set) int { return first[a.SpotID] - first[b.SpotID] })
+	return sorted
 }
 
 // Kinds of what is worth doing.

@@ -198,3 +198,15 @@ func TestWhatIsUsedIsNotDeleted(t *testing.T) {
 		}
 	}
 }
+
+// A second set at a spot stands beside the first, whatever was numbered between them.
+func TestSetsOfOneSpotAreNeighbours(t *testing.T) {
+	sets := []Set{{ID: "1", SpotID: "a"}, {ID: "2", SpotID: "b"}, {ID: "3", SpotID: "a"}, {ID: "4", SpotID: "b"}}
+	var order string
+	for _, s := range Round(sets, []Spot{{ID: "a"}, {ID: "b"}}, nil) {
+		order += s.SetID
+	}
+	if order != "1324" {
+		t.Errorf("the way round is %s", order)
+	}
+}

@@ -11,7 +11,7 @@ import { useLine, useLineID, useRack, useWeather } from '../lib/queries';
 import type { LineNow } from '../lib/overlay';
 import type { Design, Layout } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { duration } from '../lib/units';
+import { duration, nights } from '../lib/units';
 import { word } from '../lib/words';
 import { useAnswer, type Moving } from './answer';
 import { Build } from './build';
@@ -163,7 +163,7 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
             {set ? `Set ${set.set.number}` : 'A new set'}, {spot?.name}
           </h2>
           <div className="quiet">
-            {set ? `standing ${set.bead.nights} nights` : 'not built yet'} · <SavingWords saving={saving} /> ·{' '}
+            {set ? `standing ${nights(set.bead.nights)}` : 'not built yet'} · <SavingWords saving={saving} /> ·{' '}
             <button type="button" className="word" disabled={!can.back} onClick={() => onStep('back')}>
               undo
             </button>{' '}

@@ -163,6 +163,9 @@ export function showDistance(metres: number, system: System): string {
   return metres < 1000 ? `${trim(metres, 0)} m` : `${trim(metres / 1000, 1)} km`;
 }
 
+/** So many nights, in words. */
+export const nights = (n: number): string => (n === 1 ? '1 night' : `${n} nights`);
+
 /** A chance as a person says it: 40 in 100. */
 export const chance = (value: number): string => `${Math.round(value * 100)} in 100`;
 

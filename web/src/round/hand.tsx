@@ -34,7 +34,7 @@ import { useReach } from '../lib/reach';
 import { useSettings } from '../lib/settings';
 import { clock, date, dueWords } from '../lib/time';
 import type { Catch, FieldProblem, Found, Make, Problem, Pull, RigFound, Search, Visit } from '../lib/types.gen';
-import type { System } from '../lib/units';
+import { nights, type System } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { capital, count, word } from '../lib/words';
 import { TrapSays } from '../shed/trapsays';
@@ -148,7 +148,7 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
         <div>
           <h1>Set {open.set.number}</h1>
           <div>
-            {spot?.name}, {open.bead.nights} {open.bead.nights === 1 ? 'night' : 'nights'}
+            {spot?.name}, {nights(open.bead.nights)}
           </div>
           {open.bead.late && open.bead.due && <b className="ember">{dueWords(open.bead.due, now, view.line.zone)}</b>}
         </div>

@@ -5,6 +5,7 @@ import { markOf, onDrag } from '../draw/parts';
 import { groundPath } from '../draw/rough';
 import { useLine, useLineID } from '../lib/queries';
 import { clock } from '../lib/time';
+import { nights } from '../lib/units';
 import type { LineNow, SetNow } from '../lib/overlay';
 
 interface Bead {
@@ -148,7 +149,7 @@ export function BeadString() {
                 className="bead"
                 tabIndex={0}
                 role="link"
-                aria-label={`${bead.label}${bead.nights === undefined ? '' : `, ${bead.nights} nights`}, ${bead.wants}`}
+                aria-label={`${bead.label}${bead.nights === undefined ? '' : `, ${nights(bead.nights)}`}, ${bead.wants}`}
                 aria-current={i === here ? 'true' : undefined}
                 onKeyDown={(e) => walk(e, i)}
               >
