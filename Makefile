@@ -48,8 +48,9 @@ test: chromium build logic lint
 long: chromium build logic
 	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestARoundWithNoSignal|TestKilledAgainAndAgain' ./e2e
 
-bench:
+bench: chromium build
 	go test -run "^$$$$" -bench . ./core/... ./exchange ./server
+	OLDBURROW_FRAMES=1 go test -count=1 -v -run TestFramesWhileDragging ./e2e
 
 shots: chromium build
 	OLDBURROW_SHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestShots ./e2e

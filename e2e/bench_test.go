@@ -2,10 +2,14 @@ package e2e
 
 import (
 	"fmt"
+	"math"
+	"os"
 	"strings"
 	"testing"
+	"time"
 
 	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
 )
 
 // chooseDrawn takes a pattern of the list, and goes on where something was left out.
@@ -155,4 +159,112 @@ func TestNumbersAndAPatternOfMyOwn(t *testing.T) {
 	w.chooseDrawn("Hole in a tree")
 	w.see("Poor for coyotes: few of them commit to a hole in a tree")
 	w.noErrors()
+}
+
+// A post of two tufts, three punched holes and a trench, each dragged, nudged, typed, taken back and done again.
+func TestPostsHolesAndATrenchAreMoved(t *testing.T) {
+	t.Parallel()
+	w := demoLine(t).bench(t)
+	for _, c := range []struct{ title, part, field, typed, reads string }{
+		{"Gap between two tufts", "tuft 2", "setback, hole edge to pan", "2 in", "pan, 2 in back"},
+		{"Three punched holes about the trap", "hole 3", "setback, hole edge to pan", "8 in", "pan, 8 in back"},
+		{"Trench down to the bait", "foot of the trench", "setback, hole edge to pan", "10 in", "pan, 10 in back"},
+	} {
+		w.chooseDrawn(c.title)
+		w.see(c.title)
+		drawn := func() string { return w.MustEval(`() => document.querySelector('svg[aria-label="the set drawn to scale"]').innerHTML`).String() }
+		w.see("saved")
+		begins := w.label(w.part(c.part)) + w.MustEval(`(name) => document.querySelector('g[aria-label^="' + name + '"] .focus-ring').getAttribute('cx')`, c.part).String()
+		moved := func() string {
+			return w.label(w.part(c.part)) + w.MustEval(`(name) => document.querySelector('g[aria-label^="' + name + '"] .focus-ring').getAttribute('cx')`, c.part).String()
+		}
+		w.drag(w.part(c.part), 24, 6, func() {})
+		w.until(c.part+" is dragged", func() bool { return moved() != begins })
+		dragged := moved()
+		w.part(c.part).MustFocus()
+		w.key(input.ArrowRight, 1)
+		w.until(c.part+" is nudged", func() bool { return moved() != dragged })
+		nudged := moved()
+		w.click("3Trap and pan")
+		w.fill(c.field, c.typed)
+		w.until("it is typed: "+c.reads, func() bool { return strings.Contains(w.label(w.part("pan,")), c.reads) })
+		w.click("3Trap and pan")
+		for range 3 {
+			w.click("undo")
+		}
+		w.until("all of it is taken back", func() bool { return moved() == begins })
+		w.click("redo")
+		w.click("redo")
+		w.until("and done again", func() bool { return moved() == nudged })
+		if strings.Contains(drawn(), "NaN") {
+			t.Errorf("%s is drawn with what is no number", c.title)
+		}
+	}
+	w.noErrors()
+}
+
+// How a set is made stays when it is for another animal: the variant, its bed and its anchor.
+func TestAnotherTargetKeepsTheWayOfMakingIt(t *testing.T) {
+	t.Parallel()
+	w := demoLine(t).bench(t)
+	w.chooseDrawn("Stone or bone in the trail")
+	w.click("5Bed and cover")
+	w.choose("cover", "peat")
+	w.click("one more layer over it")
+	w.choose("over that", "clippings")
+	w.see("peat")
+	w.click("1Spot and target")
+	w.fill("faces, from north", "200")
+	w.see("facing south-south-west")
+	w.click("red fox")
+	w.see("Pan, jaws and guides are those for red fox now; the rest stayed.")
+	w.see("Stone or bone in the trail")
+	w.see("facing south-south-west")
+	w.see("clippings")
+	w.until("the pan lies as for a fox", func() bool { return strings.Contains(w.label(w.part("pan,")), "6 in across") })
+	w.click("undo")
+	w.until("the pan lies as for a coyote", func() bool { return strings.Contains(w.label(w.part("pan,")), "9 ¼ in across") })
+	w.noErrors()
+}
+
+// How smoothly parts follow the pointer: frames a second, the longest wait for one, and in how many of them the part had moved; while a
+// pan is read off the map, and while a stone asks for quick runs. It measures and asserts nothing: make bench prints it.
+func TestFramesWhileDragging(t *testing.T) {
+	if os.Getenv("OLDBURROW_FRAMES") == "" {
+		t.Skip("measured by make bench")
+	}
+	w := demoLine(t).bench(t)
+	for _, part := range []string{"pan,", "stone 1"} {
+		el := w.part(part)
+		box := el.MustShape().Box()
+		x, y := box.X+box.Width/2, box.Y+box.Height/2
+		w.Mouse.MustMoveTo(x, y).MustDown(proto.InputMouseButtonLeft)
+		w.MustEval(`(name) => {
+			window.__frames = [];
+			const tick = (at) => {
+				const drawn = document.querySelector('g[aria-label^="' + name + '"] .focus-ring');
+				window.__frames?.push([at, drawn.getAttribute('cx')]);
+				if (window.__frames) requestAnimationFrame(tick);
+			};
+			requestAnimationFrame(tick);
+		}`, part)
+		for i := range 120 {
+			w.Mouse.MustMoveTo(x+40*math.Sin(float64(i)/10), y+20*math.Sin(float64(i)/17))
+			time.Sleep(12 * time.Millisecond)
+		}
+		var frames [][2]any
+		if err := w.MustEval(`() => { const f = window.__frames; window.__frames = null; return f; }`).Unmarshal(&frames); err != nil {
+			t.Fatal(err)
+		}
+		w.Mouse.MustUp(proto.InputMouseButtonLeft)
+		longest, moved := 0.0, 0
+		for i := 1; i < len(frames); i++ {
+			longest = max(longest, frames[i][0].(float64)-frames[i-1][0].(float64))
+			if frames[i][1] != frames[i-1][1] {
+				moved++
+			}
+		}
+		took := frames[len(frames)-1][0].(float64) - frames[0][0].(float64)
+		t.Logf("%s: %.0f frames a second, the longest wait %.0f ms, moved in %d of %d frames", part, float64(len(frames)-1)/took*1000, longest, moved, len(frames)-1)
+	}
 }

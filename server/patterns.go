@@ -30,9 +30,11 @@ type PatternView struct {
 }
 
 // Repattern asks for a set in another pattern, or in one of the user's own, for a target at a spot; what fits of the layout is kept.
+// With Was, the target that it was made for, it asks for the same way of making it, for another.
 type Repattern struct {
 	Layout  layout.Layout `json:"layout"`
 	Target  string        `json:"target"`
+	Was     string        `json:"was,omitempty"`
 	SpotID  string        `json:"spotId"`
 	Pattern string        `json:"pattern"`
 	Variant string        `json:"variant"`
@@ -104,6 +106,12 @@ func (s *Server) repattern(c *gin.Context) {
 	}
 	var found Repatterned
 	err := s.read(c.Request.Context(), c.Param("line"), func(r reading) error {
+		if q.Was != "" {
+			var err error
+			found.Layout, err = r.retarget(q)
+			found.Dropped = []layout.Dropped{}
+			return err
+		}
 		fresh, err := r.fresh(q)
 		found.Layout, found.Dropped = layout.Onto(fresh, q.Layout)
 		return err
@@ -127,6 +135,20 @@ func (r reading) fresh(q Repattern) (layout.Layout, error) {
 	}
 	b.Variant = q.Variant
 	return layout.New(q.Pattern, b)
+}
+
+// retarget is a set made the same way for another target.
+func (r reading) retarget(q Repattern) (layout.Layout, error) {
+	was, err := r.begin(q.Was, q.SpotID)
+	if err != nil {
+		return layout.Layout{}, err
+	}
+	q.Pattern, q.Variant, q.OwnID = q.Layout.Pattern, layout.VariantOf(q.Layout, was), ""
+	fresh, err := r.fresh(q)
+	if err != nil {
+		return layout.Layout{}, err
+	}
+	return layout.For(fresh, q.Layout), nil
 }
 
 func (s *Server) putPattern(c *gin.Context) {

@@ -23,7 +23,6 @@ const (
 	heavyGauge   = 1.5 // times what the target alone asks for
 	quarterMm    = 0.25 * inch
 	halfMm       = 0.5 * inch
-	frostAheadMm = 25.0 // ground that freezes deeper than this keeps a cable till thaw
 	asideMm      = 18 * inch
 )
 
@@ -98,7 +97,7 @@ func (b Begin) anchor(r Rig) Anchor {
 	if b.Schools.AnchorPlace == "aside" || b.Schools.AnchorPlace == "by_animal" && b.fox() {
 		a.XMm += asideMm
 	}
-	freezes := b.Spot.FrostMm != nil && *b.Spot.FrostMm >= frostAheadMm
+	freezes := On(b.Spot.FrostMm, nil).Frozen // and keeps a cable till thaw
 	switch {
 	case b.Schools.Fixed == "drag":
 		return Anchor{Slot: a.Slot, Kind: Drag, XMm: r.XMm, YMm: r.YMm}

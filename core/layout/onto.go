@@ -59,6 +59,52 @@ func Onto(fresh, before Layout) (Layout, []Dropped) {
 	return fresh, dropped
 }
 
+// For puts a set that was made for another animal onto one of its pattern that begins for this: how it is bedded, covered, anchored,
+// handled and scented stays, and a trap that is from the rack; where the pan lies and how hard it is are the animal's.
+func For(fresh, before Layout) Layout {
+	found, _ := Onto(fresh, before)
+	for i := range found.Rigs {
+		r, begins := &found.Rigs[i], fresh.Rigs[i]
+		if r.Pan != nil && begins.Pan != nil {
+			pan := *r.Pan
+			pan.GaugeN = begins.Pan.GaugeN
+			r.Pan = &pan
+		}
+		if r.TrapID == "" && r.Jaws != nil {
+			r.Jaws = begins.Jaws
+		}
+	}
+	return found
+}
+
+// VariantOf is the variant of its pattern that a layout has the parts of, as they begin for an animal; blank for the first, and where
+// it is like none.
+func VariantOf(l Layout, b Begin) string {
+	for _, key := range VariantKeys(l.Pattern) {
+		b.Variant = key
+		if like, err := New(l.Pattern, b); err == nil && like.has() == l.has() {
+			return key
+		}
+	}
+	return ""
+}
+
+// parts is of which parts a layout is made, to tell the variants of a pattern apart.
+type parts struct {
+	attractors, rigs, sticks int
+	way, open                bool
+}
+
+func (l Layout) has() parts {
+	p := parts{attractors: len(l.Attractors), rigs: len(l.Rigs), way: l.Way != nil, open: l.Backing == "none"}
+	for _, g := range l.Guides {
+		if g.Kind == "stick" {
+			p.sticks++
+		}
+	}
+	return p
+}
+
 // inGround tells whether an anchor can hold any set: what needs a tree, or posts, cannot.
 func inGround(kind string) bool { return kind != Staple && kind != Slide }
 

@@ -1,6 +1,8 @@
 package layout
 
 import (
+	"oldburrow/core/animal"
+	"oldburrow/core/schools"
 	"reflect"
 	"testing"
 )
@@ -56,5 +58,40 @@ func TestOntoAnotherPattern(t *testing.T) {
 	}
 	if got, dropped := Onto(begin(t, "hole", "coyote"), begin(t, "tree_hole", "coyote")); got.Anchors[0].Kind == Staple || dropped[0].What != DropAnchor {
 		t.Errorf("a staple in the ground: %+v, %+v", got.Anchors, dropped)
+	}
+}
+
+// A set made for another animal keeps its way of being made, its bed, cover, anchor and trap; pan and jaws become the animal's.
+func TestForAnotherAnimal(t *testing.T) {
+	coyote, fox := animal.All[0], animal.All[1]
+	b := Begin{Target: coyote, Schools: schools.Usual(), Variant: "in_trail"}
+	made, err := New("object", b)
+	if err != nil {
+		t.Fatal(err)
+	}
+	made.Rigs[0].Cover[0].Material, made.Rigs[0].Bed.BaseMm, made.Anchors[0].Kind = "sand", 20, "crossed"
+	made.Rigs[0].Pan.GaugeN = 30
+	if got := VariantOf(made, b); got != "in_trail" {
+		t.Errorf("the variant is %q", got)
+	}
+	b.Target = fox
+	fresh, err := New("object", b)
+	if err != nil {
+		t.Fatal(err)
+	}
+	now := For(fresh, made)
+	r := now.Rigs[0]
+	if now.Way == nil || r.Cover[0].Material != "sand" || r.Bed.BaseMm != 20 || now.Anchors[0].Kind != "crossed" {
+		t.Errorf("%+v", now)
+	}
+	if *r.Pan != *fresh.Rigs[0].Pan || *r.Jaws != *fresh.Rigs[0].Jaws {
+		t.Errorf("the pan is %+v, the jaws %+v", r.Pan, r.Jaws)
+	}
+	made.Rigs[0].TrapID, made.Rigs[0].Name = "T", "No. 4"
+	if r = For(fresh, made).Rigs[0]; *r.Jaws != *made.Rigs[0].Jaws || r.Name != "No. 4" || r.Pan.GaugeN != fresh.Rigs[0].Pan.GaugeN {
+		t.Errorf("with its own trap: %+v", r)
+	}
+	if got := VariantOf(fresh, Begin{Target: coyote, Schools: schools.Usual()}); got != "in_trail" {
+		t.Errorf("the variant of a fox's set is %q", got)
 	}
 }

@@ -8,6 +8,17 @@ type Underfoot struct {
 	Snow   bool `json:"snow,omitempty"`
 }
 
+// Frost that has to be chopped, and snow that has to be cleared: judgements of the trade.
+const (
+	frozenMm = 25.0
+	snowyCm  = 3.0
+)
+
+// On is how the ground is under so much frost and snow; what is not known of them counts as none.
+func On(frostMm, snowCm *float64) Underfoot {
+	return Underfoot{Frozen: frostMm != nil && *frostMm >= frozenMm, Snow: snowCm != nil && *snowCm >= snowyCm}
+}
+
 // How much longer a set takes to build than in open ground, and how much shorter a remake in the same bed is. Habits of the trade.
 const (
 	frozenTakes = 3.0

@@ -40,9 +40,10 @@ type Outlook struct {
 	Known     bool           `json:"known"`
 	LastNight *weather.Night `json:"lastNight" jsonschema:"nullable"`
 	Tonight   *weather.Night `json:"tonight" jsonschema:"nullable"`
-	Nights    int            `json:"nights"`      // of the record that the wind is counted from
-	NightWind []int          `json:"nightWind"`   // hours by sector, north first
-	TonightBy []int          `json:"tonightWind"` // likewise
+	SnowCm    *float64       `json:"snowCm" jsonschema:"nullable"` // as it lies now
+	Nights    int            `json:"nights"`                       // of the record that the wind is counted from
+	NightWind []int          `json:"nightWind"`                    // hours by sector, north first
+	TonightBy []int          `json:"tonightWind"`                  // likewise
 	Spots     []Spot         `json:"spots"`
 	Sets      []Set          `json:"sets"`
 }
@@ -55,6 +56,8 @@ type Spot struct {
 	Probed   bool      `json:"probed"`
 	Unsaid   bool      `json:"unsaid"` // nothing can be computed before its soil, wetness and surface are said
 	Mornings []Morning `json:"mornings"`
+	// Underfoot is how the ground is there today.
+	Underfoot layout.Underfoot `json:"underfoot"`
 }
 
 // Morning is the frost expected on a morning.
@@ -101,10 +104,12 @@ type sky struct {
 func Of(l Line) (Outlook, error) { return l.sky().view() }
 
 // SnowCm is how deep snow lies on the line now; nil where nothing is known of it.
-func (l Line) SnowCm() *float64 {
+func (l Line) SnowCm() *float64 { return l.sky().snowCm() }
+
+func (w *sky) snowCm() *float64 {
 	var found *float64
-	for _, h := range l.sky().hours {
-		if !h.At.After(l.Now) {
+	for _, h := range w.hours {
+		if !h.At.After(w.Now) {
 			found = &h.SnowDepthCm
 		}
 	}
@@ -165,8 +170,15 @@ func (w *sky) view() (Outlook, error) {
 		v.TonightBy = weather.Rose([]weather.Night{*v.Tonight})
 	}
 	days := weather.EveryDay(weather.Days(w.hours, w.Zone))
+	v.SnowCm = w.snowCm()
 	for _, spot := range w.Spots {
-		v.Spots = append(v.Spots, w.frost(spot, days))
+		found := w.frost(spot, days)
+		var frostMm *float64
+		if found.Known {
+			frostMm = &found.DepthMm
+		}
+		found.Underfoot = layout.On(frostMm, v.SnowCm)
+		v.Spots = append(v.Spots, found)
 	}
 	v.Sets = w.sets(v, past)
 	return v, nil

@@ -84,6 +84,8 @@ type Outside struct {
 	GPS      bool
 }
 
+func (o Outside) underfoot() layout.Underfoot { return layout.On(&o.FrostMm, o.SnowCm) }
+
 // Figures of the kit, each a habit or a judgement.
 const (
 	priorRemakes = 0.06 // share of looks that end in a remake, before there is a record
@@ -91,9 +93,7 @@ const (
 	panCoverMm   = 25.0 // a pan cover is so much smaller than the jaws are wide
 	likeJawsMm   = 7.0  // jaws this close serve the same set
 	spareFor     = 4    // remakes to one spare trap
-	hardMm       = 25.0 // frost that has to be chopped
 	drillMm      = 50.0 // and drilled for an anchor
-	snowCm       = 3.0  // snow that has to be cleared
 )
 
 // kgPerL is what a litre of carried bedding weighs. What is not among them is found at the spot.
@@ -119,7 +119,7 @@ func (r Record) KitFor(day string, marks []line.KitMark, o Outside) (Kit, error)
 		k.items[i].Packed = k.said[mark{day, k.items[i].Key, "packed"}]
 		k.items[i].Forgot = forgot(marks, k.said, k.items[i].Key, day)
 	}
-	return Kit{k.plan, k.items, k.minutes(layout.Underfoot{Frozen: o.FrostMm >= hardMm, Snow: o.SnowCm != nil && *o.SnowCm >= snowCm})}, nil
+	return Kit{k.plan, k.items, k.minutes(o.underfoot())}, nil
 }
 
 // minutes is how long what is built and remade takes, and the remakes to expect as those of the sets that stand do.
@@ -509,7 +509,7 @@ func (k *packing) tools(o Outside) {
 	if drives {
 		take(Tools, "hammer", "driver")
 	}
-	if digs && o.FrostMm >= hardMm {
+	if digs && o.underfoot().Frozen {
 		take(Tools, "mattock", "eye_protection")
 	}
 	take(Batteries, "headlamp", "phone")

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { ask, Refused } from '../lib/api';
-import type { Answer, FieldProblem, FootfallMap, Layout, Other, Question } from '../lib/types.gen';
+import type { Answer, FieldProblem, FootfallMap, Layout, Other, Question, Underfoot } from '../lib/types.gen';
 
 /** What is being moved on the drawing: the trap alone can be answered from the map that is there. */
 export type Moving = 'trap' | 'other' | null;
@@ -51,12 +51,13 @@ export interface BenchAnswer {
  * The odds of a layout. While the trap is dragged over a firm bed the chance is read from the map; while anything else moves,
  * quick runs follow it; at rest the full run comes first, then who else would be held.
  */
-export function useAnswer(layout: Layout, target: string, spares: string[], moving: Moving, frozen: boolean): BenchAnswer {
+export function useAnswer(layout: Layout, target: string, spares: string[], moving: Moving, underfoot: Underfoot = {}): BenchAnswer {
   const [resting, setResting] = useState(layout);
   const [rig] = layout.rigs;
   const alone = layout.rigs.length === 1 && rig?.bed.firm === true;
   const fromMap = moving === 'trap' && alone;
   if (!fromMap && resting !== layout) setResting(layout);
+  const { frozen = false, snow = false } = underfoot;
   const question = useMemo<Question>(
     () => ({
       layout: resting,
@@ -64,9 +65,9 @@ export function useAnswer(layout: Layout, target: string, spares: string[], movi
       spares,
       visits: moving === 'other' || (moving === 'trap' && !alone) ? quick : full,
       map: moving === null || moving === 'trap',
-      underfoot: { frozen },
+      underfoot: { frozen, snow },
     }),
-    [resting, target, spares, moving, alone, frozen],
+    [resting, target, spares, moving, alone, frozen, snow],
   );
   const { answer, error } = useNewest(question);
   const [map, setMap] = useState(answer?.feet?.map);

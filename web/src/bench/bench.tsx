@@ -21,6 +21,7 @@ import { sparesOf, trapProblems } from './fromshed';
 import { AsNumbers } from './numbers';
 import { Odds } from './odds';
 import { Patterns } from './patterns';
+import { patternWords } from './patternwords';
 import { Recipe } from './recipe';
 
 /** Begins a design at a spot and gives its id; the recipe starts with the trade's defaults for a coyote. */
@@ -122,9 +123,6 @@ interface OpenProps {
   onSettle: (keep: 'mine' | 'theirs', theirs: Design) => Promise<void>;
 }
 
-/** Frost that has to be chopped, mm. */
-const hardMm = 25;
-
 /** Undo and redo by the keys of every other program, where no text is being written. */
 function useStepKeys(onStep: OpenProps['onStep']) {
   useEffect(() => {
@@ -151,46 +149,48 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
   const spot = view.spots.find((s) => s.id === design.spotId);
   const { data: weather } = useWeather();
   const frost = weather?.spots.find((w) => w.spotId === design.spotId);
-  const frozen = frost?.known === true && frost.depthMm >= hardMm;
-  const found = useAnswer(layout, design.target, spares, moving?.what ?? null, frozen);
+  const frozen = frost?.underfoot.frozen === true;
+  const found = useAnswer(layout, design.target, spares, moving?.what ?? null, frost?.underfoot);
   const set = view.sets.find((s) => s.set.id === design.setId);
   const problems = [...found.problems, ...(saving.state === 'refused' ? saving.problems : []), ...trapProblems(design, rack)];
   return (
     <WrongFields problems={problems}>
       <div className="page bench">
-        <div>
-          <h2>
-            {set ? `Set ${set.set.number}` : 'A new set'}, {spot?.name}
-          </h2>
-          <div className="quiet">
-            {set ? `standing ${nights(set.bead.nights)}` : 'not built yet'} · <SavingWords saving={saving} /> ·{' '}
-            <button type="button" className="word" disabled={!can.back} onClick={() => onStep('back')}>
-              undo
-            </button>{' '}
-            <button type="button" className="word" disabled={!can.on} onClick={() => onStep('on')}>
-              redo
-            </button>{' '}
-            ·{' '}
-            <button type="button" className="word" aria-expanded={choosing} onClick={() => setChoosing(!choosing)}>
-              another pattern
-            </button>
-          </div>
-          {saving.state === 'conflict' && <Conflict theirs={saving.theirs} onSettle={onSettle} />}
-          <Recipe
-            design={{ ...design, layout }}
-            view={view}
-            spot={spot}
-            answer={found.answer}
-            problems={problems}
-            onEdit={onEdit}
-            onChoose={() => setChoosing(true)}
-          />
-          <Build design={design} view={view} ready={problems.length === 0} />
-          {found.answer && (
+        <div className="making">
+          <div>
+            <h2>
+              {set ? `Set ${set.set.number}` : 'A new set'}, {spot?.name}
+            </h2>
             <div className="quiet">
-              about {duration(found.answer.minutes)} to build{frozen ? ' in frozen ground' : ''}
+              {set ? `standing ${nights(set.bead.nights)}` : 'not built yet'} · <SavingWords saving={saving} /> ·{' '}
+              <button type="button" className="word" disabled={!can.back} onClick={() => onStep('back')}>
+                undo
+              </button>{' '}
+              <button type="button" className="word" disabled={!can.on} onClick={() => onStep('on')}>
+                redo
+              </button>{' '}
+              ·{' '}
+              <button type="button" className="word" aria-expanded={choosing} onClick={() => setChoosing(!choosing)}>
+                another pattern
+              </button>
             </div>
-          )}
+            {saving.state === 'conflict' && <Conflict theirs={saving.theirs} onSettle={onSettle} />}
+            <Recipe
+              design={{ ...design, layout }}
+              view={view}
+              spot={spot}
+              answer={found.answer}
+              problems={problems}
+              onEdit={onEdit}
+              onChoose={() => setChoosing(true)}
+            />
+          </div>
+          <div className="doing">
+            <Build design={design} view={view} ready={problems.length === 0} />
+            {found.answer && (
+              <Minutes minutes={found.answer.minutes} layout={layout} frozen={frozen} snow={frost?.underfoot.snow === true} />
+            )}
+          </div>
         </div>
         {choosing && <Patterns design={design} onEdit={onEdit} onClose={() => setChoosing(false)} />}
         <div className="drawing" hidden={choosing}>
@@ -200,6 +200,8 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
             soil={spot?.soil ? `${spot.wetness} ${word(spot.soil)}`.trim() : 'the ground'}
             answer={found.answer}
             map={found.map}
+            snowMm={weather?.snowCm == null ? undefined : weather.snowCm * 10}
+            wet={spot?.wetness === 'wet'}
             frostMm={frost?.known ? (frost.mornings[0]?.depthMm ?? frost.depthMm) : undefined}
             onMove={(next, what) => {
               moved.current = next;
@@ -217,6 +219,23 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
         {!choosing && <Odds found={found} layout={layout} target={design.target} />}
       </div>
     </WrongFields>
+  );
+}
+
+/** About how long it takes to build, and what that comes from. */
+function Minutes({ minutes, layout, frozen, snow }: { minutes: number; layout: Layout; frozen: boolean; snow: boolean }) {
+  const times = [
+    frozen ? 'three times that in frozen ground' : layout.lie?.baked ? 'twice that in ground baked hard' : '',
+    snow ? 'half as much again in snow' : '',
+  ].filter(Boolean);
+  return (
+    <details className="quiet">
+      <summary>
+        about {duration(minutes)} to build{frozen ? ' in frozen ground' : ''}
+      </summary>
+      The habit of the trade for {patternWords(layout)} in open ground{times.length > 0 ? `, ${times.join(', ')}` : ''}. A judgement: your
+      own builds are not timed yet.
+    </details>
   );
 }
 

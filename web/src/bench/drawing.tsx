@@ -1,12 +1,12 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
 import { CutThrough } from '../draw/cut';
-import { AnchorPlan, AroundPlan, BedPlan, GuidePlan, PawPrint, RigPlan, Stipple } from '../draw/plan';
+import { AnchorPlan, AroundPlan, BedPlan, EdgePlan, GuidePlan, PawPrint, RigPlan, Stipple } from '../draw/plan';
 import { asideOf } from '../draw/parts';
 import { Ruler } from '../draw/ruler';
 import { AttractorPlan } from '../draw/things';
-import { alongMm, beyond, mouthMm, moved, place, viewOf, type View } from '../draw/view';
+import { alongMm, beyond, headMm, mouthMm, moved, place, viewOf, type View } from '../draw/view';
 import { useSettings } from '../lib/settings';
-import type { Answer, Attractor, FootfallMap, Layout, Rig } from '../lib/types.gen';
+import type { Answer, Attractor, FootfallMap, Layout, Rig, Way } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
 import { plural, word } from '../lib/words';
 import type { Moving } from './answer';
@@ -30,6 +30,8 @@ interface Props {
   map: FootfallMap | undefined;
   /** Depth of frost by tomorrow morning; undefined where the weather is not known. */
   frostMm: number | undefined;
+  snowMm: number | undefined;
+  wet: boolean;
   onMove: (layout: Layout, moving: Moving) => void;
   onRest: () => void;
 }
@@ -54,6 +56,37 @@ const moveAnchor = (l: Layout, index: number, d: Shift): Layout => ({
   anchors: l.anchors.map((a, i) => (i === index ? by(a, d) : a)),
 });
 
+/** The middle of one edge of a way, a quarter of a page from where the set lies. */
+const wayEdge = (way: Way, sign: 1 | -1): Shift => {
+  const turn = (way.bearingDeg * Math.PI) / 180;
+  const [along, off] = [alongEdgeMm, (sign * way.widthMm) / 2];
+  return { x: way.xMm + along * Math.cos(turn) - off * Math.sin(turn), y: way.yMm + along * Math.sin(turn) + off * Math.cos(turn) };
+};
+const alongEdgeMm = 330;
+
+/** Narrows a way from both sides, or opens it, by one of its edges. */
+const widen = (l: Layout, sign: 1 | -1, d: Shift): Layout => {
+  if (!l.way) return l;
+  const turn = (l.way.bearingDeg * Math.PI) / 180;
+  const out = sign * (d.y * Math.cos(turn) - d.x * Math.sin(turn));
+  return { ...l, way: { ...l.way, widthMm: Math.max(leastMm, l.way.widthMm + 2 * out) } };
+};
+
+/** Draws a trench longer or shorter, and wider or narrower, by a corner of its foot. */
+const stretch = (l: Layout, d: Shift): Layout =>
+  l.trench
+    ? {
+        ...l,
+        trench: {
+          ...l.trench,
+          lengthMm: Math.max(leastMm, l.trench.lengthMm + d.y),
+          widthMm: Math.max(leastMm, l.trench.widthMm + 2 * d.x),
+        },
+      }
+    : l;
+/** Nothing is dragged to less than this. */
+const leastMm = 25;
+
 /** The first attractor is the origin: when it moves, everything else moves the other way. */
 const moveAttractor = (l: Layout, index: number, d: Shift): Layout => {
   const back = { x: -d.x, y: -d.y };
@@ -69,7 +102,7 @@ const moveAttractor = (l: Layout, index: number, d: Shift): Layout => {
 };
 
 /** The set to scale, from above and cut through, on one ruler. Every part that has a place can be dragged or nudged. */
-export function Drawing({ layout, target, soil, answer, map, frostMm, onMove, onRest }: Props) {
+export function Drawing({ layout, target, soil, answer, map, frostMm, snowMm, wet, onMove, onRest }: Props) {
   const { system } = useSettings();
   // While the first attractor is dragged the rest stays where it lies on the ground; the ruler goes with what is dragged.
   const [held, setHeld] = useState<Shift>({ x: 0, y: 0 });
@@ -103,6 +136,31 @@ export function Drawing({ layout, target, soil, answer, map, frostMm, onMove, on
           return bed && <BedPlan key={rig.slot} rig={rig} bed={bed} view={view} />;
         })}
         <AroundPlan layout={layout} view={view} />
+        {layout.way &&
+          ([-1, 1] as const).map((sign) => {
+            const at = wayEdge(layout.way as Way, sign);
+            return (
+              <Part
+                key={sign}
+                {...part('other', (l, d) => widen(l, sign, d))}
+                name={`${sign > 0 ? 'one' : 'other'} side of the way, ${show('length', layout.way?.widthMm ?? 0, system)} wide`}
+                at={at}
+                r={14}
+              >
+                <EdgePlan at={at} bearingDeg={layout.way?.bearingDeg ?? 0} view={view} />
+              </Part>
+            );
+          })}
+        {layout.trench && (
+          <Part
+            {...part('other', stretch)}
+            name={`foot of the trench, ${show('length', layout.trench.lengthMm, system)} long, ${show('length', layout.trench.widthMm, system)} wide`}
+            at={{ x: layout.trench.widthMm / 2, y: layout.trench.lengthMm - headMm(layout) }}
+            r={14}
+          >
+            <EdgePlan at={{ x: layout.trench.widthMm / 2, y: layout.trench.lengthMm - headMm(layout) }} bearingDeg={90} view={view} />
+          </Part>
+        )}
         {asideOf(layout).map(({ rig, anchor, index }) => (
           <Part
             key={anchor.slot}
@@ -174,7 +232,7 @@ export function Drawing({ layout, target, soil, answer, map, frostMm, onMove, on
         {word(target)}, {layout.way ? 'passing either way' : 'walking in'}
       </text>
       <Ruler view={view} y={rulerY} system={system} />
-      <CutThrough layout={layout} rigs={beds} soil={soil} view={view} system={system} frostMm={frostMm} />
+      <CutThrough layout={layout} rigs={beds} soil={soil} view={view} system={system} frostMm={frostMm} snowMm={snowMm} wet={wet} />
       <text className="halo" x={width - 8} y={384} textAnchor="end">
         <tspan className="heading">Cut through</tspan>
         {layout.way && <tspan className="quiet-text">, along the way</tspan>}

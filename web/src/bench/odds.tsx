@@ -128,10 +128,17 @@ function rigWords(layout: Layout, answer: Answer, system: System): string {
           : rig.bed.firm
             ? 'The bed is firm.'
             : 'The bed gives.';
-      return `${pan} meets ${show('force', a.effectiveN, system)}: ${meets}. ${firm}`;
+      const place = a.ofBest == null ? '' : ` It stands where ${chance(a.ofBest)} of the feet fall that do at the best place.`;
+      return `${pan} meets ${show('force', a.effectiveN, system)}: ${meets}. ${firm}${place}`;
     })
     .join(' ');
 }
+
+/** How well the set shows to an animal that passes. */
+const sightWords = ({ sight }: Answer): string =>
+  sight.word === 'trail'
+    ? 'it lies in the way, and need not be seen'
+    : `${sight.word}, about ${chance(sight.share)} that pass would see it`;
 
 /** What the numbers were computed from, on request. */
 function ComputedFrom({ answer, feet, layout, target }: { answer: Answer; feet: Feet; layout: Layout; target: string }) {
@@ -147,7 +154,7 @@ function ComputedFrom({ answer, feet, layout, target }: { answer: Answer; feet: 
           {answer.visits.toLocaleString('en')} visits of a {word(target)}. Its way in spreads {trim(feet.spreadDeg, 0)}° to either side with{' '}
           {layout.backing === 'none' ? 'nothing' : `a ${word(layout.backing)}`} behind; it sets a forefoot anew {trim(feet.work, 1)} times
           for what the hole holds. {rigWords(layout, answer, system)} Of those that fire it, {chance(feet.padShare)} stand on it with the
-          pad. Judgements of the trade, not measurements; the other links are not computed yet.
+          pad. How it shows: {sightWords(answer)}. Judgements of the trade, not measurements; the other links are not computed yet.
         </p>
       )}
     </div>

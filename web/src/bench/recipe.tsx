@@ -3,7 +3,7 @@ import { Fragment, useState, type ReactNode } from 'react';
 import Collapse from 'react-bootstrap/Collapse';
 import Form from 'react-bootstrap/Form';
 import { PanScale } from '../draw/panscale';
-import { get } from '../lib/api';
+import { ask } from '../lib/api';
 import { Choice, Measure, Pick, say, Text } from '../lib/fields';
 import { useRack } from '../lib/queries';
 import { useSettings } from '../lib/settings';
@@ -19,7 +19,10 @@ import type {
   Hole,
   Layer,
   Layout,
+  Lie,
   LineView,
+  Repattern,
+  Repatterned,
   Rig,
   RigAnswer,
   Spot,
@@ -59,9 +62,14 @@ export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose 
   const steps: { title: string; parts: string[]; summary: string; under?: ReactNode; fields: ReactNode }[] = [
     {
       title: 'Spot and target',
-      parts: ['target'],
+      parts: ['target', 'facingDeg', 'lie'],
       summary: `${spot?.name ?? ''}, ${word(design.target)}; ${l.facingDeg === undefined ? wayRuns(spot) : `facing ${bearing(l.facingDeg)}`}`,
-      fields: <TargetFields design={design} onEdit={onEdit} />,
+      fields: (
+        <>
+          <TargetFields design={design} onEdit={onEdit} />
+          <GroundFields layout={l} onLayout={lay} />
+        </>
+      ),
     },
     {
       title: 'Kind and pattern',
@@ -454,6 +462,14 @@ function TrapFields({ rig, path, onRig, onMove }: RigProps & { onMove: (d: { x: 
             value={pan.diameterMm}
             onValue={(diameterMm) => onRig({ ...rig, pan: { ...pan, diameterMm } })}
           />
+          <Measure
+            label="pan, how high it stands"
+            path={`${path}.pan.heightMm`}
+            kind="length"
+            value={pan.heightMm ?? null}
+            onValue={(heightMm) => onRig({ ...rig, pan: { ...pan, heightMm } })}
+            onBlank={() => onRig({ ...rig, pan: { ...pan, heightMm: undefined } })}
+          />
         </>
       )}
       {pan && (
@@ -568,6 +584,8 @@ function bedWords(rig: Rig, answer: RigAnswer | undefined, system: System): stri
   return `${coverWords(rig.cover, system)}; ${firm}${answer ? `; ${bedSize(answer, system)}` : ''}`;
 }
 
+const thinMm = 3.175;
+
 function BedFields({ rig, path, onRig }: RigProps) {
   const { bed, cover } = rig;
   const lay = (change: Partial<Bed>) => onRig({ ...rig, bed: { ...bed, ...change } });
@@ -594,6 +612,23 @@ function BedFields({ rig, path, onRig }: RigProps) {
           />
         </Fragment>
       ))}
+      <div className="wide">
+        <button
+          type="button"
+          className="word"
+          onClick={() => onRig({ ...rig, cover: [...cover, { material: 'dry_soil', thicknessMm: thinMm }] })}
+        >
+          one more layer over it
+        </button>
+        {cover.length > 1 && (
+          <>
+            {' · '}
+            <button type="button" className="word" onClick={() => onRig({ ...rig, cover: cover.slice(0, -1) })}>
+              take the top one off
+            </button>
+          </>
+        )}
+      </div>
       <Pick
         label="bed filled with"
         path={`${path}.bed.fill`}
@@ -616,6 +651,21 @@ function BedFields({ rig, path, onRig }: RigProps) {
         kind="length"
         value={bed.marginMm}
         onValue={(marginMm) => lay({ marginMm })}
+      />
+      <Measure
+        label="drain under it, deep"
+        path={`${path}.bed.drainMm`}
+        kind="length"
+        value={bed.drainMm ?? 0}
+        onValue={(drainMm) => lay({ drainMm })}
+      />
+      <Measure
+        label="dug, if deeper than it needs"
+        path={`${path}.bed.depthMm`}
+        kind="length"
+        value={bed.depthMm ?? null}
+        onValue={(depthMm) => lay({ depthMm })}
+        onBlank={() => lay({ depthMm: undefined })}
       />
       <Measure label="bed's middle, setback" path={`${path}.yMm`} kind="length" value={rig.yMm} onValue={(yMm) => onRig({ ...rig, yMm })} />
       <Measure label="bed's middle, offset" path={`${path}.xMm`} kind="length" value={rig.xMm} onValue={(xMm) => onRig({ ...rig, xMm })} />
@@ -695,13 +745,6 @@ const fieldName = (path: string) =>
 const bedSize = (answer: RigAnswer, system: System) =>
   `${show('length', answer.bed.lengthMm, system)} by ${show('length', answer.bed.widthMm, system)}, ${show('length', answer.bed.depthMm, system)} deep`;
 
-/** A rig as it begins, with the trap that was chosen before. */
-function withTrapOf(rig: Rig, before: Rig | undefined): Rig {
-  if (!before || !rig.jaws) return rig;
-  const { trapId, name, jaws } = before;
-  return trapId ? { ...rig, trapId, name, ...(jaws && { jaws }) } : { ...rig, name };
-}
-
 function TargetFields({ design, onEdit }: { design: Design; onEdit: Props['onEdit'] }) {
   const [before, setBefore] = useState<Design | null>(null);
   const [failed, setFailed] = useState(false);
@@ -709,10 +752,11 @@ function TargetFields({ design, onEdit }: { design: Design; onEdit: Props['onEdi
     if (target === design.target) return;
     try {
       const { lineId, spotId, layout } = design;
-      const fresh = await get<Layout>(`/lines/${lineId}/defaults/${target}?spot=${spotId}&pattern=${layout.pattern}`);
+      const asked = { layout, target, was: design.target, spotId, pattern: '', variant: '', ownId: '' } satisfies Repattern;
+      const found = await ask<Repatterned>(`/lines/${lineId}/repattern`, asked);
       setFailed(false);
       setBefore(design);
-      onEdit((d) => ({ ...d, target, layout: { ...fresh, rigs: fresh.rigs.map((rig, i) => withTrapOf(rig, d.layout.rigs[i])) } }));
+      onEdit((d) => ({ ...d, target, layout: found.layout }));
     } catch {
       setFailed(true);
     }
@@ -723,12 +767,40 @@ function TargetFields({ design, onEdit }: { design: Design; onEdit: Props['onEdi
       {failed && <div className="wide wrong">The program does not answer; the target stays as it was.</div>}
       {before && before.target !== design.target && (
         <div className="wide quiet">
-          The recipe was filled in for {word(design.target)}.{' '}
+          Pan, jaws and guides are those for {word(design.target)} now; the rest stayed.{' '}
           <button type="button" className="word" onClick={() => onEdit((d) => ({ ...d, target: before.target, layout: before.layout }))}>
             undo
           </button>
         </div>
       )}
+    </>
+  );
+}
+
+/** Which way the set faces, and how the ground lies there; all of it can be left not known. */
+function GroundFields({ layout: l, onLayout }: { layout: Layout; onLayout: (change: Partial<Layout>) => void }) {
+  const lie = l.lie ?? {};
+  const lies = (change: Lie) => onLayout({ lie: { ...lie, ...change } });
+  const angle = (label: string, path: string, value: number | undefined, set: (deg: number | undefined) => void) => (
+    <Measure label={label} path={path} kind="angle" value={value ?? null} onValue={set} onBlank={() => set(undefined)} />
+  );
+  const is = (label: string, key: 'stony' | 'baked' | 'sheltered') => (
+    <Form.Check
+      className="wide"
+      id={`lie-${key}`}
+      label={label}
+      checked={lie[key] === true}
+      onChange={(e) => lies({ [key]: e.target.checked })}
+    />
+  );
+  return (
+    <>
+      {angle('faces, from north', 'facingDeg', l.facingDeg, (facingDeg) => onLayout({ facingDeg }))}
+      {angle('ground falls, how steep', 'lie.slopeDeg', lie.slopeDeg, (slopeDeg) => lies({ slopeDeg }))}
+      {angle('it falls toward, from north', 'lie.downDeg', lie.downDeg, (downDeg) => lies({ downDeg }))}
+      {is('stony', 'stony')}
+      {is('baked hard: it takes twice as long', 'baked')}
+      {is('under a tree or a roof', 'sheltered')}
     </>
   );
 }

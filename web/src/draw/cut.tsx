@@ -4,8 +4,7 @@ import type { Anchor, Attractor, BedOutput, Guide, Layout, Rig, RigAnswer, Trenc
 import { ThingCut } from './cutthings';
 import { anchorOf, baits, coverWords, isAside, lures, smellOf, standsItself, urines } from './parts';
 import { groundPath, hatching, rough, stonePath } from './rough';
-import { across, alongMm, beyond, mouthMm, type View } from './view';
-import { headMm } from './ways';
+import { across, alongMm, beyond, headMm, mouthMm, type View } from './view';
 
 interface Props {
   layout: Layout;
@@ -15,6 +14,9 @@ interface Props {
   view: View;
   system: System;
   frostMm?: number | undefined;
+  /** How deep snow lies; undefined where it is not known. */
+  snowMm?: number | undefined;
+  wet?: boolean;
 }
 
 /** A trap with what is computed of it and what holds it. */
@@ -28,7 +30,7 @@ interface Buried {
  * The set cut through along its axis, or along its way, on the plan's own ruler: what shows above the ground line and what lies
  * hidden below.
  */
-export function CutThrough({ layout, rigs, soil, view, system, frostMm }: Props) {
+export function CutThrough({ layout, rigs, soil, view, system, frostMm, snowMm, wet }: Props) {
   const y = view.groundY;
   const [left, right] = [4, view.width - 4];
   const first = layout.attractors[0];
@@ -40,7 +42,7 @@ export function CutThrough({ layout, rigs, soil, view, system, frostMm }: Props)
     return bed ? [{ rig, bed, anchor: anchorOf(layout, rig) }] : [];
   });
   // A trap in a trench lies on its floor.
-  const dip = (rig: Rig) => (layout.trench ? { ...view, groundY: y + floorMm(layout.trench, rig.yMm) * view.scale } : view);
+  const dip = (rig: Rig) => (layout.trench ? { ...view, groundY: y + floorMm(layout, layout.trench, rig.yMm) * view.scale } : view);
   /** What is the same of the next trap out is said there: words have no room between two. */
   const speaks = (i: number, of: (b: Buried) => unknown) => {
     const [here, next] = [buried[i], buried[i + 1]];
@@ -49,12 +51,16 @@ export function CutThrough({ layout, rigs, soil, view, system, frostMm }: Props)
   return (
     <g>
       <path d={hatching(left, right, y + 6, view.height - 4, 11)} stroke="var(--rule)" strokeWidth={1.1} aria-hidden="true" />
+      {wet && <WetGround view={view} />}
+      {snowMm !== undefined && snowMm >= leastSnowMm && (
+        <SnowCut snowMm={snowMm} upTo={layout.way ? undefined : behind} view={view} system={system} />
+      )}
       {layout.way && <WayCut way={layout.way} view={view} />}
       {first && !view.turned && !standsItself.includes(first.of ?? '') && (
         <BackingCut kind={layout.backing} x={behind} y={y} urine={smellOf(layout, urines) !== undefined} />
       )}
       <path d={groundPath(left, right, y, 2.4, 4)} fill="none" stroke="var(--ink)" strokeWidth={2.4} />
-      {layout.trench && <TrenchCut trench={layout.trench} view={view} system={system} />}
+      {layout.trench && <TrenchCut trench={layout.trench} behindMm={headMm(layout)} view={view} system={system} />}
       {layout.kind === 'spring' && <WaterCut view={view} />}
       {layout.attractors.map((a) => (
         <AttractorCut key={a.slot} layout={layout} attractor={a} says={a === said} view={view} system={system} />
@@ -90,6 +96,39 @@ export function CutThrough({ layout, rigs, soil, view, system, frostMm }: Props)
   );
 }
 
+/** Snow that can be drawn. */
+const leastSnowMm = 5;
+
+/** Snow as it lies: behind a set it is left untouched and before it dragged off; on a way it lies all along. */
+function SnowCut({ snowMm, upTo, view, system }: { snowMm: number; upTo: number | undefined; view: View; system: System }) {
+  const y = view.groundY;
+  const top = y - Math.min(snowMm * view.scale, roomPx(view));
+  const right = upTo ?? view.width - 4;
+  return (
+    <g>
+      <path
+        d={`${groundPath(4, right, top, 1.6, 8)}L${right + (upTo === undefined ? 0 : 10)} ${y}`}
+        fill="none"
+        stroke="var(--slate)"
+        strokeWidth={1.4}
+      />
+      <path d={hatching(6, right - 2, top + 3, y - 2, 23)} stroke="var(--slate)" strokeWidth={0.9} opacity={0.5} aria-hidden="true" />
+      <text className="halo" x={8} y={top - 6} style={{ fill: 'var(--slate)' }}>
+        {show('length', snowMm, system)} of snow{upTo === undefined ? '' : ', dragged off in front'}
+      </text>
+    </g>
+  );
+}
+
+/** Ground that water stands in: short waves between the strokes of its soil. */
+function WetGround({ view }: { view: View }) {
+  const next = rough(37);
+  let path = '';
+  for (let y = view.groundY + 16; y < view.height - 8; y += 26)
+    for (let x = 10 + next() * 40; x < view.width - 20; x += 50 + next() * 60) path += `M${x.toFixed(0)} ${y}q3 -4 6 0t6 0`;
+  return <path d={path} fill="none" stroke="var(--slate)" strokeWidth={1} opacity={0.8} aria-hidden="true" />;
+}
+
 /** The room over the ground line in which things can stand. */
 const roomPx = (view: View) => view.groundY - 352;
 
@@ -110,13 +149,13 @@ function AttractorCut(p: { layout: Layout; attractor: Attractor; says: boolean; 
 }
 
 /** How deep the floor of a trench lies at a setback. */
-const floorMm = (trench: Trench, setbackMm: number): number =>
-  trench.headMm * Math.max(0, Math.min(1, 1 - (setbackMm + headMm) / trench.lengthMm));
+const floorMm = (l: Layout, trench: Trench, setbackMm: number): number =>
+  trench.headMm * Math.max(0, Math.min(1, 1 - (setbackMm + headMm(l)) / trench.lengthMm));
 
 /** The floor of a trench, from its head to where it comes up. */
-function TrenchCut({ trench, view, system }: { trench: Trench; view: View; system: System }) {
+function TrenchCut({ trench, behindMm, view, system }: { trench: Trench; behindMm: number; view: View; system: System }) {
   const y = view.groundY;
-  const [head, mouth] = [across(view, -headMm), across(view, trench.lengthMm - headMm)];
+  const [head, mouth] = [across(view, -behindMm), across(view, trench.lengthMm - behindMm)];
   const floor = y + trench.headMm * view.scale;
   return (
     <g>

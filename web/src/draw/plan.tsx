@@ -2,7 +2,7 @@ import type { Anchor, BedOutput, FootfallMap, Guide, Layout, Paw, Rig } from '..
 import { standsItself } from './parts';
 import { hatching, rough, stonePath } from './rough';
 import { AttractorPlan, blades } from './things';
-import { mouthMm, place, turned, type View } from './view';
+import { headMm, mouthMm, place, turned, type View } from './view';
 import { TrenchPlan, WayPlan } from './ways';
 
 /** The chance map as stipple: the darker the dots, the more animals would put a foot on a pan there. */
@@ -167,6 +167,16 @@ export function AnchorPlan({ rig, anchor, view }: { rig: Rig; anchor: Anchor; vi
   );
 }
 
+/** Where an edge is taken to be moved: a short stroke along it, with a stroke across. */
+export function EdgePlan({ at, bearingDeg, view }: { at: { x: number; y: number }; bearingDeg: number; view: View }) {
+  return (
+    <g transform={turned(view, at.x, at.y, bearingDeg)} stroke="var(--ink)" fill="none" strokeWidth={2}>
+      <circle r={13} fill="transparent" stroke="none" />
+      <path d="M0 -9V9M-5 0h10" />
+    </g>
+  );
+}
+
 /** A cable between two posts, clear of what the animal came under. */
 function SlidePlan({ rig, anchor, view }: { rig: Rig; anchor: Anchor; view: View }) {
   const half = ((anchor.lengthMm ?? 0) / 2) * view.scale;
@@ -236,7 +246,7 @@ export function AroundPlan({ layout, view }: SetProps) {
   return (
     <>
       {layout.way && <WayPlan way={layout.way} view={view} />}
-      {layout.trench && <TrenchPlan trench={layout.trench} view={view} />}
+      {layout.trench && <TrenchPlan trench={layout.trench} headMm={headMm(layout)} view={view} />}
       {layout.kind === 'spring' && <WaterPlan layout={layout} view={view} />}
       <BehindPlan layout={layout} view={view} />
       {layout.anchors

@@ -41,6 +41,9 @@ export const turned = (view: View, xMm: number, yMm: number, deg = 0): string =>
 export const mouthMm = (a: Attractor): number =>
   a.hole ? a.hole.diameterMm / Math.sin((a.hole.angleDeg * Math.PI) / 180) : 2 * (a.radiusMm ?? 0);
 
+/** How far behind the first attractor's face the head of a trench lies: what the bait is under reaches out so far from it. */
+export const headMm = (l: Layout): number => (l.attractors[0] ? mouthMm(l.attractors[0]) : 0);
+
 /** The direction, away from the nearest pan, in which what an attractor takes up lies beyond its own place. */
 export function beyond(l: Layout, a: Attractor): { x: number; y: number } {
   let [away, found] = [Infinity, { x: 0, y: -1 }];

@@ -88,11 +88,8 @@ export function WayPlan({ way, view }: { way: Way; view: View }) {
   );
 }
 
-/** How far behind the first attractor's face the head of a trench lies: the cast of soil reaches so far out from it. */
-export const headMm = 100;
-
 /** A trench from its head to where its floor comes up, with the soil heaped on both sides. */
-export function TrenchPlan({ trench, view }: { trench: Trench; view: View }) {
+export function TrenchPlan({ trench, headMm, view }: { trench: Trench; headMm: number; view: View }) {
   const [half, long, head] = [(trench.widthMm / 2) * view.scale, trench.lengthMm * view.scale, headMm * view.scale];
   const heap = 34;
   return (

@@ -275,7 +275,14 @@ function Things({
       })),
   ];
   const box = (p: Point, r: number) => ({ x0: p.x - r, y0: p.y - r, x1: p.x + r, y1: p.y + r });
-  const marks = [...spots.map(({ at }) => box(at, 15)), ...found.map(({ at }) => box(at, 8)), ...signs.map(({ at }) => box(at, 6))];
+  const stood = new Map<string, number>();
+  view.sets.forEach((s) => stood.set(s.set.spotId, (stood.get(s.set.spotId) ?? 0) + 1));
+  // The sets of a spot hang below each other, each with its number at its upper left.
+  const hung = ({ spot, at }: { spot: Spot; at: Point }) => {
+    const sets = stood.get(spot.id) ?? 0;
+    return sets === 0 ? box(at, 15) : { x0: at.x - 36, y0: at.y - 20, x1: at.x + 16, y1: at.y + (sets - 1) * step + 10 };
+  };
+  const marks = [...spots.map(hung), ...found.map(({ at }) => box(at, 8)), ...signs.map(({ at }) => box(at, 6))];
   const placed = placeLabels(labels, marks, width, height);
   return (
     <>
@@ -427,6 +434,9 @@ interface SpotMarkProps {
   choose: ((chosen: Chosen) => void) | null;
 }
 
+/** How far below each other the sets of a spot hang, px. */
+const step = 22;
+
 function SpotMark({ spot, at, view, chosen, choose }: SpotMarkProps) {
   const sets = view.sets.filter((s) => s.set.spotId === spot.id);
   const ink = sets.some((s) => s.bead.late) ? 'var(--ember)' : 'var(--ink)';
@@ -437,7 +447,7 @@ function SpotMark({ spot, at, view, chosen, choose }: SpotMarkProps) {
         <circle className="ring" r={21} strokeWidth={1.4} />
         {sets.length === 0 && <path d="M-6 -6l12 12m0 -12l-12 12" stroke={ink} strokeWidth={2} />}
         {sets.map((s, i) => (
-          <g key={s.set.id} transform={`translate(0 ${i * 22})`}>
+          <g key={s.set.id} transform={`translate(0 ${i * step})`}>
             <rect x={-16} y={-9} width={32} height={18} fill={ground} />
             <Mark kind={markOf(s.make.layout)} />
           </g>
@@ -449,7 +459,7 @@ function SpotMark({ spot, at, view, chosen, choose }: SpotMarkProps) {
           aria-hidden="true"
           className="halo"
           x={-16}
-          y={i * 22 - 9}
+          y={i * step - 9}
           textAnchor="end"
           style={{ fontFamily: 'Aleo', fontSize: 15, fill: ink }}
         >

@@ -980,6 +980,7 @@ export interface OwnPattern {
 export interface Repattern {
   layout: Layout;
   target: string;
+  was?: string;
   spotId: string;
   pattern: string;
   variant: string;
@@ -1134,6 +1135,7 @@ export interface WeatherView {
   known: boolean;
   lastNight: Night | null;
   tonight: Night | null;
+  snowCm: number | null;
   nights: number;
   nightWind: number[];
   tonightWind: number[];
@@ -1188,6 +1190,7 @@ export interface OutlookSpot {
   probed: boolean;
   unsaid: boolean;
   mornings: Morning[];
+  underfoot: Underfoot;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
