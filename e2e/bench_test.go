@@ -152,6 +152,9 @@ func TestNumbersAndAPatternOfMyOwn(t *testing.T) {
 	// Of a cable no footfall is claimed, and it is said who has to be asked.
 	w.chooseDrawn("Cable at a crawl-under")
 	w.see("No footfall is claimed of a loop")
+	if dots := w.MustElements(`g[stroke="var(--stipple)"]`); len(dots) > 0 {
+		t.Error("chance is drawn where none is claimed")
+	}
 	w.see("Ask your agency before you hang one")
 	w.click("3Loop")
 	w.fill("loop, across", "9 in")

@@ -86,7 +86,7 @@ export function useAnswer(layout: Layout, target: string, spares: string[], movi
   const shown = answer && read !== undefined ? withStep(answer, read) : answer;
   return {
     answer: shown,
-    map,
+    map: answer?.feet === null ? undefined : map, // of a loop no map is claimed, and the one before was another set's
     others: others.data,
     problems: error instanceof Refused ? (error.problem.fields ?? []) : [],
     unanswered: error !== null && !(error instanceof Refused),
