@@ -175,7 +175,9 @@ func TestPostsHolesAndATrenchAreMoved(t *testing.T) {
 	} {
 		w.chooseDrawn(c.title)
 		w.see(c.title)
-		drawn := func() string { return w.MustEval(`() => document.querySelector('svg[aria-label="the set drawn to scale"]').innerHTML`).String() }
+		drawn := func() string {
+			return w.MustEval(`() => document.querySelector('svg[aria-label="the set drawn to scale"]').innerHTML`).String()
+		}
 		w.see("saved")
 		begins := w.label(w.part(c.part)) + w.MustEval(`(name) => document.querySelector('g[aria-label^="' + name + '"] .focus-ring').getAttribute('cx')`, c.part).String()
 		moved := func() string {
@@ -202,6 +204,9 @@ func TestPostsHolesAndATrenchAreMoved(t *testing.T) {
 		if strings.Contains(drawn(), "NaN") {
 			t.Errorf("%s is drawn with what is no number", c.title)
 		}
+		w.see("saved")
+		w.click("Remake it")
+		w.see("Set 1 is built")
 	}
 	w.noErrors()
 }
