@@ -41,9 +41,9 @@ func TestArrowsGoDownOnly(t *testing.T) {
 // order is how the core's packages stand on each other: each may import only what comes before it.
 var order = []string{
 	"refuse", "plain", // what is wrong, and texts
-	"animal", "round", "tally", "scent", "bed", "ground", // what is simply so
-	"pan", "hole", "mix", "weather", "footfall", "gauge", // what is computed of it
-	"schools", "layout", "odds", "line", // a set, and the record of a line
+	"animal", "round", "tally", "scent", "ground", // what is simply so
+	"pan", "hole", "mix", "bed", "weather", "footfall", "gauge", // what is computed of it
+	"schools", "layout", "anchor", "odds", "line", // a set, and the record of a line
 	"book", "outlook", "shed", "calc", // what the pages ask
 }
 

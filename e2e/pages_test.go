@@ -65,6 +65,7 @@ func TestStringIsWalkedWithTheArrows(t *testing.T) {
 	w.key(input.Enter, 1)
 	w.see("in and out of the north pipe")
 	w.click("Round")
+	w.see("Light enough from")
 	w.part("set 4,").MustFocus()
 	w.key(input.Enter, 1)
 	w.see("It worked the set")

@@ -134,7 +134,7 @@ func designFox(w *page) {
 	w.see("not built yet")
 	w.click("1Spot and target")
 	w.click("red fox")
-	w.see("The recipe was filled in for red fox")
+	w.see("Pan, jaws and guides are those for red fox now")
 	w.see("pan at 2 lb")
 	w.gone("measured")
 	w.click("3Trap and pan")

@@ -9,6 +9,7 @@ import (
 	"github.com/gin-gonic/gin"
 	lru "github.com/hashicorp/golang-lru/v2"
 
+	"oldburrow/core/anchor"
 	"oldburrow/core/animal"
 	"oldburrow/core/calc"
 	"oldburrow/core/layout"
@@ -27,6 +28,7 @@ type Question struct {
 	Map       bool             `json:"map"`
 	Spares    []string         `json:"spares,omitempty"` // whom the pans should not fire for; nobody where nobody is named
 	Underfoot layout.Underfoot `json:"underfoot,omitzero"`
+	Ground    anchor.Soil      `json:"ground,omitzero"` // what its anchors stand in
 }
 
 const mostVisits = 300000
@@ -64,7 +66,8 @@ func (r *runs) of(kind string, q Question, compute func() (any, error)) (any, er
 func (s *Server) bench(c *gin.Context) {
 	s.ask(c, "target", func(q Question, target animal.Animal) (any, error) {
 		var p refuse.Problems
-		asked := odds.Question{Layout: q.Layout, Target: target, Spares: animal.Listed(&p, "spares", q.Spares), Visits: q.Visits, Map: q.Map, Underfoot: q.Underfoot}
+		asked := odds.Question{Layout: q.Layout, Target: target, Spares: animal.Listed(&p, "spares", q.Spares), Visits: q.Visits, Map: q.Map, Underfoot: q.Underfoot, Soil: q.Ground}
+		q.Ground.Check(&p)
 		if err := p.Err(); err != nil {
 			return nil, err
 		}

@@ -155,7 +155,7 @@ func (r reading) outlookLine() (o outlook.Line, err error) {
 	}
 	o = outlook.Line{Line: r.line, Now: rec.Now, Zone: rec.Zone}
 	for _, made := range rec.Standing() {
-		o.Standing = append(o.Standing, outlook.Standing{Set: rec.Set(made.SetID), Make: made})
+		o.Standing = append(o.Standing, outlook.Standing{Set: rec.Set(made.SetID), Make: made, Looks: rec.Looks(made.ID)})
 	}
 	slices.SortFunc(o.Standing, func(a, b outlook.Standing) int { return a.Set.Number - b.Set.Number })
 	id, from := r.line.ID, r.weatherFrom()

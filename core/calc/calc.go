@@ -12,6 +12,7 @@ import (
 	"slices"
 	"strings"
 
+	"oldburrow/core/anchor"
 	"oldburrow/core/bed"
 	"oldburrow/core/gauge"
 	"oldburrow/core/ground"
@@ -44,6 +45,10 @@ var calculators = map[string]func([]byte) (any, error){
 	"antifreeze":     from(nothing[mix.BeddingInput], mix.Bedding),
 	"measure":        from(gauge.MeasureDefaults, gauge.Of),
 	"frost":          from(nothing[ground.FrostInput], ground.Frost),
+	"pull":           from(nothing[pullInput], pullOf),
+	"holding":        from(anchor.HoldingDefaults, anchor.Holding),
+	"circle":         from(circleDefaults, circleOf),
+	"bed-water":      from(nothing[bed.WaterInput], bed.Water),
 }
 
 // Names lists the calculators.

@@ -3,6 +3,7 @@ package calc
 import (
 	"errors"
 
+	"oldburrow/core/anchor"
 	"oldburrow/core/animal"
 	"oldburrow/core/footfall"
 	"oldburrow/core/hole"
@@ -129,4 +130,32 @@ func windowOf(in windowInput) (pan.WindowOutput, error) {
 		return pan.WindowOutput{}, err
 	}
 	return pan.Window(in.WindowInput)
+}
+
+type pullInput struct {
+	Species string `json:"species"`
+	anchor.PullInput
+}
+
+func pullOf(in pullInput) (anchor.PullOutput, error) {
+	a, err := animal.ByKey(in.Species)
+	if err != nil {
+		return anchor.PullOutput{}, err
+	}
+	return anchor.Pull(a, in.PullInput)
+}
+
+type circleInput struct {
+	Species string `json:"species"`
+	anchor.CircleInput
+}
+
+func circleDefaults() circleInput { return circleInput{CircleInput: anchor.CircleDefaults()} }
+
+func circleOf(in circleInput) (anchor.CircleOutput, error) {
+	a, err := animal.ByKey(in.Species)
+	if err != nil {
+		return anchor.CircleOutput{}, err
+	}
+	return anchor.CircleOf(a, in.CircleInput)
 }

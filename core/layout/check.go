@@ -60,6 +60,12 @@ var limits = []Limit{
 	{"rigs[].bed.agentG", 0, 5000, " g"},
 	{"rigs[].cover[].thicknessMm", 0, 50, " mm"},
 	{"rigs[].chainMm", 50, 4000, " mm"},
+	{"anchors[].diameterMm", 0, 60, " mm"},
+	{"anchors[].plateLengthMm", 0, 500, " mm"},
+	{"anchors[].plateWidthMm", 0, 300, " mm"},
+	{"anchors[].proofN", 0, 10000, " N"},
+	{"at.latDeg", -90, 90, "°"},
+	{"at.lonDeg", -180, 180, "°"},
 	{"anchors[].xMm", -6000, 6000, " mm"},
 	{"anchors[].yMm", -6000, 6000, " mm"},
 	{"guides[].xMm", -3000, 3000, " mm"},
@@ -77,9 +83,10 @@ var anchorsLong = map[string][2]float64{"stake": {100, 1500}, "crossed": {100, 1
 
 // How many of a part a set can have, beside what its pattern wants.
 const (
-	mostSmells = 12
-	mostLayers = 6
-	mostGuides = 20
+	mostSmells  = 12
+	mostSwivels = 12
+	mostLayers  = 6
+	mostGuides  = 20
 )
 
 // Check refuses parts that cannot be: lengths out of range for the part and for the pattern, parts that the pattern does not have,
@@ -129,6 +136,7 @@ func (l Layout) checkWords(p *refuse.Problems) {
 		at := fmt.Sprintf("rigs[%d].", i)
 		p.OneOf(at+"device", r.Device, Devices())
 		said(p, at+"over", r.Over, PanOvers())
+		p.Within(at+"swivels", float64(r.Swivels), 0, mostSwivels, "")
 		said(p, at+"under", r.Under, PanUnders())
 		said(p, at+"bed.fill", r.Bed.Fill, pan.MaterialKeys())
 		said(p, at+"bed.agent", r.Bed.Agent, mix.Agents())
@@ -142,6 +150,17 @@ func (l Layout) checkWords(p *refuse.Problems) {
 		p.OneOf(at+"kind", a.Kind, Anchors())
 		if long, ok := anchorsLong[a.Kind]; ok {
 			p.Within(at+"lengthMm", a.LengthMm, long[0], long[1], " mm")
+		}
+		said(p, at+"cover", a.Cover, DragCovers())
+		if n := len(a.Ends); n != 0 && (n != 2 || a.Kind != Slide) {
+			p.Add(at+"ends", "must be two, of a slide cable, not %d", n)
+		}
+		for k, end := range a.Ends {
+			to := fmt.Sprintf("%sends[%d].", at, k)
+			p.OneOf(to+"kind", end.Kind, Ends())
+			if long, ok := anchorsLong[end.Kind]; ok {
+				p.Within(to+"lengthMm", end.LengthMm, long[0], long[1], " mm")
+			}
 		}
 	}
 	atMost(p, "guides", l.Guides, mostGuides)

@@ -4,6 +4,12 @@
 // the approaching animal (setback), x to the right of an animal facing it (offset).
 package layout
 
+import (
+	"slices"
+
+	"oldburrow/core/ground"
+)
+
 // Schema is the form in which layouts are written. Decode reads every form.
 const Schema = 2
 
@@ -22,6 +28,7 @@ type Layout struct {
 	Backing    string      `json:"backing"`
 	Show       string      `json:"show"`
 	Lie        Lie         `json:"lie,omitzero"`
+	At         *ground.Fix `json:"at,omitempty"` // where the set itself stands; else at its spot
 	Spoil      string      `json:"spoil,omitempty"`
 	Hands      string      `json:"hands,omitempty"`
 }
@@ -99,6 +106,8 @@ type Rig struct {
 	Over       string  `json:"over,omitempty"`  // what lies over the pan
 	Under      string  `json:"under,omitempty"` // and under it
 	ChainMm    float64 `json:"chainMm"`
+	Swivels    int     `json:"swivels,omitempty"` // in the chain; 0 is not said
+	Spring     bool    `json:"spring,omitempty"`  // a shock spring in the chain
 	AnchorSlot int     `json:"anchorSlot"`
 }
 
@@ -147,11 +156,25 @@ type Layer struct {
 
 // Anchor is what holds a rig, or two: LengthMm is the depth of a stake, a cable or a staple, the run of a slide cable; a drag has none.
 type Anchor struct {
-	Slot     int     `json:"slot"`
+	Slot          int      `json:"slot"`
+	Kind          string   `json:"kind"`
+	LengthMm      float64  `json:"lengthMm,omitempty"`
+	XMm           float64  `json:"xMm"`
+	YMm           float64  `json:"yMm"`
+	DiameterMm    float64  `json:"diameterMm,omitempty"`    // of a stake; 0 is not said
+	PlateLengthMm float64  `json:"plateLengthMm,omitempty"` // of an earth anchor; likewise
+	PlateWidthMm  float64  `json:"plateWidthMm,omitempty"`
+	ProofN        *float64 `json:"proofN,omitempty"` // what it bore when it was pulled with a scale
+	Cover         string   `json:"cover,omitempty"`  // what a drag can hang in; blank is not said
+	Tied          bool     `json:"tied,omitempty"`   // a toggle or a log that is tied
+	Soft          bool     `json:"soft,omitempty"`   // a staple in soft or dead wood
+	Ends          []End    `json:"ends,omitempty"`   // of a slide cable
+}
+
+// End is what holds one end of a cable.
+type End struct {
 	Kind     string  `json:"kind"`
-	LengthMm float64 `json:"lengthMm,omitempty"`
-	XMm      float64 `json:"xMm"`
-	YMm      float64 `json:"yMm"`
+	LengthMm float64 `json:"lengthMm"`
 }
 
 // Guide steers a foot: a disc, or one drawn out to a length (a stick, a log, a row of tufts) that turns from the x axis toward y.
@@ -221,14 +244,30 @@ func Backings() []string { return []string{"bank", "stone", "sod", "tuft", "none
 func Betweens() []string { return []string{"brush", "banks", "culvert", "fence", "ruts"} }
 
 // Anchors are what holds a trap.
-func Anchors() []string { return []string{"stake", "crossed", "cable", Drag, Staple, Slide} }
+func Anchors() []string {
+	return []string{"stake", "crossed", "cable", Drag, Grapple, Toggle, Log, Staple, Slide}
+}
+
+// Drags tells whether an anchor goes with the animal, and hangs in what it runs into.
+func Drags(kind string) bool {
+	return slices.Contains([]string{Drag, Grapple, Toggle, Log}, kind)
+}
+
+// Ends are what can hold one end of a cable.
+func Ends() []string { return []string{"stake", "crossed", "cable", Staple} }
+
+// DragCovers are what a drag can hang in, from the thickest.
+func DragCovers() []string { return []string{"thick_brush", "timber", "edge", "open"} }
 
 // Anchors that are not driven into the ground by themselves: what goes with the animal, what is driven into wood, and a cable between
 // two posts on which the animal slides away.
 const (
-	Drag   = "drag"
-	Staple = "staple"
-	Slide  = "slide"
+	Drag    = "drag"
+	Grapple = "grapple"
+	Toggle  = "toggle"
+	Log     = "log"
+	Staple  = "staple"
+	Slide   = "slide"
 )
 
 // Plugs are what closes a hole over its bait.

@@ -120,7 +120,7 @@ func (l Layout) AnchorOf(r Rig) (Anchor, bool) {
 // Drives tells whether an anchor has to be driven into the ground.
 func (l Layout) Drives() bool {
 	for _, a := range l.Anchors {
-		if a.Kind != Drag && a.Kind != Staple {
+		if !Drags(a.Kind) && a.Kind != Staple {
 			return true
 		}
 	}

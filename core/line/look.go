@@ -35,6 +35,9 @@ type Seen struct {
 	Prints  []Print `json:"prints" db:"-"`
 	PhotoID *string `json:"photoId" db:"-" jsonschema:"nullable"`
 	Search  *Search `json:"search" db:"-" jsonschema:"nullable"`
+	// What was done to the bed without making it anew: water bailed out, and so much put in against freezing, g.
+	Bailed bool     `json:"bailed,omitempty" db:"-"`
+	AgentG *float64 `json:"agentG,omitempty" db:"-"`
 }
 
 // Print is a foot's place on the set's plan, mm.
@@ -78,6 +81,9 @@ func (x Seen) check(p *refuse.Problems) {
 	}
 	if x.PhotoID != nil {
 		checkID(p, "photoId", *x.PhotoID)
+	}
+	if x.AgentG != nil {
+		p.Within("agentG", *x.AgentG, 0, 5000, " g")
 	}
 	if x.Search != nil {
 		oneOfSaid(p, "search.toward", x.Search.Toward, Winds())

@@ -55,6 +55,16 @@ func FreezePoint(in FreezePointInput) (FreezePointOutput, error) {
 	return FreezePointOutput{last.freezesC}, nil
 }
 
+// FreezesAt reads the table of a known agent, and holds its end beyond it.
+func FreezesAt(agent string, percent float64) float64 {
+	last := tables[agent][len(tables[agent])-1]
+	out, err := FreezePoint(FreezePointInput{Agent: agent, Percent: min(percent, last.percent)})
+	if err != nil {
+		return last.freezesC
+	}
+	return out.FreezesAtC
+}
+
 // FreezeProtectInput is an agent and the cold that it must stand.
 type FreezeProtectInput struct {
 	Agent string  `json:"agent"`

@@ -7,6 +7,7 @@ import (
 	"math"
 	"slices"
 
+	"oldburrow/core/anchor"
 	"oldburrow/core/animal"
 	"oldburrow/core/bed"
 	"oldburrow/core/footfall"
@@ -16,7 +17,7 @@ import (
 )
 
 // Version names this computation; a stored answer of another version is not comparable.
-const Version = 3
+const Version = 4
 
 // Link is one link of the chain. Chance holds only where Known.
 type Link struct {
@@ -32,6 +33,7 @@ type Question struct {
 	Target    animal.Animal
 	Spares    []animal.Animal
 	Underfoot layout.Underfoot
+	Soil      anchor.Soil // what its anchors stand in
 	Visits    int
 	Seed      uint64 // nought is the usual one
 	Map       bool
@@ -46,6 +48,7 @@ type Answer struct {
 	Weakest  string          `json:"weakest"` // the key of the weakest known link, blank where none is known
 	Feet     *Feet           `json:"feet" jsonschema:"nullable"`
 	Rigs     []RigAnswer     `json:"rigs"`
+	Anchors  []anchor.Held   `json:"anchors"`
 	Standoff *hole.Output    `json:"standoff,omitempty"`
 	Sight    layout.Sight    `json:"sight"`
 	Minutes  float64         `json:"minutes"` // to build it on that day
@@ -171,7 +174,10 @@ func Of(q Question) (Answer, error) {
 	if found.Standoff, err = standoff(q); err != nil {
 		return Answer{}, err
 	}
-	found.Chain = chain(found.Feet)
+	if found.Anchors, err = anchor.Of(anchor.Question{Layout: q.Layout, Animal: q.Target, Soil: q.Soil}); err != nil {
+		return Answer{}, err
+	}
+	found.Chain = chain(found.Feet, tonight(found.Anchors))
 	found.Weakest = weakest(found.Chain)
 	return found, nil
 }
@@ -290,15 +296,36 @@ func rigOf(q Question, r layout.Rig) (RigAnswer, error) {
 	return found, err
 }
 
-func chain(feet *Feet) []Link {
-	steps, fires := Link{Key: "steps"}, Link{Key: "fires"}
+// toeHolds is what a toe is worth to a pad, where an animal is to be held. A judgement.
+const toeHolds = 0.6
+
+// tonight is how likely the weakest of a set's anchors holds tonight; nil where one of them is not known.
+func tonight(anchors []anchor.Held) *float64 {
+	var least *float64
+	for _, a := range anchors {
+		chance := a.Tonight()
+		if chance == nil {
+			return nil
+		}
+		if least == nil || *chance < *least {
+			least = chance
+		}
+	}
+	return least
+}
+
+func chain(feet *Feet, anchorHolds *float64) []Link {
+	steps, fires, held := Link{Key: "steps"}, Link{Key: "fires"}, Link{Key: "held"}
 	if feet != nil {
 		steps.Known, steps.Chance = true, feet.Step
 		if feet.Step > 0 {
 			fires.Known, fires.Chance = true, feet.Fire/feet.Step
 		}
 	}
-	return []Link{{Key: "passes"}, {Key: "notices"}, {Key: "commits"}, steps, fires, {Key: "held"}}
+	if feet != nil && feet.Fire > 0 && anchorHolds != nil {
+		held.Known, held.Chance = true, *anchorHolds*(feet.PadShare+toeHolds*(1-feet.PadShare))
+	}
+	return []Link{{Key: "passes"}, {Key: "notices"}, {Key: "commits"}, steps, fires, held}
 }
 
 // weakest is the known link with the lowest chance; passes are a rate and no link.

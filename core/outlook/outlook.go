@@ -31,8 +31,9 @@ type Line struct {
 
 // Standing is a set that stands, with its newest make.
 type Standing struct {
-	Set  line.Set
-	Make line.Make
+	Set   line.Set
+	Make  line.Make
+	Looks []line.Visit // at this make, in their order
 }
 
 // Outlook is what is known of a line's weather and what it does. Where no hour is known, Known is false and the rest is empty.
@@ -78,6 +79,9 @@ type Set struct {
 	// WrongSide: its scent seldom lay across its way, and wind can be played there. FrozenIn: its anchor is held until thaw.
 	WrongSide bool `json:"wrongSide"`
 	FrozenIn  bool `json:"frozenIn"`
+	// FreezesIn is the day before the frost of the coming mornings takes its anchor; blank where it is held already, or none does.
+	FreezesIn string   `json:"freezesIn"`
+	Beds      []BedNow `json:"beds"`
 }
 
 // Figures of the outlook, each a habit or a judgement.
@@ -180,7 +184,7 @@ func (w *sky) view() (Outlook, error) {
 		found.Underfoot = layout.On(frostMm, v.SnowCm)
 		v.Spots = append(v.Spots, found)
 	}
-	v.Sets = w.sets(v, past)
+	v.Sets = w.sets(v, past, days)
 	return v, nil
 }
 
@@ -281,14 +285,14 @@ func (w *sky) frost(spot line.Spot, days []weather.Day) Spot {
 	return out
 }
 
-func (w *sky) sets(v Outlook, past []weather.Night) []Set {
+func (w *sky) sets(v Outlook, past []weather.Night, days []weather.Day) []Set {
 	spots := map[string]line.Spot{}
 	for _, s := range w.Spots {
 		spots[s.ID] = s
 	}
-	frost := map[string]float64{}
+	frost := map[string]Spot{}
 	for _, f := range v.Spots {
-		frost[f.SpotID] = f.DepthMm
+		frost[f.SpotID] = f
 	}
 	found := []Set{}
 	record := scent.Plumes(weather.Winds(past), 0, 0)
@@ -302,9 +306,12 @@ func (w *sky) sets(v Outlook, past []weather.Night) []Set {
 		if !known {
 			continue
 		}
-		one := Set{SetID: set.ID, Swirls: spot.Swirls}
+		one := Set{SetID: set.ID, Swirls: spot.Swirls, Beds: w.beds(standing, spot, days, v.Tonight)}
 		if v.LastNight != nil {
 			one.Locked = locked(made.Layout, *v.LastNight)
+			if one.Locked == "" && w.stoodWet(standing, spot, days, *v.LastNight) {
+				one.Locked = "froze"
+			}
 		}
 		reach := plainScentM
 		if made.Layout.Baited() {
@@ -316,7 +323,10 @@ func (w *sky) sets(v Outlook, past []weather.Night) []Set {
 			one.Way, one.Record, one.Tonight = true, shareOf(at, pieces, reach, record), shareOf(at, pieces, reach, tonight)
 		}
 		one.WrongSide = one.Way && !one.Swirls && len(record) > 0 && one.Record < seldom
-		one.FrozenIn = made.Layout.Drives() && frost[spot.ID] > frozenInMm
+		one.FrozenIn = made.Layout.Drives() && frost[spot.ID].DepthMm > frozenInMm
+		if made.Layout.Drives() && !one.FrozenIn {
+			one.FreezesIn = freezesIn(frost[spot.ID])
+		}
 		found = append(found, one)
 	}
 	return found

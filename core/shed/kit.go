@@ -332,13 +332,13 @@ func commonJaws(of []layout.Layout) float64 {
 
 // anchors takes those of the sets to build and one more of each kind.
 func (k *packing) anchors() {
-	counts := map[layout.Anchor]float64{}
+	counts := map[layout.End]float64{}
 	for _, d := range k.plan.Builds {
 		for _, a := range d.Layout.Anchors {
-			counts[layout.Anchor{Kind: a.Kind, LengthMm: a.LengthMm}]++
+			counts[layout.End{Kind: a.Kind, LengthMm: a.LengthMm}]++
 		}
 	}
-	for _, a := range sortedBy(counts, func(a layout.Anchor) string { return fmt.Sprintf("%s %6.1f", a.Kind, a.LengthMm) }) {
+	for _, a := range sortedBy(counts, func(a layout.End) string { return fmt.Sprintf("%s %6.1f", a.Kind, a.LengthMm) }) {
 		n := counts[a] + 1
 		if a.Kind == "crossed" {
 			n *= 2

@@ -117,6 +117,7 @@ type Day struct {
 	Date   string
 	MeanC  float64
 	SnowCm float64
+	RainMm float64
 	Hours  int
 }
 
@@ -131,6 +132,7 @@ func Days(hours []Hour, zone *time.Location) []Day {
 		d := &days[len(days)-1]
 		d.MeanC = (d.MeanC*float64(d.Hours) + h.TempC) / float64(d.Hours+1)
 		d.SnowCm = math.Max(d.SnowCm, h.SnowDepthCm)
+		d.RainMm += h.RainMm
 		d.Hours++
 	}
 	return days

@@ -246,6 +246,7 @@ export interface Layout {
   backing: string;
   show: string;
   lie?: Lie;
+  at?: Fix;
   spoil?: string;
   hands?: string;
 }
@@ -330,6 +331,8 @@ export interface Rig {
   over?: string;
   under?: string;
   chainMm: number;
+  swivels?: number;
+  spring?: boolean;
   anchorSlot: number;
 }
 /**
@@ -392,6 +395,22 @@ export interface Anchor {
   lengthMm?: number;
   xMm: number;
   yMm: number;
+  diameterMm?: number;
+  plateLengthMm?: number;
+  plateWidthMm?: number;
+  proofN?: number;
+  cover?: string;
+  tied?: boolean;
+  soft?: boolean;
+  ends?: End[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "End".
+ */
+export interface End {
+  kind: string;
+  lengthMm: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -448,6 +467,8 @@ export interface Visit {
   prints: Print[];
   photoId: string | null;
   search: Search | null;
+  bailed?: boolean;
+  agentG?: number;
   note: string;
   catches: Catch[];
   flags: string;
@@ -780,6 +801,7 @@ export interface Question {
   map: boolean;
   spares?: string[];
   underfoot?: Underfoot;
+  ground?: Soil;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -788,6 +810,16 @@ export interface Question {
 export interface Underfoot {
   frozen?: boolean;
   snow?: boolean;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Soil".
+ */
+export interface Soil {
+  soil?: string;
+  wetness?: string;
+  frostMm?: number;
+  deepestMm?: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -800,6 +832,7 @@ export interface Answer {
   weakest: string;
   feet: Feet | null;
   rigs: RigAnswer[];
+  anchors: Held[];
   standoff?: HoleOutput;
   sight: Sight;
   minutes: number;
@@ -899,6 +932,72 @@ export interface Window {
   spares: string[];
   targetChance: number;
   avoidChance: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Held".
+ */
+export interface Held {
+  slot: number;
+  demandN: number;
+  times: Bears[];
+  proved: boolean;
+  reaches: boolean;
+  unsaid?: string;
+  stronger: Stronger[];
+  circle?: Circle;
+  run?: Run;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Bears".
+ */
+export interface Bears {
+  when: string;
+  frostMm: number;
+  capacityN?: number;
+  chance: number;
+  word: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Stronger".
+ */
+export interface Stronger {
+  key: string;
+  anchor: Anchor;
+  chainMm?: number;
+  spring?: boolean;
+  chance: number;
+  gain: number;
+  minutes: number;
+  out: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Circle".
+ */
+export interface Circle {
+  wearMm: number;
+  reachMm: number;
+  patternShare: number;
+  near: Near[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Near".
+ */
+export interface Near {
+  kind: string;
+  mm: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Run".
+ */
+export interface Run {
+  medianM: number;
+  farM: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1213,6 +1312,22 @@ export interface OutlookSet {
   tonight: number;
   wrongSide: boolean;
   frozenIn: boolean;
+  freezesIn: string;
+  beds: BedNow[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "BedNow".
+ */
+export interface BedNow {
+  slot: number;
+  waterMm: number;
+  percent: number;
+  freezesAtC: number;
+  word: string;
+  agent: string;
+  renewG: number;
+  felt: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema

@@ -1,0 +1,227 @@
+package anchor
+
+import (
+	"math"
+	"math/rand/v2"
+	"testing"
+
+	"oldburrow/core/animal"
+	"oldburrow/core/ground"
+	"oldburrow/core/layout"
+	"oldburrow/core/schools"
+)
+
+func capacity(t *testing.T, in HoldingInput) float64 {
+	t.Helper()
+	out, err := Holding(in)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return out.CapacityN
+}
+
+// A longer chain never lowers what is asked, a spring never raises it; a deeper anchor in one soil never bears less, and wetter clay
+// never more.
+func TestWhatHoldsGoesTheRightWay(t *testing.T) {
+	rng := rand.New(rand.NewPCG(1, 2))
+	for range 400 {
+		a := animal.All[rng.IntN(len(animal.All))]
+		chain := rng.Float64() * 3000
+		demand := func(chainMm float64, spring bool) float64 {
+			out, err := Pull(a, PullInput{chainMm, spring})
+			if err != nil {
+				t.Fatal(err)
+			}
+			return out.DemandN
+		}
+		if demand(chain+rng.Float64()*900, false) < demand(chain, false) || demand(chain, true) > demand(chain, false) {
+			t.Errorf("%s on %g mm of chain", a.Key, chain)
+		}
+		in := HoldingInput{
+			Soil: ground.Soils()[rng.IntN(7)], Wetness: ground.Wetnesses()[rng.IntN(3)], Kind: []string{Stake, Crossed, Plate}[rng.IntN(3)],
+			DiameterMm: 8 + rng.Float64()*12, LengthMm: 200 + rng.Float64()*600, PullAngleDeg: rng.Float64() * 90,
+			PlateLengthMm: 121, PlateWidthMm: 28, DepthMm: 200 + rng.Float64()*600,
+		}
+		deeper := in
+		deeper.LengthMm, deeper.DepthMm = in.LengthMm+100, in.DepthMm+100
+		if was, is := capacity(t, in), capacity(t, deeper); is < was-1e-9 {
+			t.Errorf("%+v bears %g, deeper %g", in, was, is)
+		}
+		for _, clay := range []string{"firm_clay", "soft_clay", "muck", "loam"} {
+			in.Soil = clay
+			last := math.Inf(1)
+			for _, in.Wetness = range ground.Wetnesses() {
+				now := capacity(t, in)
+				if now > last+1e-9 {
+					t.Errorf("%+v bears more than drier", in)
+				}
+				last = now
+			}
+		}
+	}
+	if _, err := Holding(HoldingInput{Soil: "snow", Wetness: "wet", Kind: Stake, DiameterMm: 12, LengthMm: 600}); err == nil {
+		t.Error("a stake in snow is answered")
+	}
+}
+
+// set is a hole for a coyote with one anchor.
+func set(t *testing.T, a layout.Anchor) layout.Layout {
+	t.Helper()
+	l, err := layout.New("hole", layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
+	if err != nil {
+		t.Fatal(err)
+	}
+	a.XMm, a.YMm = l.Anchors[0].XMm, l.Anchors[0].YMm
+	l.Anchors = []layout.Anchor{a}
+	if err := l.Check(); err != nil {
+		t.Fatal(err)
+	}
+	return l
+}
+
+func held(t *testing.T, q Question) Held {
+	t.Helper()
+	found, err := Of(q)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return found[0]
+}
+
+// Every kind of anchor has its answer; what it hangs on is asked for where it was not said.
+func TestEveryKindOfAnchor(t *testing.T) {
+	wet := func(a layout.Anchor) Question {
+		return Question{Layout: set(t, a), Animal: animal.All[0], Soil: Soil{Kind: "soft_clay", Wetness: "wet"}}
+	}
+	stakes := []layout.End{{Kind: "stake", LengthMm: 610}, {Kind: "cable", LengthMm: 457.2}}
+	for name, c := range map[string]struct {
+		anchor layout.Anchor
+		word   string
+		unsaid string
+	}{
+		"stake":        {layout.Anchor{Kind: "stake", LengthMm: 610}, Fails, ""},
+		"crossed":      {layout.Anchor{Kind: "crossed", LengthMm: 610}, Holds, ""},
+		"earth anchor": {layout.Anchor{Kind: "cable", LengthMm: 457.2}, Fails, ""},
+		"staple":       {layout.Anchor{Kind: "staple", LengthMm: 50}, Holds, ""},
+		"soft wood":    {layout.Anchor{Kind: "staple", LengthMm: 50, Soft: true}, Fails, ""},
+		"slide":        {layout.Anchor{Kind: "slide", LengthMm: 2400, Ends: stakes}, Fails, ""},
+		"bare slide":   {layout.Anchor{Kind: "slide", LengthMm: 2400}, "", "ends"},
+		"drag":         {layout.Anchor{Kind: "drag", Cover: "timber"}, Holds, ""},
+		"grapple":      {layout.Anchor{Kind: "grapple", Cover: "open"}, Holds, ""},
+		"toggle":       {layout.Anchor{Kind: "toggle", Tied: true}, Holds, ""},
+		"log":          {layout.Anchor{Kind: "log"}, "", "cover"},
+		"proved":       {layout.Anchor{Kind: "stake", LengthMm: 610, ProofN: new(900.0)}, Holds, ""},
+	} {
+		h := held(t, wet(c.anchor))
+		word := ""
+		if len(h.Times) > 0 {
+			word = h.Times[0].Word
+		}
+		if word != c.word || h.Unsaid != c.unsaid {
+			t.Errorf("%s: %+v", name, h)
+		}
+	}
+	q := wet(layout.Anchor{Kind: "stake", LengthMm: 610})
+	q.Soil.Kind = ""
+	if h := held(t, q); h.Unsaid != "soil" || len(h.Times) != 0 || h.Least() != nil {
+		t.Errorf("in no soil: %+v", h)
+	}
+}
+
+// What would help is ranked by how much; a crossed pair is among it, and each is what it says when it is done.
+func TestWhatWouldHelp(t *testing.T) {
+	q := Question{Layout: set(t, layout.Anchor{Kind: "stake", LengthMm: 460}), Animal: animal.All[0], Soil: Soil{Kind: "soft_clay", Wetness: "wet"}}
+	h := held(t, q)
+	keys := map[string]bool{}
+	for i, m := range h.Stronger {
+		keys[m.Key] = true
+		if i > 0 && m.Gain > h.Stronger[i-1].Gain || m.Gain <= 0 || m.Minutes <= 0 {
+			t.Errorf("%+v", m)
+		}
+		done := q.with(m)
+		done.Layout.Anchors = []layout.Anchor{m.Anchor}
+		if got := held(t, done); math.Abs(*got.Least()-m.Chance) > 1e-12 {
+			t.Errorf("%s: %g, done %g", m.Key, m.Chance, *got.Least())
+		}
+	}
+	if !keys[Cross] || !keys[Deeper] || !keys[Spring] || keys[UseDrag] {
+		t.Errorf("%+v", h.Stronger)
+	}
+}
+
+// Frost holds while it lasts. At the thaw only what stands below it counts, and a plate in frost bears nothing.
+func TestFrostAndThaw(t *testing.T) {
+	q := Question{Layout: set(t, layout.Anchor{Kind: "cable", LengthMm: 300}), Animal: animal.All[0], Soil: Soil{Kind: "loam", Wetness: "moist", FrostMm: new(40.0), DeepestMm: new(320.0)}}
+	h := held(t, q)
+	if len(h.Times) != 3 || h.Times[0].Word != Holds || h.Times[2].When != Thaw || h.Times[2].Chance != 0 || h.Reaches {
+		t.Errorf("%+v", h)
+	}
+	if len(h.Stronger) == 0 || h.Stronger[0].Anchor.LengthMm <= 320 {
+		t.Errorf("nothing that reaches below is named first: %+v", h.Stronger)
+	}
+	q.Layout = set(t, layout.Anchor{Kind: "stake", LengthMm: 700})
+	warm := q
+	warm.FrostMm, warm.DeepestMm = nil, nil
+	if *held(t, q).Times[2].CapacityN >= *held(t, warm).Times[0].CapacityN {
+		t.Error("a stake that stood in frost bears at the thaw what it bore")
+	}
+}
+
+// The share of the pattern that is churned up lies between none and all, and shrinks as the anchor stands aside; drags run less in
+// thicker cover, and one's own finds move the habit.
+func TestCirclesAndRuns(t *testing.T) {
+	last := 1.0
+	for aside := 0.0; aside < 2000; aside += 50 {
+		out, err := CircleOf(animal.All[1], CircleInput{ChainMm: 460, TrapLengthMm: 150, AnchorToAttractorMm: aside})
+		if err != nil || out.PatternShare < 0 || out.PatternShare > last+1e-12 {
+			t.Fatalf("%g aside: %+v, %v", aside, out, err)
+		}
+		last = out.PatternShare
+	}
+	if last != 0 {
+		t.Errorf("two metres off it is still churned up: %g", last)
+	}
+	far := 0.0
+	for _, cover := range layout.DragCovers() {
+		run, err := RunIn(cover, nil)
+		if err != nil || run.MedianM <= far || run.FarM != 3*run.MedianM {
+			t.Errorf("%s: %+v, %v", cover, run, err)
+		}
+		far = run.MedianM
+	}
+	if run, _ := RunIn("timber", []float64{100, 100, 100, 100, 100}); math.Abs(run.MedianM-math.Sqrt(2800)) > 1e-9 {
+		t.Errorf("five finds weigh as much as the habit: %+v", run)
+	}
+	if _, err := RunIn("desert", nil); err == nil {
+		t.Error("a drag in a desert is answered")
+	}
+}
+
+// A fence over the set is in reach while the anchor stands under the bed, and is not when it stands far enough aside.
+func TestWhatIsInReach(t *testing.T) {
+	l, err := layout.New("crawl_under", layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
+	if err != nil {
+		t.Fatal(err)
+	}
+	q := Question{Layout: l, Animal: animal.All[0], Soil: Soil{Kind: "firm_clay", Wetness: "moist"}}
+	near := func() []Near { return held(t, q).Circle.Near }
+	if found := near(); len(found) != 1 || found[0].Kind != "fence" || found[0].Mm >= held(t, q).Circle.ReachMm {
+		t.Errorf("under the fence: %+v", found)
+	}
+	q.Layout.Anchors[0].XMm += 1500
+	if found := near(); len(found) != 0 {
+		t.Errorf("a step and a half off: %+v", found)
+	}
+	q.Layout.Anchors[0] = layout.Anchor{Kind: "drag", Cover: "timber"}
+	if h := held(t, q); h.Circle != nil || math.Abs(h.Run.MedianM-28) > 1e-9 {
+		t.Errorf("on a drag: %+v", h)
+	}
+	for pattern, want := range map[string]string{"culvert_pair": "culvert", "creek_pinch": "bank", "tree_hole": "tree", "spring_hole": "water", "log_crossing": "log"} {
+		if q.Layout, err = layout.New(pattern, layout.Begin{Target: animal.All[0], Schools: schools.Usual()}); err != nil {
+			t.Fatal(err)
+		}
+		if found := near(); len(found) == 0 || found[0].Kind != want {
+			t.Errorf("%s: %+v", pattern, found)
+		}
+	}
+}

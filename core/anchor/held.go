@@ -1,0 +1,343 @@
+package anchor
+
+import (
+	"cmp"
+	"math"
+	"slices"
+
+	"oldburrow/core/animal"
+	"oldburrow/core/ground"
+	"oldburrow/core/layout"
+	"oldburrow/core/refuse"
+)
+
+// Question asks how the anchors of a set hold an animal in some ground.
+type Question struct {
+	Layout layout.Layout
+	Animal animal.Animal
+	Soil
+}
+
+// Soil is what an anchor stands in; what is blank or nil is not known. FrostMm is the depth of frost now, DeepestMm the deepest of the
+// coming mornings.
+type Soil struct {
+	Kind      string   `json:"soil,omitempty"`
+	Wetness   string   `json:"wetness,omitempty"`
+	FrostMm   *float64 `json:"frostMm,omitempty"`
+	DeepestMm *float64 `json:"deepestMm,omitempty"`
+}
+
+// Check refuses words that are not known, and frost that cannot be.
+func (g Soil) Check(p *refuse.Problems) {
+	for _, said := range []struct {
+		field, word string
+		known       []string
+	}{{"soil", g.Kind, ground.Soils()}, {"wetness", g.Wetness, ground.Wetnesses()}} {
+		if said.word != "" {
+			p.OneOf(said.field, said.word, said.known)
+		}
+	}
+	p.Within("frostMm", value(g.FrostMm), 0, 5000, " mm")
+	p.Within("deepestMm", value(g.DeepestMm), 0, 5000, " mm")
+}
+
+// When an anchor is asked to hold.
+const (
+	Now     = "now"
+	Morning = "morning" // the coldest to come
+	Thaw    = "thaw"    // of the frost that is there or comes
+)
+
+// Bears is what an anchor bears at a time, N (nil for what goes with the animal), and how likely that holds.
+type Bears struct {
+	When      string   `json:"when"`
+	FrostMm   float64  `json:"frostMm"`
+	CapacityN *float64 `json:"capacityN,omitempty"`
+	Chance    float64  `json:"chance"`
+	Word      string   `json:"word"`
+}
+
+// Held is how one anchor holds: what is asked of it, N, what it bears at each time, and which changes would help. Without times nothing
+// is known of it; Unsaid names what would have to be said.
+type Held struct {
+	Slot     int        `json:"slot"`
+	DemandN  float64    `json:"demandN"`
+	Times    []Bears    `json:"times"`
+	Proved   bool       `json:"proved"`  // a pull with a scale says so
+	Reaches  bool       `json:"reaches"` // below the frost that is there or comes
+	Unsaid   string     `json:"unsaid,omitempty"`
+	Stronger []Stronger `json:"stronger"`
+	Circle   *Circle    `json:"circle,omitempty"` // of a fixed anchor
+	Run      *Run       `json:"run,omitempty"`    // of one that goes with the animal, where its cover is said
+}
+
+// Stronger is a change to an anchor: what it becomes, with the chain that goes with it, by how much the chance to hold grows, and what it
+// takes to make and to get out again, minutes.
+type Stronger struct {
+	Key     string        `json:"key"`
+	Anchor  layout.Anchor `json:"anchor"`
+	ChainMm float64       `json:"chainMm,omitempty"` // 0: as it is
+	Spring  bool          `json:"spring,omitempty"`
+	Chance  float64       `json:"chance"`
+	Gain    float64       `json:"gain"`
+	Minutes float64       `json:"minutes"`
+	Out     float64       `json:"out"`
+}
+
+// What would help.
+const (
+	Deeper  = "deeper"
+	Cross   = "cross"
+	Cable   = "cable"
+	UseDrag = "drag"
+	Shorter = "shorter"
+	Spring  = "spring"
+	Below   = "below" // the frost
+)
+
+// Usual sizes, mm, and judgements of what frost and wood add, N.
+const (
+	usualStakeMm = 12.7
+	usualPlateMm = 121.0
+	plateWideMm  = 28.0
+	frostGripsN  = 3000.0
+	gripsFromMm  = 25.0
+	soundWoodN   = 900.0
+	softWoodN    = 300.0
+	deeperMm     = 152.4
+	belowMm      = 50.0
+	shorterMm    = 304.8
+	usualCableMm = 457.2
+	longestInMm  = 1220.0
+)
+
+// minutesOf are what changes take to make and, with the anchor, to get out again. Judgements.
+var minutesOf = map[string][2]float64{
+	Deeper: {2, 3}, Below: {6, 10}, Cross: {4, 5}, Cable: {5, 5}, UseDrag: {2, 0}, Shorter: {1, 0}, Spring: {2, 0},
+}
+
+// Of is how each anchor of a set holds. It refuses soils that are not known by name.
+func Of(q Question) ([]Held, error) {
+	found := []Held{}
+	for _, a := range q.Layout.Anchors {
+		held, err := q.held(a)
+		if err != nil {
+			return nil, err
+		}
+		if held.Stronger, err = q.stronger(a, held); err != nil {
+			return nil, err
+		}
+		if held.Circle, err = q.circle(a); err != nil {
+			return nil, err
+		}
+		if layout.Drags(a.Kind) && a.Cover != "" {
+			run, err := RunIn(a.Cover, nil)
+			if err != nil {
+				return nil, err
+			}
+			held.Run = &run
+		}
+		found = append(found, held)
+	}
+	return found, nil
+}
+
+// Least is how likely an anchor holds at the worst of the times; nil where nothing is known.
+func (h Held) Least() *float64 { return h.least(func(Bears) bool { return true }) }
+
+// Tonight is how likely an anchor holds until the coldest morning to come; nil where nothing is known.
+func (h Held) Tonight() *float64 { return h.least(func(b Bears) bool { return b.When != Thaw }) }
+
+func (h Held) least(counts func(Bears) bool) *float64 {
+	var least *float64
+	for i, t := range h.Times {
+		if counts(t) && (least == nil || t.Chance < *least) {
+			least = &h.Times[i].Chance
+		}
+	}
+	return least
+}
+
+func (q Question) held(a layout.Anchor) (Held, error) {
+	h := Held{Slot: a.Slot, Times: []Bears{}, Stronger: []Stronger{}, Reaches: true}
+	for _, r := range q.Layout.Rigs {
+		if r.AnchorSlot != a.Slot {
+			continue
+		}
+		pull, err := Pull(q.Animal, PullInput{r.ChainMm, r.Spring})
+		if err != nil {
+			return h, err
+		}
+		h.DemandN = math.Max(h.DemandN, pull.DemandN)
+	}
+	if layout.Drags(a.Kind) {
+		if chance := dragHolds(a.Cover, a.Tied); chance != nil {
+			h.Times = append(h.Times, Bears{When: Now, Chance: *chance, Word: Holds})
+		} else {
+			h.Unsaid = "cover"
+		}
+		return h, nil
+	}
+	if a.Kind == layout.Slide && len(a.Ends) == 0 {
+		h.Unsaid = "ends"
+		return h, nil
+	}
+	if (q.Soil.Kind == "" || q.Wetness == "") && a.Kind != layout.Staple && a.ProofN == nil {
+		h.Unsaid = "soil"
+		return h, nil
+	}
+	frost, deepest := value(q.FrostMm), math.Max(value(q.FrostMm), value(q.DeepestMm))
+	times := []Bears{{When: Now, FrostMm: frost}}
+	if deepest > frost {
+		times = append(times, Bears{When: Morning, FrostMm: deepest})
+	}
+	if deepest >= gripsFromMm && driven(a) {
+		times = append(times, Bears{When: Thaw, FrostMm: deepest})
+	}
+	for _, t := range times {
+		bears, err := q.bears(a, t)
+		if err != nil {
+			return h, err
+		}
+		if a.ProofN != nil && *a.ProofN > bears && t.When != Thaw {
+			bears, h.Proved = *a.ProofN, true
+		}
+		t.CapacityN, t.Chance, t.Word = &bears, Chance(bears, h.DemandN), Word(bears, h.DemandN)
+		h.Times = append(h.Times, t)
+	}
+	h.Reaches = !driven(a) || a.LengthMm > deepest
+	return h, nil
+}
+
+// value is a number, or nought where there is none: frost that is not known is not counted on.
+func value(x *float64) float64 {
+	if x == nil {
+		return 0
+	}
+	return *x
+}
+
+// driven tells whether an anchor stands in the ground, and can freeze in there.
+func driven(a layout.Anchor) bool {
+	return a.Kind == layout.Slide && slices.ContainsFunc(a.Ends, func(e layout.End) bool { return e.Kind != layout.Staple }) ||
+		slices.Contains([]string{Stake, Crossed, "cable"}, a.Kind)
+}
+
+// bears is what an anchor bears at a time, N.
+func (q Question) bears(a layout.Anchor, at Bears) (float64, error) {
+	switch a.Kind {
+	case layout.Staple:
+		if a.Soft {
+			return softWoodN, nil
+		}
+		return soundWoodN, nil
+	case layout.Slide: // the weaker of its two ends
+		weakest := math.Inf(1)
+		for _, end := range a.Ends {
+			bears, err := q.bears(layout.Anchor{Kind: end.Kind, LengthMm: end.LengthMm, Soft: a.Soft}, at)
+			if err != nil {
+				return 0, err
+			}
+			weakest = math.Min(weakest, bears)
+		}
+		return weakest, nil
+	}
+	if q.Soil.Kind == "" || q.Wetness == "" {
+		return 0, nil // only its proof speaks
+	}
+	in := HoldingDefaults()
+	in.Soil, in.Wetness, in.Kind, in.LengthMm, in.DiameterMm = q.Soil.Kind, q.Wetness, a.Kind, a.LengthMm, cmp.Or(a.DiameterMm, usualStakeMm)
+	if a.Kind == "cable" {
+		in.Kind, in.DepthMm = Plate, a.LengthMm
+		in.PlateLengthMm, in.PlateWidthMm = cmp.Or(a.PlateLengthMm, usualPlateMm), cmp.Or(a.PlateWidthMm, plateWideMm)
+	}
+	if at.When == Thaw { // what stood in frost stands loose
+		if a.Kind == "cable" && at.FrostMm >= a.LengthMm {
+			return 0, nil
+		}
+		if a.Kind != "cable" {
+			if in.LengthMm -= at.FrostMm; in.LengthMm < 50 {
+				return 0, nil
+			}
+		}
+	}
+	out, err := Holding(in)
+	if at.When != Thaw && at.FrostMm >= gripsFromMm {
+		out.CapacityN += frostGripsN
+	}
+	return out.CapacityN, err
+}
+
+// stronger are the changes that would make an anchor hold better, the best first.
+func (q Question) stronger(a layout.Anchor, now Held) ([]Stronger, error) {
+	found := []Stronger{}
+	least := now.Least()
+	if least == nil || *least > .97 {
+		return found, nil
+	}
+	deepest := math.Max(value(q.FrostMm), value(q.DeepestMm))
+	ways := []Stronger{}
+	if driven(a) && a.Kind != layout.Slide {
+		if deeper := a.LengthMm + deeperMm; deeper <= longestInMm {
+			ways = append(ways, Stronger{Key: Deeper, Anchor: resized(a, a.Kind, deeper)})
+		}
+		if below := math.Max(a.LengthMm, usualCableMm) + deepest; deepest >= gripsFromMm && below <= longestInMm {
+			ways = append(ways, Stronger{Key: Below, Anchor: resized(a, a.Kind, below)})
+		}
+		if a.Kind == Stake {
+			ways = append(ways, Stronger{Key: Cross, Anchor: resized(a, Crossed, a.LengthMm)})
+		}
+		if cable := math.Max(usualCableMm, deepest+belowMm); a.Kind != "cable" && cable <= longestInMm {
+			ways = append(ways, Stronger{Key: Cable, Anchor: resized(a, "cable", cable)})
+		}
+	}
+	if !layout.Drags(a.Kind) && a.Cover != "" {
+		ways = append(ways, Stronger{Key: UseDrag, Anchor: layout.Anchor{Slot: a.Slot, Kind: layout.Drag, XMm: a.XMm, YMm: a.YMm, Cover: a.Cover}})
+	}
+	for _, r := range q.Layout.Rigs {
+		if r.AnchorSlot != a.Slot || layout.Drags(a.Kind) {
+			continue
+		}
+		if r.ChainMm > shorterMm {
+			ways = append(ways, Stronger{Key: Shorter, Anchor: a, ChainMm: shorterMm})
+		}
+		if !r.Spring {
+			ways = append(ways, Stronger{Key: Spring, Anchor: a, Spring: true})
+		}
+		break
+	}
+	for _, m := range ways {
+		held, err := q.with(m).held(m.Anchor)
+		if err != nil {
+			return nil, err
+		}
+		if best := held.Least(); best != nil && *best-*least > .01 {
+			m.Chance, m.Gain, m.Minutes, m.Out = *best, *best-*least, minutesOf[m.Key][0], minutesOf[m.Key][1]
+			found = append(found, m)
+		}
+	}
+	slices.SortStableFunc(found, func(a, b Stronger) int { return cmp.Compare(b.Gain, a.Gain) })
+	return found, nil
+}
+
+// resized is an anchor of another kind or length; what was proved of the one before says nothing of it.
+func resized(a layout.Anchor, kind string, lengthMm float64) layout.Anchor {
+	a.Kind, a.LengthMm, a.ProofN = kind, lengthMm, nil
+	return a
+}
+
+// with is the question with a change made.
+func (q Question) with(m Stronger) Question {
+	q.Layout.Rigs = slices.Clone(q.Layout.Rigs)
+	for i := range q.Layout.Rigs {
+		r := &q.Layout.Rigs[i]
+		if r.AnchorSlot != m.Anchor.Slot {
+			continue
+		}
+		if m.ChainMm > 0 {
+			r.ChainMm = math.Min(r.ChainMm, m.ChainMm)
+		}
+		r.Spring = r.Spring || m.Spring
+	}
+	return q
+}

@@ -1,0 +1,166 @@
+package bed
+
+import (
+	"math"
+	"slices"
+
+	"oldburrow/core/ground"
+	"oldburrow/core/mix"
+	"oldburrow/core/pan"
+	"oldburrow/core/refuse"
+)
+
+// WaterInput is the weather day by day since a bed was built or last bailed: rain, mm, and the mean temperature; how it is sheltered,
+// covered and drained, in which soil; its area, and what was put in against freezing, g.
+type WaterInput struct {
+	RainMm  []float64 `json:"rainMm"`
+	MeanC   []float64 `json:"meanC"`
+	Shelter string    `json:"shelter"`
+	Cover   string    `json:"cover"`
+	Soil    string    `json:"soil"`
+	Drain   string    `json:"drain"`
+	AreaM2  float64   `json:"areaM2"`
+	Agent   string    `json:"agent,omitempty"`
+	AgentG  float64   `json:"agentG,omitempty"`
+	// StandsMm is the water that stood at first, as a look found it.
+	StandsMm float64 `json:"standsMm,omitempty"`
+}
+
+// WaterOutput is the water that stands in the bed, mm, how strong the agent is in it by weight, and where it freezes.
+type WaterOutput struct {
+	WaterMm    float64 `json:"waterMm"`
+	Percent    float64 `json:"percent"`
+	FreezesAtC float64 `json:"freezesAtC"`
+	AgentG     float64 `json:"agentG"` // of it that is left
+}
+
+// How much rain comes through, by shelter and by cover, and how fast water runs off, mm a day, by soil and at least by drain. Judgements.
+var (
+	shelters  = map[string]float64{"open": 1, "tree": .6, "roofed": .1}
+	through   = map[string]float64{"waxed_soil": .15, "peat": .6, "clippings": .7}
+	runsOff   = map[string]float64{"loose_sand": 200, "firm_sand": 200, "shale": 30, "loam": 15, "firm_clay": 3, "soft_clay": 3, "muck": 1}
+	drainsOff = map[string]float64{"none": 0, "hole": 25, "slope": 40}
+	holdsWet  = map[string]bool{"firm_clay": true, "soft_clay": true, "muck": true}
+)
+
+const (
+	otherThrough = .8
+	gathersTimes = 1.5 // of a bed in a soil that holds water
+	bedHoldsMm   = 8.0 // that run nowhere
+	driesMm      = .5
+	driesPerC    = .1
+	gramsPerL    = 1000.0
+)
+
+// Shelters and Drains list what keeps rain off a bed and what lets it out.
+func Shelters() []string { return []string{"open", "tree", "roofed"} }
+func Drains() []string   { return []string{"none", "hole", "slope"} }
+
+// Water goes through the days: rain comes in (what falls in frost waits for a thaw), some runs off with its share of the agent, some
+// dries. Judgement throughout. It refuses lists of unequal length and words that are not known.
+func Water(in WaterInput) (WaterOutput, error) {
+	var p refuse.Problems
+	if len(in.RainMm) != len(in.MeanC) {
+		p.Add("meanC", "must be as many days as rainMm: %d, not %d", len(in.RainMm), len(in.MeanC))
+	}
+	p.OneOf("shelter", in.Shelter, Shelters())
+	p.OneOf("cover", in.Cover, pan.MaterialKeys())
+	p.OneOf("soil", in.Soil, ground.Soils())
+	p.OneOf("drain", in.Drain, Drains())
+	p.Within("areaM2", in.AreaM2, .001, 2, " m²")
+	p.Within("agentG", in.AgentG, 0, 5000, " g")
+	p.Within("standsMm", in.StandsMm, 0, 500, " mm")
+	if in.Agent != "" || in.AgentG > 0 {
+		p.OneOf("agent", in.Agent, mix.Agents())
+	}
+	if err := p.Err(); err != nil {
+		return WaterOutput{}, err
+	}
+	w := wet{water: in.StandsMm, agent: in.AgentG}
+	comes := shelters[in.Shelter] * otherwise(through, in.Cover, otherThrough)
+	if holdsWet[in.Soil] && in.Drain == "none" {
+		comes *= gathersTimes
+	}
+	rate := math.Max(runsOff[in.Soil], drainsOff[in.Drain])
+	for i, rain := range in.RainMm {
+		w.day(rain*comes, in.MeanC[i], rate)
+	}
+	out := WaterOutput{WaterMm: w.water, AgentG: w.agent}
+	if in.Agent != "" {
+		out.Percent = 100 * w.agent / (w.agent + (w.water+bedHoldsMm)*in.AreaM2*gramsPerL)
+		out.FreezesAtC = mix.FreezesAt(in.Agent, out.Percent)
+	}
+	return out, nil
+}
+
+// wet is a bed in the course of the days: the water that stands, what waits frozen over it, mm, and the agent left, g.
+type wet struct{ water, waits, agent float64 }
+
+func (w *wet) day(comes, meanC, rate float64) {
+	w.waits += comes
+	if meanC >= 0 {
+		w.water, w.waits = w.water+w.waits, 0
+		off := math.Min(rate, w.water)
+		w.agent -= w.agent * off / (w.water + bedHoldsMm)
+		w.water -= off
+	}
+	w.water = math.Max(0, w.water-driesMm-driesPerC*math.Max(0, meanC))
+}
+
+func otherwise(of map[string]float64, key string, other float64) float64 {
+	if v, ok := of[key]; ok {
+		return v
+	}
+	return other
+}
+
+// Words for how a bed stands.
+const (
+	Sound    = "sound"
+	Soft     = "soft"
+	Bail     = "bail"
+	WillLock = "will_lock"
+)
+
+const (
+	softMm  = 2.0
+	bailMm  = 8.0
+	locksMm = 1.0
+	spareC  = 2.0 // below the coldest hour
+)
+
+// damp are the covers that freeze without water standing under them.
+var damp = []string{"damp_packed", "wet_soil", "rain_crust"}
+
+// Sheds is the layer of a cover that lets the least rain through.
+func Sheds(layers []string) string {
+	best := ""
+	for _, layer := range layers {
+		if best == "" || otherwise(through, layer, otherThrough) < otherwise(through, best, otherThrough) {
+			best = layer
+		}
+	}
+	return best
+}
+
+// Stands is how a bed with layers of cover stands before the coldest hour to come: its word, and about how much agent would bring its
+// freezing point two degrees below that hour, g; 0 where none would help or none is needed.
+func (out WaterOutput) Stands(in WaterInput, layers []string, coldestC float64) (word string, renewG float64) {
+	wets := out.WaterMm >= locksMm || slices.ContainsFunc(layers, func(layer string) bool { return slices.Contains(damp, layer) })
+	switch {
+	case coldestC < out.FreezesAtC && wets:
+		word = WillLock
+	case out.WaterMm >= bailMm:
+		word = Bail
+	case out.WaterMm >= softMm:
+		word = Soft
+	default:
+		word = Sound
+	}
+	if word == WillLock && in.Agent != "" {
+		if strong, err := mix.FreezeProtect(mix.FreezeProtectInput{Agent: in.Agent, ToC: coldestC - spareC}); err == nil {
+			renewG = math.Max(0, strong.Percent/(100-strong.Percent)*(out.WaterMm+bedHoldsMm)*in.AreaM2*gramsPerL-out.AgentG)
+		}
+	}
+	return word, renewG
+}
