@@ -87,6 +87,7 @@ func places() []place {
 		{"Alder Slough hayfield", "Ditch mouth", -620, -540, 75, 600, "loam", "moist", "coyote", at(time.October, 24, 14, 10), friday, nil},
 		{"Alder Slough hayfield", "Stack yard", -480, -252, 20, 900, "loam", "moist", "coyote", at(time.October, 24, 15, 40), friday, func(l *layout.Layout) {
 			l.Backing, l.Anchors[0].Kind, l.Anchors[0].LengthMm, l.Rigs[0].ChainMm = "sod", layout.Drag, 0, 1830
+			l.Anchors[0].Cover = "edge"
 		}},
 		{"Upper Breaks pasture", "Foot of the breaks", 254, -186, 85, 450, "firm_clay", "moist", "bobcat", at(time.October, 26, 13, 20), friday, func(l *layout.Layout) {
 			l.Show, l.Attractors[0].Hole.AngleDeg = "subtle", 50

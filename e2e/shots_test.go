@@ -48,6 +48,10 @@ func TestShots(t *testing.T) {
 		table.see("saved")
 		shoot(table, one.picture)
 	}
+	table.click("4Anchor")
+	table.see("the whole pattern is churned up")
+	shoot(table, "build-rig")
+	table.click("4Anchor")
 	table.click("another pattern")
 	table.see("Foot snare in a trail")
 	shoot(table, "bench-patterns")

@@ -26,7 +26,7 @@ func lists() []list {
 		{"soils", ground.Soils()}, {"wetnesses", ground.Wetnesses()}, {"surfaces", ground.Surfaces()},
 		{"signKinds", line.SignKinds()}, {"signAges", line.SignAges()}, {"holdsTrack", line.HoldsTrack()}, {"metKinds", line.MetKinds()},
 		{"fallKinds", line.FallKinds()}, {"readingKinds", line.ReadingKinds()},
-		{"covers", pan.MaterialKeys()}, {"shows", layout.Shows()}, {"backings", layout.Backings()}, {"anchors", layout.Anchors()}, {"betweens", layout.Betweens()}, {"panOvers", layout.PanOvers()}, {"panUnders", layout.PanUnders()},
+		{"covers", pan.MaterialKeys()}, {"shows", layout.Shows()}, {"backings", layout.Backings()}, {"anchors", layout.Anchors()}, {"dragKinds", layout.DragKinds()}, {"dragCovers", layout.DragCovers()}, {"ends", layout.Ends()}, {"agents", mix.Agents()}, {"betweens", layout.Betweens()}, {"panOvers", layout.PanOvers()}, {"panUnders", layout.PanUnders()},
 		{"plugs", layout.Plugs()}, {"guideKinds", layout.GuideKinds()},
 		{"trapTypes", line.TrapTypes()}, {"trapsWithJaws", line.TypesWithJaws()}, {"jawForms", line.JawForms()}, {"checkKeys", line.CheckKeys()},
 		{"aways", line.Aways()[1:]},

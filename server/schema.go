@@ -39,6 +39,8 @@ type wire struct {
 	Patterns      PatternsView      `json:"patterns"`
 	Repattern     Repattern         `json:"repattern"`
 	Repatterned   Repatterned       `json:"repatterned"`
+	ReachAsked    ReachAsked        `json:"reachAsked"`
+	ReachView     ReachView         `json:"reachView"`
 	Problem       Problem           `json:"problem"`
 	Moment        Moment            `json:"moment"`
 	Kinds         []ground.Kind     `json:"kinds"`

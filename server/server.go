@@ -113,6 +113,7 @@ func (s *Server) Handler() http.Handler {
 	api.GET("/place", s.place)
 	of.POST("/place", s.placeIt)
 	of.POST("/repattern", s.repattern)
+	of.POST("/reach", s.reach)
 	of.PUT("/readings/:id", s.putReading)
 	of.PUT("/traps/:id", s.putTrap)
 	of.PUT("/checks/:id", s.putShedCheck)

@@ -919,3 +919,27 @@ func TestAPlaceAsPeopleWriteIt(t *testing.T) {
 	}
 	x.refused("POST", "/coordinates", "", Written{"by the creek"}, 422, "place")
 }
+
+// What lies in reach of a set is of its own line, and is asked with a layout that can be.
+func TestReachIsOfItsOwnLine(t *testing.T) {
+	x := newDemo(t)
+	var view LineView
+	x.get("/lines/"+x.line, &view)
+	first := view.Sets[0]
+	asked := ReachAsked{Layout: first.Make.Layout, Target: "coyote", SpotID: first.Set.SpotID, SetID: first.Set.ID}
+	var found ReachView
+	x.decode(&found)(x.do("POST", "/lines/"+x.line+"/reach", "", asked))
+	if found.Own || len(found.Sets) != 1 || found.Sets[0].M != nil || found.Sets[0].Number != 6 {
+		t.Errorf("%+v", found)
+	}
+	spot := view.Spots[0]
+	asked.Layout.At = &ground.Fix{LatDeg: spot.LatDeg, LonDeg: spot.LonDeg}
+	x.decode(&found)(x.do("POST", "/lines/"+x.line+"/reach", "", asked))
+	if !found.Own || len(found.Sets) != 1 || found.Sets[0].M == nil || !found.Sets[0].Meets {
+		t.Errorf("with a place of its own: %+v", found)
+	}
+	x.refused("POST", "/lines/"+x.line+"/reach", "", ReachAsked{Layout: first.Make.Layout, Target: "yeti", SpotID: spot.ID}, 422, "target")
+	if status, _ := x.do("POST", "/lines/"+x.line+"/reach", "", ReachAsked{Layout: first.Make.Layout, Target: "coyote", SpotID: id()}); status != http.StatusNotFound {
+		t.Errorf("a spot of another line: %d", status)
+	}
+}

@@ -225,3 +225,31 @@ func TestWhatIsInReach(t *testing.T) {
 		}
 	}
 }
+
+// What lies in reach is told before what a drag runs to, by how far it lies; what is no matter is not told.
+func TestWhatLiesOnTheLand(t *testing.T) {
+	things := []Thing{
+		{"fence", "", [][2]float64{{-10, .5}, {10, .5}}},
+		{"fence", "far", [][2]float64{{-10, 5}, {10, 5}}},
+		{"public_road", "Quarry Road", [][2]float64{{20, -10}, {20, 10}}},
+		{"boundary", "home", [][2]float64{{60, -50}, {60, 50}}},
+		{"pond", "", [][2]float64{{300, 0}, {310, 0}, {300, 10}, {300, 0}}},
+		{"gate", "", [][2]float64{{0, .2}}},
+		{"seen_from", "the road", [][2]float64{{150, 0}}},
+		{"seen_from", "the hill", [][2]float64{{450, 0}}},
+		{"culvert", "", [][2]float64{{0, -.9}}},
+	}
+	told := func(run *Run) string {
+		said := ""
+		for _, near := range Land([2]float64{0, 0}, 1190, run, things) {
+			said += near.Kind + " " + near.Within + ", "
+		}
+		return said
+	}
+	if got := told(nil); got != "fence reach, culvert reach, seen_from seen, " {
+		t.Errorf("fixed: %s", got)
+	}
+	if got := told(&Run{MedianM: 28, FarM: 84}); got != "fence reach, culvert reach, public_road run, boundary far, seen_from seen, " {
+		t.Errorf("on a drag: %s", got)
+	}
+}

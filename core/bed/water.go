@@ -120,6 +120,8 @@ const (
 	Soft     = "soft"
 	Bail     = "bail"
 	WillLock = "will_lock"
+	Crusted  = "crusted" // as a look felt it
+	Rocks    = "rocks"   // likewise; in frozen ground a bed never lies dead still
 )
 
 const (

@@ -38,3 +38,6 @@ func FromWay(at [2]float64, way [][2]float64) float64 {
 	}
 	return least
 }
+
+// Apart is how far two points of the plane lie apart.
+func Apart(a, b [2]float64) float64 { return math.Hypot(a[0]-b[0], a[1]-b[1]) }

@@ -248,10 +248,11 @@ func Anchors() []string {
 	return []string{"stake", "crossed", "cable", Drag, Grapple, Toggle, Log, Staple, Slide}
 }
 
-// Drags tells whether an anchor goes with the animal, and hangs in what it runs into.
-func Drags(kind string) bool {
-	return slices.Contains([]string{Drag, Grapple, Toggle, Log}, kind)
-}
+// DragKinds are the anchors that go with the animal, and hang in what it runs into.
+func DragKinds() []string { return []string{Drag, Grapple, Toggle, Log} }
+
+// Drags tells whether an anchor goes with the animal.
+func Drags(kind string) bool { return slices.Contains(DragKinds(), kind) }
 
 // Ends are what can hold one end of a cable.
 func Ends() []string { return []string{"stake", "crossed", "cable", Staple} }

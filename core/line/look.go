@@ -59,7 +59,7 @@ type Search struct {
 func Sides() []string { return []string{"front", "left", "right", "behind"} }
 
 // BedsFelt are how a bed can feel to the hand.
-func BedsFelt() []string { return []string{"dry", "damp", "wet", "crusted", "frozen"} }
+func BedsFelt() []string { return []string{"dry", "damp", "wet", "crusted", "frozen", "rocks"} }
 
 // Winds are the eight directions.
 func Winds() []string { return []string{"n", "ne", "e", "se", "s", "sw", "w", "nw"} }

@@ -31,7 +31,7 @@ const (
 )
 
 // beds are those of a standing set as they are now, before the coldest hour of the coming night; none where the spot's soil is not known.
-func (w *sky) beds(s Standing, spot line.Spot, days []weather.Day, tonight *weather.Night) []BedNow {
+func (w *sky) beds(s Standing, spot line.Spot, days []weather.Day, tonight *weather.Night, on layout.Underfoot) []BedNow {
 	found := []BedNow{}
 	coldest := math.Inf(1)
 	if tonight != nil {
@@ -48,6 +48,9 @@ func (w *sky) beds(s Standing, spot line.Spot, days []weather.Day, tonight *weat
 			if look.Bed != "" {
 				one.Felt = look.Bed
 			}
+		}
+		if asks := one.Felt == bed.Crusted || one.Felt == bed.Rocks && !on.Frozen; asks && (word == bed.Sound || word == bed.Soft) {
+			one.Word = one.Felt
 		}
 		found = append(found, one)
 	}

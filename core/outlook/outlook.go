@@ -7,6 +7,7 @@ import (
 	"math"
 	"time"
 
+	"oldburrow/core/anchor"
 	"oldburrow/core/ground"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
@@ -80,8 +81,9 @@ type Set struct {
 	WrongSide bool `json:"wrongSide"`
 	FrozenIn  bool `json:"frozenIn"`
 	// FreezesIn is the day before the frost of the coming mornings takes its anchor; blank where it is held already, or none does.
-	FreezesIn string   `json:"freezesIn"`
-	Beds      []BedNow `json:"beds"`
+	FreezesIn string      `json:"freezesIn"`
+	Run       *anchor.Run `json:"run" jsonschema:"nullable"` // of its drag
+	Beds      []BedNow    `json:"beds"`
 }
 
 // Figures of the outlook, each a habit or a judgement.
@@ -306,7 +308,7 @@ func (w *sky) sets(v Outlook, past []weather.Night, days []weather.Day) []Set {
 		if !known {
 			continue
 		}
-		one := Set{SetID: set.ID, Swirls: spot.Swirls, Beds: w.beds(standing, spot, days, v.Tonight)}
+		one := Set{SetID: set.ID, Swirls: spot.Swirls, Beds: w.beds(standing, spot, days, v.Tonight, frost[spot.ID].Underfoot)}
 		if v.LastNight != nil {
 			one.Locked = locked(made.Layout, *v.LastNight)
 			if one.Locked == "" && w.stoodWet(standing, spot, days, *v.LastNight) {
@@ -324,6 +326,7 @@ func (w *sky) sets(v Outlook, past []weather.Night, days []weather.Day) []Set {
 		}
 		one.WrongSide = one.Way && !one.Swirls && len(record) > 0 && one.Record < seldom
 		one.FrozenIn = made.Layout.Drives() && frost[spot.ID].DepthMm > frozenInMm
+		one.Run, _ = w.RunOf(made.Layout) // what stands was checked when it was built
 		if made.Layout.Drives() && !one.FrozenIn {
 			one.FreezesIn = freezesIn(frost[spot.ID])
 		}

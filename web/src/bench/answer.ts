@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { ask, Refused } from '../lib/api';
-import type { Answer, FieldProblem, FootfallMap, Layout, Other, Question, Underfoot } from '../lib/types.gen';
+import type { Answer, FieldProblem, FootfallMap, Layout, Other, Question, Soil, Underfoot } from '../lib/types.gen';
 
 /** What is being moved on the drawing: the trap alone can be answered from the map that is there. */
 export type Moving = 'trap' | 'other' | null;
@@ -39,6 +39,12 @@ function useNewest(question: Question): { answer: Answer | undefined; error: Err
   return { answer: query.data ?? good, error: query.error };
 }
 
+/** What is known of the ground that a set stands in, today and until the coldest morning to come. */
+export interface OnGround {
+  underfoot: Underfoot | undefined;
+  stands: Soil;
+}
+
 export interface BenchAnswer {
   answer: Answer | undefined;
   map: FootfallMap | undefined;
@@ -51,13 +57,14 @@ export interface BenchAnswer {
  * The odds of a layout. While the trap is dragged over a firm bed the chance is read from the map; while anything else moves,
  * quick runs follow it; at rest the full run comes first, then who else would be held.
  */
-export function useAnswer(layout: Layout, target: string, spares: string[], moving: Moving, underfoot: Underfoot = {}): BenchAnswer {
+export function useAnswer(layout: Layout, target: string, spares: string[], moving: Moving, ground: OnGround): BenchAnswer {
   const [resting, setResting] = useState(layout);
   const [rig] = layout.rigs;
   const alone = layout.rigs.length === 1 && rig?.bed.firm === true;
   const fromMap = moving === 'trap' && alone;
   if (!fromMap && resting !== layout) setResting(layout);
-  const { frozen = false, snow = false } = underfoot;
+  const { frozen = false, snow = false } = ground.underfoot ?? {};
+  const { soil, wetness, frostMm, deepestMm } = ground.stands;
   const question = useMemo<Question>(
     () => ({
       layout: resting,
@@ -66,8 +73,9 @@ export function useAnswer(layout: Layout, target: string, spares: string[], movi
       visits: moving === 'other' || (moving === 'trap' && !alone) ? quick : full,
       map: moving === null || moving === 'trap',
       underfoot: { frozen, snow },
+      ground: { soil, wetness, frostMm, deepestMm },
     }),
-    [resting, target, spares, moving, alone, frozen, snow],
+    [resting, target, spares, moving, alone, frozen, snow, soil, wetness, frostMm, deepestMm],
   );
   const { answer, error } = useNewest(question);
   const [map, setMap] = useState(answer?.feet?.map);

@@ -9,7 +9,7 @@ import { WrongFields } from '../lib/fields';
 import { save } from '../lib/outbox';
 import { useLine, useLineID, useRack, useWeather } from '../lib/queries';
 import type { LineNow } from '../lib/overlay';
-import type { Design, Layout } from '../lib/types.gen';
+import type { Design, Layout, Soil, Spot, WeatherView } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 import { duration, nights } from '../lib/units';
 import { word } from '../lib/words';
@@ -17,6 +17,7 @@ import { useAnswer, type Moving } from './answer';
 import { Build } from './build';
 import { useDesign, type Saving } from './design';
 import { Drawing } from './drawing';
+import { concernsOf } from './holds';
 import { sparesOf, trapProblems } from './fromshed';
 import { AsNumbers } from './numbers';
 import { Odds } from './odds';
@@ -123,6 +124,15 @@ interface OpenProps {
   onSettle: (keep: 'mine' | 'theirs', theirs: Design) => Promise<void>;
 }
 
+/** What a spot's anchors stand in: its soil, and the frost now and on the worst of the coming mornings, where they are known. */
+const standsIn = (spot: Spot | undefined, frost: Frost | undefined): Soil => ({
+  ...(spot?.soil && { soil: spot.soil }),
+  ...(spot?.wetness && { wetness: spot.wetness }),
+  ...(frost?.known && { frostMm: frost.depthMm, deepestMm: Math.max(frost.depthMm, ...frost.mornings.map((m) => m.depthMm)) }),
+});
+
+type Frost = WeatherView['spots'][number];
+
 /** Undo and redo by the keys of every other program, where no text is being written. */
 function useStepKeys(onStep: OpenProps['onStep']) {
   useEffect(() => {
@@ -141,6 +151,7 @@ function useStepKeys(onStep: OpenProps['onStep']) {
 function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps) {
   useStepKeys(onStep);
   const [choosing, setChoosing] = useState(false);
+  const [rigging, setRigging] = useState(false);
   const [moving, setMoving] = useState<{ layout: Layout; what: Moving } | null>(null);
   const moved = useRef<Layout | null>(null);
   const layout = moving?.layout ?? design.layout;
@@ -150,7 +161,10 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
   const { data: weather } = useWeather();
   const frost = weather?.spots.find((w) => w.spotId === design.spotId);
   const frozen = frost?.underfoot.frozen === true;
-  const found = useAnswer(layout, design.target, spares, moving?.what ?? null, frost?.underfoot);
+  const found = useAnswer(layout, design.target, spares, moving?.what ?? null, {
+    underfoot: frost?.underfoot,
+    stands: standsIn(spot, frost),
+  });
   const set = view.sets.find((s) => s.set.id === design.setId);
   const problems = [...found.problems, ...(saving.state === 'refused' ? saving.problems : []), ...trapProblems(design, rack)];
   return (
@@ -183,10 +197,11 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
               problems={problems}
               onEdit={onEdit}
               onChoose={() => setChoosing(true)}
+              onRigging={setRigging}
             />
           </div>
           <div className="doing">
-            <Build design={design} view={view} ready={problems.length === 0} />
+            <Build design={design} view={view} ready={problems.length === 0} concerns={concernsOf(found.answer)} />
             {found.answer && (
               <Minutes minutes={found.answer.minutes} layout={layout} frozen={frozen} snow={frost?.underfoot.snow === true} />
             )}
@@ -200,6 +215,7 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
             soil={spot?.soil ? `${spot.wetness} ${word(spot.soil)}`.trim() : 'the ground'}
             answer={found.answer}
             map={found.map}
+            rigging={rigging}
             snowMm={weather?.snowCm == null ? undefined : weather.snowCm * 10}
             wet={spot?.wetness === 'wet'}
             frostMm={frost?.known ? (frost.mornings[0]?.depthMm ?? frost.depthMm) : undefined}

@@ -9,12 +9,15 @@ import { clock, instant, noInstant, localInput, longDay } from '../lib/time';
 import type { LineNow } from '../lib/overlay';
 import type { Design, Make } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
+import { listed } from '../lib/words';
 
 interface Props {
   design: Design;
   view: LineNow;
   /** Not while the bench has something to put right. */
   ready: boolean;
+  /** What is wrong with it and can be built all the same. */
+  concerns: string[];
 }
 
 type Built =
@@ -25,7 +28,7 @@ type Built =
   | { state: 'failed'; says: string };
 
 /** Records the set as made. One design built twice by two quick taps is one make: its id is made before the first tap. */
-export function Build({ design, view, ready }: Props) {
+export function Build({ design, view, ready, concerns }: Props) {
   const [built, setBuilt] = useState<Built>({ state: 'no' });
   const [typed, setTyped] = useState<string | null>(null);
   const makeID = useRef(ulid());
@@ -93,9 +96,10 @@ export function Build({ design, view, ready }: Props) {
   }
   return (
     <div>
+      {ready && concerns.length > 0 && <div className="ember">As it is, {listed(concerns)}.</div>}
       <div className="build">
         <Button onClick={() => void build()} disabled={!ready || odd !== undefined || built.state === 'building'}>
-          {built.state === 'building' ? 'Recording' : verb}
+          {built.state === 'building' ? 'Recording' : concerns.length > 0 ? `${verb} all the same` : verb}
         </Button>
         {typed === null ? (
           <button type="button" className="word" onClick={() => setTyped(localInput(now, zone))}>

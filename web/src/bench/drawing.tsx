@@ -1,10 +1,10 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
 import { CutThrough } from '../draw/cut';
-import { AnchorPlan, AroundPlan, BedPlan, EdgePlan, GuidePlan, PawPrint, RigPlan, Stipple } from '../draw/plan';
+import { AnchorPlan, AroundPlan, BedPlan, CirclePlan, EdgePlan, GuidePlan, PawPrint, RigPlan, Stipple } from '../draw/plan';
 import { asideOf } from '../draw/parts';
 import { Ruler } from '../draw/ruler';
 import { AttractorPlan } from '../draw/things';
-import { alongMm, beyond, headMm, mouthMm, moved, place, viewOf, type View } from '../draw/view';
+import { about, alongMm, beyond, headMm, mouthMm, moved, place, viewOf, type View } from '../draw/view';
 import { useSettings } from '../lib/settings';
 import type { Answer, Attractor, FootfallMap, Layout, Rig, Way } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
@@ -29,6 +29,8 @@ interface Props {
   answer: Answer | undefined;
   map: FootfallMap | undefined;
   /** Depth of frost by tomorrow morning; undefined where the weather is not known. */
+  /** Whether the drawing stands back, to show what a held animal would reach. */
+  rigging: boolean;
   frostMm: number | undefined;
   snowMm: number | undefined;
   wet: boolean;
@@ -102,11 +104,14 @@ const moveAttractor = (l: Layout, index: number, d: Shift): Layout => {
 };
 
 /** The set to scale, from above and cut through, on one ruler. Every part that has a place can be dragged or nudged. */
-export function Drawing({ layout, target, soil, answer, map, frostMm, snowMm, wet, onMove, onRest }: Props) {
+export function Drawing({ layout, target, soil, answer, map, rigging, frostMm, snowMm, wet, onMove, onRest }: Props) {
   const { system } = useSettings();
   // While the first attractor is dragged the rest stays where it lies on the ground; the ruler goes with what is dragged.
   const [held, setHeld] = useState<Shift>({ x: 0, y: 0 });
-  const fits = viewOf(layout, width, height, planY, groundY);
+  const usual = viewOf(layout, width, height, planY, groundY);
+  const circles = rigging ? circlesOf(layout, answer) : [];
+  const [widest] = circles;
+  const fits = widest ? about(usual, widest.anchor, widest.circle.reachMm, planY - 32) : usual;
   const origin = place(fits, held.x, held.y);
   const view: View = { ...fits, x0: origin.x, planY: origin.y };
   const { attractors, rigs, guides } = layout;
@@ -126,7 +131,10 @@ export function Drawing({ layout, target, soil, answer, map, frostMm, snowMm, we
         <rect x={0} y={20} width={width} height={rulerY - 30} />
       </clipPath>
       <g clipPath="url(#plan)">
-        {map && <Stipple map={map} view={view} />}
+        {circles.map(({ anchor, circle }) => (
+          <CirclePlan key={anchor.slot} anchor={anchor} circle={circle} view={view} system={system} />
+        ))}
+        {map && circles.length === 0 && <Stipple map={map} view={view} />}
         {first && !layout.way && <WayIn spreadDeg={answer?.feet?.spreadDeg ?? 20} view={view} />}
         {answer?.feet?.paws.map((paw, i) => (
           <PawPrint key={i} paw={paw} view={view} />
@@ -219,13 +227,19 @@ export function Drawing({ layout, target, soil, answer, map, frostMm, snowMm, we
             <GuidePlan guide={guide} seed={i + 3} view={view} />
           </Part>
         ))}
-        <Dimensions layout={layout} view={view} system={system} />
-        {answer?.feet?.best && map && <Best x={answer.feet.best.xMm} y={answer.feet.best.yMm} view={view} system={system} />}
+        {circles.length === 0 && <Dimensions layout={layout} view={view} system={system} />}
+        {answer?.feet?.best && map && circles.length === 0 && (
+          <Best x={answer.feet.best.xMm} y={answer.feet.best.yMm} view={view} system={system} />
+        )}
       </g>
       <text x={6} y={14}>
         <tspan className="heading">From above</tspan>
         <tspan dx={9} className="quiet-text">
-          {answer?.feet === null ? 'no footfall is claimed of a loop' : `denser stipple: more ${plural(target)} would put a foot there`}
+          {answer?.feet === null
+            ? 'no footfall is claimed of a loop'
+            : circles.length > 0
+              ? 'dashed: as far as a held animal reaches'
+              : `denser stipple: more ${plural(target)} would put a foot there`}
         </tspan>
       </text>
       <text className="halo slate" x={width - 8} y={14} textAnchor="end" style={{ fill: 'var(--slate)' }}>
@@ -247,6 +261,15 @@ export function Drawing({ layout, target, soil, answer, map, frostMm, snowMm, we
     </svg>
   );
 }
+
+/** The circles of fixed anchors, the widest first. */
+const circlesOf = (layout: Layout, answer: Answer | undefined) =>
+  layout.anchors
+    .flatMap((anchor) => {
+      const circle = answer?.anchors.find((h) => h.slot === anchor.slot)?.circle;
+      return circle ? [{ anchor, circle }] : [];
+    })
+    .sort((a, b) => b.circle.reachMm - a.circle.reachMm);
 
 /** Where an animal that comes to the set comes from, most often between these lines. */
 function WayIn({ spreadDeg, view }: { spreadDeg: number; view: View }) {

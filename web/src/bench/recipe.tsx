@@ -1,4 +1,17 @@
-import { anchors, backings, covers, guideKinds, panOvers, panUnders, plugs, shows, targets } from '../lib/lists.gen';
+import {
+  agents,
+  anchors,
+  backings,
+  covers,
+  dragCovers,
+  ends as endKinds,
+  guideKinds,
+  panOvers,
+  panUnders,
+  plugs,
+  shows,
+  targets,
+} from '../lib/lists.gen';
 import { Fragment, useState, type ReactNode } from 'react';
 import Collapse from 'react-bootstrap/Collapse';
 import Form from 'react-bootstrap/Form';
@@ -7,13 +20,14 @@ import { ask } from '../lib/api';
 import { Choice, Measure, Pick, say, Text } from '../lib/fields';
 import { useRack } from '../lib/queries';
 import { useSettings } from '../lib/settings';
-import { baits, coverWords, isAside, lures, smellOf, urines } from '../draw/parts';
+import { baits, coverWords, drags, isAside, lures, smellOf, urines } from '../draw/parts';
 import type {
   Anchor,
   Answer,
   Attractor,
   Bed,
   Design,
+  End,
   FieldProblem,
   Guide,
   Hole,
@@ -21,21 +35,26 @@ import type {
   Layout,
   Lie,
   LineView,
+  Plane,
   Repattern,
   Repatterned,
   Rig,
   RigAnswer,
   Spot,
+  Stronger,
   Trench,
   Way,
 } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
-import { bearing, capital, plural, word } from '../lib/words';
+import { bearing, capital, count, plural, word } from '../lib/words';
+import { toGlobe, toPlane } from '../ground/plane';
 import { runs } from '../ground/spotform';
 import { TrapSays } from '../shed/trapsays';
 import { moveRig, side } from './drawing';
 import { KeepPattern } from './patterns';
 import { patternWords } from './patternwords';
+import { Holds, HoldsMore, strengthened } from './holds';
+import { Reach } from './reach';
 import { Remarks } from './remarks';
 import { FromRack, measured, SmellFields } from './fromshed';
 
@@ -47,10 +66,12 @@ interface Props {
   problems: FieldProblem[];
   onEdit: (change: (design: Design) => Design) => void;
   onChoose: () => void;
+  /** Whether the step of an anchor is open: then the drawing shows what lies about it. */
+  onRigging: (open: boolean) => void;
 }
 
 /** The recipe in the order of the work: each step one line that opens in place. */
-export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose }: Props) {
+export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose, onRigging }: Props) {
   const { system } = useSettings();
   const [open, setOpen] = useState<number | null>(null);
   const l = design.layout;
@@ -59,7 +80,8 @@ export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose 
   const first = l.attractors[0];
   const attract = (next: Attractor) => lay({ attractors: l.attractors.map((a) => (a.slot === next.slot ? next : a)) });
   const rigTo = (next: Rig) => lay({ rigs: l.rigs.map((r) => (r.slot === next.slot ? next : r)) });
-  const steps: { title: string; parts: string[]; summary: string; under?: ReactNode; fields: ReactNode }[] = [
+  const stronger = (to: Stronger) => lay(strengthened(l, to));
+  const steps: { title: string; parts: string[]; summary: string; under?: ReactNode; rig?: boolean; fields: ReactNode }[] = [
     {
       title: 'Spot and target',
       parts: ['target', 'facingDeg', 'lie'],
@@ -67,6 +89,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose 
       fields: (
         <>
           <TargetFields design={design} onEdit={onEdit} />
+          {spot && <PlaceFields layout={l} spot={spot} plane={view.plane} onLayout={lay} />}
           <GroundFields layout={l} onLayout={lay} />
         </>
       ),
@@ -155,21 +178,44 @@ export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose 
           ...l.rigs.flatMap((r, k) => (r.anchorSlot === anchor.slot ? [`rigs[${k}].chainMm`, `rigs[${k}].anchorSlot`] : [])),
         ],
         summary: anchorWords(anchor, held[0], system),
+        rig: true,
+        under: <Holds held={answer?.anchors.find((h) => h.slot === anchor.slot)} current={problems.length === 0} />,
         fields: (
           <AnchorFields
             anchor={anchor}
             path={`anchors[${i}]`}
+            holds={
+              <HoldsMore held={answer?.anchors.find((h) => h.slot === anchor.slot)} current={problems.length === 0} onStronger={stronger}>
+                {i === 0 && <Reach design={design} />}
+              </HoldsMore>
+            }
             onAnchor={(next) => lay({ anchors: l.anchors.map((a) => (a.slot === anchor.slot ? next : a)) })}
           >
             {held.map((rig) => (
-              <Measure
-                key={rig.slot}
-                label={held.length > 1 ? `chain of ${rig.name || `trap ${rig.slot + 1}`}` : 'chain'}
-                path={`rigs[${l.rigs.indexOf(rig)}].chainMm`}
-                kind="length"
-                value={rig.chainMm}
-                onValue={(chainMm) => rigTo({ ...rig, chainMm })}
-              />
+              <Fragment key={rig.slot}>
+                <Measure
+                  label={held.length > 1 ? `chain of ${rig.name || `trap ${rig.slot + 1}`}` : 'chain'}
+                  path={`rigs[${l.rigs.indexOf(rig)}].chainMm`}
+                  kind="length"
+                  value={rig.chainMm}
+                  onValue={(chainMm) => rigTo({ ...rig, chainMm })}
+                />
+                <Measure
+                  label="swivels in it"
+                  path={`rigs[${l.rigs.indexOf(rig)}].swivels`}
+                  kind="number"
+                  value={rig.swivels ?? null}
+                  onValue={(n) => rigTo({ ...rig, swivels: Math.round(n) })}
+                  onBlank={() => rigTo({ ...rig, swivels: undefined })}
+                />
+                <Form.Check
+                  className="wide"
+                  id={`spring-${rig.slot}`}
+                  label="a shock spring in the chain"
+                  checked={rig.spring === true}
+                  onChange={(e) => rigTo({ ...rig, spring: e.target.checked })}
+                />
+              </Fragment>
             ))}
           </AnchorFields>
         ),
@@ -222,7 +268,15 @@ export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose 
         const shown = open === i || (wrong && open === null);
         return (
           <li key={step.title}>
-            <button type="button" className="step" aria-expanded={shown} onClick={() => setOpen(open === i ? null : i)}>
+            <button
+              type="button"
+              className="step"
+              aria-expanded={shown}
+              onClick={() => {
+                setOpen(open === i ? null : i);
+                onRigging(open !== i && step.rig === true);
+              }}
+            >
               <span className={wrong ? 'number ember' : 'number'}>{i + 1}</span>
               <h3 className={wrong ? 'ember' : undefined}>{step.title}</h3>
               <span className="summary">{step.summary}</span>
@@ -533,12 +587,14 @@ function TrapFields({ rig, path, onRig, onMove }: RigProps & { onMove: (d: { x: 
 
 function anchorWords(anchor: Anchor, rig: Rig | undefined, system: System): string {
   const chain = rig?.chainMm ?? 0;
-  if (anchor.kind === 'drag') return `Drag on ${show('ground', chain, system)} of chain`;
+  const swivels = rig?.swivels ? `, ${count(rig.swivels)} ${rig.swivels === 1 ? 'swivel' : 'swivels'}` : '';
+  const spring = rig?.spring ? ', shock spring' : '';
+  if (drags(anchor.kind)) return `${capital(word(anchor.kind))} on ${show('ground', chain, system)} of chain${swivels}${spring}`;
   const aside = rig !== undefined && isAside(anchor, rig);
-  return `${show('length', anchor.lengthMm ?? 0, system)} ${word(anchor.kind)}, ${aside ? 'to the side' : 'under the bed'}, ${show('length', chain, system)} chain`;
+  return `${show('length', anchor.lengthMm ?? 0, system)} ${word(anchor.kind)}, ${aside ? 'to the side' : 'under the bed'}, ${show('length', chain, system)} chain${swivels}${spring}`;
 }
 
-/** What the length of each kind of anchor is called, and what it begins with. A drag has none. */
+/** What the length of each kind of anchor is called, and what it begins with. What goes with the animal has none. */
 const lengthOf: Record<string, { label: string; usualMm: number }> = {
   stake: { label: 'down in the ground', usualMm: 609.6 },
   crossed: { label: 'down in the ground', usualMm: 609.6 },
@@ -551,10 +607,12 @@ interface AnchorProps {
   anchor: Anchor;
   path: string;
   onAnchor: (anchor: Anchor) => void;
+  /** What is computed of it. */
+  holds: ReactNode;
   children: ReactNode;
 }
 
-function AnchorFields({ anchor, path, onAnchor, children }: AnchorProps) {
+function AnchorFields({ anchor, path, onAnchor, holds, children }: AnchorProps) {
   const hold = (kind: string) => {
     const { lengthMm, ...rest } = anchor;
     const [was, is] = [lengthOf[anchor.kind], lengthOf[kind]];
@@ -564,6 +622,7 @@ function AnchorFields({ anchor, path, onAnchor, children }: AnchorProps) {
   const long = lengthOf[anchor.kind];
   return (
     <>
+      {holds}
       <Choice label="held by" path={`${path}.kind`} value={anchor.kind} options={anchors} name={word} onValue={hold} />
       {long && (
         <Measure
@@ -574,9 +633,104 @@ function AnchorFields({ anchor, path, onAnchor, children }: AnchorProps) {
           onValue={(lengthMm) => onAnchor({ ...anchor, lengthMm })}
         />
       )}
+      {driven.includes(anchor.kind) && (
+        <>
+          {anchor.kind === 'cable' ? (
+            <Measure
+              label="its plate, long"
+              path={`${path}.plateLengthMm`}
+              kind="length"
+              value={anchor.plateLengthMm ?? null}
+              onValue={(plateLengthMm) => onAnchor({ ...anchor, plateLengthMm })}
+              onBlank={() => onAnchor({ ...anchor, plateLengthMm: undefined })}
+            />
+          ) : (
+            <Measure
+              label="stake, across"
+              path={`${path}.diameterMm`}
+              kind="length"
+              value={anchor.diameterMm ?? null}
+              onValue={(diameterMm) => onAnchor({ ...anchor, diameterMm })}
+              onBlank={() => onAnchor({ ...anchor, diameterMm: undefined })}
+            />
+          )}
+          <Measure
+            label="bore a pull by the scale of"
+            path={`${path}.proofN`}
+            kind="force"
+            value={anchor.proofN ?? null}
+            onValue={(proofN) => onAnchor({ ...anchor, proofN })}
+            onBlank={() => onAnchor({ ...anchor, proofN: undefined })}
+          />
+          <Measure
+            label="from the pattern, back"
+            path={`${path}.yMm`}
+            kind="length"
+            value={anchor.yMm}
+            onValue={(yMm) => onAnchor({ ...anchor, yMm })}
+          />
+          <Measure
+            label="and to the side"
+            path={`${path}.xMm`}
+            kind="length"
+            value={anchor.xMm}
+            onValue={(xMm) => onAnchor({ ...anchor, xMm })}
+          />
+        </>
+      )}
+      {anchor.kind === 'staple' && (
+        <Form.Check
+          className="wide"
+          id={`soft-${anchor.slot}`}
+          label="the wood is soft or dead"
+          checked={anchor.soft === true}
+          onChange={(e) => onAnchor({ ...anchor, soft: e.target.checked })}
+        />
+      )}
+      {anchor.kind === 'slide' && <EndFields anchor={anchor} path={path} onAnchor={onAnchor} />}
+      <Pick
+        label={drags(anchor.kind) ? 'it can hang in' : 'cover about, for a drag'}
+        path={`${path}.cover`}
+        value={anchor.cover ?? ''}
+        blank="not said"
+        options={dragCovers}
+        name={word}
+        onValue={(cover) => onAnchor({ ...anchor, cover })}
+      />
+      {(anchor.kind === 'toggle' || anchor.kind === 'log') && (
+        <Form.Check
+          className="wide"
+          id={`tied-${anchor.slot}`}
+          label="tied fast"
+          checked={anchor.tied === true}
+          onChange={(e) => onAnchor({ ...anchor, tied: e.target.checked })}
+        />
+      )}
       {children}
     </>
   );
+}
+
+const driven = ['stake', 'crossed', 'cable'];
+
+/** What holds the two ends of a slide cable; the weaker of them counts. */
+function EndFields({ anchor, path, onAnchor }: Omit<AnchorProps, 'children' | 'holds'>) {
+  const ends = anchor.ends ?? [];
+  const usual = (kind: string): End => ({ kind, lengthMm: lengthOf[kind]?.usualMm ?? 0 });
+  const hold = (i: number, kind: string) =>
+    onAnchor({ ...anchor, ends: [0, 1].map((k) => (k === i ? usual(kind) : (ends[k] ?? usual(kind)))) });
+  return [0, 1].map((i) => (
+    <Pick
+      key={i}
+      label={i === 0 ? 'one end held by' : 'the other by'}
+      path={`${path}.ends[${i}].kind`}
+      value={ends[i]?.kind ?? ''}
+      blank="not said"
+      options={endKinds}
+      name={word}
+      onValue={(kind) => hold(i, kind)}
+    />
+  ));
 }
 
 function bedWords(rig: Rig, answer: RigAnswer | undefined, system: System): string {
@@ -585,6 +739,7 @@ function bedWords(rig: Rig, answer: RigAnswer | undefined, system: System): stri
 }
 
 const thinMm = 3.175;
+const usualAgentG = 100;
 
 function BedFields({ rig, path, onRig }: RigProps) {
   const { bed, cover } = rig;
@@ -638,6 +793,24 @@ function BedFields({ rig, path, onRig }: RigProps) {
         name={word}
         onValue={(fill) => lay({ fill })}
       />
+      <Pick
+        label="against freezing"
+        path={`${path}.bed.agent`}
+        value={bed.agent ?? ''}
+        blank="nothing"
+        options={agents}
+        name={word}
+        onValue={(agent) => lay(agent === '' ? { agent, agentG: undefined } : { agent, agentG: bed.agentG ?? usualAgentG })}
+      />
+      {bed.agent && (
+        <Measure
+          label="how much of it"
+          path={`${path}.bed.agentG`}
+          kind="weight"
+          value={bed.agentG ?? 0}
+          onValue={(agentG) => lay({ agentG })}
+        />
+      )}
       <Measure
         label="base under the trap"
         path={`${path}.bed.baseMm`}
@@ -776,6 +949,53 @@ function TargetFields({ design, onEdit }: { design: Design; onEdit: Props['onEdi
     </>
   );
 }
+
+/** Where the set itself stands, by how far and which way from its spot's mark; blank is at the mark, as far as is known. */
+function PlaceFields({
+  layout: l,
+  spot,
+  plane,
+  onLayout,
+}: {
+  layout: Layout;
+  spot: Spot;
+  plane: Plane;
+  onLayout: (change: Partial<Layout>) => void;
+}) {
+  const mark = toPlane(plane, spot.latDeg, spot.lonDeg);
+  const here = l.at && toPlane(plane, l.at.latDeg, l.at.lonDeg);
+  const off = here && { m: Math.hypot(here.x - mark.x, here.y - mark.y), deg: bearingOf(here.x - mark.x, here.y - mark.y) };
+  const [toward, setToward] = useState(0);
+  const stand = (m: number, deg: number) => {
+    const turn = (deg * Math.PI) / 180;
+    onLayout({ at: toGlobe(plane, { x: mark.x + m * Math.sin(turn), y: mark.y + m * Math.cos(turn) }) });
+  };
+  const deg = off && off.m > 0.01 ? off.deg : toward;
+  return (
+    <>
+      <Measure
+        label="off the spot's mark by"
+        path="at.latDeg"
+        kind="ground"
+        value={off ? off.m * 1000 : null}
+        onValue={(mm) => stand(mm / 1000, deg)}
+        onBlank={() => onLayout({ at: undefined })}
+      />
+      <Measure
+        label="toward, from north"
+        path="at.lonDeg"
+        kind="angle"
+        value={deg}
+        onValue={(to) => {
+          setToward(to);
+          if (off) stand(off.m, to);
+        }}
+      />
+    </>
+  );
+}
+
+const bearingOf = (east: number, north: number) => Math.round((((Math.atan2(east, north) * 180) / Math.PI + 360) % 360) * 10) / 10;
 
 /** Which way the set faces, and how the ground lies there; all of it can be left not known. */
 function GroundFields({ layout: l, onLayout }: { layout: Layout; onLayout: (change: Partial<Layout>) => void }) {

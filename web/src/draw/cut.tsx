@@ -2,9 +2,9 @@ import { show, type System } from '../lib/units';
 import { word } from '../lib/words';
 import type { Anchor, Attractor, BedOutput, Guide, Layout, Rig, RigAnswer, Trench, Way } from '../lib/types.gen';
 import { ThingCut } from './cutthings';
-import { anchorOf, baits, coverWords, isAside, lures, smellOf, standsItself, urines } from './parts';
+import { anchorOf, baits, coverWords, drags, isAside, lures, smellOf, standsItself, urines } from './parts';
 import { groundPath, hatching, rough, stonePath } from './rough';
-import { across, alongMm, beyond, headMm, mouthMm, type View } from './view';
+import { across, alongMm, beyond, headMm, isFar, mouthMm, type View } from './view';
 
 interface Props {
   layout: Layout;
@@ -32,6 +32,7 @@ interface Buried {
  */
 export function CutThrough({ layout, rigs, soil, view, system, frostMm, snowMm, wet }: Props) {
   const y = view.groundY;
+  const far = isFar(view); // then there is no room for words but of the anchors
   const [left, right] = [4, view.width - 4];
   const first = layout.attractors[0];
   const holes = layout.attractors.filter((a) => a.hole);
@@ -56,14 +57,14 @@ export function CutThrough({ layout, rigs, soil, view, system, frostMm, snowMm, 
         <SnowCut snowMm={snowMm} upTo={layout.way ? undefined : behind} view={view} system={system} />
       )}
       {layout.way && <WayCut way={layout.way} view={view} />}
-      {first && !view.turned && !standsItself.includes(first.of ?? '') && (
+      {first && !far && !view.turned && !standsItself.includes(first.of ?? '') && (
         <BackingCut kind={layout.backing} x={behind} y={y} urine={smellOf(layout, urines) !== undefined} />
       )}
       <path d={groundPath(left, right, y, 2.4, 4)} fill="none" stroke="var(--ink)" strokeWidth={2.4} />
       {layout.trench && <TrenchCut trench={layout.trench} behindMm={headMm(layout)} view={view} system={system} />}
       {layout.kind === 'spring' && <WaterCut view={view} />}
       {layout.attractors.map((a) => (
-        <AttractorCut key={a.slot} layout={layout} attractor={a} says={a === said} view={view} system={system} />
+        <AttractorCut key={a.slot} layout={layout} attractor={a} says={a === said && !far} view={view} system={system} />
       ))}
       {view.turned && layout.guides.map((g, i) => <GuideCut key={i} guide={g} view={view} />)}
       {frostMm !== undefined && frostMm > 4 && <FrostLine frostMm={frostMm} view={view} system={system} />}
@@ -83,15 +84,16 @@ export function CutThrough({ layout, rigs, soil, view, system, frostMm, snowMm, 
       {layout.rigs.map(
         (rig) => rig.loop && <LoopCut key={rig.slot} rig={rig} anchor={anchorOf(layout, rig)} view={view} system={system} />,
       )}
-      {buried.map((b, i) => (
-        <BedDepth
-          key={b.rig.slot}
-          {...b}
-          says={speaks(i, (x) => [x.bed.depthMm, x.rig.cover, x.anchor?.kind])}
-          view={dip(b.rig)}
-          system={system}
-        />
-      ))}
+      {!far &&
+        buried.map((b, i) => (
+          <BedDepth
+            key={b.rig.slot}
+            {...b}
+            says={speaks(i, (x) => [x.bed.depthMm, x.rig.cover, x.anchor?.kind])}
+            view={dip(b.rig)}
+            system={system}
+          />
+        ))}
     </g>
   );
 }
@@ -376,7 +378,7 @@ function BedDepth({ rig, bed, anchor, says, view, system }: Buried & { says: boo
       <text className="halo" {...(view.turned ? { x: left, y: y + deep + 18 } : { x: right + 22, y: y + deep / 2 + 5 })}>
         <tspan fontWeight={700}>{show('length', bed.depthMm, system)}</tspan>
         <tspan dx={7}>{coverWords(rig.cover, system)} over</tspan>
-        {anchor?.kind === 'drag' && <tspan dx={5}>· on a drag</tspan>}
+        {anchor && drags(anchor.kind) && <tspan dx={5}>· on a {word(anchor.kind)}</tspan>}
       </text>
     </>
   );
@@ -448,7 +450,7 @@ function AnchorCut({ rig, bed, anchor, says, soil, view, system }: Buried & { sa
   const from = view.groundY + bed.depthMm * view.scale;
   const bottom = view.height - 18;
   const chain = show(rig.chainMm > 1000 ? 'ground' : 'length', rig.chainMm, system);
-  if (anchor.kind === 'drag') {
+  if (drags(anchor.kind)) {
     const y = from + 34;
     return (
       <g fill="none" stroke="var(--ink)">
@@ -456,7 +458,7 @@ function AnchorCut({ rig, bed, anchor, says, soil, view, system }: Buried & { sa
         <path d={`M${x + 160} ${y}h22m0 0q14 -2 12 -14m-12 14q14 2 12 14m-12 -14q-12 -4 -12 -12m12 12q-12 4 -12 12`} strokeWidth={2.2} />
         {says && (
           <text className="halo" stroke="none" x={x + 46} y={y + 32}>
-            drag on {chain} of chain, in {soil}
+            {word(anchor.kind)} on {chain} of chain, in {soil}
           </text>
         )}
       </g>

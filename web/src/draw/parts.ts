@@ -1,5 +1,6 @@
 import type { Anchor, Layer, Layout, Rig, Smell } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
+import { dragKinds } from '../lib/lists.gen';
 import { word } from '../lib/words';
 
 /** What pages that do not draw a set ask of its layout. Nobody else looks into one. */
@@ -8,7 +9,13 @@ import { word } from '../lib/words';
 export const markOf = (l: Layout): string => l.kind;
 
 /** Whether a trap of the set goes with the animal. */
-export const onDrag = (l: Layout): boolean => l.anchors.some((a) => a.kind === 'drag');
+export const onDrag = (l: Layout): boolean => l.anchors.some((a) => drags(a.kind));
+
+/** Whether an anchor goes with the animal, and hangs in what it runs into. */
+export const drags = (kind: string): boolean => dragKinds.includes(kind);
+
+/** Where a set itself stands, if it was said. */
+export const placeOf = (l: Layout) => l.at;
 
 /** The traps of the rack that the set is made with. */
 export const trapsOf = (l: Layout): string[] => l.rigs.flatMap((r) => (r.trapId ? [r.trapId] : []));
@@ -36,7 +43,7 @@ export function heldWords(l: Layout, system: System): { name: string; drag: bool
     const anchor = anchorOf(l, rig);
     if (!anchor) return [];
     const chain = show(rig.chainMm > 1000 ? 'ground' : 'length', rig.chainMm, system);
-    const drag = anchor.kind === 'drag';
+    const drag = drags(anchor.kind);
     const says = drag
       ? `${chain} of chain`
       : `${word(anchor.kind)}, ${show('length', anchor.lengthMm ?? 0, system)} down, on ${chain} of chain`;

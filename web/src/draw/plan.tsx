@@ -1,4 +1,5 @@
-import type { Anchor, BedOutput, FootfallMap, Guide, Layout, Paw, Rig } from '../lib/types.gen';
+import { show, type System } from '../lib/units';
+import type { Anchor, BedOutput, Circle, FootfallMap, Guide, Layout, Paw, Rig } from '../lib/types.gen';
 import { standsItself } from './parts';
 import { hatching, rough, stonePath } from './rough';
 import { AttractorPlan, blades } from './things';
@@ -173,6 +174,38 @@ export function EdgePlan({ at, bearingDeg, view }: { at: { x: number; y: number 
     <g transform={turned(view, at.x, at.y, bearingDeg)} stroke="var(--ink)" fill="none" strokeWidth={2}>
       <circle r={13} fill="transparent" stroke="none" />
       <path d="M0 -9V9M-5 0h10" />
+    </g>
+  );
+}
+
+/** What an animal held there churns up, and how far it reaches; what is kept of the pattern lies in the dotted ring. */
+export function CirclePlan({ anchor, circle, view, system }: { anchor: Anchor; circle: Circle; view: View; system: System }) {
+  const at = place(view, anchor.xMm, anchor.yMm);
+  const [wear, reach] = [circle.wearMm * view.scale, circle.reachMm * view.scale];
+  const origin = place(view, 0, 0);
+  return (
+    <g fill="none" pointerEvents="none">
+      <path d={stonePath(at.x, at.y, wear, wear, 5, 64)} fill="var(--chosen)" fillOpacity={0.6} stroke="var(--ink)" strokeWidth={1.2} />
+      <circle
+        cx={at.x}
+        cy={at.y}
+        r={reach}
+        stroke={circle.near.length > 0 ? 'var(--ember)' : 'var(--ink)'}
+        strokeWidth={1.6}
+        strokeDasharray="7 5"
+      />
+      <circle cx={origin.x} cy={origin.y} r={300 * view.scale} stroke="var(--moss)" strokeWidth={1.4} strokeDasharray="1 4" />
+      <text className="halo" x={at.x + wear * 0.6} y={at.y + wear * 0.8 + 12}>
+        churned up, {show('ground', circle.wearMm, system)}
+      </text>
+      <text
+        className="halo"
+        x={at.x + reach * 0.72}
+        y={at.y - reach * 0.72}
+        style={{ fill: circle.near.length > 0 ? 'var(--ember)' : 'var(--ink)' }}
+      >
+        reached, {show('ground', circle.reachMm, system)}
+      </text>
     </g>
   );
 }

@@ -1,10 +1,12 @@
-import { across, type View } from './view';
+import { across, isFar, type View } from './view';
 import type { System } from '../lib/units';
 
 /** The ruler that plan and cut share: setback from the attractor, or the way from the middle of it. */
 export function Ruler({ view, y, system }: { view: View; y: number; system: System }) {
-  const unit = system === 'us' ? 25.4 : 10;
-  const labelled = system === 'us' ? 3 : 10;
+  // Far off, in feet or half metres.
+  const far = isFar(view);
+  const unit = (system === 'us' ? 25.4 : 10) * (far ? (system === 'us' ? 12 : 10) : 1);
+  const labelled = far ? (system === 'us' ? 1 : 5) : system === 'us' ? 3 : 10;
   const from = Math.ceil((-view.x0 / view.scale + 30) / unit);
   const to = Math.floor((view.width - view.x0 - 8) / view.scale / unit);
   const marks = Array.from({ length: to - from + 1 }, (_, i) => from + i).filter((n) => system === 'us' || n % 2 === 0);
@@ -22,8 +24,8 @@ export function Ruler({ view, y, system }: { view: View; y: number; system: Syst
         .filter((n) => n % labelled === 0 && (n >= 0 || view.turned))
         .map((n) => (
           <text key={n} className="quiet-text" x={across(view, n * unit)} y={y + 15} textAnchor="middle">
-            {Math.abs(n)}
-            {n === 0 ? (system === 'us' ? ' in' : ' cm') : ''}
+            {Math.abs(n) * (far && system === 'metric' ? 10 : 1)}
+            {n === 0 ? (system === 'us' ? (far ? ' ft' : ' in') : ' cm') : ''}
           </text>
         ))}
     </g>

@@ -60,6 +60,17 @@ export function beyond(l: Layout, a: Attractor): { x: number; y: number } {
 export const runsAcross = (l: Layout): boolean =>
   l.way !== undefined && Math.abs(Math.cos((l.way.bearingDeg * Math.PI) / 180)) > Math.SQRT1_2;
 
+/** Whether a view is one from farther off, in which small things have no room for words. */
+export const isFar = (view: View): boolean => view.scale < 0.25;
+
+/** A view from farther off, in which so much about a place fits the room over the ruler. */
+export function about(view: View, at: { xMm: number; yMm: number }, reachMm: number, roomPx: number): View {
+  const scale = Math.min(view.scale, roomPx / reachMm);
+  const far = { ...view, scale, x0: view.width / 2 };
+  const to = place(far, at.xMm, at.yMm);
+  return { ...far, x0: far.x0 - (to.x - far.width / 2), planY: far.planY - (to.y - far.planY) };
+}
+
 /** The view in which a set fits a page of a size. */
 export function viewOf(l: Layout, width: number, height: number, planY: number, groundY: number): View {
   const full = width / 1067;

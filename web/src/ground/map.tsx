@@ -2,7 +2,7 @@ import { select } from 'd3-selection';
 import { zoom, zoomIdentity, type D3ZoomEvent, type ZoomBehavior } from 'd3-zoom';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { Mark } from '../draw/mark';
-import { markOf } from '../draw/parts';
+import { markOf, placeOf } from '../draw/parts';
 import { rough } from '../draw/rough';
 import { useSettings } from '../lib/settings';
 import type { Feature, Ground, LineView, Plane, Side, Sign, Spot, WeatherView } from '../lib/types.gen';
@@ -297,6 +297,7 @@ function Things({
         </g>
       ))}
       <Drift view={view} ground={ground} weather={weather} win={win} />
+      <Runs view={view} ground={ground} weather={weather} win={win} />
       {signs.map(({ sign, age, at }) => (
         <g
           key={sign.id}
@@ -324,6 +325,29 @@ function Things({
       </g>
     </>
   );
+}
+
+/** How far an animal runs with a set's drag: in the middle of cases, and in all but one of twenty. */
+function Runs({ view, ground, weather, win }: Pick<Props, 'view' | 'ground' | 'weather'> & { win: Window }) {
+  const { system } = useSettings();
+  return view.sets.map(({ set, make }) => {
+    const run = weather?.sets.find((s) => s.setId === set.id)?.run;
+    const spot = ground.spots.find((s) => s.id === set.spotId);
+    const place = placeOf(make.layout) ?? spot;
+    if (!run || !place) return null;
+    const at = pixel(win, toPlane(view.plane, place.latDeg, place.lonDeg));
+    return (
+      <g key={set.id} fill="none" stroke="var(--ink)" pointerEvents="none" aria-label={`set ${set.number} runs on its drag`}>
+        <circle cx={at.x} cy={at.y} r={run.medianM * win.k} strokeWidth={1.2} />
+        <circle cx={at.x} cy={at.y} r={run.farM * win.k} strokeWidth={1} strokeDasharray="2 5" />
+        {win.k > 0.5 && (
+          <text className="halo" stroke="none" fill="var(--ink)" x={at.x} y={at.y - run.farM * win.k - 4} textAnchor="middle">
+            its drag: about {showDistance(run.medianM, system)}, seldom over {showDistance(run.farM, system)}
+          </text>
+        )}
+      </g>
+    );
+  });
 }
 
 /** Scent as it drifts from each standing attractor by the night wind of the record: strokes that lie downwind. */

@@ -25,6 +25,8 @@ export interface Schema {
   patterns: PatternsView;
   repattern: Repattern;
   repatterned: Repatterned;
+  reachAsked: ReachAsked;
+  reachView: ReachView;
   problem: Problem;
   moment: Moment;
   kinds: Kind[];
@@ -1103,6 +1105,46 @@ export interface Dropped {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "ReachAsked".
+ */
+export interface ReachAsked {
+  layout: Layout;
+  target: string;
+  spotId: string;
+  setId: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "ReachView".
+ */
+export interface ReachView {
+  own: boolean;
+  land: InLand[];
+  sets: Neighbour[];
+  seenBy: string;
+  run: Run | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "InLand".
+ */
+export interface InLand {
+  kind: string;
+  name: string;
+  m: number;
+  within: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Neighbour".
+ */
+export interface Neighbour {
+  number: number;
+  m: number | null;
+  meets: boolean;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Problem".
  */
 export interface Problem {
@@ -1313,6 +1355,7 @@ export interface OutlookSet {
   wrongSide: boolean;
   frozenIn: boolean;
   freezesIn: string;
+  run: Run | null;
   beds: BedNow[];
 }
 /**
@@ -1972,6 +2015,8 @@ export interface Wire {
   patterns: PatternsView;
   repattern: Repattern;
   repatterned: Repatterned;
+  reachAsked: ReachAsked;
+  reachView: ReachView;
   problem: Problem;
   moment: Moment;
   kinds: Kind[];

@@ -36,6 +36,8 @@ import { clock, date, dueWords } from '../lib/time';
 import type { Catch, FieldProblem, Found, Make, Problem, Pull, RigFound, Search, Visit } from '../lib/types.gen';
 import { nights, type System } from '../lib/units';
 import { ulid } from '../lib/ulid';
+import { bedOf, bedSays } from '../lib/beds';
+import { useWeather } from '../lib/queries';
 import { capital, count, word } from '../lib/words';
 import { TrapSays } from '../shed/trapsays';
 import { toSee } from '../today/today';
@@ -154,6 +156,7 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
         </div>
       </div>
       <Rigged make={open.make} system={system} />
+      <BedSays setID={open.set.id} system={system} />
       {trapsOf(open.make.layout).map((id) => (
         <TrapSays key={id} id={id} />
       ))}
@@ -327,6 +330,13 @@ function MoreToSay({ make, told, onTold }: ToldProps) {
       <PhotoField line={make.lineId} photoId={told.photoId} what="the set" onPhoto={(photoId) => onTold({ photoId })} />
     </div>
   );
+}
+
+/** What the bed of a set asks for, before it is walked up to. */
+function BedSays({ setID, system }: { setID: string; system: System }) {
+  const { data: weather } = useWeather();
+  const says = bedSays(bedOf(weather, setID), system);
+  return says === '' ? null : <p className="ember">{capital(says)}.</p>;
 }
 
 const windNames: Record<string, string> = {

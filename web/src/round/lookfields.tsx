@@ -14,6 +14,7 @@ import {
   sides,
 } from '../lib/lists.gen';
 import type { Catch, Found, Visit } from '../lib/types.gen';
+import { Measure } from '../lib/fields';
 import { word } from '../lib/words';
 import { holding, newCatch, nothingFound } from './looks';
 
@@ -126,6 +127,22 @@ export function MoreOfLook({ look, onLook }: Props) {
           </button>
         </div>
       ))}
+      <div className="more">
+        <Form.Check
+          id={`bailed-${look.id || look.makeId}`}
+          label="bailed"
+          checked={look.bailed === true}
+          onChange={(e) => onLook({ bailed: e.target.checked })}
+        />
+        <Measure
+          label="salt put in"
+          path="agentG"
+          kind="weight"
+          value={look.agentG ?? null}
+          onValue={(agentG) => onLook({ agentG })}
+          onBlank={() => onLook({ agentG: undefined })}
+        />
+      </div>
       <div className="more">
         <button type="button" className="word" onClick={() => onLook({ also: [...look.also, nothingFound] })}>
           also seen

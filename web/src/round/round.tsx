@@ -1,7 +1,9 @@
 import { Link, useParams } from 'react-router';
 import { MarkIcon } from '../draw/mark';
 import { markOf, onDrag } from '../draw/parts';
-import { useLine } from '../lib/queries';
+import { bedOf, bedSays } from '../lib/beds';
+import { useLine, useWeather } from '../lib/queries';
+import { useSettings } from '../lib/settings';
 import { clock, dueWords } from '../lib/time';
 import type { LineNow, SetNow } from '../lib/overlay';
 import { capital, count } from '../lib/words';
@@ -77,6 +79,9 @@ function Row({ view, set, line, chosen }: { view: LineNow; set: SetNow; line: st
   const spot = view.spots.find((s) => s.id === set.set.spotId);
   const property = view.properties.find((p) => p.id === spot?.propertyId);
   const { bead } = set;
+  const { system } = useSettings();
+  const { data: weather } = useWeather();
+  const bed = bedSays(bedOf(weather, set.set.id), system);
   return (
     <li style={chosen ? { background: 'var(--chosen)' } : undefined}>
       <Link className="due" to={`/line/${line}/round/${set.set.id}`} aria-current={chosen}>
@@ -86,6 +91,7 @@ function Row({ view, set, line, chosen }: { view: LineNow; set: SetNow; line: st
           {spot?.name} <span className="quiet">· {property?.name}</span>
           <span className="quiet" style={{ display: 'block' }}>
             {onDrag(set.make.layout) ? 'drag: look first; ' : ''}
+            {bed !== '' && <b className="ember">{bed}; </b>}
             {stands(set, zone)}
           </span>
         </span>

@@ -3,7 +3,9 @@ import { useLocation, useNavigate } from 'react-router';
 import { Mark } from '../draw/mark';
 import { markOf, onDrag } from '../draw/parts';
 import { groundPath } from '../draw/rough';
-import { useLine, useLineID } from '../lib/queries';
+import { bedOf, bedShort } from '../lib/beds';
+import { useLine, useLineID, useWeather } from '../lib/queries';
+import type { WeatherView } from '../lib/types.gen';
 import { clock } from '../lib/time';
 import { nights } from '../lib/units';
 import type { LineNow, SetNow } from '../lib/overlay';
@@ -22,19 +24,20 @@ interface Bead {
 }
 
 /** What a set wants, in few words. */
-export function wants(set: SetNow, zone: string): { words: string; tone: Bead['tone'] } {
+export function wants(set: SetNow, zone: string, bed = ''): { words: string; tone: Bead['tone'] } {
   const { bead, make } = set;
   if (set.waits) return { words: `${set.answered === 'looked' ? 'seen' : (set.answered ?? '')}, not sent`, tone: 'plain' };
   if (bead.state === 'down') return { words: 'down', tone: 'soft' };
   if (bead.late) return { words: 'late', tone: 'ember' };
   if (bead.state === 'open') return { words: 'remake or pull', tone: 'ember' };
+  if (bed !== '') return { words: bed, tone: 'ember' };
   if (onDrag(make.layout)) return { words: 'look first: drag', tone: 'bold' };
   return { words: bead.due ? dueShort(bead.due, zone) : '', tone: 'plain' };
 }
 
 const dueShort = (due: string, zone: string) => (clock(due, zone) === '00:00' ? 'by midnight' : `by ${clock(due, zone)}`);
 
-function beadsOf(view: LineNow): Bead[] {
+function beadsOf(view: LineNow, weather: WeatherView | undefined): Bead[] {
   const line = view.line.id;
   const spot = new Map(view.spots.map((s) => [s.id, s.name]));
   const property = new Map(view.properties.map((p) => [p.id, p.name]));
@@ -46,7 +49,7 @@ function beadsOf(view: LineNow): Bead[] {
     const s = sets.get(stop.setId);
     const d = designs.get(stop.designId);
     if (s) {
-      const { words, tone } = wants(s, view.line.zone);
+      const { words, tone } = wants(s, view.line.zone, bedShort(bedOf(weather, s.set.id)));
       const tomorrow = words.startsWith('by ') && !s.bead.today;
       return [
         {
@@ -103,11 +106,12 @@ const inks = { plain: 'var(--ink)', ember: 'var(--ember)', bold: 'var(--ink)', s
 /** The whole line as a string of beads in running order, docked under every page. */
 export function BeadString() {
   const { data: view } = useLine();
+  const { data: weather } = useWeather();
   const navigate = useNavigate();
   const { pathname, search } = useLocation();
   const line = useLineID();
   const frame = useRef<HTMLDivElement>(null);
-  const beads = view ? beadsOf(view) : [];
+  const beads = view ? beadsOf(view, weather) : [];
   const at = places(beads);
   const here = beads.findIndex((b) => pathname + search === b.to || (pathname.includes('/round/') && pathname.endsWith(b.key)));
   const onRound = pathname.startsWith(`/line/${line}/round`);

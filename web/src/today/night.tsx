@@ -1,19 +1,33 @@
-import { Fragment } from 'react';
 import { Link } from 'react-router';
 import { NightDrawing } from '../draw/night';
+import { bedOf, bedSays, bedsSay } from '../lib/beds';
 import { useWeather } from '../lib/queries';
 import { useReach } from '../lib/reach';
 import { useSettings } from '../lib/settings';
 import { clock, day } from '../lib/time';
 import type { LineView, WeatherView } from '../lib/types.gen';
 import { show } from '../lib/units';
-import { bearing, capital, count } from '../lib/words';
+import { bearing, capital, count, listed } from '../lib/words';
 
-const locks: Record<string, string> = {
-  frozen: 'is bedded under damp cover: it may be frozen',
-  crusted: 'took rain and then frost: its cover may be crusted',
-  snowed_under: 'may be snowed under',
+/** What a night did to a set's cover, of one and of several. */
+const locks: Record<string, [one: string, many: string]> = {
+  frozen: ['is bedded under damp cover: it may be frozen', 'are bedded under damp cover: they may be frozen'],
+  crusted: ['took rain and then frost: its cover may be crusted', 'took rain and then frost: their covers may be crusted'],
+  snowed_under: ['may be snowed under', 'may be snowed under'],
+  froze: ['had water standing in its bed: it may be frozen', 'had water standing in their beds: they may be frozen'],
 };
+
+/** A sentence of one set or several. */
+function Of({ sets, number, tone, says }: { sets: { setId: string }[]; number: Map<string, number>; tone: string; says: string }) {
+  return (
+    <>
+      <b className={tone}>
+        {sets.length === 1 ? 'Set' : 'Sets'} {sets.map((s) => number.get(s.setId)).join(', ')}
+      </b>{' '}
+      {says}.{' '}
+    </>
+  );
+}
 
 /** What the night did to the sets: drawn, and said in sentences, with where it is known from. */
 export function WhatTheNightDid({ view }: { view: LineView }) {
@@ -48,6 +62,12 @@ function Told({ view, weather }: { view: LineView; weather: WeatherView }) {
   const unknown = weather.spots.filter((s) => !s.known).length;
   const deepest = weather.spots.reduce((a, b) => (b.depthMm > a ? b.depthMm : a), 0);
   const next = weather.spots.reduce((a, b) => Math.max(a, b.mornings[0]?.depthMm ?? 0), 0);
+  const freezing = weather.sets.filter((s) => s.freezesIn !== '');
+  const wet = weather.sets.flatMap(({ setId }) => {
+    const bed = bedOf(weather, setId);
+    const says = bedSays(bed, system);
+    return bed === undefined || says === '' ? [] : [{ setId, says, together: bedsSay(bed) }];
+  });
   const frozenIn = weather.sets.filter((s) => s.frozenIn);
   const sky = [
     night.snowCm > 0 ? `Snow, ${show('length', night.snowCm * 10, system)}: tracks on it are younger` : '',
@@ -80,11 +100,18 @@ function Told({ view, weather }: { view: LineView; weather: WeatherView }) {
         {wind}
         {told.length > 0 &&
           `, so the scent lay across the travel way at ${count(told.length - off.length)} of ${count(told.length)} sets`}.{' '}
-        {locked.map((s) => (
-          <Fragment key={s.setId}>
-            <b className="dun">Set {number.get(s.setId)}</b> {locks[s.locked] ?? 'may be locked'}.{' '}
-          </Fragment>
-        ))}
+        {Object.entries(locks).map(([why, [one, many]]) => {
+          const sets = locked.filter((s) => s.locked === why);
+          return sets.length === 0 ? null : <Of key={why} sets={sets} number={number} tone="dun" says={sets.length === 1 ? one : many} />;
+        })}
+        {[...new Set(wet.map((s) => s.together))].map((together) => {
+          const sets = wet.filter((s) => s.together === together);
+          return together === '' || sets.length === 1 ? (
+            sets.map((s) => <Of key={s.setId} sets={[s]} number={number} tone="ember" says={s.says} />)
+          ) : (
+            <Of key={together} sets={sets} number={number} tone="ember" says={together} />
+          );
+        })}
         {off.length > 0 && (
           <>
             <b className="dun">
@@ -95,6 +122,14 @@ function Told({ view, weather }: { view: LineView; weather: WeatherView }) {
         )}
         {frozenIn.length > 0 &&
           `${capital(count(frozenIn.length))} ${frozenIn.length === 1 ? 'anchor is' : 'anchors are'} frozen in until thaw.`}
+        {freezing.length > 0 && (
+          <>
+            {' '}
+            {freezing.length === 1 ? 'The anchor of set' : 'The anchors of sets'}{' '}
+            <b className="dun">{freezing.map((s) => number.get(s.setId)).join(', ')}</b> will freeze in: what should come home goes out by{' '}
+            {listed([...new Set(freezing.map((s) => day(`${s.freezesIn}T12:00:00Z`, 'UTC')))])}.
+          </>
+        )}
       </p>
       <Source weather={weather} view={view} />
     </>

@@ -1,0 +1,107 @@
+package outlook
+
+import (
+	"testing"
+	"time"
+
+	"oldburrow/core/bed"
+	"oldburrow/core/layout"
+	"oldburrow/core/line"
+	"oldburrow/core/weather"
+)
+
+// rained is a line with one set in wet clay, two days of rain behind it and a hard night to come.
+func rained(t *testing.T) (Line, Standing) {
+	t.Helper()
+	built := time.Date(2026, time.December, 1, 12, 0, 0, 0, time.UTC)
+	made := line.Make{ID: "M", SetID: "S", Layout: someLine(t).Standing[0].Make.Layout, BuiltAt: built}
+	made.Layout.Rigs[0].Cover = []layout.Layer{{Material: "peat", ThicknessMm: 6}}
+	standing := Standing{Set: line.Set{ID: "S", SpotID: "P"}, Make: made}
+	l := Line{
+		Now: built.AddDate(0, 0, 3), Zone: time.UTC, Standing: []Standing{standing},
+		Spots: []line.Spot{{ID: "P", Soil: "soft_clay", Wetness: "wet", Surface: "grass"}},
+	}
+	for hour := range 96 {
+		h := weather.Hour{At: built.Add(time.Duration(hour) * time.Hour), TempC: 4}
+		if hour < 60 {
+			h.RainMm = 1
+		}
+		if hour > 72 {
+			h.TempC = -12
+		}
+		if h.At.After(l.Now) {
+			l.Expected = append(l.Expected, h)
+		} else {
+			l.Observed = append(l.Observed, h)
+		}
+	}
+	return l, standing
+}
+
+func theBed(t *testing.T, l Line) BedNow {
+	t.Helper()
+	found, err := Of(l)
+	if err != nil || len(found.Sets) != 1 || len(found.Sets[0].Beds) != 1 {
+		t.Fatalf("%+v, %v", found.Sets, err)
+	}
+	return found.Sets[0].Beds[0]
+}
+
+// Rain stands in a bed until it is bailed; what is put in keeps it open; how it felt goes before what was computed.
+func TestRainStandsInABed(t *testing.T) {
+	l, _ := rained(t)
+	wet := theBed(t, l)
+	if wet.Word != bed.WillLock || wet.WaterMm < 8 || wet.RenewG != 0 {
+		t.Errorf("after the rain: %+v", wet)
+	}
+	look := func(change func(*line.Visit)) BedNow {
+		at := line.Visit{ID: "V", MakeID: "M", At: l.Now.Add(-time.Hour)}
+		change(&at)
+		l.Standing[0].Looks = []line.Visit{at}
+		return theBed(t, l)
+	}
+	if dry := look(func(v *line.Visit) { v.Bailed = true }); dry.Word != bed.Sound || dry.WaterMm != 0 {
+		t.Errorf("bailed: %+v", dry)
+	}
+	little := look(func(v *line.Visit) { v.AgentG = new(20.0) })
+	if little.Word != bed.WillLock || little.RenewG <= 0 || little.Agent != "salt" || little.WaterMm != wet.WaterMm {
+		t.Errorf("with a little salt: %+v", little)
+	}
+	if enough := look(func(v *line.Visit) { v.AgentG = new(21 + little.RenewG) }); enough.Word != bed.Bail || enough.FreezesAtC > -14 {
+		t.Errorf("with as much as it says: %+v", enough)
+	}
+	if felt := look(func(v *line.Visit) { v.Bed = "dry" }); felt.WaterMm != 0 || felt.Felt != "dry" {
+		t.Errorf("felt dry: %+v", felt)
+	}
+	if felt := look(func(v *line.Visit) { v.Bed = "frozen" }); felt.WaterMm != wet.WaterMm {
+		t.Errorf("a frozen bed says nothing of its water: %+v", felt)
+	}
+	l.Standing[0].Make.Layout.Rigs[0].Cover[0].Material = "waxed_soil"
+	l.Observed = l.Observed[len(l.Observed)-1:] // and no rain is known
+	if felt := look(func(v *line.Visit) { v.Bed = "rocks" }); felt.Word != bed.Rocks {
+		t.Errorf("it rocks in open ground: %+v", felt)
+	}
+	l.Readings = []line.Reading{{Kind: line.FrostProbe, SpotID: &l.Spots[0].ID, At: l.Now.Add(-time.Hour), Value: 80}}
+	if felt := look(func(v *line.Visit) { v.Bed = "rocks" }); felt.Word != bed.Sound {
+		t.Errorf("it rocks in frozen ground, where that is accepted: %+v", felt)
+	}
+	if felt := look(func(v *line.Visit) { v.Bed = "crusted" }); felt.Word != bed.Crusted {
+		t.Errorf("crusted: %+v", felt)
+	}
+	l.Spots[0].Soil = ""
+	if found, err := Of(l); err != nil || len(found.Sets[0].Beds) != 0 {
+		t.Errorf("in no soil: %+v, %v", found.Sets, err)
+	}
+}
+
+// An anchor that the frost of the coming mornings takes is told with the day before.
+func TestWhenAnAnchorFreezesIn(t *testing.T) {
+	s := Spot{Mornings: []Morning{{"2026-12-05", 30}, {"2026-12-06", 49}, {"2026-12-07", 58}}}
+	if got := freezesIn(s); got != "2026-12-06" {
+		t.Errorf("out by %s", got)
+	}
+	s.Mornings = s.Mornings[:2]
+	if got := freezesIn(s); got != "" {
+		t.Errorf("out by %s", got)
+	}
+}

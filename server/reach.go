@@ -1,0 +1,152 @@
+package server
+
+import (
+	"slices"
+
+	"github.com/gin-gonic/gin"
+
+	"oldburrow/core/anchor"
+	"oldburrow/core/animal"
+	"oldburrow/core/ground"
+	"oldburrow/core/layout"
+	"oldburrow/core/line"
+	"oldburrow/core/outlook"
+	"oldburrow/core/refuse"
+	"oldburrow/store"
+)
+
+// ReachAsked asks what a held animal would reach about a set that lies so at a spot. SetID leaves out the set itself.
+type ReachAsked struct {
+	Layout layout.Layout `json:"layout"`
+	Target string        `json:"target"`
+	SpotID string        `json:"spotId"`
+	SetID  string        `json:"setId"`
+}
+
+// ReachView is what lies in reach of a set: of the land, and of other sets. Own tells whether the set has a place of its own; else it is
+// taken to stand at its spot. SeenBy is who would see a held animal there.
+type ReachView struct {
+	Own    bool               `json:"own"`
+	Land   []anchor.InLand    `json:"land"`
+	Sets   []anchor.Neighbour `json:"sets"`
+	SeenBy string             `json:"seenBy"`
+	Run    *anchor.Run        `json:"run" jsonschema:"nullable"` // of its drag, by one's own finds too
+}
+
+// reach answers a ReachAsked; it changes nothing.
+func (s *Server) reach(c *gin.Context) {
+	var q ReachAsked
+	if !decode(c, &q) {
+		return
+	}
+	var p refuse.Problems
+	target := animal.Named(&p, "target", q.Target)
+	err := p.Err()
+	if err == nil {
+		err = q.Layout.Check()
+	}
+	var found ReachView
+	if err == nil {
+		err = s.read(c.Request.Context(), c.Param("line"), func(r reading) (err error) {
+			found, err = r.reach(q, target)
+			return err
+		})
+	}
+	if err != nil {
+		fail(c, err)
+		return
+	}
+	reply(c, found)
+}
+
+func (r reading) reach(q ReachAsked, target animal.Animal) (ReachView, error) {
+	found := ReachView{Own: q.Layout.At != nil, Sets: []anchor.Neighbour{}}
+	drawn, err := r.outlookLine()
+	if err != nil {
+		return found, err
+	}
+	i := slices.IndexFunc(drawn.Spots, func(s line.Spot) bool { return s.ID == q.SpotID })
+	if i < 0 {
+		return found, store.ErrUnknown
+	}
+	spot := drawn.Spots[i]
+	found.SeenBy = spot.SeenBy
+	plane := ground.PlaneAbout(ground.Fix{LatDeg: r.line.LatDeg, LonDeg: r.line.LonDeg})
+	at := plane.At(placeOf(q.Layout, spot))
+	reachMm, err := reachOf(q.Layout, target)
+	if err != nil {
+		return found, err
+	}
+	if found.Run, err = drawn.RunOf(q.Layout); err != nil {
+		return found, err
+	}
+	found.Land = anchor.Land(at, reachMm, found.Run, thingsOf(drawn.Features, plane))
+	for _, other := range drawn.Standing {
+		if other.Set.ID == q.SetID {
+			continue
+		}
+		one, near, err := r.neighbour(q, other, drawn.Spots, plane, at, reachMm)
+		if err != nil {
+			return found, err
+		}
+		if near {
+			found.Sets = append(found.Sets, one)
+		}
+	}
+	return found, nil
+}
+
+// neighbour is another set where it is near enough to be told of: in reach, or at the same spot with no place of its own.
+func (r reading) neighbour(q ReachAsked, other outlook.Standing, spots []line.Spot, plane ground.Plane, at [2]float64, reachMm float64) (anchor.Neighbour, bool, error) {
+	one := anchor.Neighbour{Number: other.Set.Number}
+	if other.Set.SpotID == q.SpotID && q.Layout.At == nil && other.Make.Layout.At == nil {
+		return one, true, nil
+	}
+	i := slices.IndexFunc(spots, func(s line.Spot) bool { return s.ID == other.Set.SpotID })
+	a, err := animal.ByKey(other.Make.Target)
+	if i < 0 || err != nil {
+		return one, false, nil // of an animal of one's own nothing is known yet
+	}
+	theirs, err := reachOf(other.Make.Layout, a)
+	if err != nil {
+		return one, false, err
+	}
+	m := ground.Apart(at, plane.At(placeOf(other.Make.Layout, spots[i])))
+	one.M, one.Meets = &m, reachMm > 0 && theirs > 0 && m*1000 <= reachMm+theirs
+	return one, one.Meets, nil
+}
+
+// placeOf is where a set stands: its own place, or its spot's.
+func placeOf(l layout.Layout, spot line.Spot) ground.Fix {
+	if l.At != nil {
+		return *l.At
+	}
+	return ground.Fix{LatDeg: spot.LatDeg, LonDeg: spot.LonDeg}
+}
+
+// reachOf is how far from the middle of a set an animal held there reaches, mm; 0 where all its anchors go with it.
+func reachOf(l layout.Layout, a animal.Animal) (float64, error) {
+	held, err := anchor.Of(anchor.Question{Layout: l, Animal: a})
+	far := 0.0
+	for _, h := range held {
+		if h.Circle != nil {
+			far = max(far, h.Circle.ReachMm)
+		}
+	}
+	return far, err
+}
+
+func thingsOf(features []line.Feature, plane ground.Plane) []anchor.Thing {
+	var things []anchor.Thing
+	for _, f := range features {
+		t := anchor.Thing{Kind: f.Kind, Name: f.Name}
+		for _, p := range f.Points {
+			t.Points = append(t.Points, plane.At(ground.Fix{LatDeg: p[1], LonDeg: p[0]}))
+		}
+		if k, ok := ground.KindOf(f.Kind); ok && k.Form == ground.Area && len(t.Points) > 0 {
+			t.Points = append(t.Points, t.Points[0])
+		}
+		things = append(things, t)
+	}
+	return things
+}

@@ -1,0 +1,166 @@
+import type { ReactNode } from 'react';
+import { useSettings } from '../lib/settings';
+import type { Answer, Bears, Held, Layout, Stronger } from '../lib/types.gen';
+import { chance, duration, show, showDistance, type System } from '../lib/units';
+import { word } from '../lib/words';
+
+/** A set with an anchor made stronger, and what goes with it. */
+export const strengthened = (l: Layout, to: Stronger): Layout => ({
+  ...l,
+  anchors: l.anchors.map((a) => (a.slot === to.anchor.slot ? to.anchor : a)),
+  rigs: l.rigs.map((r) =>
+    r.anchorSlot === to.anchor.slot
+      ? { ...r, ...(to.chainMm && { chainMm: Math.min(r.chainMm, to.chainMm) }), ...(to.spring && { spring: true }) }
+      : r,
+  ),
+});
+
+const unsaid: Record<string, string> = {
+  soil: 'Whether it holds is not known: say the soil of the spot, or how hard you pulled at it.',
+  cover: 'How far it runs, and whether it holds, hangs on the cover: say what it can hang in.',
+  ends: 'Whether it holds is not known: say what holds its two ends.',
+};
+
+const reach: Record<string, string> = {
+  fence: 'the fence, which it could hang itself on',
+  culvert: 'the culvert',
+  bank: 'the bank, which it could go over',
+  tree: 'the tree, which it winds itself round',
+  water: 'water',
+  log: 'the log',
+};
+
+/** What is wrong with how a set is held, in few words; a set can be built so all the same. */
+export const concernsOf = (answer: Answer | undefined): string[] =>
+  (answer?.anchors ?? []).flatMap((held) => [
+    ...(held.times.some((t) => t.word === 'fails') ? ['the anchor fails'] : []),
+    ...(held.circle?.near ?? []).map((n) => `${shortReach[n.kind] ?? word(n.kind)} is in reach`),
+  ]);
+
+const shortReach: Record<string, string> = {
+  fence: 'the fence',
+  culvert: 'the culvert',
+  bank: 'the bank',
+  tree: 'the tree',
+  water: 'water',
+  log: 'the log',
+};
+
+interface Props {
+  held: Held | undefined;
+  /** Not while something has to be put right: then the answer is of before. */
+  current: boolean;
+}
+
+/** How an anchor holds at the worst of the times, and what lies in its reach, in a line each. */
+export function Holds({ held, current }: Props) {
+  const { system } = useSettings();
+  if (!held || !current) return null;
+  const worst = held.times.reduce<Bears | undefined>((a, t) => (a === undefined || t.chance < a.chance ? t : a), undefined);
+  return (
+    <div className="objection">
+      {held.unsaid && <div className="dun">{unsaid[held.unsaid]}</div>}
+      {worst && worst.word !== 'holds' && <div className={tones[worst.word]}>{bearsWords(worst, held, system)}</div>}
+      {!held.reaches && <div className="dun">It ends in the frost that is there or comes: nothing of it holds at the thaw.</div>}
+      {held.circle?.near.map((n) => (
+        <div key={n.kind} className="ember">
+          In reach: {reach[n.kind] ?? word(n.kind)}, {show('length', n.mm, system)} off. Move the anchor, or shorten the chain.
+        </div>
+      ))}
+    </div>
+  );
+}
+
+const tones: Record<string, string> = { fails: 'ember', doubtful: 'dun', holds: 'quiet' };
+
+/** All that is computed of an anchor, and which changes would make it hold better. */
+export function HoldsMore({ held, current, onStronger, children }: Props & { onStronger: (to: Stronger) => void; children: ReactNode }) {
+  const { system } = useSettings();
+  if (!held || !current) return null;
+  // Frost that goes deeper tonight changes nothing of what it bears while it lasts.
+  const times = held.times.filter((t, i) => i === 0 || t.capacityN !== held.times[i - 1]?.capacityN);
+  return (
+    <div className="wide">
+      {held.stronger.length > 0 && (
+        <ul className="stronger" aria-label="what would hold better">
+          {held.stronger.slice(0, 4).map((s) => (
+            <li key={s.key}>
+              <button type="button" className="word" onClick={() => onStronger(s)}>
+                {strongerWords(s, system)}
+              </button>{' '}
+              <span className="quiet">
+                {surely(s.chance)} · {duration(s.minutes)} more{s.out > 0 && `, ${duration(s.out)} to get out`}
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+      {times.map((t) => (
+        <div key={t.when} className="quiet">
+          {bearsWords(t, held, system)}
+        </div>
+      ))}
+      {held.run && (
+        <div className="quiet">
+          Runs about {showDistance(held.run.medianM, system)}, seldom over {showDistance(held.run.farM, system)}. Is there room, and cover
+          on the far side from road and boundary?
+        </div>
+      )}
+      {held.circle && (
+        <div className="quiet">
+          Reaches {show('ground', held.circle.reachMm, system)} about it; {patternWords(held.circle.patternShare)}.
+        </div>
+      )}
+      {children}
+      <div className="quiet">Judgements and soil mechanics, not a test: pull at it by hand, up to what it has to hold.</div>
+    </div>
+  );
+}
+
+/** A pull in round numbers: it is known no better. */
+const pull = (newtons: number, system: System): string =>
+  system === 'us' ? `${5 * Math.round(newtons / 4.448 / 5)} lb` : `${2 * Math.round(newtons / 9.81 / 2)} kg`;
+
+/** A chance, never said to be certain. */
+const surely = (share: number): string => (share > 0.99 ? 'over 99 in 100' : share < 0.01 ? 'under 1 in 100' : chance(share));
+
+const whens: Record<string, string> = { now: 'Now', morning: 'On the coldest morning to come', thaw: 'At the thaw' };
+
+function bearsWords(t: Bears, held: Held, system: System): string {
+  const when = whens[t.when] ?? t.when;
+  if (t.capacityN === undefined) return `Holds in about ${chance(t.chance)}, by the habit of drags in such cover.`;
+  const bears = `bears about ${pull(t.capacityN, system)}${held.proved && t.when !== 'thaw' ? ', by your pull' : ''}`;
+  const asked = `a heavy one pulls ${pull(held.demandN, system)}`;
+  const says = { holds: `holds in ${surely(t.chance)}`, doubtful: `is doubtful, ${surely(t.chance)}`, fails: `fails: ${surely(t.chance)}` }[
+    t.word
+  ];
+  return `${when} it ${says ?? t.word}; it ${bears}, ${asked}.`;
+}
+
+const patternWords = (share: number): string =>
+  share > 0.95
+    ? 'the whole pattern is churned up'
+    : share < 0.05
+      ? 'the pattern is kept'
+      : `${chance(share)} of the pattern are churned up`;
+
+function strongerWords(s: Stronger, system: System): string {
+  const long = show('length', s.anchor.lengthMm ?? 0, system);
+  switch (s.key) {
+    case 'deeper':
+      return `drive it deeper, ${long}`;
+    case 'below':
+      return `reach below the frost, ${long}`;
+    case 'cross':
+      return 'cross it with a second stake';
+    case 'cable':
+      return `use an earth anchor, ${long}`;
+    case 'drag':
+      return 'use a drag';
+    case 'shorter':
+      return `shorten the chain to ${show('length', s.chainMm ?? 0, system)}`;
+    case 'spring':
+      return 'put a shock spring in the chain';
+  }
+  return word(s.key);
+}

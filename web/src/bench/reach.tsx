@@ -1,0 +1,60 @@
+import { keepPreviousData, useQuery } from '@tanstack/react-query';
+import { ask } from '../lib/api';
+import { useSettings } from '../lib/settings';
+import type { Design, InLand, Neighbour, ReachAsked, ReachView } from '../lib/types.gen';
+import { showDistance, type System } from '../lib/units';
+import { listed, word } from '../lib/words';
+
+/** What of the land, and which other sets, an animal held in this one would reach; from where it would be seen. */
+export function Reach({ design }: { design: Design }) {
+  const { system } = useSettings();
+  const { lineId, layout, target, spotId, setId } = design;
+  const asked = { layout, target, spotId, setId: setId ?? '' } satisfies ReachAsked;
+  const { data, error } = useQuery({
+    queryKey: ['line', lineId, 'reach', asked],
+    queryFn: () => ask<ReachView>(`/lines/${lineId}/reach`, asked),
+    placeholderData: keepPreviousData,
+    retry: false,
+  });
+  if (error) return <div className="wide quiet">What lies about it on the land is not known without the program.</div>;
+  if (!data) return null;
+  const unsure = data.sets.filter((s) => s.m === null);
+  const says = [...data.land.map((t) => landWords(t, system)), ...data.sets.filter((s) => s.meets).map((s) => meetsWords(s, system))];
+  return (
+    <div className="wide">
+      {says.map((one) => (
+        <div key={one} className="ember">
+          {one} Is it meant so?
+        </div>
+      ))}
+      {says.length === 0 && <div className="quiet">Nothing that is drawn on the ground lies in its reach.</div>}
+      {unsure.length > 0 && (
+        <div className="dun">
+          {unsure.length === 1 ? 'Set' : 'Sets'} {listed(unsure.map((s) => String(s.number)))} stand at this spot too: say in the first step
+          where each stands, or whether two held animals reach each other is not known.
+        </div>
+      )}
+      {data.seenBy && <div className="dun">A held animal would be seen by {data.seenBy}.</div>}
+      <div className="quiet">
+        {data.own ? 'About the place of the set itself.' : 'About its spot: where the set itself stands is not said.'}
+      </div>
+    </div>
+  );
+}
+
+const nameOf = (t: InLand) => (t.name && t.name !== word(t.kind) ? `${word(t.kind)}, ${t.name}` : word(t.kind));
+
+function landWords(t: InLand, system: System): string {
+  const off = `${showDistance(t.m, system)} off`;
+  switch (t.within) {
+    case 'run':
+      return `A drag runs to the ${nameOf(t)} as often as not, ${off}.`;
+    case 'far':
+      return `A drag may run to the ${nameOf(t)}, ${off}.`;
+  }
+  if (t.within === 'seen') return `A held animal would be seen ${t.name || 'from where it was marked'}, ${off}.`;
+  return `In reach: ${nameOf(t)}, ${off}.`;
+}
+
+const meetsWords = (s: Neighbour, system: System): string =>
+  `An animal held in set ${s.number}, ${showDistance(s.m ?? 0, system)} off, and one held here reach each other.`;

@@ -1,0 +1,40 @@
+import type { BedNow, WeatherView } from './types.gen';
+import { show, type System } from './units';
+import { word } from './words';
+
+const worst = ['will_lock', 'bail', 'crusted', 'rocks', 'soft', 'sound'];
+
+/** The bed of a set that asks for the most; undefined where nothing is known of them. */
+export const bedOf = (weather: WeatherView | undefined, setID: string): BedNow | undefined =>
+  weather?.sets
+    .find((s) => s.setId === setID)
+    ?.beds.reduce<BedNow | undefined>((a, b) => (a === undefined || worst.indexOf(b.word) < worst.indexOf(a.word) ? b : a), undefined);
+
+/** What a bed asks for, in two words; blank where it asks for nothing. */
+export const bedShort = (bed: BedNow | undefined): string => short[bed?.word ?? ''] ?? '';
+
+const short: Record<string, string> = { will_lock: 'will lock', bail: 'bail it', crusted: 'crusted', rocks: 'rocks' };
+
+/** What several beds ask for together; blank for one that asks for something of its own. */
+export const bedsSay = (bed: BedNow): string =>
+  bed.word === 'bail'
+    ? 'want bailing: water stands in their beds'
+    : bed.word === 'will_lock' && bed.renewG === 0 && bed.waterMm >= 1
+      ? 'will lock by morning: bail them, and put dry peat or waxed soil over'
+      : '';
+
+/** What a bed asks for, and why. */
+export function bedSays(bed: BedNow | undefined, system: System): string {
+  if (!bed || bedShort(bed) === '') return '';
+  if (bed.word === 'crusted') return 'was crusted: break the crust, and cover it anew';
+  if (bed.word === 'rocks') return 'rocks, in ground that is not frozen: bed it firm';
+  const water = bed.waterMm >= 1 ? `about ${show('length', bed.waterMm, system)} of water stands in its bed` : 'its cover is damp';
+  if (bed.word === 'bail') return `bail it: ${water}`;
+  const salt =
+    bed.renewG > 0
+      ? `renew the ${word(bed.agent)}, about ${show('weight', bed.renewG, system)}`
+      : bed.waterMm >= 1
+        ? 'bail it, and put dry peat or waxed soil over'
+        : 'put dry peat or waxed soil over instead';
+  return `will lock by morning, ${water}: ${salt}`;
+}
