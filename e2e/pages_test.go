@@ -136,7 +136,7 @@ func TestPagesInTheHand(t *testing.T) {
 		}
 	}
 	drawing := hand.MustElement(".drawing")
-	if !drawing.MustVisible() || drawing.MustShape().Box().Y > hand.find(`//*[@role="listitem" and starts-with(@aria-label, "fires it")]`).MustShape().Box().Y {
+	if !drawing.MustVisible() || drawing.MustShape().Box().Y > hand.find(`//*[@role="button" and starts-with(@aria-label, "fires it")]`).MustShape().Box().Y {
 		t.Error("the drawing does not come first on a phone")
 	}
 	before := hand.figure("fires it")

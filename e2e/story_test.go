@@ -213,8 +213,9 @@ func catchFox(w *page) {
 // figure reads the chance of a link of the chain.
 func (w *page) figure(link string) float64 {
 	w.t.Helper()
-	name := w.label(w.find(fmt.Sprintf(`//*[@role="listitem" and starts-with(@aria-label, %q)]`, link)))
+	name := w.label(w.find(fmt.Sprintf(`//*[@role="button" and starts-with(@aria-label, %q)]`, link)))
 	_, value, _ := strings.Cut(name, ": ")
+	value, _, _ = strings.Cut(value, ", ")
 	inHundred, said := strings.CutSuffix(value, " in 100")
 	f, err := strconv.ParseFloat(inHundred, 64)
 	if !said || err != nil {

@@ -29,6 +29,8 @@ type Question struct {
 	Spares    []string         `json:"spares,omitempty"` // whom the pans should not fire for; nobody where nobody is named
 	Underfoot layout.Underfoot `json:"underfoot,omitzero"`
 	Ground    anchor.Soil      `json:"ground,omitzero"` // what its anchors stand in
+	// Circumstances are those under which the whole chain is asked for.
+	Circumstances *odds.Circumstances `json:"circumstances,omitempty"`
 }
 
 const mostVisits = 300000
@@ -68,6 +70,9 @@ func (s *Server) bench(c *gin.Context) {
 		var p refuse.Problems
 		asked := odds.Question{Layout: q.Layout, Target: target, Spares: animal.Listed(&p, "spares", q.Spares), Visits: q.Visits, Map: q.Map, Underfoot: q.Underfoot, Soil: q.Ground}
 		q.Ground.Check(&p)
+		if asked.Circumstances = q.Circumstances; asked.Circumstances != nil {
+			asked.Circumstances.Check(&p)
+		}
 		if err := p.Err(); err != nil {
 			return nil, err
 		}

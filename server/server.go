@@ -114,6 +114,7 @@ func (s *Server) Handler() http.Handler {
 	of.POST("/place", s.placeIt)
 	of.POST("/repattern", s.repattern)
 	of.POST("/reach", s.reach)
+	of.POST("/circumstances", s.circumstances)
 	of.PUT("/readings/:id", s.putReading)
 	of.PUT("/traps/:id", s.putTrap)
 	of.PUT("/checks/:id", s.putShedCheck)

@@ -47,6 +47,7 @@ var calculators = map[string]func([]byte) (any, error){
 	"frost":          from(nothing[ground.FrostInput], ground.Frost),
 	"pull":           from(nothing[pullInput], pullOf),
 	"holding":        from(anchor.HoldingDefaults, anchor.Holding),
+	"chain":          from(nothing[chainInput], chainOf),
 	"circle":         from(circleDefaults, circleOf),
 	"bed-water":      from(nothing[bed.WaterInput], bed.Water),
 }

@@ -159,3 +159,16 @@ func circleOf(in circleInput) (anchor.CircleOutput, error) {
 	}
 	return anchor.CircleOf(a, in.CircleInput)
 }
+
+type chainInput struct {
+	Species string `json:"species"`
+	odds.ChainInput
+}
+
+func chainOf(in chainInput) (odds.ChainOutput, error) {
+	a, err := animal.ByKey(in.Species)
+	if err != nil {
+		return odds.ChainOutput{}, err
+	}
+	return odds.Chain(a, in.ChainInput)
+}

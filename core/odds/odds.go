@@ -34,9 +34,11 @@ type Question struct {
 	Spares    []animal.Animal
 	Underfoot layout.Underfoot
 	Soil      anchor.Soil // what its anchors stand in
-	Visits    int
-	Seed      uint64 // nought is the usual one
-	Map       bool
+	// Circumstances are those of the whole chain; nil where it is not asked for.
+	Circumstances *Circumstances
+	Visits        int
+	Seed          uint64 // nought is the usual one
+	Map           bool
 }
 
 // Answer is what the bench shows of a layout for its target. Feet is nil for a device that closes a loop, of which no footfall is
@@ -49,6 +51,7 @@ type Answer struct {
 	Feet     *Feet           `json:"feet" jsonschema:"nullable"`
 	Rigs     []RigAnswer     `json:"rigs"`
 	Anchors  []anchor.Held   `json:"anchors"`
+	Whole    *Chances        `json:"whole,omitempty"` // the whole chain, where circumstances were said
 	Standoff *hole.Output    `json:"standoff,omitempty"`
 	Sight    layout.Sight    `json:"sight"`
 	Minutes  float64         `json:"minutes"` // to build it on that day
@@ -177,9 +180,35 @@ func Of(q Question) (Answer, error) {
 	if found.Anchors, err = anchor.Of(anchor.Question{Layout: q.Layout, Animal: q.Target, Soil: q.Soil}); err != nil {
 		return Answer{}, err
 	}
-	found.Chain = chain(found.Feet, tonight(found.Anchors))
+	found.Chain = chain(found.Feet, holdTonight(found.Anchors))
 	found.Weakest = weakest(found.Chain)
-	return found, nil
+	return found, found.whole(q)
+}
+
+// whole adds the whole chain, where it is asked for: its links take the place of those that only the feet give.
+func (a *Answer) whole(q Question) error {
+	if q.Circumstances == nil || a.Feet == nil {
+		return nil
+	}
+	firm, sure := a.Feet, firmed(q.Layout)
+	if slices.ContainsFunc(q.Layout.Rigs, func(r layout.Rig) bool { return r.Bed.Firm == nil || !*r.Bed.Firm }) {
+		ways, err := Ways(sure, q.Target, q.Visits)
+		if err != nil {
+			return err
+		}
+		if firm, err = walk(Question{Layout: sure, Target: q.Target, Visits: q.Visits, Seed: q.Seed}, ways); err != nil {
+			return err
+		}
+	}
+	found, err := chances(q, firm, holdTonight(a.Anchors))
+	if err != nil || found == nil {
+		return err
+	}
+	a.Whole, a.Weakest, a.Chain = found, found.Weakest, []Link{}
+	for _, link := range found.Links {
+		a.Chain = append(a.Chain, Link{Key: link.Key, Known: true, Chance: link.Mid})
+	}
+	return nil
 }
 
 // Chances are those that a visit ends with a step on a pan, and with a pan fired; nil where none are claimed.
@@ -296,24 +325,6 @@ func rigOf(q Question, r layout.Rig) (RigAnswer, error) {
 	return found, err
 }
 
-// toeHolds is what a toe is worth to a pad, where an animal is to be held. A judgement.
-const toeHolds = 0.6
-
-// tonight is how likely the weakest of a set's anchors holds tonight; nil where one of them is not known.
-func tonight(anchors []anchor.Held) *float64 {
-	var least *float64
-	for _, a := range anchors {
-		chance := a.Tonight()
-		if chance == nil {
-			return nil
-		}
-		if least == nil || *chance < *least {
-			least = chance
-		}
-	}
-	return least
-}
-
 func chain(feet *Feet, anchorHolds *float64) []Link {
 	steps, fires, held := Link{Key: "steps"}, Link{Key: "fires"}, Link{Key: "held"}
 	if feet != nil {
@@ -323,7 +334,7 @@ func chain(feet *Feet, anchorHolds *float64) []Link {
 		}
 	}
 	if feet != nil && feet.Fire > 0 && anchorHolds != nil {
-		held.Known, held.Chance = true, *anchorHolds*(feet.PadShare+toeHolds*(1-feet.PadShare))
+		held.Known, held.Chance = true, heldBy(*anchorHolds, feet.PadShare)
 	}
 	return []Link{{Key: "passes"}, {Key: "notices"}, {Key: "commits"}, steps, fires, held}
 }

@@ -315,10 +315,7 @@ func (w *sky) sets(v Outlook, past []weather.Night, days []weather.Day) []Set {
 				one.Locked = "froze"
 			}
 		}
-		reach := plainScentM
-		if made.Layout.Baited() {
-			reach = baitScentM
-		}
+		reach := reachM(made.Layout)
 		at := w.plane().At(ground.Fix{LatDeg: spot.LatDeg, LonDeg: spot.LonDeg})
 		if way := w.travelAt(at, spot, made.Layout.FacingDeg); way != nil {
 			pieces := scent.Pieces(way)

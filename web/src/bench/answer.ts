@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { ask, Refused } from '../lib/api';
-import type { Answer, FieldProblem, FootfallMap, Layout, Other, Question, Soil, Underfoot } from '../lib/types.gen';
+import type { Answer, Circumstances, FieldProblem, FootfallMap, Layout, Other, Question, Soil, Underfoot } from '../lib/types.gen';
 
 /** What is being moved on the drawing: the trap alone can be answered from the map that is there. */
 export type Moving = 'trap' | 'other' | null;
@@ -43,6 +43,7 @@ function useNewest(question: Question): { answer: Answer | undefined; error: Err
 export interface OnGround {
   underfoot: Underfoot | undefined;
   stands: Soil;
+  circumstances: Circumstances | undefined;
 }
 
 export interface BenchAnswer {
@@ -65,6 +66,7 @@ export function useAnswer(layout: Layout, target: string, spares: string[], movi
   if (!fromMap && resting !== layout) setResting(layout);
   const { frozen = false, snow = false } = ground.underfoot ?? {};
   const { soil, wetness, frostMm, deepestMm } = ground.stands;
+  const { circumstances } = ground;
   const question = useMemo<Question>(
     () => ({
       layout: resting,
@@ -74,8 +76,9 @@ export function useAnswer(layout: Layout, target: string, spares: string[], movi
       map: moving === null || moving === 'trap',
       underfoot: { frozen, snow },
       ground: { soil, wetness, frostMm, deepestMm },
+      ...(circumstances && { circumstances }),
     }),
-    [resting, target, spares, moving, alone, frozen, snow, soil, wetness, frostMm, deepestMm],
+    [resting, target, spares, moving, alone, frozen, snow, soil, wetness, frostMm, deepestMm, circumstances],
   );
   const { answer, error } = useNewest(question);
   const [map, setMap] = useState(answer?.feet?.map);
@@ -105,6 +108,9 @@ export function useAnswer(layout: Layout, target: string, spares: string[], movi
 function withStep(answer: Answer, step: number): Answer {
   if (!answer.feet) return answer;
   const fires = answer.feet.step > 0 ? answer.feet.fire / answer.feet.step : 0;
+  const by = answer.feet.step > 0 ? step / answer.feet.step : 0;
+  const { whole } = answer;
   const chain = answer.chain.map((link) => (link.key === 'steps' ? { ...link, chance: step } : link));
-  return { ...answer, chain, feet: { ...answer.feet, step, fire: step * fires } };
+  const per100 = whole && { low: whole.per100.low * by, mid: whole.per100.mid * by, high: whole.per100.high * by };
+  return { ...answer, chain, ...(whole && per100 && { whole: { ...whole, per100 } }), feet: { ...answer.feet, step, fire: step * fires } };
 }

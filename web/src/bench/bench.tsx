@@ -15,12 +15,13 @@ import { duration, nights } from '../lib/units';
 import { word } from '../lib/words';
 import { useAnswer, type Moving } from './answer';
 import { Build } from './build';
+import { useCircumstances } from './circumstances';
 import { useDesign, type Saving } from './design';
 import { Drawing } from './drawing';
 import { concernsOf } from './holds';
 import { sparesOf, trapProblems } from './fromshed';
 import { AsNumbers } from './numbers';
-import { Odds } from './odds';
+import { Odds, type Night } from './odds';
 import { Patterns } from './patterns';
 import { patternWords } from './patternwords';
 import { Recipe } from './recipe';
@@ -161,9 +162,12 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
   const { data: weather } = useWeather();
   const frost = weather?.spots.find((w) => w.spotId === design.spotId);
   const frozen = frost?.underfoot.frozen === true;
+  const around = useCircumstances(design);
+  const [night, setNight] = useState<Night>('usual');
   const found = useAnswer(layout, design.target, spares, moving?.what ?? null, {
     underfoot: frost?.underfoot,
     stands: standsIn(spot, frost),
+    circumstances: around?.[night],
   });
   const set = view.sets.find((s) => s.set.id === design.setId);
   const problems = [...found.problems, ...(saving.state === 'refused' ? saving.problems : []), ...trapProblems(design, rack)];
@@ -232,7 +236,9 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
           />
           <AsNumbers layout={layout} onLayout={(next) => onEdit((d) => ({ ...d, layout: next }))} />
         </div>
-        {!choosing && <Odds found={found} layout={layout} target={design.target} />}
+        {!choosing && (
+          <Odds found={found} layout={layout} target={design.target} around={around?.[night]} night={night} onNight={setNight} />
+        )}
       </div>
     </WrongFields>
   );

@@ -4,20 +4,29 @@ import { pets } from '../lib/lists.gen';
 import { useState } from 'react';
 import { OddsChain } from '../draw/chain';
 import { useSettings } from '../lib/settings';
-import type { Answer, Feet, Layout, Lesson } from '../lib/types.gen';
+import type { Answer, Circumstances, Feet, Layout, Lesson } from '../lib/types.gen';
 import { chance, show, trim, type System } from '../lib/units';
 import { capital, count, plural, word } from '../lib/words';
 import type { BenchAnswer } from './answer';
+import { Expected, LinkOpened } from './link';
 import { poorWords } from './patternwords';
 
 interface Props {
   found: BenchAnswer;
   layout: Layout;
   target: string;
+  /** What the whole chain was computed under; undefined where it is not known yet. */
+  around: Circumstances | undefined;
+  night: Night;
+  onNight: (night: Night) => void;
 }
 
+/** By which night's wind the chain is computed. */
+export type Night = 'tonight' | 'usual';
+
 /** What the set is worth: the chain of odds, who else would fire it, rules and cautions. */
-export function Odds({ found, layout, target }: Props) {
+export function Odds({ found, layout, target, around, night, onNight }: Props) {
+  const [open, setOpen] = useState('');
   const { answer, others, problems, unanswered } = found;
   return (
     <div>
@@ -34,7 +43,9 @@ export function Odds({ found, layout, target }: Props) {
         {answer && (
           <>
             <Worked target={target} feet={answer.feet} />
-            <OddsChain links={answer.chain} weakest={answer.weakest} />
+            <OddsChain links={answer.chain} weakest={answer.weakest} open={open} onOpen={setOpen} />
+            {open !== '' && <LinkOpened link={open} answer={answer} around={around} target={target} />}
+            {answer.whole && <Expected whole={answer.whole} weakest={answer.weakest} night={night} onNight={onNight} />}
             {layout.kind === 'trail' && layout.way && answer.feet && <Lessons target={target} />}
             {answer.feet && <ComputedFrom answer={answer} feet={answer.feet} layout={layout} target={target} />}
           </>
@@ -154,7 +165,7 @@ function ComputedFrom({ answer, feet, layout, target }: { answer: Answer; feet: 
           {answer.visits.toLocaleString('en')} visits of a {word(target)}. Its way in spreads {trim(feet.spreadDeg, 0)}° to either side with{' '}
           {layout.backing === 'none' ? 'nothing' : `a ${word(layout.backing)}`} behind; it sets a forefoot anew {trim(feet.work, 1)} times
           for what the hole holds. {rigWords(layout, answer, system)} Of those that fire it, {chance(feet.padShare)} stand on it with the
-          pad. How it shows: {sightWords(answer)}. Judgements of the trade, not measurements; the other links are not computed yet.
+          pad. How it shows: {sightWords(answer)}. Judgements of the trade, not measurements.
         </p>
       )}
     </div>

@@ -2,28 +2,27 @@ import { chance } from '../lib/units';
 import { word } from '../lib/words';
 import type { Link } from '../lib/types.gen';
 
+interface Props {
+  links: Link[];
+  weakest: string;
+  /** The key of the link that is opened. */
+  open: string;
+  onOpen: (key: string) => void;
+}
+
 /** The odds as a chain: a link is as stout as its chance, the weakest is marked, and one that is not known is only outlined. */
-export function OddsChain({ links, weakest }: { links: Link[]; weakest: string }) {
+export function OddsChain({ links, weakest, open, onOpen }: Props) {
   const step = 34;
   return (
-    <svg viewBox={`0 0 262 ${links.length * step + 14}`} width="100%" role="list" aria-label="the odds, link by link">
+    <svg viewBox={`0 0 262 ${links.length * step + 14}`} width="100%" role="group" aria-label="the odds, link by link">
       {links.map((link, i) => {
         const weak = link.known && link.key === weakest;
         const stroke = link.known ? 3 + link.chance * 6.5 : 1.3;
         const y = i * step + 24;
         return (
-          <g key={link.key} role="listitem" aria-label={`${word(link.key)}: ${link.known ? chance(link.chance) : 'not known yet'}`}>
-            <ellipse
-              cx={30}
-              cy={y}
-              rx={13}
-              ry={20}
-              fill="none"
-              stroke={weak ? 'var(--ember)' : link.known ? 'var(--ink)' : 'var(--soft)'}
-              strokeWidth={stroke}
-              strokeDasharray={link.known ? undefined : '2 3.5'}
-            />
+          <g key={link.key}>
             <text
+              aria-hidden="true"
               x={60}
               y={y - 2}
               className={link.known ? 'heading' : ''}
@@ -31,10 +30,36 @@ export function OddsChain({ links, weakest }: { links: Link[]; weakest: string }
             >
               {word(link.key)}
             </text>
-            <text x={60} y={y + 12} style={{ fill: weak ? 'var(--ember)' : 'var(--soft)' }}>
-              {link.known ? chance(link.chance) : 'not known yet'}
-              {weak ? ', weakest of these' : ''}
+            <text aria-hidden="true" x={60} y={y + 12} style={{ fill: weak ? 'var(--ember)' : 'var(--soft)' }}>
+              {link.known ? `${chance(link.chance)}${link.key === 'passes' ? ' nights' : ''}` : 'not known yet'}
+              {weak ? ', weakest' : ''}
             </text>
+            <g
+              role="button"
+              tabIndex={0}
+              className="link"
+              aria-label={`${word(link.key)}: ${link.known ? chance(link.chance) : 'not known yet'}${weak ? ', weakest' : ''}`}
+              aria-expanded={open === link.key}
+              onClick={() => onOpen(open === link.key ? '' : link.key)}
+              onKeyDown={(e) => {
+                if (e.key === 'Enter' || e.key === ' ') {
+                  e.preventDefault();
+                  onOpen(open === link.key ? '' : link.key);
+                }
+              }}
+            >
+              <ellipse
+                cx={30}
+                cy={y}
+                rx={13}
+                ry={20}
+                fill="none"
+                stroke={weak ? 'var(--ember)' : link.known ? 'var(--ink)' : 'var(--soft)'}
+                strokeWidth={stroke}
+                strokeDasharray={link.known ? undefined : '2 3.5'}
+              />
+              <rect x={0} y={y - 17} width={262} height={step} fill="transparent" />
+            </g>
           </g>
         );
       })}

@@ -337,7 +337,7 @@ function Runs({ view, ground, weather, win }: Pick<Props, 'view' | 'ground' | 'w
     if (!run || !place) return null;
     const at = pixel(win, toPlane(view.plane, place.latDeg, place.lonDeg));
     return (
-      <g key={set.id} fill="none" stroke="var(--ink)" pointerEvents="none" aria-label={`set ${set.number} runs on its drag`}>
+      <g key={set.id} role="img" fill="none" stroke="var(--ink)" pointerEvents="none" aria-label={`set ${set.number} runs on its drag`}>
         <circle cx={at.x} cy={at.y} r={run.medianM * win.k} strokeWidth={1.2} />
         <circle cx={at.x} cy={at.y} r={run.farM * win.k} strokeWidth={1} strokeDasharray="2 5" />
         {win.k > 0.5 && (

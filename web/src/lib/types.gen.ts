@@ -26,6 +26,8 @@ export interface Schema {
   repattern: Repattern;
   repatterned: Repatterned;
   reachAsked: ReachAsked;
+  circumstancesAsked: CircumstancesAsked;
+  circumstancesView: CircumstancesView;
   reachView: ReachView;
   problem: Problem;
   moment: Moment;
@@ -804,6 +806,7 @@ export interface Question {
   spares?: string[];
   underfoot?: Underfoot;
   ground?: Soil;
+  circumstances?: Circumstances;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -825,6 +828,20 @@ export interface Soil {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Circumstances".
+ */
+export interface Circumstances {
+  sign: string;
+  waysMeet: number;
+  coverage: number | null;
+  shy: boolean;
+  lures: string;
+  season: string;
+  night: number;
+  caughtBefore: boolean;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Answer".
  */
 export interface Answer {
@@ -835,6 +852,7 @@ export interface Answer {
   feet: Feet | null;
   rigs: RigAnswer[];
   anchors: Held[];
+  whole?: Chances;
   standoff?: HoleOutput;
   sight: Sight;
   minutes: number;
@@ -1003,6 +1021,37 @@ export interface Run {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Chances".
+ */
+export interface Chances {
+  links: ChanceLink[];
+  per100: Range;
+  weakest: string;
+  unknown: string[];
+  terms: string[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "ChanceLink".
+ */
+export interface ChanceLink {
+  key: string;
+  low: number;
+  mid: number;
+  high: number;
+  par: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Range".
+ */
+export interface Range {
+  low: number;
+  mid: number;
+  high: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "HoleOutput".
  */
 export interface HoleOutput {
@@ -1112,6 +1161,24 @@ export interface ReachAsked {
   target: string;
   spotId: string;
   setId: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "CircumstancesAsked".
+ */
+export interface CircumstancesAsked {
+  layout: Layout;
+  target: string;
+  spotId: string;
+  setId: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "CircumstancesView".
+ */
+export interface CircumstancesView {
+  tonight: Circumstances;
+  usual: Circumstances;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -2016,6 +2083,8 @@ export interface Wire {
   repattern: Repattern;
   repatterned: Repatterned;
   reachAsked: ReachAsked;
+  circumstancesAsked: CircumstancesAsked;
+  circumstancesView: CircumstancesView;
   reachView: ReachView;
   problem: Problem;
   moment: Moment;

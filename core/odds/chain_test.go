@@ -1,0 +1,198 @@
+package odds
+
+import (
+	"math"
+	"math/rand/v2"
+	"slices"
+	"testing"
+	"time"
+
+	"oldburrow/core/anchor"
+	"oldburrow/core/animal"
+	"oldburrow/core/layout"
+)
+
+// Whatever the links hang on, each is a share, their product is the chance, and what speaks against a set never helps it.
+func TestTheChainIsItsLinksMultiplied(t *testing.T) {
+	rng := rand.New(rand.NewPCG(7, 8))
+	for range 2000 {
+		a := animal.All[rng.IntN(len(animal.All))]
+		in := ChainInput{
+			Sign: Signs()[rng.IntN(5)], WaysMeet: 1 + rng.IntN(3), Coverage: rng.Float64(), Sight: rng.Float64(), Blind: rng.IntN(4) == 0,
+			Night: 1 + rng.IntN(9), CaughtBefore: rng.IntN(2) == 0, Food: rng.IntN(2) == 0, About: rng.Float64(),
+			Steps: rng.Float64(), Fires: rng.Float64(), AnchorHold: rng.Float64(), PadShare: rng.Float64(),
+		}
+		out, err := Chain(a, in)
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, share := range []float64{out.Notices, out.Commits, out.Held, out.Chance} {
+			if share < 0 || share > 1 {
+				t.Fatalf("%s %+v: %+v", a.Key, in, out)
+			}
+		}
+		if product := out.Notices * out.Commits * in.Steps * in.Fires * out.Held; math.Abs(product-out.Chance) > 1e-12 || math.Abs(out.Per100-100*out.Passes*product) > 1e-9 {
+			t.Errorf("%+v is not its links multiplied: %g", out, product)
+		}
+		for _, key := range TermKeys() {
+			with := in
+			with.Terms = []string{key}
+			spoken, err := Chain(a, with)
+			if err != nil {
+				t.Fatal(err)
+			}
+			helps := key == "lure_new" || key == "in_season"
+			if helps && spoken.Commits < out.Commits-1e-12 || !helps && spoken.Commits > out.Commits+1e-12 {
+				t.Errorf("%s, %s: %g after %g", a.Key, key, spoken.Commits, out.Commits)
+			}
+			if key == "tall_fence" && a.Key != "coyote" && spoken.Commits != out.Commits {
+				t.Errorf("a %s minds a tall fence", a.Key)
+			}
+		}
+	}
+	if _, err := Chain(animal.All[0], ChainInput{Sign: "yesterday", WaysMeet: 4, Night: 0}); err == nil {
+		t.Error("a chain of nothing is answered")
+	}
+}
+
+// A coyote settles to a set in its first nights, unless the set has caught; no other animal asks for it.
+func TestCoyotesSettle(t *testing.T) {
+	in := ChainInput{Sign: "today", WaysMeet: 1, Sight: .4, About: 1, Steps: 1, Fires: 1, AnchorHold: 1, PadShare: 1}
+	commits := func(key string, night int, caught bool) float64 {
+		in.Night, in.CaughtBefore = night, caught
+		out, err := Chain(kind(key), in)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return out.Commits
+	}
+	settled := commits("coyote", 4, false)
+	for night, share := range map[int]float64{1: .35, 2: .35, 3: .7, 4: 1} {
+		if got := commits("coyote", night, false) / settled; math.Abs(got-share) > 1e-12 {
+			t.Errorf("night %d: %g of what it does", night, got)
+		}
+	}
+	if commits("coyote", 1, true) != settled || commits("red_fox", 1, false) != commits("red_fox", 9, false) {
+		t.Error("it settles where it need not")
+	}
+}
+
+// asked is a coyote's hole asked about with everything known.
+func asked(t *testing.T) Question {
+	t.Helper()
+	return Question{
+		Layout: set(t, "hole", "coyote"), Target: kind("coyote"), Visits: 20000,
+		Soil:          anchor.Soil{Kind: "firm_clay", Wetness: "moist"},
+		Circumstances: &Circumstances{Sign: "days_3", WaysMeet: 1, Coverage: new(.5), Night: 9, CaughtBefore: true},
+	}
+}
+
+func whole(t *testing.T, q Question) Chances {
+	t.Helper()
+	answer, err := Of(q)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return *answer.Whole
+}
+
+// With everything known nothing but the run's error is left open; what is not known is named, and widens.
+func TestWhatIsNotKnownWidens(t *testing.T) {
+	q := asked(t)
+	known := whole(t, q)
+	if len(known.Unknown) != 0 || known.Weakest != "" || len(known.Links) != 6 {
+		t.Errorf("%+v", known)
+	}
+	product := 100.0
+	for _, link := range known.Links {
+		if link.Low > link.Mid || link.Mid > link.High || link.Key != "steps" && link.High-link.Low > 1e-12 {
+			t.Errorf("%+v", link)
+		}
+		product *= link.Mid
+	}
+	if math.Abs(product-known.Per100.Mid) > 1e-9 || known.Per100.Low > known.Per100.Mid || known.Per100.Mid > known.Per100.High {
+		t.Errorf("%+v, multiplied %g", known.Per100, product)
+	}
+	for key, forget := range map[string]func(*Question){
+		NoSign: func(q *Question) { q.Circumstances.Sign = "" }, NoWays: func(q *Question) { q.Circumstances.WaysMeet = 0 },
+		NoCoverage: func(q *Question) { q.Circumstances.Coverage = nil }, NoHold: func(q *Question) { q.Soil = anchor.Soil{} },
+		NoFirm: func(q *Question) { q.Layout.Rigs[0].Bed.Firm = nil },
+	} {
+		q := asked(t)
+		forget(&q)
+		wide := whole(t, q)
+		if !slices.Equal(wide.Unknown, []string{key}) || wide.Per100.High/wide.Per100.Low <= 1.2*known.Per100.High/known.Per100.Low {
+			t.Errorf("without its %s: %v, %+v", key, wide.Unknown, wide.Per100)
+		}
+	}
+	q.Circumstances = nil
+	if answer, err := Of(q); err != nil || answer.Whole != nil {
+		t.Errorf("not asked for: %+v, %v", answer.Whole, err)
+	}
+}
+
+// A fault that is planted is the weakest link.
+func TestAPlantedFaultIsTheWeakest(t *testing.T) {
+	for name, c := range map[string]struct {
+		plant   func(*Question)
+		weakest string
+	}{
+		"pan far off":    {func(q *Question) { q.Layout = movedBack(q.Layout, 200) }, "steps"},
+		"heavy pan":      {func(q *Question) { q.Layout.Rigs[0].Pan.GaugeN = 70 }, "fires"},
+		"frozen cover":   {func(q *Question) { q.Layout.Rigs[0].Cover[0].Material = "frozen_soil" }, "fires"},
+		"loose bed":      {func(q *Question) { loose := false; q.Layout.Rigs[0].Bed.Firm = &loose }, "commits"},
+		"new set":        {func(q *Question) { q.Circumstances.Night, q.Circumstances.CaughtBefore = 1, false }, "commits"},
+		"shy place":      {func(q *Question) { q.Circumstances.Shy = true }, "commits"},
+		"lure met often": {func(q *Question) { q.Circumstances.Lures = LuresMet }, "commits"},
+		"wrong side":     {func(q *Question) { q.Circumstances.Coverage = new(.05) }, "notices"},
+		"weak anchor": {func(q *Question) {
+			q.Layout.Anchors[0].LengthMm = 200
+			q.Soil = anchor.Soil{Kind: "muck", Wetness: "wet"}
+		}, "held"},
+		"nothing": {func(*Question) {}, ""},
+	} {
+		q := asked(t)
+		c.plant(&q)
+		if got := whole(t, q).Weakest; got != c.weakest {
+			t.Errorf("%s: the weakest is %q, want %q", name, got, c.weakest)
+		}
+	}
+}
+
+func movedBack(l layout.Layout, mm float64) layout.Layout {
+	l.Rigs = slices.Clone(l.Rigs)
+	pan := *l.Rigs[0].Pan
+	pan.YMm += mm
+	l.Rigs[0].YMm += mm
+	l.Rigs[0].Pan = &pan
+	return l
+}
+
+// A trail asks for no commitment, and needs not be seen.
+func TestATrailAsksForNothing(t *testing.T) {
+	q := asked(t)
+	q.Layout = set(t, "trail_pair", "coyote")
+	q.Circumstances.Night, q.Circumstances.CaughtBefore, q.Circumstances.Coverage = 1, false, nil
+	found := whole(t, q)
+	if found.Links[1].Mid != 1 || found.Links[2].Mid != 1 || len(found.Unknown) != 0 {
+		t.Errorf("%+v", found)
+	}
+}
+
+// Gland and urine have their weeks before breeding, bait its autumn; curiosity is always in season, and of nothing nothing is said.
+func TestSeasonsOfSmells(t *testing.T) {
+	for _, c := range []struct {
+		classes []string
+		month   time.Month
+		day     int
+		want    string
+	}{
+		{[]string{"gland"}, time.December, 14, OutSeason}, {[]string{"gland"}, time.December, 15, InSeason}, {[]string{"urine"}, time.March, 15, InSeason},
+		{[]string{"gland", "urine"}, time.March, 16, OutSeason}, {[]string{"bait"}, time.January, 31, InSeason}, {[]string{"food"}, time.February, 1, OutSeason},
+		{[]string{"gland", "bait"}, time.November, 1, InSeason}, {[]string{"curiosity"}, time.July, 1, InSeason}, {nil, time.December, 20, ""},
+	} {
+		if got := SeasonOf(c.classes, time.Date(2026, c.month, c.day, 9, 0, 0, 0, time.UTC)); got != c.want {
+			t.Errorf("%v on %d %s: %q, want %q", c.classes, c.day, c.month, got, c.want)
+		}
+	}
+}
