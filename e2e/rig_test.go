@@ -30,6 +30,18 @@ func TestAnAnchorInWetClay(t *testing.T) {
 	w.fill("swivels in it", "3")
 	w.see("three swivels")
 
+	// The land about it is told, and drawn where it is said which way the set faces.
+	w.click("1Spot and target")
+	w.fill("toward, from north", "172")
+	w.fill("off the spot's mark by", "17 ft")
+	w.click("4Anchor")
+	w.see("In reach: stream")
+	w.see("It is drawn when it is said which way the set faces.")
+	w.click("1Spot and target")
+	w.fill("faces, from north", "180")
+	w.click("4Anchor")
+	w.find(`//*[local-name()="svg" and @aria-label="the set drawn to scale"]//*[local-name()="text" and .="stream"]`)
+
 	w.chooseDrawn("Fence crawl-under")
 	w.see("In reach: the fence, which it could hang itself on")
 	w.see("As it is, the fence is in reach")

@@ -159,6 +159,10 @@ func TestFrostAndThaw(t *testing.T) {
 	if len(h.Stronger) == 0 || h.Stronger[0].Anchor.LengthMm <= 320 {
 		t.Errorf("nothing that reaches below is named first: %+v", h.Stronger)
 	}
+	q.Layout = set(t, layout.Anchor{Kind: "slide", LengthMm: 2400, Ends: []layout.End{{Kind: "stake", LengthMm: 610}, {Kind: "stake", LengthMm: 300}}})
+	if held(t, q).Reaches {
+		t.Error("a slide cable whose one end stands in the frost reaches below it")
+	}
 	q.Layout = set(t, layout.Anchor{Kind: "stake", LengthMm: 700})
 	warm := q
 	warm.FrostMm, warm.DeepestMm = nil, nil
@@ -238,6 +242,9 @@ func TestWhatLiesOnTheLand(t *testing.T) {
 		{"seen_from", "the road", [][2]float64{{150, 0}}},
 		{"seen_from", "the hill", [][2]float64{{450, 0}}},
 		{"culvert", "", [][2]float64{{0, -.9}}},
+	}
+	if found := Land([2]float64{0, 0}, 1190, nil, things); found[0].TowardDeg != 0 || found[1].TowardDeg != 180 {
+		t.Errorf("the fence lies north, the culvert south: %+v", found)
 	}
 	told := func(run *Run) string {
 		said := ""

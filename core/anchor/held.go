@@ -205,7 +205,7 @@ func (q Question) held(a layout.Anchor) (Held, error) {
 		t.CapacityN, t.Chance, t.Word = &bears, Chance(bears, h.DemandN), Word(bears, h.DemandN)
 		h.Times = append(h.Times, t)
 	}
-	h.Reaches = !driven(a) || a.LengthMm > deepest
+	h.Reaches = reaches(a, deepest)
 	return h, nil
 }
 
@@ -221,6 +221,14 @@ func value(x *float64) float64 {
 func driven(a layout.Anchor) bool {
 	return a.Kind == layout.Slide && slices.ContainsFunc(a.Ends, func(e layout.End) bool { return e.Kind != layout.Staple }) ||
 		slices.Contains([]string{Stake, Crossed, "cable"}, a.Kind)
+}
+
+// reaches tells whether all of an anchor that is driven goes below a frost.
+func reaches(a layout.Anchor, frostMm float64) bool {
+	if a.Kind == layout.Slide {
+		return !slices.ContainsFunc(a.Ends, func(e layout.End) bool { return e.Kind != layout.Staple && e.LengthMm <= frostMm })
+	}
+	return !driven(a) || a.LengthMm > frostMm
 }
 
 // bears is what an anchor bears at a time, N.

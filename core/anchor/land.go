@@ -2,6 +2,7 @@ package anchor
 
 import (
 	"cmp"
+	"math"
 	"slices"
 
 	"oldburrow/core/ground"
@@ -14,13 +15,14 @@ type Thing struct {
 	Points [][2]float64
 }
 
-// InLand is something on the land that a held animal reaches from an anchor, or one that runs with a drag: how far it lies, m, and
-// within what: reach, the middle run, or the far run.
+// InLand is something on the land that a held animal reaches from an anchor, or one that runs with a drag: how far it lies, m, in which
+// direction, from north, and within what: reach, the middle run, the far run, or sight.
 type InLand struct {
-	Kind   string  `json:"kind"`
-	Name   string  `json:"name"`
-	M      float64 `json:"m"`
-	Within string  `json:"within"`
+	Kind      string  `json:"kind"`
+	Name      string  `json:"name"`
+	M         float64 `json:"m"`
+	TowardDeg float64 `json:"towardDeg"`
+	Within    string  `json:"within"`
 }
 
 // Within what something lies.
@@ -45,8 +47,12 @@ var (
 func Land(at [2]float64, reachMm float64, run *Run, things []Thing) []InLand {
 	found := []InLand{}
 	for _, t := range things {
-		m := off(at, t.Points)
-		one := InLand{Kind: t.Kind, Name: t.Name, M: m}
+		if len(t.Points) == 0 {
+			continue
+		}
+		to := ground.Nearest(at, t.Points)
+		m := ground.Apart(at, to)
+		one := InLand{Kind: t.Kind, Name: t.Name, M: m, TowardDeg: math.Mod(math.Atan2(to[0]-at[0], to[1]-at[1])*180/math.Pi+360, 360)}
 		switch {
 		case t.Kind == "seen_from" && m <= seenM:
 			one.Within = InSight
@@ -63,14 +69,6 @@ func Land(at [2]float64, reachMm float64, run *Run, things []Thing) []InLand {
 	}
 	slices.SortFunc(found, func(a, b InLand) int { return cmp.Compare(a.M, b.M) })
 	return found
-}
-
-// off is how far a place lies from a thing.
-func off(at [2]float64, points [][2]float64) float64 {
-	if len(points) == 1 {
-		return ground.Apart(at, points[0])
-	}
-	return ground.FromWay(at, points)
 }
 
 // Neighbour is another set near by: how far it stands, m, nil where neither has a place of its own at one spot; and whether two held

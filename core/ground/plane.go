@@ -26,7 +26,15 @@ func (p Plane) Fix(at [2]float64) Fix {
 
 // FromWay is how far a point lies from a way of legs.
 func FromWay(at [2]float64, way [][2]float64) float64 {
-	least := math.Inf(1)
+	if len(way) < 2 {
+		return math.Inf(1)
+	}
+	return Apart(at, Nearest(at, way))
+}
+
+// Nearest is the point of a way of legs, or of a single point, that lies nearest to another.
+func Nearest(at [2]float64, way [][2]float64) [2]float64 {
+	nearest, least := way[0], Apart(at, way[0])
 	for i := 1; i < len(way); i++ {
 		a, b := way[i-1], way[i]
 		dx, dy := b[0]-a[0], b[1]-a[1]
@@ -34,9 +42,12 @@ func FromWay(at [2]float64, way [][2]float64) float64 {
 		if d := dx*dx + dy*dy; d > 0 {
 			t = math.Max(0, math.Min(1, ((at[0]-a[0])*dx+(at[1]-a[1])*dy)/d))
 		}
-		least = math.Min(least, math.Hypot(at[0]-a[0]-t*dx, at[1]-a[1]-t*dy))
+		on := [2]float64{a[0] + t*dx, a[1] + t*dy}
+		if far := Apart(at, on); far < least {
+			nearest, least = on, far
+		}
 	}
-	return least
+	return nearest
 }
 
 // Apart is how far two points of the plane lie apart.

@@ -24,6 +24,7 @@ import { AsNumbers } from './numbers';
 import { Odds, type Night } from './odds';
 import { Patterns } from './patterns';
 import { patternWords } from './patternwords';
+import { useReachOf } from './reach';
 import { Recipe } from './recipe';
 
 /** Begins a design at a spot and gives its id; the recipe starts with the trade's defaults for a coyote. */
@@ -163,6 +164,7 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
   const frost = weather?.spots.find((w) => w.spotId === design.spotId);
   const frozen = frost?.underfoot.frozen === true;
   const around = useCircumstances(design);
+  const { data: land } = useReachOf(design, rigging);
   const [night, setNight] = useState<Night>('usual');
   const found = useAnswer(layout, design.target, spares, moving?.what ?? null, {
     underfoot: frost?.underfoot,
@@ -220,6 +222,7 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
             answer={found.answer}
             map={found.map}
             rigging={rigging}
+            land={land?.land ?? []}
             snowMm={weather?.snowCm == null ? undefined : weather.snowCm * 10}
             wet={spot?.wetness === 'wet'}
             frostMm={frost?.known ? (frost.mornings[0]?.depthMm ?? frost.depthMm) : undefined}

@@ -1,12 +1,12 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
 import { CutThrough } from '../draw/cut';
-import { AnchorPlan, AroundPlan, BedPlan, CirclePlan, EdgePlan, GuidePlan, PawPrint, RigPlan, Stipple } from '../draw/plan';
+import { AnchorPlan, AroundPlan, BedPlan, CirclePlan, EdgePlan, GuidePlan, LandPlan, PawPrint, RigPlan, Stipple } from '../draw/plan';
 import { asideOf } from '../draw/parts';
 import { Ruler } from '../draw/ruler';
 import { AttractorPlan } from '../draw/things';
 import { about, alongMm, beyond, headMm, mouthMm, moved, place, viewOf, type View } from '../draw/view';
 import { useSettings } from '../lib/settings';
-import type { Answer, Attractor, FootfallMap, Layout, Rig, Way } from '../lib/types.gen';
+import type { Answer, Attractor, FootfallMap, InLand, Layout, Rig, Way } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
 import { plural, word } from '../lib/words';
 import type { Moving } from './answer';
@@ -31,6 +31,8 @@ interface Props {
   /** Depth of frost by tomorrow morning; undefined where the weather is not known. */
   /** Whether the drawing stands back, to show what a held animal would reach. */
   rigging: boolean;
+  /** What of the land lies about the set. */
+  land: InLand[];
   frostMm: number | undefined;
   snowMm: number | undefined;
   wet: boolean;
@@ -104,7 +106,7 @@ const moveAttractor = (l: Layout, index: number, d: Shift): Layout => {
 };
 
 /** The set to scale, from above and cut through, on one ruler. Every part that has a place can be dragged or nudged. */
-export function Drawing({ layout, target, soil, answer, map, rigging, frostMm, snowMm, wet, onMove, onRest }: Props) {
+export function Drawing({ layout, target, soil, answer, map, rigging, land, frostMm, snowMm, wet, onMove, onRest }: Props) {
   const { system } = useSettings();
   // While the first attractor is dragged the rest stays where it lies on the ground; the ruler goes with what is dragged.
   const [held, setHeld] = useState<Shift>({ x: 0, y: 0 });
@@ -134,6 +136,9 @@ export function Drawing({ layout, target, soil, answer, map, rigging, frostMm, s
         {circles.map(({ anchor, circle }) => (
           <CirclePlan key={anchor.slot} anchor={anchor} circle={circle} view={view} system={system} />
         ))}
+        {circles.length > 0 &&
+          layout.facingDeg !== undefined &&
+          land.map((thing, i) => <LandPlan key={i} thing={thing} facingDeg={layout.facingDeg ?? 0} view={view} name={word(thing.kind)} />)}
         {map && circles.length === 0 && <Stipple map={map} view={view} />}
         {first && !layout.way && <WayIn spreadDeg={answer?.feet?.spreadDeg ?? 20} view={view} />}
         {answer?.feet?.paws.map((paw, i) => (

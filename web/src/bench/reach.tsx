@@ -5,17 +5,22 @@ import type { Design, InLand, Neighbour, ReachAsked, ReachView } from '../lib/ty
 import { showDistance, type System } from '../lib/units';
 import { listed, word } from '../lib/words';
 
-/** What of the land, and which other sets, an animal held in this one would reach; from where it would be seen. */
-export function Reach({ design }: { design: Design }) {
-  const { system } = useSettings();
-  const { lineId, layout, target, spotId, setId } = design;
+/** What lies about a design at its place, where it is asked for. */
+export function useReachOf({ lineId, layout, target, spotId, setId }: Design, wanted: boolean) {
   const asked = { layout, target, spotId, setId: setId ?? '' } satisfies ReachAsked;
-  const { data, error } = useQuery({
+  return useQuery({
     queryKey: ['line', lineId, 'reach', asked],
     queryFn: () => ask<ReachView>(`/lines/${lineId}/reach`, asked),
     placeholderData: keepPreviousData,
+    enabled: wanted,
     retry: false,
   });
+}
+
+/** What of the land, and which other sets, an animal held in this one would reach; from where it would be seen. */
+export function Reach({ design }: { design: Design }) {
+  const { system } = useSettings();
+  const { data, error } = useReachOf(design, true);
   if (error) return <div className="wide quiet">What lies about it on the land is not known without the program.</div>;
   if (!data) return null;
   const unsure = data.sets.filter((s) => s.m === null);
@@ -27,6 +32,9 @@ export function Reach({ design }: { design: Design }) {
           {one} Is it meant so?
         </div>
       ))}
+      {data.land.length > 0 && design.layout.facingDeg === undefined && (
+        <div className="quiet">It is drawn when it is said which way the set faces.</div>
+      )}
       {says.length === 0 && <div className="quiet">Nothing that is drawn on the ground lies in its reach.</div>}
       {unsure.length > 0 && (
         <div className="dun">

@@ -1,5 +1,5 @@
 import { show, type System } from '../lib/units';
-import type { Anchor, BedOutput, Circle, FootfallMap, Guide, Layout, Paw, Rig } from '../lib/types.gen';
+import type { Anchor, BedOutput, Circle, FootfallMap, InLand, Guide, Layout, Paw, Rig } from '../lib/types.gen';
 import { standsItself } from './parts';
 import { hatching, rough, stonePath } from './rough';
 import { AttractorPlan, blades } from './things';
@@ -205,6 +205,29 @@ export function CirclePlan({ anchor, circle, view, system }: { anchor: Anchor; c
         style={{ fill: circle.near.length > 0 ? 'var(--ember)' : 'var(--ink)' }}
       >
         reached, {show('ground', circle.reachMm, system)}
+      </text>
+    </g>
+  );
+}
+
+/** A piece of something on the land, across the way to it, where it lies from a set that faces so. */
+export function LandPlan({ thing, facingDeg, name, view }: { thing: InLand; facingDeg: number; name: string; view: View }) {
+  const turn = ((thing.towardDeg - facingDeg) * Math.PI) / 180;
+  const [x, y] = [-Math.sin(turn) * thing.m * 1000, Math.cos(turn) * thing.m * 1000];
+  const [at, from] = [place(view, x, y), place(view, 0, 0)];
+  const off = Math.hypot(at.x - from.x, at.y - from.y) || 1;
+  const [ax, ay] = [(-(at.y - from.y) / off) * 60, ((at.x - from.x) / off) * 60];
+  return (
+    <g pointerEvents="none">
+      <path
+        d={`M${at.x - ax} ${at.y - ay}L${at.x + ax} ${at.y + ay}`}
+        stroke="var(--ember)"
+        strokeWidth={2.4}
+        strokeDasharray="10 3"
+        fill="none"
+      />
+      <text className="halo" x={at.x + 6} y={at.y - 6} style={{ fill: 'var(--ember)' }}>
+        {name}
       </text>
     </g>
   );

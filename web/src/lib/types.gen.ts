@@ -1199,6 +1199,7 @@ export interface InLand {
   kind: string;
   name: string;
   m: number;
+  towardDeg: number;
   within: string;
 }
 /**
