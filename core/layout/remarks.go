@@ -37,11 +37,13 @@ const (
 const (
 	thickestMm = halfMm
 	freezingMm = 0.125 * inch // of what freezes, where the ground does
-	uneasyMm   = 150.0
-	touchesMm  = 3.0   // a guide that lies no farther over the tip of a lever is no matter
-	pawableMm  = 60.0  // a loose object with a smaller radius ...
-	pawedMm    = 300.0 // ... no farther from the pan than this
+	touchesMm  = 3.0          // a guide that lies no farther over the tip of a lever is no matter
+	pawableMm  = 60.0         // a loose object with a smaller radius ...
+	pawedMm    = 300.0        // ... no farther from the pan than this
 )
+
+// UneasyMm is how tall a guide may stand before a coyote is uneasy. A judgement of the trade.
+const UneasyMm = 150.0
 
 // staysLoose are the covers that do not freezing ground's harm.
 var staysLoose = []string{"waxed_soil", "peat", "hulls"}
@@ -59,8 +61,8 @@ func (l Layout) Remarks(a animal.Animal, on Underfoot) []Remark {
 		if over := l.overTrap(g); over > touchesMm {
 			found = append(found, Remark{path, GuideOverTrap, over})
 		}
-		if g.HeightMm != nil && *g.HeightMm > uneasyMm && a.Key == "coyote" {
-			found = append(found, Remark{path + ".heightMm", GuideTall, *g.HeightMm - uneasyMm})
+		if g.HeightMm != nil && *g.HeightMm > UneasyMm && a.Key == "coyote" {
+			found = append(found, Remark{path + ".heightMm", GuideTall, *g.HeightMm - UneasyMm})
 		}
 	}
 	for i, attractor := range l.Attractors {

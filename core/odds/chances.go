@@ -90,7 +90,6 @@ const (
 	leastHold, mostHold         = .5, .97
 	parCoverage                 = .5
 	notWeak                     = .9 // of its par
-	tallMm                      = 150.0
 )
 
 // chances is the chain of a set under circumstances, by its feet on a firm bed.
@@ -211,7 +210,7 @@ func termsOf(q Question, c Circumstances) []string {
 	}
 	say("bed_loose", slices.ContainsFunc(l.Rigs, func(r layout.Rig) bool { return r.Bed.Firm != nil && !*r.Bed.Firm }))
 	say("loose_soil", l.Spoil == "sides" || l.Spoil == "before")
-	say("tall_fence", slices.ContainsFunc(l.Guides, func(g layout.Guide) bool { return g.HeightMm != nil && *g.HeightMm > tallMm }))
+	say("tall_fence", slices.ContainsFunc(l.Guides, func(g layout.Guide) bool { return g.HeightMm != nil && *g.HeightMm > layout.UneasyMm }))
 	say("tree_hole", l.Pattern == "tree_hole")
 	say("back_open_snow", q.Underfoot.Snow && l.Backing == "none" && len(l.Attractors) > 0)
 	say("shy_punch_holes", c.Shy && l.Pattern == "punch_holes")

@@ -69,7 +69,7 @@ function linkWords(link: string, answer: Answer, around: Circumstances | undefin
     case 'passes': {
       const sign = around?.sign ? signs[around.sign] : 'no sign looked for';
       const ways = around && around.waysMeet > 1 ? `, times what ${around.waysMeet} ways that meet bring` : '';
-      return `nights in which a ${target === 'red_fox' || target === 'grey_fox' ? 'fox' : target} passes, by the best sign near: ${sign ?? ''}${ways}. A judgement; what your looks saw will correct it.`;
+      return `nights in which a ${target === 'red_fox' || target === 'grey_fox' ? 'fox' : target} passes, by the best sign near: ${sign ?? ''}${ways}. A judgement: your own looks do not correct it yet.`;
     }
     case 'notices': {
       if (answer.sight.word === 'trail') return 'it lies in the way: an animal that passes need not notice it.';
