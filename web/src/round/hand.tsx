@@ -98,6 +98,12 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
   /** What is known of a trap that was searched for and found with an animal. */
   const [sought, setSought] = useState<Partial<Visit> | null>(null);
   const [refused, setRefused] = useState<Act | null>(null);
+  const { data: weather } = useWeather();
+  // What the bed asks for stands above the answers where it is known before they are drawn. Where it comes
+  // late it stands under them: nothing moves from under a finger.
+  const [ahead] = useState(weather !== undefined);
+  const bed = bedSays(bedOf(weather, open.set.id), system);
+  const asks = bed !== '' && <p className="ember">{capital(bed)}.</p>;
   const due = toSee(view);
   const place = due.findIndex((s) => s.set.id === open.set.id);
   const spot = view.spots.find((s) => s.id === open.set.spotId);
@@ -156,7 +162,7 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
         </div>
       </div>
       <Rigged make={open.make} system={system} />
-      <BedSays setID={open.set.id} system={system} />
+      {ahead && asks}
       {trapsOf(open.make.layout).map((id) => (
         <TrapSays key={id} id={id} />
       ))}
@@ -205,6 +211,7 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
           onFound={(finding, told) => void look(finding, [], told)}
         />
       )}
+      {!ahead && asks}
     </div>
   );
 }
@@ -330,13 +337,6 @@ function MoreToSay({ make, told, onTold }: ToldProps) {
       <PhotoField line={make.lineId} photoId={told.photoId} what="the set" onPhoto={(photoId) => onTold({ photoId })} />
     </div>
   );
-}
-
-/** What the bed of a set asks for, before it is walked up to. */
-function BedSays({ setID, system }: { setID: string; system: System }) {
-  const { data: weather } = useWeather();
-  const says = bedSays(bedOf(weather, setID), system);
-  return says === '' ? null : <p className="ember">{capital(says)}.</p>;
 }
 
 const windNames: Record<string, string> = {
