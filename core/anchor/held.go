@@ -336,9 +336,15 @@ func resized(a layout.Anchor, kind string, lengthMm float64) layout.Anchor {
 
 // with is the question with a change made.
 func (q Question) with(m Stronger) Question {
-	q.Layout.Rigs = slices.Clone(q.Layout.Rigs)
-	for i := range q.Layout.Rigs {
-		r := &q.Layout.Rigs[i]
+	q.Layout = m.On(q.Layout)
+	return q
+}
+
+// On is a set with the change made.
+func (m Stronger) On(l layout.Layout) layout.Layout {
+	l.Rigs, l.Anchors = slices.Clone(l.Rigs), slices.Clone(l.Anchors)
+	for i := range l.Rigs {
+		r := &l.Rigs[i]
 		if r.AnchorSlot != m.Anchor.Slot {
 			continue
 		}
@@ -347,5 +353,10 @@ func (q Question) with(m Stronger) Question {
 		}
 		r.Spring = r.Spring || m.Spring
 	}
-	return q
+	for i := range l.Anchors {
+		if l.Anchors[i].Slot == m.Anchor.Slot {
+			l.Anchors[i] = m.Anchor
+		}
+	}
+	return l
 }

@@ -123,7 +123,12 @@ type Output struct {
 	Spooked  float64 `json:"spooked"`
 	Map      *Map    `json:"map,omitempty"`
 	Best     *Best   `json:"best,omitempty"`
+	Blocks   []Block `json:"-"` // in their order
 }
+
+// Block is how many visits of one block fired a pan, and how many of them with the pad. Two sets that are met by the same seed are compared
+// block by block: what both have of luck falls out.
+type Block struct{ Visits, Fire, Pad int }
 
 const (
 	blockVisits = 500
@@ -136,16 +141,18 @@ func Simulate(a animal.Animal, in Input) (Output, error) {
 		return Output{}, err
 	}
 	total := newCount(in)
-	blocks := (in.Visits + blockVisits - 1) / blockVisits
+	blocks := make([]Block, (in.Visits+blockVisits-1)/blockVisits)
 	var lock sync.Mutex
 	var workers sync.WaitGroup
-	cores := min(runtime.GOMAXPROCS(0), blocks)
+	cores := min(runtime.GOMAXPROCS(0), len(blocks))
 	for w := range cores {
 		workers.Go(func() {
 			mine := newCount(in)
 			walk := newWalker(a, in)
-			for b := w; b < blocks; b += cores {
+			for b := w; b < len(blocks); b += cores {
+				before := *mine
 				walk.block(b, min(blockVisits, in.Visits-b*blockVisits), mine)
+				blocks[b] = Block{mine.visits - before.visits, mine.fire - before.fire, mine.pad - before.pad}
 			}
 			lock.Lock()
 			defer lock.Unlock()
@@ -153,7 +160,9 @@ func Simulate(a animal.Animal, in Input) (Output, error) {
 		})
 	}
 	workers.Wait()
-	return total.output(in), nil
+	out := total.output(in)
+	out.Blocks = blocks
+	return out, nil
 }
 
 func (in Input) check() error {

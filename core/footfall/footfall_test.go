@@ -182,7 +182,7 @@ func TestEachPanByItself(t *testing.T) {
 	jaws, tension, firm := in.JawSpreadMm, in.TensionN, in.Firm
 	in.Pans[0].JawSpreadMm, in.Pans[0].TensionN, in.Pans[0].Firm = &jaws, &tension, &firm
 	in.JawSpreadMm, in.TensionN, in.Firm = 10, 90, true
-	if own, err := Simulate(kind("coyote"), in); err != nil || own != plain {
+	if own, err := Simulate(kind("coyote"), in); err != nil || !reflect.DeepEqual(own, plain) {
 		t.Errorf("said by the pan itself: %+v (%v), before %+v", own, err, plain)
 	}
 	two := coyote(20000)

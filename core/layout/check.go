@@ -75,6 +75,7 @@ var limits = []Limit{
 	{"guides[].turnDeg", -180, 180, "°"},
 	{"guides[].heightMm", 0, 2000, " mm"},
 	{"lie.slopeDeg", 0, 60, "°"},
+	{"lie.grassMm", 0, 3000, " mm"},
 	{"lie.downDeg", 0, 360, "°"},
 }
 

@@ -189,13 +189,14 @@ type Guide struct {
 }
 
 // Lie is the ground at the set: how steep it falls and which way (from north), whether it is stony, baked hard, and sheltered from
-// rain and snow.
+// rain and snow, and how tall grass or crop stands about it.
 type Lie struct {
 	SlopeDeg  *float64 `json:"slopeDeg,omitempty"`
 	DownDeg   *float64 `json:"downDeg,omitempty"`
 	Stony     *bool    `json:"stony,omitempty"`
 	Baked     *bool    `json:"baked,omitempty"`
 	Sheltered *bool    `json:"sheltered,omitempty"`
+	GrassMm   *float64 `json:"grassMm,omitempty"`
 }
 
 // Kinds of set, by their plan marks: the five of the trade, what is beyond them, and what is no trap.

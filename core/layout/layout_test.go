@@ -9,6 +9,7 @@ import (
 	"math/rand/v2"
 	"os"
 	"reflect"
+	"slices"
 	"strings"
 	"testing"
 
@@ -197,6 +198,7 @@ func TestCheckNamesTheField(t *testing.T) {
 		"trench":                        func(l *Layout) { l.Trench = &Trench{WidthMm: 180, LengthMm: 450} },
 		"spoil":                         func(l *Layout) { l.Spoil = "eaten" },
 		"lie.slopeDeg":                  func(l *Layout) { steep := 80.0; l.Lie.SlopeDeg = &steep },
+		"lie.grassMm":                   func(l *Layout) { tall := 9000.0; l.Lie.GrassMm = &tall },
 		"attractors[0].smells":          func(l *Layout) { l.Attractors[0].Smells = make([]Smell, 13) },
 		"attractors[0].smells[0].place": func(l *Layout) { l.Attractors[0].Smells[0].Place = "" },
 	} {
@@ -482,6 +484,50 @@ func TestMinutes(t *testing.T) {
 	}
 	if l := begin(t, "tree_hole", "bobcat"); !l.Poor(*animalOf(t, "coyote")) || l.Poor(*animalOf(t, "bobcat")) {
 		t.Error("for whom a hole in a tree is poor")
+	}
+}
+
+// A set shows as its pattern does until something about it, or the ground of the day, says otherwise; by one each, and no further than bold
+// and hidden.
+func TestSightIsOfWhatShows(t *testing.T) {
+	grass := func(mm float64) func(*Layout) { return func(l *Layout) { l.Lie.GrassMm = &mm } }
+	subtle, dug := func(l *Layout) { l.Show = "subtle" }, func(l *Layout) { l.Show = "dug_out" }
+	both := func(changes ...func(*Layout)) func(*Layout) {
+		return func(l *Layout) {
+			for _, change := range changes {
+				change(l)
+			}
+		}
+	}
+	for _, c := range []struct {
+		pattern string
+		change  func(*Layout)
+		snow    bool
+		want    string
+		by      []string
+	}{
+		{"hole", both(), false, "normal", nil},
+		{"hole", subtle, false, "hidden", []string{BySubtle}},
+		{"hole", both(), true, "bold", []string{ByDarkOnSnow}},
+		{"hole", subtle, true, "hidden", []string{BySubtle, ByUnderSnow}},
+		{"hole", grass(60), false, "bold", []string{ByBareGrass}},
+		{"hole", grass(300), false, "normal", []string{ByBareGrass, ByInGrass}},
+		{"hole", both(subtle, grass(60)), false, "hidden", []string{BySubtle}},
+		{"hole", func(l *Layout) { l.Attractors[0].HeightMm = 250 }, false, "bold", []string{ByStirs}},
+		{"hole", func(l *Layout) { l.Attractors[0].HeightMm, l.Attractors[0].Fixed = 250, true }, false, "normal", nil},
+		{"hole_subtle", dug, false, "normal", []string{ByDugOut}},
+		{"hole_subtle", both(), true, "hidden", []string{ByUnderSnow}},
+		{"hole_dug_out", both(), true, "bold", []string{ByDarkOnSnow}},
+		{"tuft", both(), true, "normal", nil},
+		{"tuft", grass(600), false, "hidden", []string{ByInGrass}},
+		{"trail", both(dug, grass(600)), true, "trail", nil},
+	} {
+		l := begin(t, c.pattern, "coyote")
+		c.change(&l)
+		got := l.Sight(*animalOf(t, "coyote"), Underfoot{Snow: c.snow})
+		if got.Word != c.want || !slices.Equal(got.By, c.by) {
+			t.Errorf("%s, snow %v: %s by %v, want %s by %v", c.pattern, c.snow, got.Word, got.By, c.want, c.by)
+		}
 	}
 }
 

@@ -143,3 +143,26 @@ func New(pattern string, b Begin) (Layout, error) {
 	}
 	return l, nil
 }
+
+// asks are the patterns that ask for something of the ground, or of what went before, that not every place has.
+var asks = []string{"pipe", "robbed_rebuild", "hollow", "walk_through", "creek_pinch", "culvert_pair", "crawl_under", "log_crossing"}
+
+// onSnowOnly are the patterns that want snow to be made of.
+var onSnowOnly = []string{"drilled_pair", "snow_post"}
+
+// Instead are the patterns that a set could be made after instead, on the same ground on such a day, for an animal for which they are
+// not poor: those of a set in a way only for one that lies in a way.
+func (l Layout) Instead(a animal.Animal, on Underfoot) []string {
+	var found []string
+	for _, def := range patterns {
+		switch {
+		case def.Key == l.Pattern, slices.Contains(asks, def.Key), slices.Contains(def.PoorFor, a.Key), def.Wants.Loops:
+		case slices.Contains(onSnowOnly, def.Key) && !on.Snow:
+		case def.Kind == "tree", def.Kind == "spring":
+		case def.Wants.Way[0] == 1 && l.Way == nil:
+		default:
+			found = append(found, def.Key)
+		}
+	}
+	return found
+}

@@ -83,6 +83,9 @@ func TermKeys() []string {
 	return keys
 }
 
+// settledNight is the first in which a new set counts whole.
+const settledNight = 4
+
 // settling is what a coyote gives a set whose chain of makes has not caught yet, by the night. A judgement.
 func settling(night int) float64 {
 	switch {

@@ -1,10 +1,13 @@
 package odds
 
 import (
+	"fmt"
 	"math"
 	"slices"
+	"sync"
 
 	"oldburrow/core/anchor"
+	"oldburrow/core/animal"
 	"oldburrow/core/layout"
 	"oldburrow/core/refuse"
 	"oldburrow/core/schools"
@@ -23,6 +26,31 @@ type Circumstances struct {
 	Season       string   `json:"season"` // in or out
 	Night        int      `json:"night"`
 	CaughtBefore bool     `json:"caughtBefore"`
+	// Others is what is known about the place of each animal but the target, by its key; of who is not named nothing is known.
+	Others map[string]Presence `json:"others,omitempty"`
+	// Facings is over which share of the night the scent would lie across the way if the set faced otherwise.
+	Facings []Facing `json:"facings,omitempty"`
+}
+
+// Presence is how old the best sign of an animal near a place is, blank where nobody looked, and which share of its usual numbers is
+// about at that time; nil where that is not known.
+type Presence struct {
+	Sign  string   `json:"sign"`
+	About *float64 `json:"about,omitempty"`
+}
+
+// Facing is a way in which a set could face, and its scent's coverage then.
+type Facing struct {
+	FacingDeg float64 `json:"facingDeg"`
+	Coverage  float64 `json:"coverage"`
+}
+
+// presence is what is known of an animal about the place. All of a target's numbers are about.
+func (c Circumstances) presence(q Question) Presence {
+	if !q.other {
+		return Presence{c.Sign, new(1.0)}
+	}
+	return c.Others[q.Target.Key]
 }
 
 // How lures stand to a place, and to the season.
@@ -48,7 +76,27 @@ func (c Circumstances) Check(p *refuse.Problems) {
 	if c.Coverage != nil {
 		p.Within("circumstances.coverage", *c.Coverage, 0, 1, "")
 	}
+	for key, is := range c.Others {
+		at := "circumstances.others." + key
+		animal.Named(p, at, key)
+		if is.Sign != "" {
+			p.OneOf(at+".sign", is.Sign, Signs())
+		}
+		if is.About != nil {
+			p.Within(at+".about", *is.About, 0, 1, "")
+		}
+	}
+	if len(c.Facings) > mostFacings {
+		p.Add("circumstances.facings", "must be at most %d, not %d", mostFacings, len(c.Facings))
+	}
+	for i, f := range c.Facings {
+		at := fmt.Sprintf("circumstances.facings[%d].", i)
+		p.Within(at+"facingDeg", f.FacingDeg, 0, 360, "°")
+		p.Within(at+"coverage", f.Coverage, 0, 1, "")
+	}
 }
+
+const mostFacings = 16
 
 // Chances is the whole chain of a set for its target: each link with its low and high, which what is not known and the run leave open;
 // the catches in 100 set-nights likewise; what is not known, and what speaks for or against it. Weakest is the link farthest below its
@@ -82,26 +130,50 @@ const (
 	NoCoverage = "coverage"
 	NoFirm     = "firm"
 	NoHold     = "hold"
+	NoAbout    = "about"
 )
 
 // Plausible ends of what is not known, and the par. Judgements.
 const (
 	leastCoverage, mostCoverage = .1, .9
 	leastHold, mostHold         = .5, .97
+	leastAbout                  = .2
 	parCoverage                 = .5
 	notWeak                     = .9 // of its par
 )
 
-// chances is the chain of a set under circumstances, by its feet on a firm bed.
+// chances is the chain of a set under circumstances, by its feet on a firm bed, with each link's par and which of them is weak.
 func chances(q Question, firm *Feet, anchorHolds *float64) (*Chances, error) {
 	if firm == nil || q.Circumstances == nil {
 		return nil, nil
 	}
+	found, err := linked(q, firm, anchorHolds)
+	if err != nil {
+		return nil, err
+	}
+	par, err := parOf(q)
+	if err != nil {
+		return nil, err
+	}
+	worst := notWeak
+	for i, usual := range []float64{0, par.Notices, par.Commits, par.steps, par.fires, par.Held} {
+		link := &found.Links[i]
+		link.Par = usual
+		if usual > 0 && link.Mid/usual < worst {
+			worst, found.Weakest = link.Mid/usual, link.Key
+		}
+	}
+	return found, nil
+}
+
+// linked is the chain of a set under circumstances, without pars.
+func linked(q Question, firm *Feet, anchorHolds *float64) (*Chances, error) {
 	c := *q.Circumstances
+	about := c.presence(q)
 	found := &Chances{Unknown: []string{}, Terms: termsOf(q, c)}
 	low := ChainInput{
-		Sign: c.Sign, WaysMeet: c.WaysMeet, Sight: q.Layout.Sight(q.Target, q.Underfoot).Share, Blind: Blind(q.Layout), Terms: slices.Clone(found.Terms),
-		Night: c.Night, CaughtBefore: c.CaughtBefore, Food: q.Layout.Baited(), About: 1, PadShare: firm.PadShare,
+		Sign: about.Sign, WaysMeet: c.WaysMeet, Sight: q.Layout.Sight(q.Target, q.Underfoot).Share, Blind: Blind(q.Layout), Terms: slices.Clone(found.Terms),
+		Night: c.Night, CaughtBefore: c.CaughtBefore, Food: q.Layout.Baited(), PadShare: firm.PadShare,
 	}
 	if low.Blind {
 		low.Sight = 1
@@ -112,6 +184,9 @@ func chances(q Question, firm *Feet, anchorHolds *float64) (*Chances, error) {
 	if c.Coverage != nil {
 		low.Coverage = *c.Coverage
 	}
+	if about.About != nil {
+		low.About = *about.About
+	}
 	high := low
 	high.Terms = slices.Clone(found.Terms)
 	unknown := func(key string, is bool, widen func()) {
@@ -120,7 +195,8 @@ func chances(q Question, firm *Feet, anchorHolds *float64) (*Chances, error) {
 			widen()
 		}
 	}
-	unknown(NoSign, c.Sign == "", func() { low.Sign, high.Sign = "none", "days_7" })
+	unknown(NoSign, about.Sign == "", func() { low.Sign, high.Sign = "none", "days_7" })
+	unknown(NoAbout, about.About == nil, func() { low.About, high.About = leastAbout, 1 })
 	unknown(NoWays, c.WaysMeet == 0, func() { low.WaysMeet, high.WaysMeet = 1, 3 })
 	unknown(NoCoverage, c.Coverage == nil && !low.Blind, func() { low.Coverage, high.Coverage = leastCoverage, mostCoverage })
 	unknown(NoFirm, slices.ContainsFunc(q.Layout.Rigs, func(r layout.Rig) bool { return r.Bed.Firm == nil && r.Jaws != nil }), func() { low.Terms = append(low.Terms, "bed_loose") })
@@ -137,23 +213,15 @@ func chances(q Question, firm *Feet, anchorHolds *float64) (*Chances, error) {
 	if err != nil {
 		return nil, err
 	}
-	par, err := parOf(q)
-	if err != nil {
-		return nil, err
-	}
 	found.Links = []ChanceLink{
-		{"passes", between(least.Passes, most.Passes), 0}, {"notices", between(least.Notices, most.Notices), par.Notices},
-		{"commits", between(least.Commits, most.Commits), par.Commits}, {"steps", between(low.Steps, high.Steps), par.steps},
-		{"fires", between(low.Fires, high.Fires), par.fires}, {"held", between(least.Held, most.Held), par.Held},
+		{"passes", between(least.Passes, most.Passes), 0}, {"notices", between(least.Notices, most.Notices), 0},
+		{"commits", between(least.Commits, most.Commits), 0}, {"steps", between(low.Steps, high.Steps), 0},
+		{"fires", between(low.Fires, high.Fires), 0}, {"held", between(least.Held, most.Held), 0},
 	}
 	found.Links[3].Mid = firm.Step // the run's own, and not the middle of its error
 	found.Per100 = Range{Low: least.Per100, High: most.Per100, Mid: 100}
-	worst := notWeak
 	for _, link := range found.Links {
 		found.Per100.Mid *= link.Mid
-		if link.Par > 0 && link.Mid/link.Par < worst {
-			worst, found.Weakest = link.Mid/link.Par, link.Key
-		}
 	}
 	return found, nil
 }
@@ -173,18 +241,29 @@ type par struct {
 	steps, fires float64
 }
 
+// pars keeps the pars that were computed: they hang on pattern, variant, target and visits alone, of which there are few.
+var pars sync.Map
+
 func parOf(q Question) (par, error) {
 	begin := layout.Begin{Target: q.Target, Schools: schools.Usual()}
 	begin.Variant = layout.VariantOf(q.Layout, begin)
+	key := fmt.Sprint(q.Layout.Pattern, " ", begin.Variant, " ", q.Target.Key, " ", q.Visits)
+	if found, ok := pars.Load(key); ok {
+		return found.(par), nil
+	}
+	found, err := parFrom(q, begin)
+	if err == nil {
+		pars.Store(key, found)
+	}
+	return found, err
+}
+
+func parFrom(q Question, begin layout.Begin) (par, error) {
 	usual, err := layout.New(q.Layout.Pattern, begin)
 	if err != nil {
 		return par{}, err
 	}
-	ways, err := Ways(usual, q.Target, q.Visits)
-	if err != nil {
-		return par{}, err
-	}
-	feet, err := walk(Question{Layout: usual, Target: q.Target, Visits: q.Visits}, ways)
+	feet, err := feetOf(Question{Layout: usual, Target: q.Target, Visits: q.Visits})
 	if err != nil || feet == nil {
 		return par{}, err
 	}
@@ -223,7 +302,7 @@ func termsOf(q Question, c Circumstances) []string {
 	return found
 }
 
-// firmed is a layout with every bed firm: in the chain a loose one counts once, by its term.
+// firmed is a layout with every bed firm.
 func firmed(l layout.Layout) layout.Layout {
 	l.Rigs = slices.Clone(l.Rigs)
 	firm := true

@@ -17,7 +17,7 @@ import (
 )
 
 // Version names this computation; a stored answer of another version is not comparable.
-const Version = 4
+const Version = 5
 
 // Link is one link of the chain. Chance holds only where Known.
 type Link struct {
@@ -39,6 +39,8 @@ type Question struct {
 	Visits        int
 	Seed          uint64 // nought is the usual one
 	Map           bool
+
+	other bool // it is asked of an animal that the set is not made for
 }
 
 // Answer is what the bench shows of a layout for its target. Feet is nil for a device that closes a loop, of which no footfall is
@@ -71,6 +73,8 @@ type Feet struct {
 	Paws      []Paw          `json:"paws"`
 	Map       *footfall.Map  `json:"map,omitempty"`
 	Best      *footfall.Best `json:"best,omitempty"`
+
+	held []float64 // by each block of visits: how many of them an anchor that never gives would hold; not of a map's run
 }
 
 // RigAnswer is what is computed of a trap with a pan, by its slot: the bed that it takes, what its cover adds to the gauge, its window,
@@ -190,15 +194,9 @@ func (a *Answer) whole(q Question) error {
 	if q.Circumstances == nil || a.Feet == nil {
 		return nil
 	}
-	firm, sure := a.Feet, firmed(q.Layout)
-	if slices.ContainsFunc(q.Layout.Rigs, func(r layout.Rig) bool { return r.Bed.Firm == nil || !*r.Bed.Firm }) {
-		ways, err := Ways(sure, q.Target, q.Visits)
-		if err != nil {
-			return err
-		}
-		if firm, err = walk(Question{Layout: sure, Target: q.Target, Visits: q.Visits, Seed: q.Seed}, ways); err != nil {
-			return err
-		}
+	firm, err := firmFeet(q, a.Feet)
+	if err != nil {
+		return err
 	}
 	found, err := chances(q, firm, holdTonight(a.Anchors))
 	if err != nil || found == nil {
@@ -241,6 +239,25 @@ func standoff(q Question) (*hole.Output, error) {
 	return &seen, err
 }
 
+// firmFeet is what becomes of the visits on a firm bed, where the feet as it lies are known: in the chain a loose bed counts once, by its
+// term.
+func firmFeet(q Question, feet *Feet) (*Feet, error) {
+	if !slices.ContainsFunc(q.Layout.Rigs, func(r layout.Rig) bool { return !r.IsFirm() }) {
+		return feet, nil
+	}
+	q.Layout, q.Map = firmed(q.Layout), false
+	return feetOf(q)
+}
+
+// feetOf is what becomes of the visits to a set; nil where none are claimed.
+func feetOf(q Question) (*Feet, error) {
+	ways, err := Ways(q.Layout, q.Target, q.Visits)
+	if err != nil {
+		return nil, err
+	}
+	return walk(q, ways)
+}
+
 // walk simulates every way to come to the set, and sums them by their shares; nil where there is none.
 func walk(q Question, ways []Way) (*Feet, error) {
 	if len(ways) == 0 {
@@ -262,6 +279,9 @@ func walk(q Question, ways []Way) (*Feet, error) {
 		found.Spooked += way.Share * feet.Spooked
 		padded += way.Share * feet.Fire * feet.PadShare
 		found.draw(way.Share, feet.Map)
+		if !q.Map {
+			found.hold(way.Share, feet.Blocks)
+		}
 		if i == 0 && in.Approach == footfall.Stand {
 			found.SpreadDeg, found.Work = in.SpreadDeg, *in.Work
 		}
@@ -275,6 +295,16 @@ func walk(q Question, ways []Way) (*Feet, error) {
 		found.Best = &best
 	}
 	return found, nil
+}
+
+// hold adds what would be held of a share of the visits.
+func (found *Feet) hold(share float64, blocks []footfall.Block) {
+	if found.held == nil {
+		found.held = make([]float64, len(blocks))
+	}
+	for i, b := range blocks {
+		found.held[i] += share * (float64(b.Pad) + toeHolds*float64(b.Fire-b.Pad)) / float64(b.Visits)
+	}
 }
 
 // draw adds the map of a share of the visits.
@@ -348,33 +378,6 @@ func weakest(chain []Link) string {
 		}
 	}
 	return found.Key
-}
-
-// Other is an animal that the set is not meant for, and how often it would fire it, of visits in which it works the set.
-type Other struct {
-	Species string  `json:"species"`
-	Fire    float64 `json:"fire"`
-}
-
-// Others computes how often each of some animals would fire the set, the likeliest first; nothing of a device, of which no footfall is
-// claimed.
-func Others(l layout.Layout, animals []animal.Animal, visits int) ([]Other, error) {
-	found := []Other{}
-	for _, a := range animals {
-		ways, err := Ways(l, a, visits)
-		if err != nil {
-			return nil, err
-		}
-		feet, err := walk(Question{Layout: l, Target: a}, ways)
-		if err != nil {
-			return nil, err
-		}
-		if feet != nil {
-			found = append(found, Other{Species: a.Key, Fire: feet.Fire})
-		}
-	}
-	slices.SortStableFunc(found, func(a, b Other) int { return cmp.Compare(b.Fire, a.Fire) })
-	return found, nil
 }
 
 // toeForce is what a toe presses with, as a share of a pad: a heavier pan means fewer toe holds. A judgement.

@@ -1,0 +1,195 @@
+package odds
+
+import (
+	"context"
+	"errors"
+	"math"
+	"math/rand/v2"
+
+	"gonum.org/v1/gonum/optimize"
+
+	"oldburrow/core/layout"
+)
+
+// Best is the best that was found for the places of a set's pans, sticks and stones. The gain over the set as it was is told from fresh
+// feet, which the search never met; Better is false where it does not pass its error, and the set then is the one that was.
+type Best struct {
+	Layout layout.Layout `json:"layout"`
+	Better bool          `json:"better"`
+	Per100 float64       `json:"per100"` // caught in 100 set-nights then
+	Gain   float64       `json:"gain"`
+	Error  float64       `json:"error"`
+	Tried  int           `json:"tried"` // designs
+}
+
+// How the search goes about it.
+const (
+	searchVisits = 2000
+	searchSeed   = 104729
+	mostTried    = 700
+	freshVisits  = 100000
+	freshSeed    = 1299709
+	farthestMm   = 200.0 // that a part is moved
+	firstStep    = 1.5   // inches
+)
+
+// place is a number of a set that the search may change, as it stands there.
+type place struct {
+	at *float64
+	is float64
+}
+
+// FindBest searches for better places of the pans, of the sticks across the way and of the stones that steer the feet, all at once, by
+// covariance matrix adaptation on one set of feet. It is bounded, and the same question always finds the same. Progress is told how many
+// of how many designs were tried. It asks for circumstances; a context that ends ends it.
+func FindBest(ctx context.Context, q Question, progress func(tried, of int)) (Best, error) {
+	h, err := newHelper(ctx, q)
+	if err != nil {
+		return Best{}, err
+	}
+	if h == nil {
+		return Best{}, ErrNoFeet
+	}
+	tried := 0
+	// worthless is less than any set is worth, and the less the farther a design lies outside what can be built.
+	worthless := func(by []float64) float64 { return 1 + outside(by) }
+	problem := optimize.Problem{
+		Func: func(by []float64) float64 {
+			tried++
+			progress(min(tried, mostTried), mostTried)
+			l := movedBy(q.Layout, by)
+			if outside(by) > 0 || l.Check() != nil || ctx.Err() != nil {
+				return worthless(by)
+			}
+			feet, err := feetOf(Question{Layout: firmed(l), Target: q.Target, Visits: searchVisits, Seed: searchSeed})
+			if err != nil {
+				return worthless(by)
+			}
+			return -mean(feet.held)
+		},
+		Status: func() (optimize.Status, error) {
+			if err := ctx.Err(); err != nil {
+				return optimize.Failure, err
+			}
+			return optimize.NotTerminated, nil
+		},
+	}
+	begin := make([]float64, len(placesOf(&layout.Layout{}, q.Layout)))
+	found, err := optimize.Minimize(problem, begin, &optimize.Settings{
+		FuncEvaluations: mostTried, Converger: &optimize.FunctionConverge{Absolute: 1e-4, Iterations: 25},
+	}, &optimize.CmaEsChol{InitStepSize: firstStep, Src: rand.NewPCG(searchSeed, 0)})
+	if err := ctx.Err(); err != nil {
+		return Best{}, err
+	}
+	if err != nil {
+		return Best{}, err
+	}
+	return h.judged(movedBy(q.Layout, found.X), tried)
+}
+
+// judged tells what a design is worth beside the one that was, by fresh feet.
+func (h *helper) judged(l layout.Layout, tried int) (Best, error) {
+	asked := h.q
+	asked.Visits, asked.Seed = freshVisits, freshSeed
+	fresh := &helper{ctx: h.ctx, q: asked}
+	was, err := fresh.worth(asked)
+	if err != nil {
+		return Best{}, err
+	}
+	asked.Layout = l
+	then, err := fresh.worth(asked)
+	if err != nil {
+		return Best{}, err
+	}
+	best := Best{Layout: l, Per100: mean(then), Tried: tried}
+	best.Gain, best.Error = paired(then, was)
+	if best.Better = best.Gain > sureErrors*best.Error && best.Gain >= leastGain; !best.Better {
+		best.Layout, best.Per100 = h.q.Layout, mean(was)
+	}
+	return best, nil
+}
+
+// outside is how far a step goes beyond what the search may move, in inches.
+func outside(by []float64) float64 {
+	beyond := 0.0
+	for _, step := range by {
+		beyond += math.Max(0, math.Abs(step)*inchMm-farthestMm)
+	}
+	return beyond / inchMm
+}
+
+// movedBy is a set with its parts moved by so many inches each, whole millimetres.
+func movedBy(l layout.Layout, by []float64) layout.Layout {
+	var moved layout.Layout
+	for i, p := range placesOf(&moved, l) {
+		*p.at = math.Round(p.is + by[i]*inchMm)
+	}
+	for i, r := range l.Rigs {
+		if r.Pan == nil {
+			continue
+		}
+		to := &moved.Rigs[i]
+		x, y := to.Pan.XMm-r.Pan.XMm, to.Pan.YMm-r.Pan.YMm
+		to.XMm, to.YMm = r.XMm+x, r.YMm+y // the bed goes with its pan
+		for k, a := range l.Anchors {
+			if a.Slot == r.AnchorSlot && a.XMm == r.XMm && a.YMm == r.YMm {
+				moved.Anchors[k].XMm, moved.Anchors[k].YMm = a.XMm+x, a.YMm+y
+			}
+		}
+	}
+	return moved
+}
+
+// placesOf copies a set and lists the numbers of the copy that the search may change: where its pans lie, sticks along their way, and
+// stones.
+func placesOf(to *layout.Layout, l layout.Layout) []place {
+	*to = copied(l)
+	var found []place
+	may := func(at *float64) { found = append(found, place{at, *at}) }
+	for i := range to.Rigs {
+		if pan := to.Rigs[i].Pan; pan != nil {
+			may(&pan.XMm)
+			may(&pan.YMm)
+		}
+	}
+	for i := range to.Guides {
+		g := &to.Guides[i]
+		may(&g.XMm)
+		if l.Way == nil {
+			may(&g.YMm)
+		}
+	}
+	return found
+}
+
+// Difference is how two designs compare on the same feet: what each catches in 100 set-nights, by how much the second is more, the
+// standard error of that, and whether it passes it.
+type Difference struct {
+	First  float64 `json:"first"`
+	Second float64 `json:"second"`
+	More   float64 `json:"more"`
+	Error  float64 `json:"error"`
+	Sure   bool    `json:"sure"`
+}
+
+// Compare compares two designs. It asks for the circumstances of both, and that footfall is claimed of both.
+func Compare(ctx context.Context, first, second Question) (Difference, error) {
+	var worth [2][]float64
+	for i, q := range []Question{first, second} {
+		h, err := newHelper(ctx, q)
+		if err != nil {
+			return Difference{}, err
+		}
+		if h == nil {
+			return Difference{}, ErrNoFeet
+		}
+		worth[i] = h.base
+	}
+	found := Difference{First: mean(worth[0]), Second: mean(worth[1])}
+	found.More, found.Error = paired(worth[1], worth[0])
+	found.Sure = math.Abs(found.More) > sureErrors*found.Error
+	return found, nil
+}
+
+// ErrNoFeet says that a design cannot be compared, nor a better place be found in it.
+var ErrNoFeet = errors.New("no footfall is claimed of a loop: there is nothing to weigh it by")

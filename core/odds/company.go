@@ -1,0 +1,112 @@
+package odds
+
+import (
+	"cmp"
+	"context"
+	"slices"
+
+	"oldburrow/core/anchor"
+	"oldburrow/core/animal"
+)
+
+// Other is an animal that comes to the same set: how often it would fire it, of visits in which it works the set; and how many would be
+// caught in 100 set-nights, by who is about, where circumstances were said.
+type Other struct {
+	Species string  `json:"species"`
+	Fire    float64 `json:"fire"`
+	Per100  *Range  `json:"per100" jsonschema:"nullable"`
+}
+
+// Company is who else would be caught at a set, and what all that a line is set for come to, the target among them, where circumstances
+// were said.
+type Company struct {
+	Others  []Other `json:"others"`
+	Targets *Range  `json:"targets" jsonschema:"nullable"`
+}
+
+// CompanyOf computes who else would be caught: pets first, then who should be spared, then the others; of each the likeliest first. There
+// is nobody at a device, of which no footfall is claimed. A context that ends ends it.
+func CompanyOf(ctx context.Context, q Question) (Company, error) {
+	found := Company{Others: []Other{}}
+	q.Map = false
+	own, err := otherOf(q)
+	if err != nil || own == nil {
+		return found, err
+	}
+	found.Targets = own.Per100
+	for _, a := range animal.All {
+		if a == q.Target {
+			continue
+		}
+		if err := ctx.Err(); err != nil {
+			return found, err
+		}
+		asked := q
+		asked.Target, asked.other = a, true
+		other, err := otherOf(asked)
+		if err != nil {
+			return found, err
+		}
+		found.Others = append(found.Others, *other)
+		if a.Target && other.Per100 != nil && found.Targets != nil {
+			found.Targets = &Range{found.Targets.Low + other.Per100.Low, found.Targets.Mid + other.Per100.Mid, found.Targets.High + other.Per100.High}
+		}
+	}
+	slices.SortStableFunc(found.Others, func(a, b Other) int {
+		return cmp.Or(cmp.Compare(a.rank(q), b.rank(q)), cmp.Compare(b.likely(), a.likely()))
+	})
+	return found, nil
+}
+
+// rank is in which order one minds an animal.
+func (o Other) rank(q Question) int {
+	switch {
+	case slices.Contains(animal.PetKeys(), o.Species):
+		return 0
+	case slices.ContainsFunc(q.Spares, func(a animal.Animal) bool { return a.Key == o.Species }):
+		return 1
+	}
+	return 2
+}
+
+func (o Other) likely() float64 {
+	if o.Per100 != nil {
+		return o.Per100.Mid
+	}
+	return o.Fire
+}
+
+func otherOf(q Question) (*Other, error) {
+	feet, err := feetOf(q)
+	if err != nil || feet == nil {
+		return nil, err
+	}
+	found := &Other{Species: q.Target.Key, Fire: feet.Fire}
+	found.Per100, err = caught(q, feet)
+	return found, err
+}
+
+// caught is how many of an animal a set is expected to catch in 100 set-nights, by its feet; nil without circumstances.
+func caught(q Question, feet *Feet) (*Range, error) {
+	if q.Circumstances == nil || feet == nil {
+		return nil, nil
+	}
+	firm, err := firmFeet(q, feet)
+	if err != nil {
+		return nil, err
+	}
+	found, err := linkedAsHeld(q, firm)
+	if err != nil {
+		return nil, err
+	}
+	return &found.Per100, nil
+}
+
+// linkedAsHeld is the chain of a set whose anchors hold as they do.
+func linkedAsHeld(q Question, firm *Feet) (*Chances, error) {
+	anchors, err := anchor.Of(anchor.Question{Layout: q.Layout, Animal: q.Target, Soil: q.Soil})
+	if err != nil {
+		return nil, err
+	}
+	return linked(q, firm, holdTonight(anchors))
+}

@@ -1,0 +1,376 @@
+package odds
+
+import (
+	"math"
+	"slices"
+
+	"oldburrow/core/anchor"
+	"oldburrow/core/layout"
+	"oldburrow/core/pan"
+)
+
+// change is one to a set, which is copied as far as the change reaches.
+func (h *helper) change(key string, slot int, make func(l *layout.Layout)) Change {
+	l := copied(h.q.Layout)
+	make(&l)
+	return Change{Key: key, Slot: slot, Layout: &l}
+}
+
+// copied is a set whose parts can be changed without changing those of another.
+func copied(l layout.Layout) layout.Layout {
+	l.Rigs, l.Anchors, l.Attractors, l.Guides = slices.Clone(l.Rigs), slices.Clone(l.Anchors), slices.Clone(l.Attractors), slices.Clone(l.Guides)
+	for i := range l.Rigs {
+		r := &l.Rigs[i]
+		r.Pan, r.Cover = fresh(r.Pan), slices.Clone(r.Cover)
+	}
+	for i := range l.Attractors {
+		a := &l.Attractors[i]
+		a.Hole, a.Smells = fresh(a.Hole), slices.Clone(a.Smells)
+	}
+	l.Way, l.Trench = fresh(l.Way), fresh(l.Trench)
+	return l
+}
+
+func fresh[T any](of *T) *T {
+	if of == nil {
+		return nil
+	}
+	is := *of
+	return &is
+}
+
+const (
+	inchMm       = 25.4
+	deepMm       = 8 * inchMm
+	thinCoverMm  = inchMm / 4
+	alongStick   = 4 * inchMm
+	lowGuideMm   = layout.UneasyMm
+	lureElse     = "curiosity" // in season all the year
+	lureElseName = "curiosity lure"
+)
+
+// beds are what can be done to beds and covers.
+func (h *helper) beds() ([]Change, error) {
+	var found []Change
+	for i, r := range h.q.Layout.Rigs {
+		if !r.IsFirm() {
+			found = append(found, h.change(FirmBed, r.Slot, func(l *layout.Layout) { l.Rigs[i].Bed.Firm = new(true) }))
+		}
+		if r.CoverMm() > thinCoverMm+1 {
+			found = append(found, h.change(ThinnerCover, r.Slot, func(l *layout.Layout) {
+				top := l.Rigs[i].Cover[len(r.Cover)-1]
+				top.ThicknessMm = thinCoverMm
+				l.Rigs[i].Cover = []layout.Layer{top}
+			}))
+		}
+		for _, material := range []string{"waxed_soil", "peat"} {
+			if !slices.ContainsFunc(r.Cover, func(layer layout.Layer) bool { return layer.Material != material }) {
+				continue
+			}
+			other := h.change(OtherCover, r.Slot, func(l *layout.Layout) {
+				for k := range l.Rigs[i].Cover {
+					l.Rigs[i].Cover[k].Material = material
+				}
+			})
+			other.To = material
+			found = append(found, other)
+			break
+		}
+	}
+	return found, nil
+}
+
+// scents are what it smells of, and what keeps an animal at it.
+func (h *helper) scents() ([]Change, error) {
+	var found []Change
+	l := h.q.Layout
+	smells := l.Smells()
+	if len(smells) == 0 && len(h.begun.Smells()) > 0 && len(h.begun.Attractors) == len(l.Attractors) {
+		return []Change{h.change(SetScent, 0, func(l *layout.Layout) {
+			for i := range l.Attractors {
+				l.Attractors[i].Smells, l.Attractors[i].Plug = slices.Clone(h.begun.Attractors[i].Smells), h.begun.Attractors[i].Plug
+			}
+		})}, nil
+	}
+	of := func(kind string) bool {
+		return slices.ContainsFunc(smells, func(s layout.Smell) bool { return s.Kind == kind })
+	}
+	for i, a := range l.Attractors {
+		if a.Hole != nil && a.Hole.DepthMm < deepMm {
+			found = append(found, h.change(DeeperHole, a.Slot, func(l *layout.Layout) { l.Attractors[i].Hole.DepthMm = deepMm }))
+		}
+		if a.Hole != nil && a.Plug == "none" && len(a.Smells) > 0 {
+			found = append(found, h.change(Plug, a.Slot, func(l *layout.Layout) { l.Attractors[i].Plug = "wool" }))
+		}
+	}
+	if len(l.Attractors) > 0 && len(smells) > 0 {
+		first := l.Attractors[0]
+		if !of("urine") {
+			found = append(found, h.scented(AddUrine, layout.Smell{Kind: "urine", Name: "urine", Place: "backing"}))
+		}
+		if !l.Baited() {
+			bait := layout.Smell{Kind: "bait", Name: "bait", Place: "under"}
+			if first.Hole != nil {
+				bait.Place = "bottom"
+			}
+			found = append(found, h.scented(AddBait, bait))
+		}
+	}
+	return append(found, h.otherLure()...), nil
+}
+
+func (h *helper) scented(key string, smell layout.Smell) Change {
+	return h.change(key, h.q.Layout.Attractors[0].Slot, func(l *layout.Layout) { l.Attractors[0].Smells = append(l.Attractors[0].Smells, smell) })
+}
+
+// otherLure is one that the place has not met often and that is in season, in place of those that are neither.
+func (h *helper) otherLure() []Change {
+	around := *h.q.Circumstances
+	if around.Lures != LuresMet && around.Season != OutSeason {
+		return nil
+	}
+	isLure := func(s layout.Smell) bool { return !s.IsBait() && s.Kind != "urine" }
+	if !slices.ContainsFunc(h.q.Layout.Smells(), isLure) {
+		return nil
+	}
+	if around.Lures == LuresMet {
+		around.Lures = ""
+	}
+	around.Season = InSeason
+	c := h.change(OtherLure, 0, func(l *layout.Layout) {
+		for i := range l.Attractors {
+			for k, s := range l.Attractors[i].Smells {
+				if isLure(s) {
+					l.Attractors[i].Smells[k].Kind, l.Attractors[i].Smells[k].Name, l.Attractors[i].Smells[k].LureID = lureElse, lureElseName, ""
+				}
+			}
+		}
+	})
+	c.To, c.around = lureElse, &around
+	return []Change{c}
+}
+
+// places are how a set lies: what stands behind it, which way it faces, and how it shows.
+func (h *helper) places() ([]Change, error) {
+	var found []Change
+	l := h.q.Layout
+	if len(l.Attractors) > 0 && slices.Contains([]string{"none", "tuft", "sod"}, l.Backing) {
+		back := h.change(Backing, 0, func(l *layout.Layout) { l.Backing = "stone" })
+		back.To = "stone"
+		found = append(found, back)
+	}
+	if l.Show == "subtle" {
+		found = append(found, h.change(DigOut, 0, func(l *layout.Layout) { l.Show = "dug_out" }))
+	}
+	return append(found, h.facing()...), nil
+}
+
+// facing turns a set to where its scent lies across the way for the most of the night.
+func (h *helper) facing() []Change {
+	around := *h.q.Circumstances
+	if around.Coverage == nil || len(around.Facings) == 0 {
+		return nil
+	}
+	best := slices.MaxFunc(around.Facings, func(a, b Facing) int {
+		if a.Coverage < b.Coverage {
+			return -1
+		}
+		if a.Coverage > b.Coverage {
+			return 1
+		}
+		return 0
+	})
+	if best.Coverage <= *around.Coverage {
+		return nil
+	}
+	around.Coverage = &best.Coverage
+	c := h.change(FaceWay, 0, func(l *layout.Layout) { l.FacingDeg = &best.FacingDeg })
+	c.FacingDeg, c.around = &best.FacingDeg, &around
+	return []Change{c}
+}
+
+// hands are how it was handled, and patience.
+func (h *helper) hands() ([]Change, error) {
+	var found []Change
+	if spoil := h.q.Layout.Spoil; spoil == "sides" || spoil == "before" {
+		found = append(found, h.change(SoilAway, 0, func(l *layout.Layout) { l.Spoil = "carried_off" }))
+	}
+	if h.q.Layout.Hands == "bare" {
+		found = append(found, h.change(Gloves, 0, func(l *layout.Layout) { l.Hands = "gloves" }))
+	}
+	if around := *h.q.Circumstances; around.Night < settledNight {
+		around.Night = settledNight
+		found = append(found, Change{Key: Wait, around: &around})
+	}
+	return found, nil
+}
+
+// tensions are pans that are too stiff for the target under what covers them.
+func (h *helper) tensions() ([]Change, error) {
+	var found []Change
+	for i, r := range h.q.Layout.Rigs {
+		window, err := h.windowOf(r)
+		if err != nil {
+			return nil, err
+		}
+		if lighter := math.Max(window.MaxN, leastGaugeN); r.Pan != nil && r.Pan.GaugeN > lighter {
+			c := h.change(LighterPan, r.Slot, func(l *layout.Layout) { l.Rigs[i].Pan.GaugeN = lighter })
+			c.GaugeN = lighter
+			found = append(found, c)
+		}
+	}
+	return found, nil
+}
+
+// leastGaugeN is as light as a pan can be set, N.
+const leastGaugeN = 2.0
+
+func (h *helper) windowOf(r layout.Rig) (pan.WindowOutput, error) {
+	cover, err := r.CoverN()
+	if err != nil {
+		return pan.WindowOutput{}, err
+	}
+	window, err := windowOf(h.q.Target, h.q.Spares, cover)
+	return window.WindowOutput, err
+}
+
+// guides are what steers the feet.
+func (h *helper) guides() ([]Change, error) {
+	var found []Change
+	l := h.q.Layout
+	sticks := func(g layout.Guide) bool { return g.Kind == "stick" || g.Kind == "log" }
+	steers := func(g layout.Guide) bool { return !sticks(g) || l.Way == nil }
+	if slices.ContainsFunc(l.Guides, func(g layout.Guide) bool { return g.HeightMm != nil && *g.HeightMm > lowGuideMm }) {
+		found = append(found, h.change(LowerGuides, 0, func(l *layout.Layout) {
+			for i, g := range l.Guides {
+				if g.HeightMm != nil && *g.HeightMm > lowGuideMm {
+					l.Guides[i].HeightMm = new(lowGuideMm)
+				}
+			}
+		}))
+	}
+	if slices.ContainsFunc(l.Guides, steers) {
+		found = append(found, h.change(NoGuides, 0, func(l *layout.Layout) { *l = l.Unguided() }))
+		aside := func(key string, by float64) Change {
+			c := h.change(key, 0, func(l *layout.Layout) {
+				for i, g := range l.Guides {
+					if steers(g) && g.XMm != 0 {
+						l.Guides[i].XMm += math.Copysign(1, g.XMm) * by
+					}
+				}
+			})
+			c.XMm = by
+			return c
+		}
+		found = append(found, aside(CloserGuides, -inchMm), aside(WiderGuides, inchMm))
+	} else if stones := slices.DeleteFunc(slices.Clone(h.begun.Guides), func(g layout.Guide) bool { return !steers(g) }); len(stones) > 0 {
+		found = append(found, h.change(SetGuides, 0, func(l *layout.Layout) { l.Guides = append(l.Guides, stones...) }))
+	}
+	if l.Way != nil && !slices.ContainsFunc(l.Guides, sticks) {
+		if laid := slices.DeleteFunc(slices.Clone(h.begun.Guides), func(g layout.Guide) bool { return !sticks(g) }); len(laid) > 0 {
+			found = append(found, h.change(LayStick, 0, func(l *layout.Layout) { l.Guides = append(l.Guides, laid...) }))
+		}
+	}
+	if l.Way != nil && h.begun.Way != nil && l.Way.WidthMm > h.begun.Way.WidthMm {
+		found = append(found, h.change(NarrowWay, 0, func(l *layout.Layout) { l.Way.WidthMm = h.begun.Way.WidthMm }))
+	}
+	if l.Trench != nil && h.begun.Trench != nil && l.Trench.WidthMm > h.begun.Trench.WidthMm {
+		found = append(found, h.change(NarrowWay, 0, func(l *layout.Layout) { l.Trench.WidthMm = h.begun.Trench.WidthMm }))
+	}
+	if len(h.begun.Rigs) > len(l.Rigs) {
+		found = append(found, h.change(SecondTrap, len(l.Rigs), func(l *layout.Layout) {
+			l.Rigs, l.Anchors = append(l.Rigs, h.begun.Rigs[len(l.Rigs):]...), append(l.Anchors, h.begun.Anchors[min(len(l.Anchors), len(h.begun.Anchors)):]...)
+		}))
+	}
+	return found, nil
+}
+
+// anchors are the best change to each anchor that does not hold.
+func (h *helper) anchors() ([]Change, error) {
+	held, err := anchor.Of(anchor.Question{Layout: h.q.Layout, Animal: h.q.Target, Soil: h.q.Soil})
+	if err != nil {
+		return nil, err
+	}
+	var found []Change
+	for _, a := range held {
+		if len(a.Stronger) == 0 {
+			continue
+		}
+		best := a.Stronger[0]
+		l := best.On(h.q.Layout)
+		found = append(found, Change{Key: Anchor, Slot: a.Slot, To: best.Key, Layout: &l, Minutes: best.Minutes})
+	}
+	return found, nil
+}
+
+// about are the places to which a part is moved to see whether it would stand better there: straight by up to so much, and aslant.
+func about(mostMm float64) [][2]float64 {
+	var found [][2]float64
+	for d := inchMm; d <= mostMm; d *= 2 {
+		found = append(found, [][2]float64{{d, 0}, {-d, 0}, {0, d}, {0, -d}}...)
+	}
+	return append(found, [][2]float64{{inchMm, inchMm}, {inchMm, -inchMm}, {-inchMm, inchMm}, {-inchMm, -inchMm}}...)
+}
+
+// moves are pans, and sticks across a way, that would lie better elsewhere.
+func (h *helper) moves() ([]Change, error) {
+	var found []Change
+	for i, r := range h.q.Layout.Rigs {
+		if r.Pan == nil {
+			continue
+		}
+		moved, err := h.better(MovePan, r.Slot, about(8*inchMm), func(x, y float64) layout.Layout { return movedRig(h.q.Layout, i, x, y) })
+		if err != nil {
+			return nil, err
+		}
+		found = append(found, moved...)
+	}
+	if h.q.Layout.Way == nil {
+		return found, nil
+	}
+	along := [][2]float64{{inchMm}, {-inchMm}, {2 * inchMm}, {-2 * inchMm}, {alongStick}, {-alongStick}}
+	for i, g := range h.q.Layout.Guides {
+		if g.Kind != "stick" {
+			continue
+		}
+		moved, err := h.better(MoveStick, i, along, func(x, y float64) layout.Layout {
+			l := copied(h.q.Layout)
+			l.Guides[i].XMm += x
+			return l
+		})
+		if err != nil {
+			return nil, err
+		}
+		found = append(found, moved...)
+	}
+	return found, nil
+}
+
+// movedRig is a set with a trap moved, its bed and its pan with it, and its anchor where that lies under it.
+func movedRig(l layout.Layout, i int, x, y float64) layout.Layout {
+	l = copied(l)
+	r := &l.Rigs[i]
+	for k := range l.Anchors {
+		a := &l.Anchors[k]
+		if a.Slot == r.AnchorSlot && a.XMm == r.XMm && a.YMm == r.YMm {
+			a.XMm, a.YMm = a.XMm+x, a.YMm+y
+		}
+	}
+	r.XMm, r.YMm = r.XMm+x, r.YMm+y
+	r.Pan.XMm, r.Pan.YMm = r.Pan.XMm+x, r.Pan.YMm+y
+	return l
+}
+
+// patterns are the other ways of making a set on the same ground, with what fits of this one.
+func (h *helper) patterns() ([]Change, error) {
+	var found []Change
+	for _, key := range h.q.Layout.Instead(h.q.Target, h.q.Underfoot) {
+		begun, err := layout.New(key, h.begin())
+		if err != nil {
+			return nil, err
+		}
+		l, _ := layout.Onto(begun, h.q.Layout)
+		found = append(found, Change{Key: OtherPattern, To: key, Layout: &l, Minutes: l.Minutes(h.q.Underfoot)})
+	}
+	return found, nil
+}
