@@ -36,3 +36,127 @@ func TestEveryLinkOpens(t *testing.T) {
 	w.until("committing is again", func() bool { return strings.HasPrefix(weakest(), "commits") })
 	w.noErrors()
 }
+
+const helpList = `section[aria-label="what would help"]`
+
+// weighed waits until all that follows the chain of the set on the bench was found.
+func (w *page) weighed() {
+	w.t.Helper()
+	w.until("what would help was found", func() bool {
+		return w.MustEval(`(list) => document.querySelector(list)?.getAttribute('aria-busy') === 'false'`, helpList).Bool()
+	})
+}
+
+// caught is how many the bench expects in a hundred set-nights.
+func (w *page) caught() string {
+	return w.MustEval(`() => document.body.innerText.match(/About ([\d.]+) caught in 100/)?.[1] ?? ''`).String()
+}
+
+// What would help is listed with its gain; it is tried and put back in a step each, and what it promised is then what the chain says.
+func TestAChangeIsTriedAndPutBack(t *testing.T) {
+	t.Parallel()
+	w := demoLine(t).bench(t)
+	w.see("caught in 100 set-nights")
+	sound := w.caught()
+	w.click("3Trap and pan")
+	w.fill("setback, hole edge to pan", "13 in")
+	w.until("the chain is of the moved pan", func() bool { return w.caught() < sound })
+	w.weighed()
+	before := w.caught()
+	first := w.MustEval(`(list) => document.querySelector(list + ' li').innerText`, helpList).String()
+	if !strings.HasPrefix(first, "The pan") || !strings.Contains(first, "closer in") {
+		t.Errorf("a pan too far out would be helped first by %q", first)
+	}
+	w.pressAt(`(//section[@aria-label="what would help"]//button[.="try it"])[1]`)
+	w.see("Tried: the pan")
+	w.until("more are caught", func() bool { return w.caught() != before && w.caught() != "" })
+	if after := w.caught(); after <= before {
+		t.Errorf("tried: %s, before %s", after, before)
+	}
+	w.weighed()
+	w.click("put it back")
+	w.gone("Tried:")
+	w.until("it is as it was", func() bool { return w.caught() == before })
+	if back := w.field("setback, hole edge to pan").MustProperty("value").String(); back != "13 in" {
+		t.Errorf("put back, the pan stands at %s", back)
+	}
+
+	// Whatever else is changed after a try, that is not taken back with it: the word goes.
+	w.pressAt(`(//section[@aria-label="what would help"]//button[.="try it"])[1]`)
+	w.see("Tried:")
+	w.fill("pan tension", "3 lb")
+	w.gone("Tried:")
+	w.noErrors()
+}
+
+// Who else comes is told by who is about, pets first.
+func TestWhoElseIsToldPetsFirst(t *testing.T) {
+	t.Parallel()
+	w := demoLine(t).bench(t)
+	w.weighed()
+	w.see("Who else, in 100 set-nights")
+	who := w.MustElements(`section[aria-label="who else"] li`)
+	if len(who) < 4 || !strings.HasPrefix(who[0].MustText(), "dog") || !strings.HasPrefix(who[1].MustText(), "house cat") {
+		t.Errorf("%d others, first %s", len(who), who[0].MustText())
+	}
+	w.see("while nobody has looked for their sign")
+	w.see("Of all that you set for about")
+	w.see("What would spare others")
+	w.noErrors()
+}
+
+// The best places are searched for: a search is stopped and changes nothing; one that is waited for is tried and put back.
+func TestTheBestPlacesAreSearchedFor(t *testing.T) {
+	t.Parallel()
+	w := demoLine(t).bench(t)
+	w.see("caught in 100 set-nights")
+	sound := w.caught()
+	w.click("3Trap and pan")
+	w.fill("setback, hole edge to pan", "14 in")
+	w.until("the chain is of the moved pan", func() bool { return w.caught() < sound })
+	before := w.caught()
+	// It is stopped as soon as it says how far it is.
+	w.MustEval(`() => {
+		const watch = new MutationObserver(() => {
+			const stop = [...document.querySelectorAll('button')].find((b) => b.textContent === 'stop');
+			if (stop) { watch.disconnect(); stop.click(); }
+		});
+		watch.observe(document.body, { childList: true, subtree: true });
+	}`)
+	w.click("find the best places")
+	w.see("Stopped; nothing is changed")
+	if got := w.caught(); got != before {
+		t.Errorf("stopped: %s, before %s", got, before)
+	}
+	w.click("find the best places")
+	w.see("told by feet that the search never met")
+	w.pressAt(`//div[@aria-label="the best places"]//button[.="try it"]`)
+	w.see("Tried: the best places")
+	w.until("more are caught", func() bool { return w.caught() > before })
+	w.click("put it back")
+	w.until("it is as it was", func() bool { return w.caught() == before })
+	w.noErrors()
+}
+
+// A design is pinned, another is made of it, and both stand side by side with the difference; the pin outlasts a reload.
+func TestTwoDesignsAreCompared(t *testing.T) {
+	t.Parallel()
+	w := demoLine(t).bench(t)
+	w.see("caught in 100 set-nights")
+	w.click("pin it, to compare")
+	w.see("They are worth the same")
+	w.click("3Trap and pan")
+	w.fill("setback, hole edge to pan", "15 in")
+	w.see("The pinned one catches more, by")
+	if n := len(w.MustElements(`.compare svg[aria-label^="the odds"]`)); n != 2 {
+		t.Errorf("%d chains are drawn", n)
+	}
+	w.see("saved")
+	w.MustReload()
+	w.see("The pinned one catches more, by")
+	w.click("take the pinned one")
+	w.see("They are worth the same")
+	w.click("unpin it")
+	w.gone("worth the same")
+	w.noErrors()
+}

@@ -65,25 +65,24 @@ func (r *runs) of(kind string, q Question, compute func() (any, error)) (any, er
 	return found, err
 }
 
+// asked is the question as the core takes it. It refuses what is not known by name.
+func (q Question) asked(target animal.Animal) (odds.Question, error) {
+	var p refuse.Problems
+	asked := odds.Question{Layout: q.Layout, Target: target, Spares: animal.Listed(&p, "spares", q.Spares), Visits: q.Visits, Map: q.Map, Underfoot: q.Underfoot, Soil: q.Ground}
+	q.Ground.Check(&p)
+	if asked.Circumstances = q.Circumstances; asked.Circumstances != nil {
+		asked.Circumstances.Check(&p)
+	}
+	return asked, p.Err()
+}
+
 func (s *Server) bench(c *gin.Context) {
 	s.ask(c, "target", func(q Question, target animal.Animal) (any, error) {
-		var p refuse.Problems
-		asked := odds.Question{Layout: q.Layout, Target: target, Spares: animal.Listed(&p, "spares", q.Spares), Visits: q.Visits, Map: q.Map, Underfoot: q.Underfoot, Soil: q.Ground}
-		q.Ground.Check(&p)
-		if asked.Circumstances = q.Circumstances; asked.Circumstances != nil {
-			asked.Circumstances.Check(&p)
-		}
-		if err := p.Err(); err != nil {
+		asked, err := q.asked(target)
+		if err != nil {
 			return nil, err
 		}
 		return odds.Of(asked)
-	})
-}
-
-func (s *Server) others(c *gin.Context) {
-	s.ask(c, "others", func(q Question, target animal.Animal) (any, error) {
-		rest := slices.DeleteFunc(slices.Clone(animal.All), func(a animal.Animal) bool { return a == target })
-		return odds.Others(q.Layout, rest, q.Visits)
 	})
 }
 
@@ -105,15 +104,20 @@ func (s *Server) lessons(c *gin.Context) {
 
 const lessonVisits = 20000
 
+// target checks the question itself, and gives whom it is asked for.
+func (q Question) target() (animal.Animal, error) {
+	var p refuse.Problems
+	p.Within("visits", float64(q.Visits), 1, mostVisits, "")
+	target := animal.Named(&p, "target", q.Target)
+	return target, p.Err()
+}
+
 func (s *Server) ask(c *gin.Context, kind string, compute func(Question, animal.Animal) (any, error)) {
 	var q Question
 	if !decode(c, &q) {
 		return
 	}
-	var p refuse.Problems
-	p.Within("visits", float64(q.Visits), 1, mostVisits, "")
-	target := animal.Named(&p, "target", q.Target)
-	err := p.Err()
+	target, err := q.target()
 	var found any
 	if err == nil {
 		found, err = s.runs.of(kind, q, func() (any, error) { return compute(q, target) })

@@ -5,6 +5,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/ground"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
@@ -88,8 +89,15 @@ func (r reading) circumstances(q CircumstancesAsked) (CircumstancesView, error) 
 		common.Night = rec.Bead(made).Nights + 1
 		common.CaughtBefore = rec.HasCaught(q.SetID)
 	}
+	common.Others = map[string]odds.Presence{}
+	week := drawn.WeekC()
+	for _, a := range animal.All {
+		if a.Key != q.Target {
+			common.Others[a.Key] = odds.Presence{Sign: line.SignNear(signs, a.Key, near, rec.Now), About: odds.About(a, rec.Now.In(rec.Zone), week)}
+		}
+	}
 	view.Tonight, view.Usual = common, common
-	view.Usual.Coverage, view.Tonight.Coverage = drawn.Coverage(q.Layout, q.SpotID)
+	view.Usual.Coverage, view.Tonight.Coverage, view.Usual.Facings = drawn.Coverage(q.Layout, q.SpotID)
 	return view, nil
 }
 

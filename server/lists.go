@@ -11,6 +11,7 @@ import (
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/mix"
+	"oldburrow/core/odds"
 	"oldburrow/core/pan"
 )
 
@@ -27,6 +28,7 @@ func lists() []list {
 		{"signKinds", line.SignKinds()}, {"signAges", line.SignAges()}, {"holdsTrack", line.HoldsTrack()}, {"metKinds", line.MetKinds()},
 		{"fallKinds", line.FallKinds()}, {"readingKinds", line.ReadingKinds()},
 		{"covers", pan.MaterialKeys()}, {"shows", layout.Shows()}, {"backings", layout.Backings()}, {"anchors", layout.Anchors()}, {"dragKinds", layout.DragKinds()}, {"dragCovers", layout.DragCovers()}, {"ends", layout.Ends()}, {"agents", mix.Agents()}, {"betweens", layout.Betweens()}, {"panOvers", layout.PanOvers()}, {"panUnders", layout.PanUnders()},
+		{"remedyKeys", odds.RemedyKeys()}, {"sightBys", layout.SightBys()},
 		{"plugs", layout.Plugs()}, {"guideKinds", layout.GuideKinds()},
 		{"trapTypes", line.TrapTypes()}, {"trapsWithJaws", line.TypesWithJaws()}, {"jawForms", line.JawForms()}, {"checkKeys", line.CheckKeys()},
 		{"aways", line.Aways()[1:]},

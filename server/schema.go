@@ -20,26 +20,29 @@ import (
 
 // wire is everything that crosses between the program and the browser.
 type wire struct {
-	About       About         `json:"about"`
-	LineView    LineView      `json:"lineView"`
-	Ground      Ground        `json:"ground"`
-	Book        BookView      `json:"book"`
-	Season      line.Season   `json:"season"`
-	Stood       []line.Stood  `json:"stood"`
-	Sign        line.Sign     `json:"sign"`
-	Visit       line.Visit    `json:"visit"`
-	Pull        line.Pull     `json:"pull"`
-	Day         Day           `json:"day"`
-	Fix         ground.Fix    `json:"fix"`
-	Mend        line.Mend     `json:"mend"`
-	Question    Question      `json:"question"`
-	Answer      odds.Answer   `json:"answer"`
-	Others      []odds.Other  `json:"others"`
-	Lessons     []odds.Lesson `json:"lessons"`
-	Patterns    PatternsView  `json:"patterns"`
-	Repattern   Repattern     `json:"repattern"`
-	Repatterned Repatterned   `json:"repatterned"`
-	ReachAsked  ReachAsked    `json:"reachAsked"`
+	About       About           `json:"about"`
+	LineView    LineView        `json:"lineView"`
+	Ground      Ground          `json:"ground"`
+	Book        BookView        `json:"book"`
+	Season      line.Season     `json:"season"`
+	Stood       []line.Stood    `json:"stood"`
+	Sign        line.Sign       `json:"sign"`
+	Visit       line.Visit      `json:"visit"`
+	Pull        line.Pull       `json:"pull"`
+	Day         Day             `json:"day"`
+	Fix         ground.Fix      `json:"fix"`
+	Mend        line.Mend       `json:"mend"`
+	Question    Question        `json:"question"`
+	Answer      odds.Answer     `json:"answer"`
+	Following   Following       `json:"following"`
+	Progress    Progress        `json:"progress"`
+	Comparing   Comparing       `json:"comparing"`
+	Difference  odds.Difference `json:"difference"`
+	Lessons     []odds.Lesson   `json:"lessons"`
+	Patterns    PatternsView    `json:"patterns"`
+	Repattern   Repattern       `json:"repattern"`
+	Repatterned Repatterned     `json:"repatterned"`
+	ReachAsked  ReachAsked      `json:"reachAsked"`
 
 	CircumstancesAsked CircumstancesAsked `json:"circumstancesAsked"`
 	CircumstancesView  CircumstancesView  `json:"circumstancesView"`

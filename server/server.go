@@ -54,7 +54,7 @@ func (s *Server) Handler() http.Handler {
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
 	r.Use(log, gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, err any) { fail(c, fmt.Errorf("panic: %v", err)) }),
-		headers, s.ownHost, ownOrigin, few(mostRequests), gzip.Gzip(gzip.DefaultCompression))
+		headers, s.ownHost, ownOrigin, few(mostRequests), gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPaths(streamed)))
 	r.GET("/healthz", s.health)
 	all := r.Group("/api", noStore)
 	api := all.Group("", jsonBody)
@@ -63,7 +63,9 @@ func (s *Server) Handler() http.Handler {
 	api.POST("/demo/night", s.moveOnNight)
 	api.GET("/kinds", s.kinds)
 	api.POST("/bench", s.bench)
-	api.POST("/bench/others", s.others)
+	api.POST("/bench/following", s.following)
+	api.POST("/bench/best", s.best)
+	api.POST("/bench/compare", s.compare)
 	api.GET("/bench/lessons/:target", s.lessons)
 	api.PUT("/lines/:line", s.putLine)
 	api.POST("/coordinates", coordinates)

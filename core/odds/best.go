@@ -2,18 +2,18 @@ package odds
 
 import (
 	"context"
-	"errors"
 	"math"
 	"math/rand/v2"
 
 	"gonum.org/v1/gonum/optimize"
 
 	"oldburrow/core/layout"
+	"oldburrow/core/refuse"
 )
 
-// Best is the best that was found for the places of a set's pans, sticks and stones. The gain over the set as it was is told from fresh
+// BestPlaces is the best that was found for the places of a set's pans, sticks and stones. The gain over the set as it was is told from fresh
 // feet, which the search never met; Better is false where it does not pass its error, and the set then is the one that was.
-type Best struct {
+type BestPlaces struct {
 	Layout layout.Layout `json:"layout"`
 	Better bool          `json:"better"`
 	Per100 float64       `json:"per100"` // caught in 100 set-nights then
@@ -42,13 +42,13 @@ type place struct {
 // FindBest searches for better places of the pans, of the sticks across the way and of the stones that steer the feet, all at once, by
 // covariance matrix adaptation on one set of feet. It is bounded, and the same question always finds the same. Progress is told how many
 // of how many designs were tried. It asks for circumstances; a context that ends ends it.
-func FindBest(ctx context.Context, q Question, progress func(tried, of int)) (Best, error) {
+func FindBest(ctx context.Context, q Question, progress func(tried, of int)) (BestPlaces, error) {
 	h, err := newHelper(ctx, q)
 	if err != nil {
-		return Best{}, err
+		return BestPlaces{}, err
 	}
 	if h == nil {
-		return Best{}, ErrNoFeet
+		return BestPlaces{}, noFeet()
 	}
 	tried := 0
 	// worthless is less than any set is worth, and the less the farther a design lies outside what can be built.
@@ -79,29 +79,29 @@ func FindBest(ctx context.Context, q Question, progress func(tried, of int)) (Be
 		FuncEvaluations: mostTried, Converger: &optimize.FunctionConverge{Absolute: 1e-4, Iterations: 25},
 	}, &optimize.CmaEsChol{InitStepSize: firstStep, Src: rand.NewPCG(searchSeed, 0)})
 	if err := ctx.Err(); err != nil {
-		return Best{}, err
+		return BestPlaces{}, err
 	}
 	if err != nil {
-		return Best{}, err
+		return BestPlaces{}, err
 	}
 	return h.judged(movedBy(q.Layout, found.X), tried)
 }
 
 // judged tells what a design is worth beside the one that was, by fresh feet.
-func (h *helper) judged(l layout.Layout, tried int) (Best, error) {
+func (h *helper) judged(l layout.Layout, tried int) (BestPlaces, error) {
 	asked := h.q
 	asked.Visits, asked.Seed = freshVisits, freshSeed
 	fresh := &helper{ctx: h.ctx, q: asked}
 	was, err := fresh.worth(asked)
 	if err != nil {
-		return Best{}, err
+		return BestPlaces{}, err
 	}
 	asked.Layout = l
 	then, err := fresh.worth(asked)
 	if err != nil {
-		return Best{}, err
+		return BestPlaces{}, err
 	}
-	best := Best{Layout: l, Per100: mean(then), Tried: tried}
+	best := BestPlaces{Layout: l, Per100: mean(then), Tried: tried}
 	best.Gain, best.Error = paired(then, was)
 	if best.Better = best.Gain > sureErrors*best.Error && best.Gain >= leastGain; !best.Better {
 		best.Layout, best.Per100 = h.q.Layout, mean(was)
@@ -181,7 +181,7 @@ func Compare(ctx context.Context, first, second Question) (Difference, error) {
 			return Difference{}, err
 		}
 		if h == nil {
-			return Difference{}, ErrNoFeet
+			return Difference{}, noFeet()
 		}
 		worth[i] = h.base
 	}
@@ -191,5 +191,7 @@ func Compare(ctx context.Context, first, second Question) (Difference, error) {
 	return found, nil
 }
 
-// ErrNoFeet says that a design cannot be compared, nor a better place be found in it.
-var ErrNoFeet = errors.New("no footfall is claimed of a loop: there is nothing to weigh it by")
+// noFeet refuses a design of which no footfall is claimed: there is nothing to weigh it by.
+func noFeet() error {
+	return refuse.Field("pattern", "must be one that a foot comes down in: of a loop no footfall is claimed, and there is nothing to weigh it by")
+}

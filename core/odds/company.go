@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"context"
 	"slices"
+	"time"
 
 	"oldburrow/core/anchor"
 	"oldburrow/core/animal"
@@ -56,6 +57,32 @@ func CompanyOf(ctx context.Context, q Question) (Company, error) {
 		return cmp.Or(cmp.Compare(a.rank(q), b.rank(q)), cmp.Compare(b.likely(), a.likely()))
 	})
 	return found, nil
+}
+
+// When raccoons lie up, and when skunks and opossums are hardly about. Judgements, until a line's own record says otherwise.
+const (
+	liesUpC   = -7.0 // the week's mean below which
+	hardlyOut = .2   // of the usual numbers
+)
+
+// About is which share of its usual numbers of an animal is about on a local day, after a week of so much cold; nil where that hangs on a
+// week's mean, °C, that is not known.
+func About(a animal.Animal, on time.Time, weekC *float64) *float64 {
+	switch a.Key {
+	case "raccoon":
+		if weekC == nil {
+			return nil
+		}
+		if *weekC < liesUpC {
+			return new(hardlyOut)
+		}
+	case "skunk", "opossum":
+		day := [2]int{int(on.Month()), on.Day()}
+		if slices.Compare(day[:], []int{12, 15}) >= 0 || slices.Compare(day[:], []int{2, 15}) <= 0 {
+			return new(hardlyOut)
+		}
+	}
+	return new(1.0)
 }
 
 // rank is in which order one minds an animal.

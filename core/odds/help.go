@@ -10,8 +10,8 @@ import (
 	"oldburrow/core/schools"
 )
 
-// Change is one single thing that could be otherwise at a set, and what that would come to. What its numbers mean is said by its key.
-type Change struct {
+// Remedy is one single thing that could be otherwise at a set, and what that would come to. What its numbers mean is said by its key.
+type Remedy struct {
 	Key       string         `json:"key"`
 	Slot      int            `json:"slot"`             // of the trap, the anchor, the attractor or the guide
 	To        string         `json:"to,omitempty"`     // what it becomes: a material, a backing, a class of lure, a pattern, a way to anchor
@@ -70,8 +70,8 @@ var changeTakes = map[string]float64{
 	OtherLure: 1, FaceWay: 15, SoilAway: 3, Gloves: 0, DigOut: 5, Blend: 5, Wait: 0,
 }
 
-// ChangeKeys lists what can be changed.
-func ChangeKeys() []string {
+// RemedyKeys lists what can be changed.
+func RemedyKeys() []string {
 	keys := []string{Anchor, OtherPattern}
 	for key := range changeTakes {
 		keys = append(keys, key)
@@ -95,12 +95,12 @@ const (
 
 // Help tries every single change that the trade offers for a set, and gives each that would catch more for certain, as it is found. It asks
 // for circumstances; of a device it knows no help. A context that ends ends it.
-func Help(ctx context.Context, q Question, found func(Change)) error {
+func Help(ctx context.Context, q Question, found func(Remedy)) error {
 	h, err := newHelper(ctx, q)
 	if err != nil || h == nil {
 		return err
 	}
-	for _, offers := range []func(*helper) ([]Change, error){
+	for _, offers := range []func(*helper) ([]Remedy, error){
 		(*helper).beds, (*helper).scents, (*helper).places, (*helper).hands, (*helper).tensions, (*helper).guides, (*helper).anchors, (*helper).moves, (*helper).patterns,
 	} {
 		changes, err := offers(h)
@@ -195,7 +195,7 @@ func (h *helper) worth(q Question) ([]float64, error) {
 }
 
 // weigh says what a change would come to. It is false for a set that its pattern does not allow.
-func (h *helper) weigh(c *Change) (bool, error) {
+func (h *helper) weigh(c *Remedy) (bool, error) {
 	asked := h.q
 	if c.Layout != nil {
 		asked.Layout = *c.Layout
@@ -244,7 +244,7 @@ func mean(of []float64) float64 {
 }
 
 // better moves a part about and gives the change to the best of the places, by a quick run; nothing where the part stands best.
-func (h *helper) better(key string, slot int, by [][2]float64, moved func(x, y float64) layout.Layout) ([]Change, error) {
+func (h *helper) better(key string, slot int, by [][2]float64, moved func(x, y float64) layout.Layout) ([]Remedy, error) {
 	held := func(l layout.Layout) (float64, error) {
 		if err := h.ctx.Err(); err != nil {
 			return 0, err
@@ -259,7 +259,7 @@ func (h *helper) better(key string, slot int, by [][2]float64, moved func(x, y f
 	if err != nil {
 		return nil, err
 	}
-	var found []Change
+	var found []Remedy
 	for _, d := range by {
 		l := moved(d[0], d[1])
 		if l.Check() != nil {
@@ -270,7 +270,7 @@ func (h *helper) better(key string, slot int, by [][2]float64, moved func(x, y f
 			return nil, err
 		}
 		if is > best {
-			best, found = is, []Change{{Key: key, Slot: slot, XMm: d[0], YMm: d[1], Layout: &l}}
+			best, found = is, []Remedy{{Key: key, Slot: slot, XMm: d[0], YMm: d[1], Layout: &l}}
 		}
 	}
 	return found, nil

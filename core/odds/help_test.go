@@ -8,10 +8,12 @@ import (
 	"reflect"
 	"slices"
 	"testing"
+	"time"
 
 	"oldburrow/core/anchor"
 	"oldburrow/core/animal"
 	"oldburrow/core/layout"
+	"oldburrow/core/refuse"
 )
 
 // askedOf is a set as it begins asked about with everything known.
@@ -25,13 +27,13 @@ func askedOf(t testing.TB, pattern, target string) Question {
 }
 
 // helped is what would help, the most first.
-func helped(t testing.TB, q Question) []Change {
+func helped(t testing.TB, q Question) []Remedy {
 	t.Helper()
-	var found []Change
-	if err := Help(t.Context(), q, func(c Change) { found = append(found, c) }); err != nil {
+	var found []Remedy
+	if err := Help(t.Context(), q, func(c Remedy) { found = append(found, c) }); err != nil {
 		t.Fatal(err)
 	}
-	slices.SortStableFunc(found, func(a, b Change) int { return cmp.Compare(b.Gain, a.Gain) })
+	slices.SortStableFunc(found, func(a, b Remedy) int { return cmp.Compare(b.Gain, a.Gain) })
 	return found
 }
 
@@ -189,7 +191,13 @@ func TestAChangeLeavesTheSetAsItWas(t *testing.T) {
 		if err := Spare(t.Context(), q, func(Sparing) {}); err != nil {
 			t.Fatal(err)
 		}
-		if _, err := FindBest(t.Context(), q, func(int, int) {}); err != nil {
+		ctx, cancel := context.WithCancel(t.Context())
+		_, err := FindBest(ctx, q, func(tried, _ int) {
+			if tried == 30 {
+				cancel()
+			}
+		})
+		if cancel(); !errors.Is(err, context.Canceled) {
 			t.Fatal(err)
 		}
 		if !reflect.DeepEqual(q, same) {
@@ -318,9 +326,15 @@ func TestFindBest(t *testing.T) {
 	if !errors.Is(err, context.Canceled) {
 		t.Errorf("stopped: %v", err)
 	}
-	if _, err := FindBest(t.Context(), askedOf(t, "cable_crawl", "coyote"), func(int, int) {}); !errors.Is(err, ErrNoFeet) {
+	if _, err := FindBest(t.Context(), askedOf(t, "cable_crawl", "coyote"), func(int, int) {}); !refuses(err, "pattern") {
 		t.Errorf("of a loop: %v", err)
 	}
+}
+
+// refuses tells whether an error refuses a field.
+func refuses(err error, field string) bool {
+	var p refuse.Problems
+	return errors.As(err, &p) && p[0].Field == field
 }
 
 // A question that nobody waits for any more is not worked on.
@@ -328,7 +342,7 @@ func TestACancelledQuestionEnds(t *testing.T) {
 	ctx, cancel := context.WithCancel(t.Context())
 	cancel()
 	q := askedOf(t, "hole", "coyote")
-	if err := Help(ctx, q, func(Change) {}); !errors.Is(err, context.Canceled) {
+	if err := Help(ctx, q, func(Remedy) {}); !errors.Is(err, context.Canceled) {
 		t.Error("help", err)
 	}
 	if err := Spare(ctx, q, func(Sparing) {}); !errors.Is(err, context.Canceled) {
@@ -363,8 +377,28 @@ func TestCompare(t *testing.T) {
 	if hair, err := Compare(t.Context(), first, second); err != nil || hair.Sure {
 		t.Errorf("by a hair %+v, %v", hair, err)
 	}
-	if _, err := Compare(t.Context(), first, askedOf(t, "cable_crawl", "coyote")); !errors.Is(err, ErrNoFeet) {
+	if _, err := Compare(t.Context(), first, askedOf(t, "cable_crawl", "coyote")); !refuses(err, "pattern") {
 		t.Errorf("with a loop: %v", err)
+	}
+}
+
+// Raccoons lie up in hard cold, and nobody knows whether they do where nobody knows how cold it was; skunks and opossums are hardly out in
+// midwinter.
+func TestWhoIsAbout(t *testing.T) {
+	on := func(month time.Month, day int) time.Time { return time.Date(2026, month, day, 6, 0, 0, 0, time.UTC) }
+	for _, c := range []struct {
+		animal string
+		on     time.Time
+		weekC  *float64
+		want   *float64
+	}{
+		{"raccoon", on(12, 4), nil, nil}, {"raccoon", on(12, 4), new(-7.1), new(.2)}, {"raccoon", on(12, 4), new(-7.0), new(1.0)},
+		{"skunk", on(12, 14), nil, new(1.0)}, {"skunk", on(12, 15), nil, new(.2)}, {"opossum", on(2, 15), nil, new(.2)}, {"opossum", on(2, 16), nil, new(1.0)},
+		{"badger", on(1, 5), new(-20.0), new(1.0)}, {"dog", on(1, 5), nil, new(1.0)}, {"coyote", on(1, 5), new(-20.0), new(1.0)},
+	} {
+		if got := About(kind(c.animal), c.on, c.weekC); !reflect.DeepEqual(got, c.want) {
+			t.Errorf("%s on %s: %v", c.animal, c.on.Format("2 January"), got)
+		}
 	}
 }
 

@@ -10,10 +10,10 @@ import (
 )
 
 // change is one to a set, which is copied as far as the change reaches.
-func (h *helper) change(key string, slot int, make func(l *layout.Layout)) Change {
+func (h *helper) change(key string, slot int, make func(l *layout.Layout)) Remedy {
 	l := copied(h.q.Layout)
 	make(&l)
-	return Change{Key: key, Slot: slot, Layout: &l}
+	return Remedy{Key: key, Slot: slot, Layout: &l}
 }
 
 // copied is a set whose parts can be changed without changing those of another.
@@ -50,8 +50,8 @@ const (
 )
 
 // beds are what can be done to beds and covers.
-func (h *helper) beds() ([]Change, error) {
-	var found []Change
+func (h *helper) beds() ([]Remedy, error) {
+	var found []Remedy
 	for i, r := range h.q.Layout.Rigs {
 		if !r.IsFirm() {
 			found = append(found, h.change(FirmBed, r.Slot, func(l *layout.Layout) { l.Rigs[i].Bed.Firm = new(true) }))
@@ -81,12 +81,12 @@ func (h *helper) beds() ([]Change, error) {
 }
 
 // scents are what it smells of, and what keeps an animal at it.
-func (h *helper) scents() ([]Change, error) {
-	var found []Change
+func (h *helper) scents() ([]Remedy, error) {
+	var found []Remedy
 	l := h.q.Layout
 	smells := l.Smells()
 	if len(smells) == 0 && len(h.begun.Smells()) > 0 && len(h.begun.Attractors) == len(l.Attractors) {
-		return []Change{h.change(SetScent, 0, func(l *layout.Layout) {
+		return []Remedy{h.change(SetScent, 0, func(l *layout.Layout) {
 			for i := range l.Attractors {
 				l.Attractors[i].Smells, l.Attractors[i].Plug = slices.Clone(h.begun.Attractors[i].Smells), h.begun.Attractors[i].Plug
 			}
@@ -119,12 +119,12 @@ func (h *helper) scents() ([]Change, error) {
 	return append(found, h.otherLure()...), nil
 }
 
-func (h *helper) scented(key string, smell layout.Smell) Change {
+func (h *helper) scented(key string, smell layout.Smell) Remedy {
 	return h.change(key, h.q.Layout.Attractors[0].Slot, func(l *layout.Layout) { l.Attractors[0].Smells = append(l.Attractors[0].Smells, smell) })
 }
 
 // otherLure is one that the place has not met often and that is in season, in place of those that are neither.
-func (h *helper) otherLure() []Change {
+func (h *helper) otherLure() []Remedy {
 	around := *h.q.Circumstances
 	if around.Lures != LuresMet && around.Season != OutSeason {
 		return nil
@@ -147,12 +147,12 @@ func (h *helper) otherLure() []Change {
 		}
 	})
 	c.To, c.around = lureElse, &around
-	return []Change{c}
+	return []Remedy{c}
 }
 
 // places are how a set lies: what stands behind it, which way it faces, and how it shows.
-func (h *helper) places() ([]Change, error) {
-	var found []Change
+func (h *helper) places() ([]Remedy, error) {
+	var found []Remedy
 	l := h.q.Layout
 	if len(l.Attractors) > 0 && slices.Contains([]string{"none", "tuft", "sod"}, l.Backing) {
 		back := h.change(Backing, 0, func(l *layout.Layout) { l.Backing = "stone" })
@@ -166,7 +166,7 @@ func (h *helper) places() ([]Change, error) {
 }
 
 // facing turns a set to where its scent lies across the way for the most of the night.
-func (h *helper) facing() []Change {
+func (h *helper) facing() []Remedy {
 	around := *h.q.Circumstances
 	if around.Coverage == nil || len(around.Facings) == 0 {
 		return nil
@@ -186,12 +186,12 @@ func (h *helper) facing() []Change {
 	around.Coverage = &best.Coverage
 	c := h.change(FaceWay, 0, func(l *layout.Layout) { l.FacingDeg = &best.FacingDeg })
 	c.FacingDeg, c.around = &best.FacingDeg, &around
-	return []Change{c}
+	return []Remedy{c}
 }
 
 // hands are how it was handled, and patience.
-func (h *helper) hands() ([]Change, error) {
-	var found []Change
+func (h *helper) hands() ([]Remedy, error) {
+	var found []Remedy
 	if spoil := h.q.Layout.Spoil; spoil == "sides" || spoil == "before" {
 		found = append(found, h.change(SoilAway, 0, func(l *layout.Layout) { l.Spoil = "carried_off" }))
 	}
@@ -200,14 +200,14 @@ func (h *helper) hands() ([]Change, error) {
 	}
 	if around := *h.q.Circumstances; around.Night < settledNight {
 		around.Night = settledNight
-		found = append(found, Change{Key: Wait, around: &around})
+		found = append(found, Remedy{Key: Wait, around: &around})
 	}
 	return found, nil
 }
 
 // tensions are pans that are too stiff for the target under what covers them.
-func (h *helper) tensions() ([]Change, error) {
-	var found []Change
+func (h *helper) tensions() ([]Remedy, error) {
+	var found []Remedy
 	for i, r := range h.q.Layout.Rigs {
 		window, err := h.windowOf(r)
 		if err != nil {
@@ -235,8 +235,8 @@ func (h *helper) windowOf(r layout.Rig) (pan.WindowOutput, error) {
 }
 
 // guides are what steers the feet.
-func (h *helper) guides() ([]Change, error) {
-	var found []Change
+func (h *helper) guides() ([]Remedy, error) {
+	var found []Remedy
 	l := h.q.Layout
 	sticks := func(g layout.Guide) bool { return g.Kind == "stick" || g.Kind == "log" }
 	steers := func(g layout.Guide) bool { return !sticks(g) || l.Way == nil }
@@ -251,7 +251,7 @@ func (h *helper) guides() ([]Change, error) {
 	}
 	if slices.ContainsFunc(l.Guides, steers) {
 		found = append(found, h.change(NoGuides, 0, func(l *layout.Layout) { *l = l.Unguided() }))
-		aside := func(key string, by float64) Change {
+		aside := func(key string, by float64) Remedy {
 			c := h.change(key, 0, func(l *layout.Layout) {
 				for i, g := range l.Guides {
 					if steers(g) && g.XMm != 0 {
@@ -286,19 +286,19 @@ func (h *helper) guides() ([]Change, error) {
 }
 
 // anchors are the best change to each anchor that does not hold.
-func (h *helper) anchors() ([]Change, error) {
+func (h *helper) anchors() ([]Remedy, error) {
 	held, err := anchor.Of(anchor.Question{Layout: h.q.Layout, Animal: h.q.Target, Soil: h.q.Soil})
 	if err != nil {
 		return nil, err
 	}
-	var found []Change
+	var found []Remedy
 	for _, a := range held {
 		if len(a.Stronger) == 0 {
 			continue
 		}
 		best := a.Stronger[0]
 		l := best.On(h.q.Layout)
-		found = append(found, Change{Key: Anchor, Slot: a.Slot, To: best.Key, Layout: &l, Minutes: best.Minutes})
+		found = append(found, Remedy{Key: Anchor, Slot: a.Slot, To: best.Key, Layout: &l, Minutes: best.Minutes})
 	}
 	return found, nil
 }
@@ -313,8 +313,8 @@ func about(mostMm float64) [][2]float64 {
 }
 
 // moves are pans, and sticks across a way, that would lie better elsewhere.
-func (h *helper) moves() ([]Change, error) {
-	var found []Change
+func (h *helper) moves() ([]Remedy, error) {
+	var found []Remedy
 	for i, r := range h.q.Layout.Rigs {
 		if r.Pan == nil {
 			continue
@@ -362,15 +362,15 @@ func movedRig(l layout.Layout, i int, x, y float64) layout.Layout {
 }
 
 // patterns are the other ways of making a set on the same ground, with what fits of this one.
-func (h *helper) patterns() ([]Change, error) {
-	var found []Change
+func (h *helper) patterns() ([]Remedy, error) {
+	var found []Remedy
 	for _, key := range h.q.Layout.Instead(h.q.Target, h.q.Underfoot) {
 		begun, err := layout.New(key, h.begin())
 		if err != nil {
 			return nil, err
 		}
 		l, _ := layout.Onto(begun, h.q.Layout)
-		found = append(found, Change{Key: OtherPattern, To: key, Layout: &l, Minutes: l.Minutes(h.q.Underfoot)})
+		found = append(found, Remedy{Key: OtherPattern, To: key, Layout: &l, Minutes: l.Minutes(h.q.Underfoot)})
 	}
 	return found, nil
 }

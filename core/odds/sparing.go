@@ -12,7 +12,7 @@ import (
 // Sparing is a change that would catch fewer of those that a set is not meant for: how many fewer in 100 set-nights, and how many of them
 // pets. What it costs in the target is its gain, below nought.
 type Sparing struct {
-	Change
+	Remedy
 	Fewer      float64 `json:"fewer"`
 	FewerError float64 `json:"fewerError"`
 	FewerPets  float64 `json:"fewerPets"`
@@ -55,7 +55,7 @@ func Spare(ctx context.Context, q Question, found func(Sparing)) error {
 		if !good {
 			continue
 		}
-		s := Sparing{Change: c}
+		s := Sparing{Remedy: c}
 		square := 0.0
 		for _, other := range others {
 			asked := other.q
@@ -79,8 +79,8 @@ func Spare(ctx context.Context, q Question, found func(Sparing)) error {
 }
 
 // sparings are the changes that might spare those that a set is not meant for.
-func (h *helper) sparings() ([]Change, error) {
-	var found []Change
+func (h *helper) sparings() ([]Remedy, error) {
+	var found []Remedy
 	l := h.q.Layout
 	for i, r := range l.Rigs {
 		window, err := h.windowOf(r)
@@ -93,7 +93,7 @@ func (h *helper) sparings() ([]Change, error) {
 			found = append(found, c)
 		}
 		if len(l.Attractors) > 0 && r.Pan != nil {
-			c := Change{Key: MovePan, Slot: r.Slot, YMm: fartherMm, Layout: new(movedRig(l, i, 0, fartherMm))}
+			c := Remedy{Key: MovePan, Slot: r.Slot, YMm: fartherMm, Layout: new(movedRig(l, i, 0, fartherMm))}
 			found = append(found, c)
 		}
 	}

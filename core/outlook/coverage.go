@@ -1,40 +1,63 @@
 package outlook
 
 import (
+	"slices"
+	"time"
+
 	"oldburrow/core/ground"
 	"oldburrow/core/layout"
+	"oldburrow/core/line"
+	"oldburrow/core/odds"
 	"oldburrow/core/scent"
 	"oldburrow/core/weather"
 )
 
 // Coverage is the share of night hours in which the scent of a set at a spot lies across its travel way, by the record and tonight; nil
-// where that is not known: the way is not, or the wind, or it swirls there.
-func (l Line) Coverage(set layout.Layout, spotID string) (record, tonight *float64) {
+// where that is not known: the way is not, or the wind, or it swirls there. Facings is the record's for a set that faced otherwise, where
+// its facing says on which side of the way it lies.
+func (l Line) Coverage(set layout.Layout, spotID string) (record, tonight *float64, facings []odds.Facing) {
 	w := l.sky()
-	for _, spot := range l.Spots {
-		if spot.ID != spotID || spot.Swirls {
-			continue
+	i := slices.IndexFunc(l.Spots, func(s line.Spot) bool { return s.ID == spotID })
+	if i < 0 || l.Spots[i].Swirls {
+		return nil, nil, nil
+	}
+	spot := l.Spots[i]
+	at := w.plane().At(ground.Fix{LatDeg: spot.LatDeg, LonDeg: spot.LonDeg})
+	across := func(facingDeg *float64, nights []weather.Night) *float64 {
+		plumes := scent.Plumes(weather.Winds(nights), 0, 0)
+		way := w.travelAt(at, spot, facingDeg)
+		if way == nil || len(plumes) == 0 {
+			return nil
 		}
-		at := w.plane().At(ground.Fix{LatDeg: spot.LatDeg, LonDeg: spot.LonDeg})
-		way := w.travelAt(at, spot, set.FacingDeg)
-		if way == nil {
-			return nil, nil
-		}
-		share := func(nights []weather.Night) *float64 {
-			plumes := scent.Plumes(weather.Winds(nights), 0, 0)
-			if len(plumes) == 0 {
-				return nil
-			}
-			return new(shareOf(at, scent.Pieces(way), reachM(set), plumes))
-		}
-		record = share(w.recordOf(recordNights))
-		if _, next := w.nights(w.Now); len(w.hours) > 0 {
-			if night := weather.NightOf(w.hours, next[0], next[1]); night != nil {
-				tonight = share([]weather.Night{*night})
-			}
+		return new(shareOf(at, scent.Pieces(way), reachM(set), plumes))
+	}
+	nights := w.recordOf(recordNights)
+	record = across(set.FacingDeg, nights)
+	if _, next := w.nights(w.Now); len(w.hours) > 0 {
+		if night := weather.NightOf(w.hours, next[0], next[1]); night != nil {
+			tonight = across(set.FacingDeg, []weather.Night{*night})
 		}
 	}
-	return record, tonight
+	if _, off := w.nearestWay(at); off > passesM && record != nil {
+		for deg := 0.0; deg < 360; deg += 45 {
+			facings = append(facings, odds.Facing{FacingDeg: deg, Coverage: *across(&deg, nights)})
+		}
+	}
+	return record, tonight, facings
+}
+
+// WeekC is the mean of the seven days before now, °C; nil where most of their hours are not known.
+func (l Line) WeekC() *float64 {
+	sum, n := 0.0, 0
+	for _, h := range l.sky().hours {
+		if ago := l.Now.Sub(h.At); ago >= 0 && ago < 7*24*time.Hour {
+			sum, n = sum+h.TempC, n+1
+		}
+	}
+	if n < 7*12 {
+		return nil
+	}
+	return new(sum / float64(n))
 }
 
 // reachM is how far a set is smelt.

@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
 import { ask, Refused } from '../lib/api';
-import type { Answer, Circumstances, FieldProblem, FootfallMap, Layout, Other, Question, Soil, Underfoot } from '../lib/types.gen';
+import type { Answer, Circumstances, FieldProblem, FootfallMap, Layout, Question, Soil, Underfoot } from '../lib/types.gen';
 
 /** What is being moved on the drawing: the trap alone can be answered from the map that is there. */
 export type Moving = 'trap' | 'other' | null;
@@ -49,14 +49,15 @@ export interface OnGround {
 export interface BenchAnswer {
   answer: Answer | undefined;
   map: FootfallMap | undefined;
-  others: Other[] | undefined;
+  /** What the answer was asked by, while nothing moves and nothing is wrong: what follows it is asked by the same. */
+  rests: Question | undefined;
   problems: FieldProblem[];
   unanswered: boolean;
 }
 
 /**
  * The odds of a layout. While the trap is dragged over a firm bed the chance is read from the map; while anything else moves,
- * quick runs follow it; at rest the full run comes first, then who else would be held.
+ * quick runs follow it; at rest the full run.
  */
 export function useAnswer(layout: Layout, target: string, spares: string[], moving: Moving, ground: OnGround): BenchAnswer {
   const [resting, setResting] = useState(layout);
@@ -84,21 +85,12 @@ export function useAnswer(layout: Layout, target: string, spares: string[], movi
   const [map, setMap] = useState(answer?.feet?.map);
   if (answer?.feet?.map && answer.feet.map !== map) setMap(answer.feet.map);
 
-  const others = useQuery({
-    queryKey: ['bench-others', layout, target],
-    queryFn: () => ask<Other[]>('/bench/others', { layout, target, visits: full, map: false } satisfies Question),
-    enabled: moving === null && answer?.visits === full && error === null,
-    placeholderData: keepPreviousData,
-    staleTime: Infinity,
-    retry: false,
-  });
-
   const read = fromMap && map && rig.pan ? chanceAt(map, rig.pan.xMm, rig.pan.yMm) : undefined;
   const shown = answer && read !== undefined ? withStep(answer, read) : answer;
   return {
     answer: shown,
     map: answer?.feet === null ? undefined : map, // of a loop no map is claimed, and the one before was another set's
-    others: others.data,
+    rests: moving === null && error === null && answer?.visits === full && circumstances ? question : undefined,
     problems: error instanceof Refused ? (error.problem.fields ?? []) : [],
     unanswered: error !== null && !(error instanceof Refused),
   };

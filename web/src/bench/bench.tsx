@@ -16,8 +16,11 @@ import { word } from '../lib/words';
 import { useAnswer, type Moving } from './answer';
 import { Build } from './build';
 import { useCircumstances } from './circumstances';
-import { useDesign, type Saving } from './design';
+import { Compare, usePinned } from './compare';
+import { alike, useDesign, type Saving } from './design';
 import { Drawing } from './drawing';
+import { useFollowing } from './following';
+import type { Tried } from './helps';
 import { concernsOf } from './holds';
 import { sparesOf, trapProblems } from './fromshed';
 import { AsNumbers } from './numbers';
@@ -171,6 +174,17 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
     stands: standsIn(spot, frost),
     circumstances: around?.[night],
   });
+  const follows = useFollowing(found.rests);
+  const [pinned, pin] = usePinned(design.id);
+  const [attempt, setAttempt] = useState<Tried | null>(null);
+  // What was tried can be put back for as long as nothing else was changed.
+  const tried = attempt && alike(attempt.after, design.layout) ? attempt : null;
+  const lay = (next: Layout) => onEdit((d) => ({ ...d, layout: next }));
+  const onTry = (next: Tried | null) => {
+    if (next) lay(next.after);
+    else if (tried) lay(tried.before);
+    setAttempt(next);
+  };
   const set = view.sets.find((s) => s.set.id === design.setId);
   const problems = [...found.problems, ...(saving.state === 'refused' ? saving.problems : []), ...trapProblems(design, rack)];
   return (
@@ -237,10 +251,37 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
               setMoving(null);
             }}
           />
-          <AsNumbers layout={layout} onLayout={(next) => onEdit((d) => ({ ...d, layout: next }))} />
+          <AsNumbers layout={layout} onLayout={lay}>
+            {!pinned && (
+              <button type="button" className="word" onClick={() => pin(design.layout)}>
+                pin it, to compare another with it
+              </button>
+            )}
+          </AsNumbers>
+          {pinned && (
+            <Compare
+              design={design}
+              pinned={pinned}
+              question={found.rests}
+              answer={found.answer}
+              night={night}
+              onTake={() => lay(pinned)}
+              onUnpin={() => pin(null)}
+            />
+          )}
         </div>
         {!choosing && (
-          <Odds found={found} layout={layout} target={design.target} around={around?.[night]} night={night} onNight={setNight} />
+          <Odds
+            found={found}
+            layout={layout}
+            target={design.target}
+            around={around?.[night]}
+            night={night}
+            onNight={setNight}
+            follows={follows}
+            tried={tried}
+            onTry={onTry}
+          />
         )}
       </div>
     </WrongFields>

@@ -6,7 +6,7 @@ import { dropPath, keptNow, onKept, save, seen, sendAgain, type Kept } from '../
 import { useLineID } from '../lib/queries';
 import type { LineNow } from '../lib/overlay';
 import { useReach } from '../lib/reach';
-import type { Design, FieldProblem } from '../lib/types.gen';
+import type { Design, FieldProblem, Layout } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 
 export type Saving =
@@ -165,6 +165,9 @@ const rowsOf = (path: string): Kept[] => keptNow().filter((w) => w.path === path
 
 /** What a design says, whatever the program counts of it. */
 const said = (design: Design): string => JSON.stringify({ ...design, version: 0, setId: null });
+
+/** Whether two designs are laid out alike. */
+export const alike = (a: Layout, b: Layout): boolean => JSON.stringify(a) === JSON.stringify(b);
 
 /** A design by its id, with how its saving stands. */
 export function useDesign(id: string, view: LineNow) {

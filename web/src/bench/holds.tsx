@@ -144,7 +144,8 @@ const patternWords = (share: number): string =>
       ? 'the pattern is kept'
       : `${chance(share)} of the pattern are churned up`;
 
-function strongerWords(s: Stronger, system: System): string {
+/** What makes an anchor hold better, in words. */
+export function strongerWords(s: Pick<Stronger, 'key' | 'anchor' | 'chainMm'>, system: System): string {
   const long = show('length', s.anchor.lengthMm ?? 0, system);
   switch (s.key) {
     case 'deeper':

@@ -1,4 +1,4 @@
-import type { Answer, Chances, Circumstances } from '../lib/types.gen';
+import type { Answer, Chances, Circumstances, Range, Sight } from '../lib/types.gen';
 import { chance, trim } from '../lib/units';
 import { capital, listed, plural } from '../lib/words';
 import type { Night } from './odds';
@@ -37,6 +37,22 @@ const signs: Record<string, string> = {
   none: 'no sign, on ground that would hold it',
 };
 
+const shows: Record<string, string> = {
+  dug_out: 'dug out',
+  subtle: 'blended in',
+  dark_on_snow: 'dark on snow',
+  bare_on_grass: 'bare ground on grass',
+  stirs: 'something stirs over it',
+  under_snow: 'under the snow',
+  in_grass: 'lower than the grass',
+};
+
+/** How well a set shows to an animal that passes, and what makes it show so. */
+export function sightWords({ word: says, share, by }: Sight): string {
+  if (says === 'trail') return 'it lies in the way, and need not be seen';
+  return `${says}${by.length > 0 ? `, ${listed(by.map((key) => shows[key] ?? key))}` : ''}: about ${chance(share)} that pass would see it`;
+}
+
 interface LinkProps {
   link: string;
   answer: Answer;
@@ -74,7 +90,7 @@ function linkWords(link: string, answer: Answer, around: Circumstances | undefin
     case 'notices': {
       if (answer.sight.word === 'trail') return 'it lies in the way: an animal that passes need not notice it.';
       const scent = around?.coverage == null ? '' : `the scent lies across the way in ${chance(around.coverage)} night hours, and `;
-      return `${scent}${chance(answer.sight.share)} see it (${answer.sight.word}); one of both is enough. The wind is computed, the sight a judgement.`;
+      return `${scent}it shows: ${sightWords(answer.sight)}. One of both is enough. The wind is computed, the sight a judgement.`;
     }
     case 'commits': {
       const night = around ? ` It is night ${around.night} of its make.` : '';
@@ -93,13 +109,15 @@ function linkWords(link: string, answer: Answer, around: Circumstances | undefin
 
 interface ExpectedProps {
   whole: Chances;
+  /** Of all that the line is set for, the target among them. */
+  all: Range | null;
   weakest: string;
   night: Night;
   onNight: (night: Night) => void;
 }
 
 /** What the chain comes to: catches in a hundred set-nights, with how far that is open. */
-export function Expected({ whole, weakest, night, onNight }: ExpectedProps) {
+export function Expected({ whole, all, weakest, night, onNight }: ExpectedProps) {
   const { low, mid, high } = whole.per100;
   const nights: [Night, string][] = [
     ['usual', 'an average night'],
@@ -111,6 +129,11 @@ export function Expected({ whole, weakest, night, onNight }: ExpectedProps) {
         <b className="figure">About {trim(mid, 1)} caught in 100 set-nights</b>, likely between {trim(low, 1)} and {trim(high, 1)}.
         {weakest === '' && ' No weak link.'}
       </div>
+      {all && all.mid > mid && (
+        <div>
+          Of all that you set for about {trim(all.mid, 1)}, likely between {trim(all.low, 1)} and {trim(all.high, 1)}.
+        </div>
+      )}
       <div role="group" aria-label="by which wind">
         By the wind of{' '}
         {nights.map(([key, name], i) => (

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import { Measure } from '../lib/fields';
 import type { Layout } from '../lib/types.gen';
 import type { Kind } from '../lib/units';
@@ -78,6 +78,7 @@ const fields: Record<string, string> = {
   headMm: 'head, deep',
   bearingDeg: 'runs',
   slopeDeg: 'slope',
+  grassMm: 'grass, how tall',
   downDeg: 'falls toward',
 };
 
@@ -93,7 +94,7 @@ function pathWords(path: string): { part: string; name: string } {
 }
 
 /** The whole design as one table of numbers, each of which can be typed over. */
-export function AsNumbers({ layout, onLayout }: { layout: Layout; onLayout: (layout: Layout) => void }) {
+export function AsNumbers({ layout, onLayout, children }: { layout: Layout; onLayout: (layout: Layout) => void; children: ReactNode }) {
   const [open, setOpen] = useState(false);
   const numbers = open ? numbersOf(layout) : [];
   const groups = [...new Set(numbers.map((n) => pathWords(n.path).part))];
@@ -102,6 +103,7 @@ export function AsNumbers({ layout, onLayout }: { layout: Layout; onLayout: (lay
       <button type="button" className="word" aria-expanded={open} onClick={() => setOpen(!open)}>
         as numbers
       </button>
+      {children && <> · {children}</>}
       {groups.map((group) => (
         <section key={group} aria-label={`${group}, as numbers`}>
           <h3>{group}</h3>

@@ -1,6 +1,5 @@
 import { useQuery } from '@tanstack/react-query';
 import { get } from '../lib/api';
-import { pets } from '../lib/lists.gen';
 import { useState } from 'react';
 import { OddsChain } from '../draw/chain';
 import { useSettings } from '../lib/settings';
@@ -8,8 +7,11 @@ import type { Answer, Circumstances, Feet, Layout, Lesson } from '../lib/types.g
 import { chance, show, trim, type System } from '../lib/units';
 import { capital, count, plural, word } from '../lib/words';
 import type { BenchAnswer } from './answer';
-import { Expected, LinkOpened } from './link';
+import type { Follows } from './following';
+import { WhatHelps, WhoElse, type Tried } from './helps';
+import { Expected, LinkOpened, sightWords } from './link';
 import { poorWords } from './patternwords';
+import { FindBest } from './search';
 
 interface Props {
   found: BenchAnswer;
@@ -19,15 +21,18 @@ interface Props {
   around: Circumstances | undefined;
   night: Night;
   onNight: (night: Night) => void;
+  follows: Follows;
+  tried: Tried | null;
+  onTry: (tried: Tried | null) => void;
 }
 
 /** By which night's wind the chain is computed. */
 export type Night = 'tonight' | 'usual';
 
 /** What the set is worth: the chain of odds, who else would fire it, rules and cautions. */
-export function Odds({ found, layout, target, around, night, onNight }: Props) {
+export function Odds({ found, layout, target, around, night, onNight, follows, tried, onTry }: Props) {
   const [open, setOpen] = useState('');
-  const { answer, others, problems, unanswered } = found;
+  const { answer, problems, unanswered } = found;
   return (
     <div>
       <h2>The odds</h2>
@@ -45,34 +50,23 @@ export function Odds({ found, layout, target, around, night, onNight }: Props) {
             <Worked target={target} feet={answer.feet} />
             <OddsChain links={answer.chain} weakest={answer.weakest} open={open} onOpen={setOpen} />
             {open !== '' && <LinkOpened link={open} answer={answer} around={around} target={target} />}
-            {answer.whole && <Expected whole={answer.whole} weakest={answer.weakest} night={night} onNight={onNight} />}
+            {answer.whole && (
+              <Expected
+                whole={answer.whole}
+                all={follows.company?.targets ?? null}
+                weakest={answer.weakest}
+                night={night}
+                onNight={onNight}
+              />
+            )}
+            {answer.whole && answer.feet && <WhatHelps follows={follows} layout={layout} target={target} tried={tried} onTry={onTry} />}
+            {answer.whole && answer.feet && <FindBest question={found.rests} onTry={onTry} />}
             {layout.kind === 'trail' && layout.way && answer.feet && <Lessons target={target} />}
             {answer.feet && <ComputedFrom answer={answer} feet={answer.feet} layout={layout} target={target} />}
           </>
         )}
       </div>
-      <div className="notice">
-        <h3>Who else, of 100 that work it</h3>
-        <ul className="others">
-          {(others ?? []).map((other) => {
-            const share = other.fire;
-            const pet = pets.includes(other.species);
-            return (
-              <li key={other.species} className={pet && share >= 0.05 ? 'ember' : undefined}>
-                {word(other.species)}
-                <svg viewBox="0 0 160 15" height={15} role="img" aria-label={`${trim(share * 100, 0)} of 100`}>
-                  <path d={`M2 8H${4 + share * 105}`} stroke="currentColor" strokeWidth={1.5} />
-                  <circle cx={4 + share * 105} cy={8} r={3.6} fill="currentColor" />
-                  <text x={14 + share * 105} y={12.5} style={{ fill: 'currentColor' }}>
-                    {trim(share * 100, 0)}
-                    {pet ? ' pet' : ''}
-                  </text>
-                </svg>
-              </li>
-            );
-          })}
-        </ul>
-      </div>
+      {answer?.feet && follows.company && <WhoElse others={follows.company.others} around={around} sight={answer.sight} />}
       {layout.kind === 'device' && (
         <div className="notice">
           <b className="ember">Cables and snares</b> are regulated very differently from place to place, and can hold stock, deer and dogs.
@@ -145,12 +139,6 @@ function rigWords(layout: Layout, answer: Answer, system: System): string {
     .join(' ');
 }
 
-/** How well the set shows to an animal that passes. */
-const sightWords = ({ sight }: Answer): string =>
-  sight.word === 'trail'
-    ? 'it lies in the way, and need not be seen'
-    : `${sight.word}, about ${chance(sight.share)} that pass would see it`;
-
 /** What the numbers were computed from, on request. */
 function ComputedFrom({ answer, feet, layout, target }: { answer: Answer; feet: Feet; layout: Layout; target: string }) {
   const { system } = useSettings();
@@ -165,7 +153,7 @@ function ComputedFrom({ answer, feet, layout, target }: { answer: Answer; feet: 
           {answer.visits.toLocaleString('en')} visits of a {word(target)}. Its way in spreads {trim(feet.spreadDeg, 0)}° to either side with{' '}
           {layout.backing === 'none' ? 'nothing' : `a ${word(layout.backing)}`} behind; it sets a forefoot anew {trim(feet.work, 1)} times
           for what the hole holds. {rigWords(layout, answer, system)} Of those that fire it, {chance(feet.padShare)} stand on it with the
-          pad. How it shows: {sightWords(answer)}. Judgements of the trade, not measurements.
+          pad. How it shows: {sightWords(answer.sight)}. Judgements of the trade, not measurements.
         </p>
       )}
     </div>

@@ -3,8 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { MarkIcon } from '../draw/mark';
-import { StillPlan } from '../draw/plan';
-import { viewOf } from '../draw/view';
+import { SmallPlan } from '../draw/smallplan';
 import { ask, get, Refused } from '../lib/api';
 import { useChanges } from '../lib/change';
 import { write } from '../lib/outbox';
@@ -49,21 +48,6 @@ function choices(found: PatternsView, target: string): Choice[] {
     quiet: `about ${duration(p.minutes)}${p.poor ? `; ${poorWords(target)}` : ''}`,
   }));
   return [...own, ...trade];
-}
-
-/** What of the drawing's page the small one shows, px: as much as the bench shows from above. */
-const page = { width: 640, height: 330 };
-
-/** A set from above, small: about its traps, or from what it is about. */
-function SmallPlan({ layout }: { layout: Layout }) {
-  const view = viewOf(layout, page.width, page.height, page.height / 2, 0);
-  const wide = 480;
-  const left = layout.way ? (page.width - wide) / 2 : 24;
-  return (
-    <svg viewBox={`${left} 8 ${wide} 300`} className="small-plan" aria-hidden="true">
-      <StillPlan layout={layout} view={view} />
-    </svg>
-  );
 }
 
 interface Props {

@@ -1018,6 +1018,14 @@ function GroundFields({ layout: l, onLayout }: { layout: Layout; onLayout: (chan
       {angle('faces, from north', 'facingDeg', l.facingDeg, (facingDeg) => onLayout({ facingDeg }))}
       {angle('ground falls, how steep', 'lie.slopeDeg', lie.slopeDeg, (slopeDeg) => lies({ slopeDeg }))}
       {angle('it falls toward, from north', 'lie.downDeg', lie.downDeg, (downDeg) => lies({ downDeg }))}
+      <Measure
+        label="grass about it, how tall"
+        path="lie.grassMm"
+        kind="length"
+        value={lie.grassMm ?? null}
+        onValue={(grassMm) => lies({ grassMm })}
+        onBlank={() => lies({ grassMm: undefined })}
+      />
       {is('stony', 'stony')}
       {is('baked hard: it takes twice as long', 'baked')}
       {is('under a tree or a roof', 'sheltered')}

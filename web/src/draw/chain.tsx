@@ -1,20 +1,38 @@
+import type { SVGProps } from 'react';
 import { chance } from '../lib/units';
 import { word } from '../lib/words';
 import type { Link } from '../lib/types.gen';
 
 interface Props {
+  label?: string;
   links: Link[];
   weakest: string;
   /** The key of the link that is opened. */
-  open: string;
-  onOpen: (key: string) => void;
+  open?: string;
+  /** Without it the chain is only looked at. */
+  onOpen?: (key: string) => void;
 }
 
+/** A link that opens, by a touch or by the keyboard. */
+const handle = (label: string, opened: boolean, open: () => void): SVGProps<SVGGElement> => ({
+  role: 'button',
+  tabIndex: 0,
+  className: 'link',
+  'aria-label': label,
+  'aria-expanded': opened,
+  onClick: open,
+  onKeyDown: (e) => {
+    if (e.key !== 'Enter' && e.key !== ' ') return;
+    e.preventDefault();
+    open();
+  },
+});
+
 /** The odds as a chain: a link is as stout as its chance, the weakest is marked, and one that is not known is only outlined. */
-export function OddsChain({ links, weakest, open, onOpen }: Props) {
+export function OddsChain({ label = 'the odds, link by link', links, weakest, open, onOpen }: Props) {
   const step = 34;
   return (
-    <svg viewBox={`0 0 262 ${links.length * step + 14}`} width="100%" role="group" aria-label="the odds, link by link">
+    <svg viewBox={`0 0 262 ${links.length * step + 14}`} width="100%" role="group" aria-label={label}>
       {links.map((link, i) => {
         const weak = link.known && link.key === weakest;
         const stroke = link.known ? 3 + link.chance * 6.5 : 1.3;
@@ -35,18 +53,13 @@ export function OddsChain({ links, weakest, open, onOpen }: Props) {
               {weak ? ', weakest' : ''}
             </text>
             <g
-              role="button"
-              tabIndex={0}
-              className="link"
-              aria-label={`${word(link.key)}: ${link.known ? chance(link.chance) : 'not known yet'}${weak ? ', weakest' : ''}`}
-              aria-expanded={open === link.key}
-              onClick={() => onOpen(open === link.key ? '' : link.key)}
-              onKeyDown={(e) => {
-                if (e.key === 'Enter' || e.key === ' ') {
-                  e.preventDefault();
-                  onOpen(open === link.key ? '' : link.key);
-                }
-              }}
+              {...(onOpen
+                ? handle(
+                    `${word(link.key)}: ${link.known ? chance(link.chance) : 'not known yet'}${weak ? ', weakest' : ''}`,
+                    open === link.key,
+                    () => onOpen(open === link.key ? '' : link.key),
+                  )
+                : {})}
             >
               <ellipse
                 cx={30}

@@ -57,14 +57,14 @@ const unsaid = (status: number): Problem => ({
 });
 
 /** Sends one request and gives its JSON. Throws Refused, Failed or Unreachable. */
-export async function call<T>(method: string, path: string, body?: unknown, stamp?: Stamp): Promise<T> {
+export async function call<T>(method: string, path: string, body?: unknown, stamp?: Stamp, leave?: AbortSignal): Promise<T> {
   let response: Response;
   let answer: unknown;
   try {
     response = await fetch('/api' + path, {
       method,
       headers: headersOf(body, stamp),
-      signal: AbortSignal.timeout(body instanceof Blob ? longMs : answerMs),
+      signal: AbortSignal.any([AbortSignal.timeout(body instanceof Blob ? longMs : answerMs), ...(leave ? [leave] : [])]),
       body: body === undefined ? null : body instanceof Blob ? body : JSON.stringify(body),
     });
     if (nobody.includes(response.status)) throw new Unreachable();
@@ -72,6 +72,7 @@ export async function call<T>(method: string, path: string, body?: unknown, stam
     reached(true);
     answer = JSON.parse(text);
   } catch (error) {
+    if (leave?.aborted) throw error; // nobody waits for it any more
     if (error instanceof SyntaxError) throw new Failed(unsaid(0));
     reached(false);
     throw new Unreachable();
@@ -82,4 +83,33 @@ export async function call<T>(method: string, path: string, body?: unknown, stam
 }
 
 export const get = <T>(path: string) => call<T>('GET', path);
-export const ask = <T>(path: string, body: unknown) => call<T>('POST', path, body);
+export const ask = <T>(path: string, body: unknown, leave?: AbortSignal) => call<T>('POST', path, body, undefined, leave);
+
+/**
+ * Asks for an answer that comes line by line, and tells each as it comes, until the last or until the signal ends it. Throws Refused,
+ * Failed or Unreachable; what was told by then stands.
+ */
+export async function follow(path: string, body: unknown, signal: AbortSignal, tell: (line: unknown) => void): Promise<void> {
+  let response: Response;
+  try {
+    response = await fetch('/api' + path, { method: 'POST', headers: headersOf(body, undefined), signal, body: JSON.stringify(body) });
+  } catch {
+    throw new Unreachable();
+  }
+  if (nobody.includes(response.status)) throw new Unreachable();
+  if (!response.ok || !response.body) {
+    const problem = (await response.json().catch(() => unsaid(response.status))) as Problem;
+    throw response.status < 500 ? new Refused(problem) : new Failed(problem);
+  }
+  const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
+  let rest = '';
+  for (;;) {
+    const { value, done } = await reader.read().catch(() => {
+      throw new Unreachable();
+    });
+    if (done) return;
+    const lines = (rest + value).split('\n');
+    rest = lines.pop() ?? '';
+    for (const line of lines) tell(JSON.parse(line));
+  }
+}

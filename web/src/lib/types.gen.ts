@@ -20,7 +20,10 @@ export interface Schema {
   mend: Mend;
   question: Question;
   answer: Answer;
-  others: Other[];
+  following: Following;
+  progress: Progress;
+  comparing: Comparing;
+  difference: Difference;
   lessons: Lesson[];
   patterns: PatternsView;
   repattern: Repattern;
@@ -439,6 +442,7 @@ export interface Lie {
   stony?: boolean;
   baked?: boolean;
   sheltered?: boolean;
+  grassMm?: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -839,6 +843,26 @@ export interface Circumstances {
   season: string;
   night: number;
   caughtBefore: boolean;
+  others?: {
+    [k: string]: Presence;
+  };
+  facings?: Facing[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Presence".
+ */
+export interface Presence {
+  sign: string;
+  about?: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Facing".
+ */
+export interface Facing {
+  facingDeg: number;
+  coverage: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1065,6 +1089,7 @@ export interface HoleOutput {
 export interface Sight {
   word: string;
   share: number;
+  by: string[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1077,11 +1102,109 @@ export interface Remark {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Following".
+ */
+export interface Following {
+  company?: Company;
+  remedy?: Remedy;
+  sparing?: Sparing;
+  done?: boolean;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Company".
+ */
+export interface Company {
+  others: Other[];
+  targets: Range | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Other".
  */
 export interface Other {
   species: string;
   fire: number;
+  per100: Range | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Remedy".
+ */
+export interface Remedy {
+  key: string;
+  slot: number;
+  to?: string;
+  xMm?: number;
+  yMm?: number;
+  gaugeN?: number;
+  facingDeg?: number;
+  layout: Layout | null;
+  per100: number;
+  gain: number;
+  error: number;
+  minutes: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Sparing".
+ */
+export interface Sparing {
+  key: string;
+  slot: number;
+  to?: string;
+  xMm?: number;
+  yMm?: number;
+  gaugeN?: number;
+  facingDeg?: number;
+  layout: Layout | null;
+  per100: number;
+  gain: number;
+  error: number;
+  minutes: number;
+  fewer: number;
+  fewerError: number;
+  fewerPets: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Progress".
+ */
+export interface Progress {
+  tried: number;
+  of: number;
+  best?: BestPlaces;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "BestPlaces".
+ */
+export interface BestPlaces {
+  layout: Layout;
+  better: boolean;
+  per100: number;
+  gain: number;
+  error: number;
+  tried: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Comparing".
+ */
+export interface Comparing {
+  first: Question;
+  second: Question;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Difference".
+ */
+export interface Difference {
+  first: number;
+  second: number;
+  more: number;
+  error: number;
+  sure: boolean;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -2078,7 +2201,10 @@ export interface Wire {
   mend: Mend;
   question: Question;
   answer: Answer;
-  others: Other[];
+  following: Following;
+  progress: Progress;
+  comparing: Comparing;
+  difference: Difference;
   lessons: Lesson[];
   patterns: PatternsView;
   repattern: Repattern;

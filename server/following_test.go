@@ -1,0 +1,178 @@
+package server
+
+import (
+	"bufio"
+	"bytes"
+	"context"
+	"encoding/json"
+	"io"
+	"net/http"
+	"net/http/httptest"
+	"strings"
+	"testing"
+
+	"oldburrow/core/anchor"
+	"oldburrow/core/odds"
+)
+
+func weighable(t *testing.T, pattern string) Question {
+	return Question{
+		Layout: laidOut(t, pattern), Target: "coyote", Visits: 4000, Ground: anchor.Soil{Kind: "loam", Wetness: "moist"},
+		Circumstances: &odds.Circumstances{Sign: "days_3", WaysMeet: 1, Coverage: new(.4), Night: 1},
+	}
+}
+
+// streamedLines asks for a stream and gives its lines as they came, and how it was sent.
+func streamedLines[T any](x *site, path string, q Question) ([]T, http.Header) {
+	x.t.Helper()
+	raw, err := json.Marshal(q)
+	if err != nil {
+		x.t.Fatal(err)
+	}
+	request, err := http.NewRequest("POST", x.url+"/api"+path, bytes.NewReader(raw))
+	if err != nil {
+		x.t.Fatal(err)
+	}
+	request.Header.Set("Content-Type", "application/json")
+	request.Header.Set("Accept-Encoding", "gzip")
+	response, err := http.DefaultClient.Do(request)
+	if err != nil {
+		x.t.Fatal(err)
+	}
+	defer response.Body.Close()
+	var lines []T
+	for scan := bufio.NewScanner(response.Body); scan.Scan(); {
+		var line T
+		if err := json.Unmarshal(scan.Bytes(), &line); err != nil {
+			x.t.Fatalf("%v in %s", err, scan.Text())
+		}
+		lines = append(lines, line)
+	}
+	return lines, response.Header
+}
+
+// What follows the chain comes line by line and not pressed together: who else first, at last that this is all.
+func TestWhatFollowsTheChain(t *testing.T) {
+	x := newSite(t)
+	lines, header := streamedLines[Following](x, "/bench/following", weighable(t, "hole"))
+	if header.Get("Content-Type") != "application/x-ndjson" || header.Get("Content-Encoding") != "" {
+		t.Errorf("sent as %v", header)
+	}
+	if len(lines) < 4 || lines[0].Company == nil || len(lines[0].Company.Others) != 9 || lines[0].Company.Targets == nil || !lines[len(lines)-1].Done {
+		t.Fatalf("%+v", lines)
+	}
+	keys := map[string]bool{}
+	for _, l := range lines[1 : len(lines)-1] {
+		if (l.Remedy == nil) == (l.Sparing == nil) {
+			t.Fatalf("%+v", l)
+		}
+		if l.Remedy != nil {
+			keys[l.Remedy.Key] = true
+		}
+	}
+	if !keys[odds.Wait] || !keys[odds.OtherPattern] {
+		t.Errorf("a new set that would be helped by %v", keys)
+	}
+}
+
+func TestASearchSaysHowFarItIs(t *testing.T) {
+	x := newSite(t)
+	lines, _ := streamedLines[Progress](x, "/bench/best", weighable(t, "trail_pair"))
+	if len(lines) < 5 {
+		t.Fatalf("%+v", lines)
+	}
+	for i, l := range lines {
+		if last := i == len(lines)-1; (l.Best != nil) != last || l.Of <= 0 || i > 0 && l.Tried < lines[i-1].Tried {
+			t.Errorf("line %d: %+v", i, l)
+		}
+	}
+}
+
+func TestDesignsAreCompared(t *testing.T) {
+	x := newSite(t)
+	q := Comparing{weighable(t, "hole"), weighable(t, "trench")}
+	var found odds.Difference
+	x.decode(&found)(x.do("POST", "/bench/compare", "", q))
+	if found.First <= 0 || found.Second <= found.First || !found.Sure {
+		t.Errorf("%+v", found)
+	}
+	q.Second.Circumstances = nil
+	x.refused("POST", "/bench/compare", "", q, 422, "second.circumstances")
+	q = Comparing{weighable(t, "cable_crawl"), weighable(t, "hole")}
+	x.refused("POST", "/bench/compare", "", q, 422, "pattern")
+}
+
+// What is wrong with a question is answered as anywhere else, and not as a stream.
+func TestAStreamRefusesByField(t *testing.T) {
+	x := newSite(t)
+	for field, change := range map[string]func(*Question){
+		"circumstances":                  func(q *Question) { q.Circumstances = nil },
+		"circumstances.others.wolf":      func(q *Question) { q.Circumstances.Others = map[string]odds.Presence{"wolf": {}} },
+		"circumstances.others.dog.sign":  func(q *Question) { q.Circumstances.Others = map[string]odds.Presence{"dog": {Sign: "fresh"}} },
+		"circumstances.others.dog.about": func(q *Question) { q.Circumstances.Others = map[string]odds.Presence{"dog": {About: new(3.0)}} },
+		"circumstances.facings":          func(q *Question) { q.Circumstances.Facings = make([]odds.Facing, 99) },
+		"circumstances.facings[0].facingDeg": func(q *Question) {
+			q.Circumstances.Facings = []odds.Facing{{FacingDeg: 400}}
+		},
+		"visits":                      func(q *Question) { q.Visits = 0 },
+		"attractors[0].hole.angleDeg": func(q *Question) { q.Layout.Attractors[0].Hole.AngleDeg = 5 },
+		"target":                      func(q *Question) { q.Target = "wolf" },
+		"spares[0]":                   func(q *Question) { q.Spares = []string{"wolf"} },
+	} {
+		q := weighable(t, "hole")
+		change(&q)
+		x.refused("POST", "/bench/following", "", q, 422, field)
+	}
+	x.refused("POST", "/bench/best", "", weighable(t, "cable_crawl"), 422, "pattern")
+	x.refused("POST", "/bench/best", "", `{"visits":`, 422, "body")
+}
+
+// Whoever asks anew leaves the old question: the program stops working on it, and never finishes it.
+func TestAClosedQuestionEnds(t *testing.T) {
+	x := newSite(t)
+	raw, err := json.Marshal(weighable(t, "trail_pair"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, path := range []string{"/bench/best", "/bench/following"} {
+		ended := make(chan string, 1)
+		inner := x.server.Handler()
+		watched := httptest.NewServer(http.HandlerFunc(func(w http.ResponseWriter, r *http.Request) {
+			kept := &keeping{ResponseWriter: w}
+			inner.ServeHTTP(kept, r)
+			ended <- kept.all.String()
+		}))
+		defer watched.Close()
+		ctx, leave := context.WithCancel(t.Context())
+		request, err := http.NewRequestWithContext(ctx, "POST", watched.URL+"/api"+path, bytes.NewReader(raw))
+		if err != nil {
+			t.Fatal(err)
+		}
+		request.Header.Set("Content-Type", "application/json")
+		response, err := http.DefaultClient.Do(request)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if _, err := bufio.NewReader(response.Body).ReadString('\n'); err != nil && err != io.EOF {
+			t.Fatal(err)
+		}
+		leave()
+		response.Body.Close()
+		if said := <-ended; said == "" || strings.Contains(said, `"best"`) || strings.Contains(said, `"done"`) {
+			t.Errorf("%s went on to its end: %s", path, said)
+		}
+	}
+}
+
+// keeping keeps what is written through it.
+type keeping struct {
+	http.ResponseWriter
+	all bytes.Buffer
+}
+
+func (k *keeping) Write(b []byte) (int, error) {
+	k.all.Write(b)
+	return k.ResponseWriter.Write(b)
+}
+
+func (k *keeping) Flush() { k.ResponseWriter.(http.Flusher).Flush() }

@@ -1,0 +1,113 @@
+import { useQuery } from '@tanstack/react-query';
+import { useState } from 'react';
+import { OddsChain } from '../draw/chain';
+import { SmallPlan } from '../draw/smallplan';
+import { ask, Refused } from '../lib/api';
+import type { Answer, Comparing, Design, Difference, Layout, Question } from '../lib/types.gen';
+import { trim } from '../lib/units';
+import { useCircumstances } from './circumstances';
+import type { Night } from './odds';
+import { patternWords } from './patternwords';
+
+/** A design that is pinned beside the one on the bench, kept in this window over a reload. */
+export function usePinned(id: string): [Layout | null, (layout: Layout | null) => void] {
+  const key = `pinned ${id}`;
+  const [pinned, setPinned] = useState<Layout | null>(() => {
+    try {
+      return JSON.parse(sessionStorage.getItem(key) ?? 'null') as Layout | null;
+    } catch {
+      return null;
+    }
+  });
+  return [
+    pinned,
+    (layout) => {
+      setPinned(layout);
+      try {
+        sessionStorage.setItem(key, JSON.stringify(layout));
+      } catch {
+        // A full store keeps it for as long as the page is open.
+      }
+    },
+  ];
+}
+
+interface Props {
+  design: Design;
+  pinned: Layout;
+  /** What the design on the bench was asked by, and its answer. */
+  question: Question | undefined;
+  answer: Answer | undefined;
+  night: Night;
+  onTake: () => void;
+  onUnpin: () => void;
+}
+
+/** The pinned design and the one on the bench side by side, and by how much they differ on the same feet. */
+export function Compare({ design, pinned, question, answer, night, onTake, onUnpin }: Props) {
+  const around = useCircumstances({ ...design, layout: pinned })?.[night];
+  const beside: Question | undefined = question && around && { ...question, layout: pinned, circumstances: around, map: false };
+  const options = {
+    staleTime: Infinity,
+    gcTime: 60_000,
+    retry: (n: number, e: Error) => !(e instanceof Refused) && n < 100,
+    retryDelay: 2000,
+  };
+  const was = useQuery({
+    queryKey: ['bench', beside],
+    queryFn: () => ask<Answer>('/bench', beside),
+    enabled: beside !== undefined,
+    placeholderData: (before) => before,
+    ...options,
+  });
+  const compared = useQuery({
+    queryKey: ['bench-compare', beside, question],
+    queryFn: ({ signal }) =>
+      beside && question
+        ? ask<Difference>('/bench/compare', { first: beside, second: { ...question, map: false } } satisfies Comparing, signal)
+        : Promise.reject(new Error('nothing is asked')),
+    enabled: beside !== undefined && question !== undefined,
+    placeholderData: (before) => before,
+    ...options,
+  });
+  return (
+    <section className="compare" aria-label="two designs compared">
+      <p role="status">
+        {compared.error instanceof Refused
+          ? (compared.error.problem.fields?.[0]?.says ?? compared.error.problem.detail)
+          : differWords(compared.data)}{' '}
+        <button type="button" className="word" onClick={onTake}>
+          take the pinned one
+        </button>{' '}
+        ·{' '}
+        <button type="button" className="word" onClick={onUnpin}>
+          unpin it
+        </button>
+      </p>
+      <div className="sides">
+        <Side name="Pinned" layout={pinned} answer={was.data} />
+        <Side name="On the bench" layout={design.layout} answer={answer} />
+      </div>
+    </section>
+  );
+}
+
+function differWords(d: Difference | undefined): string {
+  if (!d) return 'Both meet the same feet…';
+  const by = `${trim(Math.abs(d.more), 2)} in 100 nights, give or take ${trim(2 * d.error, 2)}`;
+  if (d.more === 0 && d.error === 0) return 'They are worth the same.';
+  if (!d.sure) return `They cannot be told apart: ${by}.`;
+  return `The ${d.more > 0 ? 'one on the bench' : 'pinned one'} catches more, by ${by}.`;
+}
+
+function Side({ name, layout, answer }: { name: string; layout: Layout; answer: Answer | undefined }) {
+  return (
+    <div>
+      <h3>{name}</h3>
+      <div className="quiet">{patternWords(layout)}</div>
+      <SmallPlan layout={layout} />
+      {answer?.whole && <div>About {trim(answer.whole.per100.mid, 1)} in 100 set-nights</div>}
+      {answer && <OddsChain label={`the odds, ${name.toLowerCase()}`} links={answer.chain} weakest={answer.weakest} />}
+    </div>
+  );
+}

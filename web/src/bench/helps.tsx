@@ -1,0 +1,184 @@
+import { useState } from 'react';
+import { pets } from '../lib/lists.gen';
+import { useSettings } from '../lib/settings';
+import type { Circumstances, Layout, Other, Range, Remedy, Sight, Sparing } from '../lib/types.gen';
+import { duration, trim } from '../lib/units';
+import { capital, listed, plural, word } from '../lib/words';
+import type { Follows } from './following';
+import { remedyWords } from './remedies';
+
+/** A change that was tried: what it was, and the set before it and after. */
+export interface Tried {
+  words: string;
+  before: Layout;
+  after: Layout;
+}
+
+interface Props {
+  follows: Follows;
+  layout: Layout;
+  target: string;
+  tried: Tried | null;
+  onTry: (tried: Tried | null) => void;
+}
+
+/** So many are shown before one asks for more. */
+const few = 3;
+
+const per100 = (n: number): string => (n < 0.95 ? trim(n, 2) : trim(n, 1));
+
+/** Which single change would help most, by how much, and what it takes. */
+export function WhatHelps({ follows, layout, target, tried, onTry }: Props) {
+  const single = follows.remedies.filter((r) => r.key !== 'pattern');
+  const otherwise = follows.remedies.filter((r) => r.key === 'pattern');
+  const given = { layout, onTry };
+  return (
+    <section className="notice" aria-label="what would help" aria-busy={!follows.done}>
+      <h3>What would help</h3>
+      {tried && (
+        <div role="status">
+          Tried: {tried.words}.{' '}
+          <button type="button" className="word" onClick={() => onTry(null)}>
+            put it back
+          </button>
+        </div>
+      )}
+      {single.length > 0 && <Offers {...given} offers={single} says={gainWords} />}
+      {single.length === 0 && follows.done && <p className="quiet">No single change would catch more for certain.</p>}
+      {!follows.done && <p className="quiet">Trying what the trade offers, on the same feet…</p>}
+      {otherwise.length > 0 && (
+        <>
+          <div className="quiet">Or made another way, at the same place:</div>
+          <Offers {...given} offers={otherwise} says={gainWords} />
+        </>
+      )}
+      {follows.sparings.length > 0 && (
+        <>
+          <h3>What would spare others</h3>
+          <Offers {...given} offers={follows.sparings} says={(s) => spareWords(s, target)} />
+        </>
+      )}
+    </section>
+  );
+}
+
+const gainWords = (r: Remedy): string => `${per100(r.gain)} more in 100 nights${r.minutes > 0 ? `, ${takes(r.minutes)}` : ''}`;
+
+/** A short act is told by the minute, a long one roughly. */
+const takes = (minutes: number): string => (minutes < 10 ? `${trim(minutes, 0)} min` : duration(minutes));
+
+/** How many fewer, and what that costs. */
+function spareWords(s: Sparing, target: string): string {
+  const kept = s.fewerPets >= 0.05 ? `, ${per100(s.fewerPets)} of them dogs and cats` : '';
+  const cost =
+    s.gain < -2 * s.error
+      ? `costs ${per100(-s.gain)} ${plural(target)}`
+      : s.gain > 2 * s.error
+        ? `and gains ${per100(s.gain)}`
+        : 'costs nothing';
+  return `${per100(s.fewer)} fewer in 100 nights${kept}; ${cost}`;
+}
+
+interface OffersProps<T extends Remedy> {
+  offers: T[];
+  says: (offer: T) => string;
+  layout: Layout;
+  onTry: (tried: Tried) => void;
+}
+
+function Offers<T extends Remedy>({ offers, says, layout, onTry }: OffersProps<T>) {
+  const { system } = useSettings();
+  const [all, setAll] = useState(false);
+  const shown = all ? offers : offers.slice(0, few);
+  return (
+    <ul className="helps">
+      {shown.map((r) => {
+        const words = remedyWords(r, layout, system);
+        const after = r.layout;
+        return (
+          <li key={`${r.key} ${r.slot} ${r.to ?? ''}`}>
+            {capital(words)}{' '}
+            <span className="quiet">
+              {says(r)}
+              {after && (
+                <>
+                  {' · '}
+                  <button
+                    type="button"
+                    className="word"
+                    aria-label={`try it: ${words}`}
+                    onClick={() => onTry({ words, before: layout, after })}
+                  >
+                    try it
+                  </button>
+                </>
+              )}
+            </span>
+          </li>
+        );
+      })}
+      {offers.length > few && (
+        <li>
+          <button type="button" className="word" aria-expanded={all} onClick={() => setAll(!all)}>
+            {all ? 'fewer' : `${offers.length - few} more`}
+          </button>
+        </li>
+      )}
+    </ul>
+  );
+}
+
+interface WhoProps {
+  others: Other[];
+  around: Circumstances | undefined;
+  sight: Sight | undefined;
+}
+
+/** Hardly any are not drawn. */
+const hardly = 0.05;
+
+/** Who else the set would catch in a hundred nights, by who is about; of pets it is said first, and loud. */
+export function WhoElse({ others, around, sight }: WhoProps) {
+  const range = (o: Other): Range => o.per100 ?? { low: 0, mid: 0, high: 0 };
+  const drawn = others.filter((o) => range(o).mid >= hardly);
+  const rest = others.filter((o) => range(o).mid < hardly).map((o) => plural(o.species));
+  const most = Math.max(1, ...drawn.map((o) => range(o).high));
+  const x = (n: number) => 2 + (n / most) * 118;
+  const late = Object.entries(around?.others ?? {}).flatMap(([key, is]) => (is.about !== undefined && is.about < 1 ? [plural(key)] : []));
+  const unseen = drawn.some((o) => around?.others?.[o.species]?.sign === '');
+  return (
+    <section className="notice" aria-label="who else">
+      <h3>Who else, in 100 set-nights</h3>
+      <ul className="others">
+        {drawn.map((o) => {
+          const { low, mid, high } = range(o);
+          const pet = pets.includes(o.species);
+          return (
+            <li key={o.species} className={pet && mid >= 0.5 ? 'ember' : undefined}>
+              {word(o.species)}
+              <svg
+                viewBox="0 0 160 15"
+                height={15}
+                role="img"
+                aria-label={`${per100(mid)}, between ${per100(low)} and ${per100(high)}; ${trim(o.fire * 100, 0)} of 100 that work it`}
+              >
+                <path d={`M${x(low)} 8H${x(high)}`} stroke="currentColor" strokeWidth={0.8} strokeDasharray="2 2" />
+                <path d={`M2 8H${x(mid)}`} stroke="currentColor" strokeWidth={1.8} />
+                <circle cx={x(mid)} cy={8} r={3.4} fill="currentColor" />
+                <text x={x(high) + 8} y={12.5} style={{ fill: 'currentColor' }}>
+                  {per100(mid)}
+                </text>
+              </svg>
+            </li>
+          );
+        })}
+      </ul>
+      {rest.length > 0 && <div className="quiet">Hardly any {listed(rest)}.</div>}
+      {unseen && <div className="quiet">Broken lines: how far it is open while nobody has looked for their sign.</div>}
+      {late.length > 0 && <div className="quiet">Now few {listed(late)} are about.</div>}
+      {sight?.word === 'bold' && !late.includes(plural('skunk')) && (
+        <div className="quiet">A set that shows so calls skunks and opossums too, early in the season.</div>
+      )}
+    </section>
+  );
+}

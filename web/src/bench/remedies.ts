@@ -1,0 +1,73 @@
+import type { Layout, Remedy } from '../lib/types.gen';
+import { show, type System } from '../lib/units';
+import { bearing, word } from '../lib/words';
+import { strongerWords } from './holds';
+import { patternWords } from './patternwords';
+
+const plain: Record<string, string> = {
+  firm_bed: 'bed it firm',
+  thinner_cover: 'cover it thinner',
+  plug: 'close the hole with wool',
+  guides: 'clods beside the pan',
+  closer_guides: 'the guides an inch closer',
+  wider_guides: 'the guides an inch wider',
+  no_guides: 'no guides',
+  lower_guides: 'lower guides',
+  stick: 'a stick to step over',
+  narrow: 'narrow it',
+  second_trap: 'a second trap',
+  scent: 'something to smell',
+  add_urine: 'urine on its back',
+  add_bait: 'bait as well',
+  no_bait: 'no bait',
+  soil_away: 'carry the loose soil off',
+  gloves: 'gloves on',
+  dig_out: 'dig it out, so that it shows',
+  blend: 'blend it in',
+  wait: 'leave it alone: they settle by the fourth night',
+};
+
+/** What could be otherwise at a set, in the fewest words. */
+export function remedyWords(r: Remedy, layout: Layout, system: System): string {
+  const rig = layout.rigs.find((x) => x.slot === r.slot);
+  const trap = layout.rigs.length > 1 && ofTrap.includes(r.key) ? ` of ${rig?.name || `trap ${r.slot + 1}`}` : '';
+  switch (r.key) {
+    case 'move_pan':
+      return `the pan${trap}${trap && ','} ${movedWords(r, layout.way !== undefined, system)}`;
+    case 'move_stick':
+      return `the stick ${movedWords(r, true, system)}`;
+    case 'lighter_pan':
+      return `lighten the pan${trap} to ${show('force', r.gaugeN ?? 0, system)}`;
+    case 'heavier_pan':
+      return `stiffen the pan${trap} to ${show('force', r.gaugeN ?? 0, system)}`;
+    case 'deeper_hole':
+      return `deepen the hole to ${show('length', r.layout?.attractors.find((a) => a.slot === r.slot)?.hole?.depthMm ?? 0, system)}`;
+    case 'other_cover':
+      return `cover the bed${trap} with ${word(r.to ?? '')}`;
+    case 'backing':
+      return `a ${word(r.to ?? '')} behind it`;
+    case 'other_lure':
+      return `a ${word(r.to ?? '')} lure instead`;
+    case 'face':
+      return `face it ${bearing(r.facingDeg ?? 0)}`;
+    case 'pattern':
+      return r.layout ? patternWords(r.layout) : word(r.to ?? '');
+    case 'anchor': {
+      const anchor = r.layout?.anchors.find((a) => a.slot === r.slot);
+      const chainMm = r.layout?.rigs.find((x) => x.anchorSlot === r.slot)?.chainMm ?? 0;
+      return anchor ? strongerWords({ key: r.to ?? '', anchor, chainMm }, system) : word(r.to ?? '');
+    }
+  }
+  return (plain[r.key] ?? word(r.key)) + trap;
+}
+
+const ofTrap = ['firm_bed', 'move_pan', 'lighter_pan', 'heavier_pan', 'other_cover', 'thinner_cover'];
+
+/** By how much, and which way: out from what smells and to the sides of an animal that faces it, or along the way and across it. */
+function movedWords({ xMm = 0, yMm = 0 }: Remedy, inWay: boolean, system: System): string {
+  const by = (mm: number, more: string, less = more) => (mm === 0 ? '' : `${show('length', Math.abs(mm), system)} ${mm > 0 ? more : less}`);
+  const parts = inWay
+    ? [by(xMm, 'along the way'), by(yMm, xMm === 0 ? 'across the way' : 'across it')]
+    : [by(yMm, 'farther out', 'closer in'), by(xMm, 'to the right', 'to the left')];
+  return parts.filter(Boolean).join(', ');
+}
