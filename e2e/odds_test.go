@@ -12,7 +12,7 @@ func TestEveryLinkOpens(t *testing.T) {
 	w.see("caught in 100 set-nights")
 	for _, c := range []struct{ link, says string }{
 		{"passes by", "by the best sign near"}, {"notices", "the scent lies across the way in"}, {"commits", "It is night 5 of its make"},
-		{"steps on the pan", "a foot comes onto a pan in a firm bed"}, {"fires it", "against the pan and its cover"}, {"is caught", "the weakest anchor holds"},
+		{"steps on the pan", "a foot comes onto a pan in a firm bed"}, {"fires it", "against the pan and its cover"}, {"is caught", "each trap by its own anchor"},
 	} {
 		w.pressAt(`//*[@role="button" and starts-with(@aria-label, "` + c.link + `")]`)
 		w.until(c.link+" says what it hangs on", func() bool { return strings.Contains(strings.ToLower(w.text()), strings.ToLower(c.says)) })

@@ -249,7 +249,9 @@ func (p *program) bench(t *testing.T) *page {
 
 func TestBenchFollowsTheHand(t *testing.T) {
 	t.Parallel()
-	w := demoLine(t).bench(t)
+	p := demoLine(t)
+	w := p.bench(t)
+	setback := func() float64 { return p.lineNow().Designs[0].Layout.Rigs[0].Pan.YMm }
 	before := w.figure("steps on the pan")
 	// The pan is dragged away from the feet: the chance is read from the map at once, then the full run settles it.
 	var read float64
@@ -279,7 +281,9 @@ func TestBenchFollowsTheHand(t *testing.T) {
 	back := w.label(w.part("pan,"))
 	w.drag(w.part("hole,"), -30, 0, func() {})
 	w.until("the setback is longer", func() bool { return w.label(w.part("pan,")) != back })
-	w.see("saved")
+	w.until("the program has it", func() bool {
+		return strings.HasPrefix(w.label(w.part("pan,")), fmt.Sprintf("pan, %d ", int(setback()/25.4+1.0/16)))
+	})
 	moved := w.label(w.part("pan,"))
 	w.MustReload().MustWaitLoad()
 	w.see("skunk")

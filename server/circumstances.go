@@ -70,7 +70,7 @@ func (r reading) circumstances(q CircumstancesAsked) (CircumstancesView, error) 
 	if err != nil {
 		return view, err
 	}
-	plane := ground.PlaneAbout(ground.Fix{LatDeg: spot.LatDeg, LonDeg: spot.LonDeg})
+	plane := ground.PlaneAbout(spot.PlaceOf(q.Layout))
 	near := func(lat, lon float64) bool {
 		return ground.Apart(plane.At(ground.Fix{LatDeg: lat, LonDeg: lon}), [2]float64{}) <= signM
 	}

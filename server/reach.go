@@ -72,8 +72,8 @@ func (r reading) reach(q ReachAsked, target animal.Animal) (ReachView, error) {
 	spot := drawn.Spots[i]
 	found.SeenBy = spot.SeenBy
 	plane := ground.PlaneAbout(ground.Fix{LatDeg: r.line.LatDeg, LonDeg: r.line.LonDeg})
-	at := plane.At(placeOf(q.Layout, spot))
-	reachMm, err := reachOf(q.Layout, target)
+	at := plane.At(spot.PlaceOf(q.Layout))
+	reachMm, err := anchor.Reach(q.Layout, target)
 	if err != nil {
 		return found, err
 	}
@@ -107,33 +107,13 @@ func (r reading) neighbour(q ReachAsked, other outlook.Standing, spots []line.Sp
 	if i < 0 || err != nil {
 		return one, false, nil // of an animal of one's own nothing is known yet
 	}
-	theirs, err := reachOf(other.Make.Layout, a)
+	theirs, err := anchor.Reach(other.Make.Layout, a)
 	if err != nil {
 		return one, false, err
 	}
-	m := ground.Apart(at, plane.At(placeOf(other.Make.Layout, spots[i])))
+	m := ground.Apart(at, plane.At(spots[i].PlaceOf(other.Make.Layout)))
 	one.M, one.Meets = &m, reachMm > 0 && theirs > 0 && m*1000 <= reachMm+theirs
 	return one, one.Meets, nil
-}
-
-// placeOf is where a set stands: its own place, or its spot's.
-func placeOf(l layout.Layout, spot line.Spot) ground.Fix {
-	if l.At != nil {
-		return *l.At
-	}
-	return ground.Fix{LatDeg: spot.LatDeg, LonDeg: spot.LonDeg}
-}
-
-// reachOf is how far from the middle of a set an animal held there reaches, mm; 0 where all its anchors go with it.
-func reachOf(l layout.Layout, a animal.Animal) (float64, error) {
-	held, err := anchor.Of(anchor.Question{Layout: l, Animal: a})
-	far := 0.0
-	for _, h := range held {
-		if h.Circle != nil {
-			far = max(far, h.Circle.ReachMm)
-		}
-	}
-	return far, err
 }
 
 func thingsOf(features []line.Feature, plane ground.Plane) []anchor.Thing {

@@ -260,3 +260,33 @@ func TestWhatLiesOnTheLand(t *testing.T) {
 		t.Errorf("on a drag: %s", got)
 	}
 }
+
+// Frost that is not known is left out, and that is said of what stands in the ground; of what goes with the animal it is no matter.
+func TestFrostThatIsNotKnownIsSaid(t *testing.T) {
+	l := layout.Layout{
+		Rigs:    []layout.Rig{{Slot: 0, ChainMm: 450, AnchorSlot: 0}, {Slot: 1, ChainMm: 450, AnchorSlot: 1}},
+		Anchors: []layout.Anchor{{Slot: 0, Kind: Stake, LengthMm: 600}, {Slot: 1, Kind: layout.Drag, Cover: "timber"}},
+	}
+	coyote, err := animal.ByKey("coyote")
+	if err != nil {
+		t.Fatal(err)
+	}
+	for name, c := range map[string]struct {
+		frost, deepest *float64
+		said           bool
+	}{"none known": {nil, nil, true}, "now known": {new(0.0), nil, true}, "both known": {new(0.0), new(60.0), false}} {
+		held, err := Of(Question{Layout: l, Animal: coyote, Soil: Soil{Kind: "firm_clay", Wetness: "moist", FrostMm: c.frost, DeepestMm: c.deepest}})
+		if err != nil || held[0].NoFrost != c.said || held[1].NoFrost {
+			t.Errorf("%s: %+v, %v", name, held, err)
+		}
+	}
+	for _, reach := range []struct {
+		anchors []layout.Anchor
+		more    bool
+	}{{l.Anchors, true}, {l.Anchors[1:], false}} {
+		l.Anchors = reach.anchors
+		if mm, err := Reach(l, coyote); err != nil || (mm > 400) != reach.more {
+			t.Errorf("reaches %g, %v", mm, err)
+		}
+	}
+}

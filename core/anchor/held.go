@@ -65,6 +65,7 @@ type Held struct {
 	Times    []Bears    `json:"times"`
 	Proved   bool       `json:"proved"`  // a pull with a scale says so
 	Reaches  bool       `json:"reaches"` // below the frost that is there or comes
+	NoFrost  bool       `json:"noFrost"` // how deep it is frozen is not known, and is left out
 	Unsaid   string     `json:"unsaid,omitempty"`
 	Stronger []Stronger `json:"stronger"`
 	Circle   *Circle    `json:"circle,omitempty"` // of a fixed anchor
@@ -186,6 +187,7 @@ func (q Question) held(a layout.Anchor) (Held, error) {
 		h.Unsaid = "soil"
 		return h, nil
 	}
+	h.NoFrost = driven(a) && (q.FrostMm == nil || q.DeepestMm == nil)
 	frost, deepest := value(q.FrostMm), math.Max(value(q.FrostMm), value(q.DeepestMm))
 	times := []Bears{{When: Now, FrostMm: frost}}
 	if deepest > frost {

@@ -3,6 +3,7 @@ package anchor
 import (
 	"math"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/layout"
 )
 
@@ -16,6 +17,18 @@ type Circle struct {
 type Near struct {
 	Kind string  `json:"kind"`
 	Mm   float64 `json:"mm"`
+}
+
+// Reach is how far from the middle of a set an animal held there reaches, mm; 0 where all its anchors go with it.
+func Reach(l layout.Layout, a animal.Animal) (float64, error) {
+	held, err := Of(Question{Layout: l, Animal: a})
+	far := 0.0
+	for _, h := range held {
+		if h.Circle != nil {
+			far = max(far, h.Circle.ReachMm)
+		}
+	}
+	return far, err
 }
 
 const mouthMm = 230.0 // before the middle of a way: where a culvert begins

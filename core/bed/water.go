@@ -120,8 +120,9 @@ const (
 	Soft     = "soft"
 	Bail     = "bail"
 	WillLock = "will_lock"
-	Crusted  = "crusted" // as a look felt it
-	Rocks    = "rocks"   // likewise; in frozen ground a bed never lies dead still
+	NotKnown = "not_known" // it asks for nothing by what is known, and something is not
+	Crusted  = "crusted"   // as a look felt it
+	Rocks    = "rocks"     // likewise; in frozen ground a bed never lies dead still
 )
 
 const (

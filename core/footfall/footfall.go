@@ -124,6 +124,7 @@ type Output struct {
 	Map      *Map    `json:"map,omitempty"`
 	Best     *Best   `json:"best,omitempty"`
 	Blocks   []Block `json:"-"` // in their order
+	ByPan    []int   `json:"-"` // how many visits fired each pan
 }
 
 // Block is how many visits of one block fired a pan, and how many of them with the pad. Two sets that are met by the same seed are compared
@@ -218,14 +219,16 @@ func checkDiscs(p *refuse.Problems, field string, discs []Guide) {
 // count is what a number of visits came to, in whole numbers only.
 type count struct {
 	visits, step, fire, pad, spooked int
+	byPan                            []int
 	cells                            *cells
 }
 
 func newCount(in Input) *count {
-	if !in.Map {
-		return &count{}
+	c := &count{byPan: make([]int, len(in.Pans))}
+	if in.Map {
+		c.cells = newCells(cmp.Or(in.Grid, in.Approach))
 	}
-	return &count{cells: newCells(cmp.Or(in.Grid, in.Approach))}
+	return c
 }
 
 func (c *count) add(other *count) {
@@ -234,6 +237,9 @@ func (c *count) add(other *count) {
 	c.fire += other.fire
 	c.pad += other.pad
 	c.spooked += other.spooked
+	for i, n := range other.byPan {
+		c.byPan[i] += n
+	}
 	if c.cells != nil {
 		c.cells.add(other.cells)
 	}
@@ -241,7 +247,7 @@ func (c *count) add(other *count) {
 
 func (c *count) output(in Input) Output {
 	share := func(n int) float64 { return float64(n) / float64(c.visits) }
-	out := Output{Step: share(c.step), Fire: share(c.fire), Spooked: share(c.spooked)}
+	out := Output{Step: share(c.step), Fire: share(c.fire), Spooked: share(c.spooked), ByPan: c.byPan}
 	if c.fire > 0 {
 		out.PadShare = float64(c.pad) / float64(c.fire)
 	}

@@ -57,6 +57,7 @@ type walker struct {
 
 // trap is a pan as this animal's feet meet it: distances from its centre, mm, squared.
 type trap struct {
+	pan      int // of the input's
 	x, y     float64
 	on2      float64 // within which the centre of a foot bears on the pan
 	pad2     float64 // within which its pad does
@@ -94,8 +95,10 @@ func newWalker(a animal.Animal, in Input) *walker {
 	}
 	w := &walker{animal: a, in: in, noWork: math.Exp(-work), noRoam: math.Exp(-a.Roam), reach: a.Reach, feet: make([]foot, 0, 64)}
 	w.reach.Mean += noseShare * math.Min(in.NoseMm, a.ShoulderMm)
-	for _, p := range in.Pans {
-		w.traps = append(w.traps, in.trap(p, a))
+	for i, p := range in.Pans {
+		met := in.trap(p, a)
+		met.pan = i
+		w.traps = append(w.traps, met)
 	}
 	for _, g := range in.Guides {
 		w.guides = append(w.guides, Guide{g.XMm, g.YMm, g.RMm + a.PadRadiusMm()})
@@ -284,6 +287,7 @@ func (w *walker) outcome(sum *count) {
 			}
 			if w.fires(f, pad, mass, met.tensionN) {
 				sum.fire++
+				sum.byPan[met.pan]++
 				if pad {
 					sum.pad++
 				}

@@ -7,6 +7,7 @@ import (
 
 	"oldburrow/core/animal"
 	"oldburrow/core/ground"
+	"oldburrow/core/layout"
 	"oldburrow/core/refuse"
 )
 
@@ -57,6 +58,14 @@ type Spot struct {
 	Met              []Met    `json:"met" db:"-"`
 	Deleted          bool     `json:"deleted" db:"deleted"`
 	Version          int      `json:"version" db:"version"`
+}
+
+// PlaceOf is where a set stands that lies so at the spot: its own place, or the spot's.
+func (s Spot) PlaceOf(l layout.Layout) ground.Fix {
+	if l.At != nil {
+		return *l.At
+	}
+	return ground.Fix{LatDeg: s.LatDeg, LonDeg: s.LonDeg}
 }
 
 // Met is one thing that a place has met and animals may remember: somebody's set, a lure, a catch. On is a date or blank.

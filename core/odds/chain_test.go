@@ -196,3 +196,25 @@ func TestSeasonsOfSmells(t *testing.T) {
 		}
 	}
 }
+
+// Twin traps hold each by its own anchor, as often as each is fired: one that gives costs what it would have caught and no more.
+func TestTwinTrapsHoldEachByItsOwn(t *testing.T) {
+	held := func(change func(l *layout.Layout)) float64 {
+		q := askedOf(t, "trail_pair", "coyote")
+		q.Layout = copied(q.Layout)
+		change(&q.Layout)
+		return whole(t, q).Links[5].Mid
+	}
+	sound := held(func(*layout.Layout) {})
+	gives := func(i int) func(l *layout.Layout) {
+		return func(l *layout.Layout) { l.Anchors[i] = layout.Anchor{Slot: l.Anchors[i].Slot, Kind: "drag", Cover: "open"} }
+	}
+	first, second := held(gives(0)), held(gives(1))
+	both := held(func(l *layout.Layout) { gives(0)(l); gives(1)(l) })
+	if first <= both || second <= both || first >= sound || second >= sound {
+		t.Errorf("sound %g, with one that gives %g and %g, with both %g", sound, first, second, both)
+	}
+	if lost := sound - both; math.Abs((sound-first)+(sound-second)-lost) > 1e-9 {
+		t.Errorf("one costs %g and the other %g, both %g", sound-first, sound-second, lost)
+	}
+}

@@ -312,17 +312,28 @@ func firmed(l layout.Layout) layout.Layout {
 	return l
 }
 
-// holdTonight is how likely the weakest of a set's anchors holds tonight; nil where one of them is not known.
-func holdTonight(anchors []anchor.Held) *float64 {
-	var least *float64
-	for _, a := range anchors {
-		chance := a.Tonight()
+// holdTonight is how likely what fired a set is held by its anchor tonight: each rig by its own, as often as it is fired. Nil where one of
+// them is not known.
+func holdTonight(l layout.Layout, anchors []anchor.Held, feet *Feet) *float64 {
+	hold, fired := 0.0, 0.0
+	for i, r := range l.Rigs {
+		at := slices.IndexFunc(anchors, func(a anchor.Held) bool { return a.Slot == r.AnchorSlot })
+		if at < 0 {
+			return nil
+		}
+		chance := anchors[at].Tonight()
 		if chance == nil {
 			return nil
 		}
-		if least == nil || *chance < *least {
-			least = chance
+		share := 1.0
+		if feet != nil && feet.Fire > 0 && i < len(feet.byRig) {
+			share = feet.byRig[i]
 		}
+		hold, fired = hold+share*(*chance), fired+share
 	}
-	return least
+	if fired == 0 {
+		return nil
+	}
+	hold /= fired
+	return &hold
 }

@@ -135,5 +135,5 @@ func linkedAsHeld(q Question, firm *Feet) (*Chances, error) {
 	if err != nil {
 		return nil, err
 	}
-	return linked(q, firm, holdTonight(anchors))
+	return linked(q, firm, holdTonight(q.Layout, anchors, firm))
 }

@@ -74,7 +74,8 @@ type Feet struct {
 	Map       *footfall.Map  `json:"map,omitempty"`
 	Best      *footfall.Best `json:"best,omitempty"`
 
-	held []float64 // by each block of visits: how many of them an anchor that never gives would hold; not of a map's run
+	byRig []float64 // the chance to fire each rig with a pan, in their order
+	held  []float64 // by each block of visits: how many of them an anchor that never gives would hold; not of a map's run
 }
 
 // RigAnswer is what is computed of a trap with a pan, by its slot: the bed that it takes, what its cover adds to the gauge, its window,
@@ -184,7 +185,7 @@ func Of(q Question) (Answer, error) {
 	if found.Anchors, err = anchor.Of(anchor.Question{Layout: q.Layout, Animal: q.Target, Soil: q.Soil}); err != nil {
 		return Answer{}, err
 	}
-	found.Chain = chain(found.Feet, holdTonight(found.Anchors))
+	found.Chain = chain(found.Feet, holdTonight(q.Layout, found.Anchors, found.Feet))
 	found.Weakest = weakest(found.Chain)
 	return found, found.whole(q)
 }
@@ -198,7 +199,7 @@ func (a *Answer) whole(q Question) error {
 	if err != nil {
 		return err
 	}
-	found, err := chances(q, firm, holdTonight(a.Anchors))
+	found, err := chances(q, firm, holdTonight(q.Layout, a.Anchors, firm))
 	if err != nil || found == nil {
 		return err
 	}
@@ -278,6 +279,12 @@ func walk(q Question, ways []Way) (*Feet, error) {
 		found.Fire += way.Share * feet.Fire
 		found.Spooked += way.Share * feet.Spooked
 		padded += way.Share * feet.Fire * feet.PadShare
+		if found.byRig == nil {
+			found.byRig = make([]float64, len(feet.ByPan))
+		}
+		for k, fired := range feet.ByPan {
+			found.byRig[k] += way.Share * float64(fired) / float64(in.Visits)
+		}
 		found.draw(way.Share, feet.Map)
 		if !q.Map {
 			found.hold(way.Share, feet.Blocks)

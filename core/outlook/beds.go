@@ -2,6 +2,7 @@ package outlook
 
 import (
 	"math"
+	"slices"
 	"time"
 
 	"oldburrow/core/bed"
@@ -21,6 +22,7 @@ type BedNow struct {
 	Agent      string  `json:"agent"`
 	RenewG     float64 `json:"renewG"`
 	Felt       string  `json:"felt"`
+	Missing    int     `json:"missing"`
 }
 
 // How a bed that a look felt stands, mm, and from which slope on water runs off it. Judgements.
@@ -38,18 +40,24 @@ func (w *sky) beds(s Standing, spot line.Spot, days []weather.Day, tonight *weat
 		coldest = tonight.ColdestC
 	}
 	for _, rig := range s.Make.Layout.Rigs {
-		b, in, ok := w.wet(s, rig, spot, days, w.Now)
+		b, in, missing, ok := w.wet(s, rig, spot, days, w.Now)
 		if !ok {
 			continue
 		}
 		word, renew := b.Stands(in, layersOf(rig), coldest)
-		one := BedNow{Slot: rig.Slot, WaterMm: b.WaterMm, Percent: b.Percent, FreezesAtC: b.FreezesAtC, Word: word, Agent: in.Agent, RenewG: renew}
+		one := BedNow{Slot: rig.Slot, WaterMm: b.WaterMm, Percent: b.Percent, FreezesAtC: b.FreezesAtC, Word: word, Agent: in.Agent, RenewG: renew, Missing: missing}
 		for _, look := range s.Looks {
-			if look.Bed != "" {
+			switch {
+			case look.Bed != "":
 				one.Felt = look.Bed
+			case look.Bailed, look.AgentG != nil:
+				one.Felt = "" // whoever had a hand in it left it well
 			}
 		}
-		if asks := one.Felt == bed.Crusted || one.Felt == bed.Rocks && !on.Frozen; asks && (word == bed.Sound || word == bed.Soft) {
+		if missing > 0 && (word == bed.Sound || word == bed.Soft) {
+			one.Word = bed.NotKnown
+		}
+		if asks := one.Felt == bed.Crusted || one.Felt == bed.Rocks && !on.Frozen; asks && word != bed.WillLock && word != bed.Bail {
 			one.Word = one.Felt
 		}
 		found = append(found, one)
@@ -60,7 +68,7 @@ func (w *sky) beds(s Standing, spot line.Spot, days []weather.Day, tonight *weat
 // stoodWet tells whether water that stood in a bed of a set before a night froze in it.
 func (w *sky) stoodWet(s Standing, spot line.Spot, days []weather.Day, night weather.Night) bool {
 	for _, rig := range s.Make.Layout.Rigs {
-		b, in, ok := w.wet(s, rig, spot, days, w.Now.AddDate(0, 0, -1))
+		b, in, _, ok := w.wet(s, rig, spot, days, w.Now.AddDate(0, 0, -1))
 		if word, _ := b.Stands(in, nil, night.ColdestC); ok && word == bed.WillLock {
 			return true
 		}
@@ -77,12 +85,13 @@ func layersOf(rig layout.Rig) []string {
 }
 
 // wet goes through the days from a make to the end of the day before a time. Looks on the way set the water, or say what was done to it.
-func (w *sky) wet(s Standing, rig layout.Rig, spot line.Spot, days []weather.Day, until time.Time) (bed.WaterOutput, bed.WaterInput, bool) {
+// Missing days are those without weather since the water was known last.
+func (w *sky) wet(s Standing, rig layout.Rig, spot line.Spot, days []weather.Day, until time.Time) (out bed.WaterOutput, in bed.WaterInput, missing int, ok bool) {
 	size, err := s.Make.Layout.BedOf(rig)
 	if err != nil || rig.Jaws == nil || spot.Soil == "" || len(rig.Cover) == 0 {
-		return bed.WaterOutput{}, bed.WaterInput{}, false
+		return out, in, 0, false
 	}
-	in := bed.WaterInput{
+	in = bed.WaterInput{
 		Shelter: "open", Cover: bed.Sheds(layersOf(rig)), Soil: spot.Soil, Drain: "none",
 		AreaM2: size.LengthMm * size.WidthMm / 1e6, Agent: rig.Bed.Agent,
 	}
@@ -103,9 +112,12 @@ func (w *sky) wet(s Standing, rig layout.Rig, spot line.Spot, days []weather.Day
 		if look.At.After(until) || look.Bed == "" && !look.Bailed && look.AgentG == nil {
 			continue
 		}
-		out, ok := through(in, days, from, w.date(look.At))
+		out, dry, ok := through(in, days, from, w.date(look.At))
 		if !ok {
-			return out, in, false
+			return out, in, 0, false
+		}
+		if missing += dry; look.Bailed || slices.Contains([]string{"dry", "damp", "wet"}, look.Bed) {
+			missing = 0
 		}
 		in.StandsMm, in.AgentG, from = felt(out.WaterMm, look.Bed), out.AgentG, w.date(look.At)
 		if look.Bailed {
@@ -118,21 +130,24 @@ func (w *sky) wet(s Standing, rig layout.Rig, spot line.Spot, days []weather.Day
 			in.AgentG += *look.AgentG
 		}
 	}
-	out, ok := through(in, days, from, end)
-	return out, in, ok
+	out, dry, ok := through(in, days, from, end)
+	return out, in, missing + dry, ok
 }
 
 func (w *sky) date(t time.Time) string { return t.In(w.Zone).Format(time.DateOnly) }
 
-// through goes through the days from one date to before another.
-func through(in bed.WaterInput, days []weather.Day, from, to string) (bed.WaterOutput, bool) {
+// through goes through the days from one date to before another, and says how many of them have no weather.
+func through(in bed.WaterInput, days []weather.Day, from, to string) (out bed.WaterOutput, missing int, ok bool) {
 	for _, d := range days {
 		if d.Date >= from && d.Date < to && d.Hours > 0 {
 			in.RainMm, in.MeanC = append(in.RainMm, d.RainMm), append(in.MeanC, d.MeanC)
 		}
 	}
+	first, _ := time.Parse(time.DateOnly, from)
+	last, _ := time.Parse(time.DateOnly, to)
+	missing = max(0, int(last.Sub(first).Hours()/24)-len(in.RainMm))
 	out, err := bed.Water(in)
-	return out, err == nil
+	return out, missing, err == nil
 }
 
 // felt is the water in a bed that a look felt; what it does not say of water leaves it as computed.

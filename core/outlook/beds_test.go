@@ -77,7 +77,9 @@ func TestRainStandsInABed(t *testing.T) {
 		t.Errorf("a frozen bed says nothing of its water: %+v", felt)
 	}
 	l.Standing[0].Make.Layout.Rigs[0].Cover[0].Material = "waxed_soil"
-	l.Observed = l.Observed[len(l.Observed)-1:] // and no rain is known
+	for i := range l.Observed {
+		l.Observed[i].RainMm = 0
+	}
 	if felt := look(func(v *line.Visit) { v.Bed = "rocks" }); felt.Word != bed.Rocks {
 		t.Errorf("it rocks in open ground: %+v", felt)
 	}
@@ -103,5 +105,38 @@ func TestWhenAnAnchorFreezesIn(t *testing.T) {
 	s.Mornings = s.Mornings[:2]
 	if got := freezesIn(s); got != "" {
 		t.Errorf("out by %s", got)
+	}
+}
+
+// A day without weather is no dry day: a bed that asks for nothing by the others is not known, until somebody feels it. One that wants
+// bailing wants it all the same.
+func TestADayWithoutWeatherIsNoDryDay(t *testing.T) {
+	l, _ := rained(t)
+	keep := l.Observed
+	l.Observed, l.Expected = nil, nil
+	for _, h := range keep {
+		if h.RainMm = 0; h.At.Day() != 2 {
+			l.Observed = append(l.Observed, h)
+		}
+	}
+	if got := theBed(t, l); got.Word != bed.NotKnown || got.Missing != 1 {
+		t.Errorf("without its second day: %+v", got)
+	}
+	l.Standing[0].Looks = []line.Visit{{ID: "V", MakeID: "M", At: l.Now.Add(-time.Hour), Seen: line.Seen{Bed: "dry"}}}
+	if got := theBed(t, l); got.Word == bed.NotKnown || got.Missing != 0 {
+		t.Errorf("felt dry since: %+v", got)
+	}
+	l.Standing[0].Looks = nil
+	l.Observed = keep[:30]
+	if got := theBed(t, l); got.Word != bed.Bail && got.Word != bed.WillLock || got.Missing == 0 {
+		t.Errorf("rained on the first day, then nothing known: %+v", got)
+	}
+	// What was felt of it once is past when somebody has had a hand in it.
+	l, _ = rained(t)
+	crusted := line.Visit{ID: "V", MakeID: "M", At: l.Now.Add(-3 * time.Hour), Seen: line.Seen{Bed: bed.Crusted}}
+	bailed := line.Visit{ID: "W", MakeID: "M", At: l.Now.Add(-time.Hour), Seen: line.Seen{Bailed: true}}
+	l.Standing[0].Looks = []line.Visit{crusted, bailed}
+	if got := theBed(t, l); got.Felt != "" {
+		t.Errorf("bailed since it was crusted: %+v", got)
 	}
 }

@@ -4,7 +4,6 @@ import (
 	"slices"
 	"time"
 
-	"oldburrow/core/ground"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
@@ -13,7 +12,7 @@ import (
 )
 
 // Coverage is the share of night hours in which the scent of a set at a spot lies across its travel way, by the record and tonight; nil
-// where that is not known: the way is not, or the wind, or it swirls there. Facings is the record's for a set that faced otherwise, where
+// where that is not known: the way is not, or the wind, or it swirls there. A set with a place of its own is smelt from there. Facings is the record's for a set that faced otherwise, where
 // its facing says on which side of the way it lies.
 func (l Line) Coverage(set layout.Layout, spotID string) (record, tonight *float64, facings []odds.Facing) {
 	w := l.sky()
@@ -22,7 +21,7 @@ func (l Line) Coverage(set layout.Layout, spotID string) (record, tonight *float
 		return nil, nil, nil
 	}
 	spot := l.Spots[i]
-	at := w.plane().At(ground.Fix{LatDeg: spot.LatDeg, LonDeg: spot.LonDeg})
+	at := w.plane().At(spot.PlaceOf(set))
 	across := func(facingDeg *float64, nights []weather.Night) *float64 {
 		plumes := scent.Plumes(weather.Winds(nights), 0, 0)
 		way := w.travelAt(at, spot, facingDeg)

@@ -27,6 +27,15 @@ func TestCoverageByFacing(t *testing.T) {
 	if record, _, facings := o.Coverage(o.Standing[0].Make.Layout, "north"); record == nil || facings != nil {
 		t.Errorf("by a way that is drawn: %v, %v", record, facings)
 	}
+	// A set that stands elsewhere is smelt from there: north of the way the wind brings it across, south of it not.
+	for north, least := range map[float64]float64{10: .8, -10: 0} {
+		at := middle.Fix([2]float64{0, north})
+		own := o.Standing[0].Make.Layout
+		own.At = &at
+		if record, _, _ := o.Coverage(own, "far"); record == nil || *record < least || least == 0 && *record > .2 {
+			t.Errorf("%g m north of the way: %v", north, *record)
+		}
+	}
 	o.Spots[2].Swirls = true
 	if record, tonight, facings := o.Coverage(set, "far"); record != nil || tonight != nil || facings != nil {
 		t.Error("known where the wind swirls")

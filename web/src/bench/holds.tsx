@@ -21,30 +21,22 @@ const unsaid: Record<string, string> = {
   ends: 'Whether it holds is not known: say what holds its two ends.',
 };
 
-const reach: Record<string, string> = {
-  fence: 'the fence, which it could hang itself on',
-  culvert: 'the culvert',
-  bank: 'the bank, which it could go over',
-  tree: 'the tree, which it winds itself round',
-  water: 'water',
-  log: 'the log',
+/** What lies in reach of an anchor, and what an animal could do to itself there. */
+const reach: Record<string, [is: string, harms?: string]> = {
+  fence: ['the fence', 'which it could hang itself on'],
+  culvert: ['the culvert'],
+  bank: ['the bank', 'which it could go over'],
+  tree: ['the tree', 'which it winds itself round'],
+  water: ['water'],
+  log: ['the log'],
 };
 
 /** What is wrong with how a set is held, in few words; a set can be built so all the same. */
 export const concernsOf = (answer: Answer | undefined): string[] =>
   (answer?.anchors ?? []).flatMap((held) => [
     ...(held.times.some((t) => t.word === 'fails') ? ['the anchor fails'] : []),
-    ...(held.circle?.near ?? []).map((n) => `${shortReach[n.kind] ?? word(n.kind)} is in reach`),
+    ...(held.circle?.near ?? []).map((n) => `${reach[n.kind]?.[0] ?? word(n.kind)} is in reach`),
   ]);
-
-const shortReach: Record<string, string> = {
-  fence: 'the fence',
-  culvert: 'the culvert',
-  bank: 'the bank',
-  tree: 'the tree',
-  water: 'water',
-  log: 'the log',
-};
 
 interface Props {
   held: Held | undefined;
@@ -64,7 +56,8 @@ export function Holds({ held, current }: Props) {
       {!held.reaches && <div className="dun">It ends in the frost that is there or comes: nothing of it holds at the thaw.</div>}
       {held.circle?.near.map((n) => (
         <div key={n.kind} className="ember">
-          In reach: {reach[n.kind] ?? word(n.kind)}, {show('length', n.mm, system)} off. Move the anchor, or shorten the chain.
+          In reach: {(reach[n.kind] ?? [word(n.kind)]).join(', ')}, {show('length', n.mm, system)} off. Move the anchor, or shorten the
+          chain.
         </div>
       ))}
     </div>
@@ -112,6 +105,7 @@ export function HoldsMore({ held, current, onStronger, children }: Props & { onS
         </div>
       )}
       {children}
+      {held.noFrost && <div className="dun">How deep it is frozen, or will be, is not known here: frost is left out.</div>}
       <div className="quiet">Judgements and soil mechanics, not a test: pull at it by hand, up to what it has to hold.</div>
     </div>
   );

@@ -102,7 +102,7 @@ function linkWords(link: string, answer: Answer, around: Circumstances | undefin
     case 'fires':
       return 'of those that step, by their weight on the foot against the pan and its cover.';
     case 'held':
-      return `the weakest anchor holds until the coldest morning to come, times the share held by the pad and six tenths of those held by a toe.`;
+      return `each trap by its own anchor, until the coldest morning to come, times the share held by the pad and six tenths of those held by a toe.`;
   }
   return '';
 }

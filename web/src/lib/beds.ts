@@ -1,8 +1,8 @@
 import type { BedNow, WeatherView } from './types.gen';
 import { show, type System } from './units';
-import { word } from './words';
+import { count, word } from './words';
 
-const worst = ['will_lock', 'bail', 'crusted', 'rocks', 'soft', 'sound'];
+const worst = ['will_lock', 'bail', 'crusted', 'rocks', 'not_known', 'soft', 'sound'];
 
 /** The bed of a set that asks for the most; undefined where nothing is known of them. */
 export const bedOf = (weather: WeatherView | undefined, setID: string): BedNow | undefined =>
@@ -21,10 +21,13 @@ export const bedsSay = (bed: BedNow): string =>
     ? 'want bailing: water stands in their beds'
     : bed.word === 'will_lock' && bed.renewG === 0 && bed.waterMm >= 1
       ? 'will lock by morning: bail them, and put dry peat or waxed soil over'
-      : '';
+      : bed.word === 'not_known'
+        ? 'stood through days without weather: feel whether their beds are wet'
+        : '';
 
 /** What a bed asks for, and why. */
 export function bedSays(bed: BedNow | undefined, system: System): string {
+  if (bed?.word === 'not_known') return `feel its bed: ${bed.missing === 1 ? 'a day has' : `${count(bed.missing)} days have`} no weather`;
   if (!bed || bedShort(bed) === '') return '';
   if (bed.word === 'crusted') return 'was crusted: break the crust, and cover it anew';
   if (bed.word === 'rocks') return 'rocks, in ground that is not frozen: bed it firm';

@@ -987,6 +987,7 @@ export interface Held {
   times: Bears[];
   proved: boolean;
   reaches: boolean;
+  noFrost: boolean;
   unsaid?: string;
   stronger: Stronger[];
   circle?: Circle;
@@ -1562,6 +1563,7 @@ export interface BedNow {
   agent: string;
   renewG: number;
   felt: string;
+  missing: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
