@@ -207,7 +207,9 @@ func TestTwinTrapsHoldEachByItsOwn(t *testing.T) {
 	}
 	sound := held(func(*layout.Layout) {})
 	gives := func(i int) func(l *layout.Layout) {
-		return func(l *layout.Layout) { l.Anchors[i] = layout.Anchor{Slot: l.Anchors[i].Slot, Kind: "drag", Cover: "open"} }
+		return func(l *layout.Layout) {
+			l.Anchors[i] = layout.Anchor{Slot: l.Anchors[i].Slot, Kind: "drag", Cover: "open"}
+		}
 	}
 	first, second := held(gives(0)), held(gives(1))
 	both := held(func(l *layout.Layout) { gives(0)(l); gives(1)(l) })
