@@ -28,7 +28,7 @@ type CircumstancesView struct {
 	Usual   odds.Circumstances `json:"usual"`
 }
 
-// signM is how near a sign must lie to a spot to count for it, m.
+// signM is how near a sign must lie to a set to count for it, m, where it was not noted at its very spot.
 const signM = 50.0
 
 func (s *Server) circumstances(c *gin.Context) {
@@ -71,8 +71,8 @@ func (r reading) circumstances(q CircumstancesAsked) (CircumstancesView, error) 
 		return view, err
 	}
 	plane := ground.PlaneAbout(spot.PlaceOf(q.Layout))
-	near := func(lat, lon float64) bool {
-		return ground.Apart(plane.At(ground.Fix{LatDeg: lat, LonDeg: lon}), [2]float64{}) <= signM
+	near := func(x line.Sign) bool {
+		return x.SpotID != nil && *x.SpotID == q.SpotID || ground.Apart(plane.At(ground.Fix{LatDeg: x.LatDeg, LonDeg: x.LonDeg}), [2]float64{}) <= signM
 	}
 	classes, ids, err := r.smellsOf(q.Layout)
 	if err != nil {

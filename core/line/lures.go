@@ -47,12 +47,12 @@ func (m Make) smellsOf(lureID string) bool {
 	return false
 }
 
-// SignNear is how old the best sign of an animal is by a day, of those at most so far from a place on the globe: today, days_3, days_7
-// or older; "none" where somebody looked and the ground would have held a track; blank where nobody did.
-func SignNear(signs []Sign, animal string, near func(latDeg, lonDeg float64) bool, now time.Time) string {
+// SignNear is how old the best sign of an animal is by a day, of those that count for a place: today, days_3, days_7 or older; "none"
+// where somebody looked and the ground would have held a track; blank where nobody did.
+func SignNear(signs []Sign, animal string, counts func(Sign) bool, now time.Time) string {
 	found := ""
 	for _, s := range signs {
-		if s.Deleted || s.SeenAt.After(now) || !near(s.LatDeg, s.LonDeg) {
+		if s.Deleted || s.SeenAt.After(now) || !counts(s) {
 			continue
 		}
 		age := signDays[s.Age] + now.Sub(s.SeenAt).Hours()/24
