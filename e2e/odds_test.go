@@ -11,14 +11,12 @@ func TestEveryLinkOpens(t *testing.T) {
 	w := demoLine(t).bench(t)
 	w.see("caught in 100 set-nights")
 	for _, c := range []struct{ link, says string }{
-		{"passes by", "by the best sign near"}, {"notices", "the scent lies across the way in"}, {"commits", "It is night 5 of its make"},
+		{"passes by", "by the best sign near: older sign"}, {"notices", "the scent lies across the way in"}, {"commits", "It is night 5 of its make"},
 		{"steps on the pan", "a foot comes onto a pan in a firm bed"}, {"fires it", "against the pan and its cover"}, {"is caught", "each trap by its own anchor"},
 	} {
 		w.pressAt(`//*[@role="button" and starts-with(@aria-label, "` + c.link + `")]`)
 		w.until(c.link+" says what it hangs on", func() bool { return strings.Contains(strings.ToLower(w.text()), strings.ToLower(c.says)) })
 	}
-	w.pressAt(`//*[@role="button" and starts-with(@aria-label, "passes by")]`)
-	w.see("Not known: how fresh the sign is")
 	usual := w.MustElement(".figure").MustText()
 	w.click("tonight")
 	w.until("tonight is another night", func() bool {
@@ -34,6 +32,14 @@ func TestEveryLinkOpens(t *testing.T) {
 	w.until("stepping is", func() bool { return strings.HasPrefix(weakest(), "steps") })
 	w.click("undo")
 	w.until("committing is again", func() bool { return strings.HasPrefix(weakest(), "commits") })
+
+	// Where nobody noted a coyote's sign that is not known, and said, with what it would take.
+	w.click("Bench")
+	w.see("Begin a set at")
+	w.click("Pit rim")
+	w.see("caught in 100 set-nights")
+	w.pressAt(`//*[@role="button" and starts-with(@aria-label, "passes by")]`)
+	w.see("Not known: how fresh the sign is")
 	w.noErrors()
 }
 

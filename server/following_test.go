@@ -12,6 +12,8 @@ import (
 	"testing"
 
 	"oldburrow/core/anchor"
+	"oldburrow/core/ground"
+	"oldburrow/core/line"
 	"oldburrow/core/odds"
 )
 
@@ -176,3 +178,48 @@ func (k *keeping) Write(b []byte) (int, error) {
 }
 
 func (k *keeping) Flush() { k.ResponseWriter.(http.Flusher).Flush() }
+
+// A set's circumstances are its place's: sign that was noted there or lies near, and that of the others; its night and whether it has
+// caught. Of another line's spot nothing is said.
+func TestCircumstancesAreThePlaces(t *testing.T) {
+	x := newSite(t)
+	made := x.built()
+	var view LineView
+	x.get("/lines/"+x.line, &view)
+	spot := view.Spots[0]
+	asked := CircumstancesAsked{Layout: made.Layout, Target: "coyote", SpotID: view.Sets[0].Set.SpotID, SetID: made.SetID}
+	at := "/lines/" + x.line + "/circumstances"
+	of := func() (found CircumstancesView) {
+		x.decode(&found)(x.do("POST", at, "", asked))
+		return found
+	}
+	if c := of().Usual; c.Sign != "" || c.Night != 1 || c.CaughtBefore || len(c.Others) != 9 || c.Others["dog"].Sign != "" || *c.Others["dog"].About != 1 || c.Others["raccoon"].About != nil {
+		t.Errorf("of nothing known: %+v", c)
+	}
+	metre := 1 / 111200.0
+	note := func(animal string, north float64, spotID *string) {
+		seen := line.Sign{SpotID: spotID, What: "tracks", Animal: animal, Age: "last_night", Holds: "well", SeenAt: x.clock.at, LatDeg: spot.LatDeg + north*metre, LonDeg: spot.LonDeg}
+		x.put(x.of("signs", id()), seen, nil)
+	}
+	note("coyote", 60, nil)
+	note("badger", 40, nil)
+	note("dog", 60, &asked.SpotID)
+	if c := of().Usual; c.Sign != "" || c.Others["badger"].Sign != "today" || c.Others["dog"].Sign != "today" {
+		t.Errorf("sixty metres off, forty metres off, and noted at the spot: %+v", c)
+	}
+	// A set with a place of its own goes by what lies about that.
+	asked.Layout.At = &ground.Fix{LatDeg: spot.LatDeg + 70*metre, LonDeg: spot.LonDeg}
+	if c := of().Usual; c.Sign != "today" || c.Others["badger"].Sign != "today" {
+		t.Errorf("about its own place: %+v", c)
+	}
+	x.clock.at = x.clock.at.AddDate(0, 0, 2)
+	look := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Found: line.Found{Finding: "catch"}, Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "unknown", Foot: "left_fore", Hold: "pad"}}}
+	x.put(x.of("visits", look.ID), look, nil)
+	if c := of().Usual; c.Night != 3 || !c.CaughtBefore || c.Sign != "days_3" {
+		t.Errorf("two nights and a catch later: %+v", c)
+	}
+	asked.SpotID = id()
+	x.refused("POST", at, "", asked, 404, "")
+	asked.Layout.Attractors[0].Hole.AngleDeg = 1
+	x.refused("POST", at, "", asked, 422, "attractors[0].hole.angleDeg")
+}
