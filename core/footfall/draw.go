@@ -1,6 +1,7 @@
 package footfall
 
 import (
+	"math"
 	"math/rand/v2"
 
 	"gonum.org/v1/gonum/stat/distuv"
@@ -39,6 +40,26 @@ var quantiles = func() (z [1<<quantileBits + 1]float64) {
 		z[i] = distuv.UnitNormal.Quantile(outside + (1-2*outside)*float64(i)/(1<<quantileBits))
 	}
 	return z
+}()
+
+// sincos is that of an angle, radians, from a table: within 3e-7, which is less than a thousandth of a millimetre at a set. Computing it
+// would take a fifth of a run.
+func sincos(angle float64) (sin, cos float64) {
+	at := angle * (circleSteps / (2 * math.Pi))
+	step := math.Floor(at)
+	within := at - step
+	a, b := &circle[int(step)&(circleSteps-1)], &circle[int(step)&(circleSteps-1)+1]
+	return a.sin + within*(b.sin-a.sin), a.cos + within*(b.cos-a.cos)
+}
+
+const circleSteps = 1 << 12
+
+// circle is sine and cosine at even steps of a turn.
+var circle = func() (of [circleSteps + 1]struct{ sin, cos float64 }) {
+	for i := range of {
+		of[i].sin, of[i].cos = math.Sincos(2 * math.Pi * float64(i) / circleSteps)
+	}
+	return of
 }()
 
 // poisson draws by multiplying uniform numbers (Knuth), which is quick for the small means met here. none is e^-mean.

@@ -398,6 +398,16 @@ func TestDraws(t *testing.T) {
 	}
 }
 
+// The table of a turn is as good as the sines themselves, whichever way and however often one turns.
+func TestSincos(t *testing.T) {
+	for angle := -30.0; angle < 30; angle += .00137 {
+		sin, cos := sincos(angle)
+		if wantSin, wantCos := math.Sincos(angle); math.Abs(sin-wantSin) > 3e-7 || math.Abs(cos-wantCos) > 3e-7 {
+			t.Fatalf("of %g: %g and %g, want %g and %g", angle, sin, cos, wantSin, wantCos)
+		}
+	}
+}
+
 // BenchmarkMillion draws a million visits without a map, on all cores.
 func BenchmarkMillion(b *testing.B) {
 	in := coyote(1_000_000)

@@ -153,7 +153,7 @@ func (w *walker) onPlan() []foot {
 func (w *walker) stand() {
 	a := &w.animal
 	theta := w.rng.normal(animal.Spread{SD: radians(w.in.SpreadDeg)})
-	sin, cos := math.Sincos(theta)
+	sin, cos := sincos(theta)
 	lead := -1.0
 	if w.rng.uniform() < w.in.LeadRight {
 		lead = 1
@@ -170,17 +170,17 @@ func (w *walker) stand() {
 
 	for range w.rng.poisson(w.noWork) {
 		theta += w.rng.normal(animal.Spread{SD: radians(turnDeg)})
-		sin, cos = math.Sincos(theta)
+		sin, cos = sincos(theta)
 		w.place(w.rng.normal(w.reach), w.rng.side()*w.rng.normal(a.Half), sin, cos)
 	}
 	w.dry = false
 	for range w.rng.poisson(w.noRoam) {
 		r, turn := strayMm*math.Sqrt(w.rng.uniform()), 2*math.Pi*w.rng.uniform()
-		sin, cos := math.Sincos(turn)
+		sin, cos := sincos(turn)
 		w.settle(foot{x: r * sin, y: strayYMm + r*cos})
 	}
 	if w.in.Marks && w.rng.uniform() < a.MarkChance {
-		sin, cos := math.Sincos(w.rng.normal(animal.Spread{SD: radians(markDeg)}))
+		sin, cos := sincos(w.rng.normal(animal.Spread{SD: radians(markDeg)}))
 		d := w.rng.normal(a.Mark)
 		w.settle(foot{x: d * sin, y: d * cos, hind: true})
 	}
