@@ -53,6 +53,11 @@ func (w *page) weighed() {
 	})
 }
 
+// scrollTo brings what a selector finds to the top.
+func (w *page) scrollTo(selector string) {
+	w.MustEval(`(of) => document.querySelector(of).scrollIntoView()`, selector)
+}
+
 // caught is how many the bench expects in a hundred set-nights.
 func (w *page) caught() string {
 	return w.MustEval(`() => document.body.innerText.match(/About ([\d.]+) caught in 100/)?.[1] ?? ''`).String()

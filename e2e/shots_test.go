@@ -37,15 +37,24 @@ func TestShots(t *testing.T) {
 	table.click("Bench")
 	table.see("Begin a set at")
 	table.click("1Ditch mouth")
-	table.see("fires it")
-	table.see("skunk")
+	table.weighed()
 	shoot(table, "bench-dirt-hole")
+	table.scrollTo(helpList)
+	shoot(table, "bench-helps")
+	table.click("pin it, to compare")
+	table.pressAt(`(//section[@aria-label="what would help"]//button[.="try it"])[2]`)
+	table.see("The one on the bench catches more")
+	table.weighed()
+	table.scrollTo(".compare")
+	shoot(table, "bench-compare")
+	table.click("take the pinned one")
+	table.click("unpin it")
 	for _, one := range []struct{ title, picture string }{
 		{"Creek pinch, two traps and a rag", "bench-trail"}, {"Trench down to the bait", "bench-trench"}, {"One tuft, dug in", "bench-scent-post"},
 	} {
 		table.chooseDrawn(one.title)
-		table.see("skunk")
 		table.see("saved")
+		table.weighed()
 		shoot(table, one.picture)
 	}
 	table.click("4Anchor")

@@ -116,9 +116,13 @@ interface ExpectedProps {
   onNight: (night: Night) => void;
 }
 
+/** How far a number is open; where all is known it still hangs on what the trade goes by. */
+const openWords = ({ low, high }: Range): string =>
+  trim(low, 1) === trim(high, 1) ? "by the trade's figures" : `likely between ${trim(low, 1)} and ${trim(high, 1)}`;
+
 /** What the chain comes to: catches in a hundred set-nights, with how far that is open. */
 export function Expected({ whole, all, weakest, night, onNight }: ExpectedProps) {
-  const { low, mid, high } = whole.per100;
+  const { mid } = whole.per100;
   const nights: [Night, string][] = [
     ['usual', 'an average night'],
     ['tonight', 'tonight'],
@@ -126,12 +130,12 @@ export function Expected({ whole, all, weakest, night, onNight }: ExpectedProps)
   return (
     <div className="quiet">
       <div>
-        <b className="figure">About {trim(mid, 1)} caught in 100 set-nights</b>, likely between {trim(low, 1)} and {trim(high, 1)}.
+        <b className="figure">About {trim(mid, 1)} caught in 100 set-nights</b>, {openWords(whole.per100)}.
         {weakest === '' && ' No weak link.'}
       </div>
       {all && all.mid > mid && (
         <div>
-          Of all that you set for about {trim(all.mid, 1)}, likely between {trim(all.low, 1)} and {trim(all.high, 1)}.
+          Of all that you set for about {trim(all.mid, 1)}, {openWords(all)}.
         </div>
       )}
       <div role="group" aria-label="by which wind">

@@ -387,10 +387,13 @@ function BedDepth({ rig, bed, anchor, says, view, system }: Buried & { says: boo
 /** How deep the ground is frozen by tomorrow morning. */
 function FrostLine({ frostMm, view, system }: { frostMm: number; view: View; system: System }) {
   const y = Math.min(view.groundY + frostMm * view.scale, view.height - 8);
+  // Seen from far off there is no room for words between the ground and the line: they stand under it, where nothing is buried.
+  const far = y - view.groundY < 22;
+  const words = far ? { x: 8, y: y + 15 } : { x: view.width - 8, y: y - 6, textAnchor: 'end' as const };
   return (
     <g>
       <path d={`M4 ${y}H${view.width - 4}`} stroke="var(--slate)" strokeWidth={1.6} strokeDasharray="7 4" />
-      <text className="halo" x={view.width - 8} y={y - 6} textAnchor="end" style={{ fill: 'var(--slate)' }}>
+      <text className="halo" {...words} style={{ fill: 'var(--slate)' }}>
         frost by morning about {show('length', frostMm, system)}
       </text>
     </g>
