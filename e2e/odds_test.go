@@ -159,6 +159,7 @@ func TestTwoDesignsAreCompared(t *testing.T) {
 	w.click("3Trap and pan")
 	w.fill("setback, hole edge to pan", "15 in")
 	w.see("The pinned one catches more, by")
+	w.see("They differ in place of the pan")
 	if n := len(w.MustElements(`.compare svg[aria-label^="the odds"]`)); n != 2 {
 		t.Errorf("%d chains are drawn", n)
 	}

@@ -89,6 +89,8 @@ func (r reading) circumstances(q CircumstancesAsked) (CircumstancesView, error) 
 		common.Night = rec.Bead(made).Nights + 1
 		common.CaughtBefore = rec.HasCaught(q.SetID)
 	}
+	// Who else is about is told by the record of the place too; the target's looks will correct its passes by themselves.
+	signs = append(signs, rec.Came(q.SpotID)...)
 	common.Others = map[string]odds.Presence{}
 	week := drawn.WeekC()
 	for _, a := range animal.All {

@@ -70,6 +70,34 @@ func SignNear(signs []Sign, animal string, counts func(Sign) bool, now time.Time
 	return found
 }
 
+// Came is what came to the sets of a spot, by the record: each animal that a look named or a trap held, as sign of its day.
+func (r Record) Came(spotID string) []Sign {
+	var found []Sign
+	came := func(animal string, at time.Time) {
+		if animal != "" && animal != Unsure {
+			found = append(found, Sign{SpotID: &spotID, What: "tracks", Animal: animal, Age: "last_night", SeenAt: at})
+		}
+	}
+	for _, m := range r.Makes {
+		if r.sets[m.SetID].SpotID != spotID {
+			continue
+		}
+		for _, look := range r.looks[m.ID] {
+			if look.UndoneAt != nil {
+				continue
+			}
+			came(look.Animal, look.At)
+			for _, also := range look.Also {
+				came(also.Animal, look.At)
+			}
+			for _, c := range look.Catches {
+				came(c.Species, look.At)
+			}
+		}
+	}
+	return found
+}
+
 // signDays is how old a sign of an age bracket is when it is seen, days.
 var signDays = map[string]float64{"last_night": 0, "three_days": 2, "week": 5, "older": 14}
 

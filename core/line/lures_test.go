@@ -93,6 +93,29 @@ func TestLuresAt(t *testing.T) {
 	}
 }
 
+// What a look named or a trap held at any set of a spot came there on that day; what is unsure, was taken back, or came elsewhere did not.
+func TestCame(t *testing.T) {
+	makes := []Make{{ID: "a", SetID: "set", Layout: oneTrap, BuiltAt: day(1, 9)}, {ID: "b", SetID: "other", Layout: oneTrap, BuiltAt: day(1, 9)}}
+	look := func(id, makeID, animal string, on int) Visit {
+		return Visit{ID: id, MakeID: makeID, At: day(on, 7), Found: Found{Finding: "passed", Animal: animal}}
+	}
+	held := look("c", "a", "", 4)
+	held.Finding, held.Catches, held.Also = "catch", []Catch{{ID: "c", Species: "raccoon"}}, []Found{{Finding: "passed", Animal: "dog"}}
+	undone := look("u", "a", "skunk", 5)
+	undone.UndoneAt = new(day(5, 8))
+	rec := NewRecord(day(9, 9), day(1, 0).Location(), tally.Span{}, Noted{
+		Sets:  []Set{{ID: "set", SpotID: "here", Number: 1}, {ID: "other", SpotID: "there", Number: 2}},
+		Makes: makes, Visits: []Visit{look("v", "a", "badger", 3), look("w", "a", Unsure, 3), look("x", "b", "opossum", 3), held, undone},
+	})
+	came := map[string]int{}
+	for _, s := range rec.Came("here") {
+		came[s.Animal] = s.SeenAt.Day()
+	}
+	if len(came) != 3 || came["badger"] != 3 || came["raccoon"] != 4 || came["dog"] != 4 {
+		t.Errorf("%v", came)
+	}
+}
+
 // A set has caught when any of its makes has, and what was taken back is no catch.
 func TestHasCaught(t *testing.T) {
 	makes := []Make{{ID: "a", SetID: "set", Layout: oneTrap, BuiltAt: day(1, 9)}, {ID: "b", SetID: "set", Layout: oneTrap, BuiltAt: day(5, 9)}}

@@ -77,16 +77,6 @@ func TestCoyotesSettle(t *testing.T) {
 	}
 }
 
-// asked is a coyote's hole asked about with everything known.
-func asked(t *testing.T) Question {
-	t.Helper()
-	return Question{
-		Layout: set(t, "hole", "coyote"), Target: kind("coyote"), Visits: 20000,
-		Soil:          anchor.Soil{Kind: "firm_clay", Wetness: "moist"},
-		Circumstances: &Circumstances{Sign: "days_3", WaysMeet: 1, Coverage: new(.5), Night: 9, CaughtBefore: true},
-	}
-}
-
 func whole(t *testing.T, q Question) Chances {
 	t.Helper()
 	answer, err := Of(q)
@@ -98,7 +88,7 @@ func whole(t *testing.T, q Question) Chances {
 
 // With everything known nothing but the run's error is left open; what is not known is named, and widens.
 func TestWhatIsNotKnownWidens(t *testing.T) {
-	q := asked(t)
+	q := askedOf(t, "hole", "coyote")
 	known := whole(t, q)
 	if len(known.Unknown) != 0 || known.Weakest != "" || len(known.Links) != 6 {
 		t.Errorf("%+v", known)
@@ -118,7 +108,7 @@ func TestWhatIsNotKnownWidens(t *testing.T) {
 		NoCoverage: func(q *Question) { q.Circumstances.Coverage = nil }, NoHold: func(q *Question) { q.Soil = anchor.Soil{} },
 		NoFirm: func(q *Question) { q.Layout.Rigs[0].Bed.Firm = nil },
 	} {
-		q := asked(t)
+		q := askedOf(t, "hole", "coyote")
 		forget(&q)
 		wide := whole(t, q)
 		if !slices.Equal(wide.Unknown, []string{key}) || wide.Per100.High/wide.Per100.Low <= 1.2*known.Per100.High/known.Per100.Low {
@@ -131,46 +121,9 @@ func TestWhatIsNotKnownWidens(t *testing.T) {
 	}
 }
 
-// A fault that is planted is the weakest link.
-func TestAPlantedFaultIsTheWeakest(t *testing.T) {
-	for name, c := range map[string]struct {
-		plant   func(*Question)
-		weakest string
-	}{
-		"pan far off":    {func(q *Question) { q.Layout = movedBack(q.Layout, 200) }, "steps"},
-		"heavy pan":      {func(q *Question) { q.Layout.Rigs[0].Pan.GaugeN = 70 }, "fires"},
-		"frozen cover":   {func(q *Question) { q.Layout.Rigs[0].Cover[0].Material = "frozen_soil" }, "fires"},
-		"loose bed":      {func(q *Question) { loose := false; q.Layout.Rigs[0].Bed.Firm = &loose }, "commits"},
-		"new set":        {func(q *Question) { q.Circumstances.Night, q.Circumstances.CaughtBefore = 1, false }, "commits"},
-		"shy place":      {func(q *Question) { q.Circumstances.Shy = true }, "commits"},
-		"lure met often": {func(q *Question) { q.Circumstances.Lures = LuresMet }, "commits"},
-		"wrong side":     {func(q *Question) { q.Circumstances.Coverage = new(.05) }, "notices"},
-		"weak anchor": {func(q *Question) {
-			q.Layout.Anchors[0].LengthMm = 200
-			q.Soil = anchor.Soil{Kind: "muck", Wetness: "wet"}
-		}, "held"},
-		"nothing": {func(*Question) {}, ""},
-	} {
-		q := asked(t)
-		c.plant(&q)
-		if got := whole(t, q).Weakest; got != c.weakest {
-			t.Errorf("%s: the weakest is %q, want %q", name, got, c.weakest)
-		}
-	}
-}
-
-func movedBack(l layout.Layout, mm float64) layout.Layout {
-	l.Rigs = slices.Clone(l.Rigs)
-	pan := *l.Rigs[0].Pan
-	pan.YMm += mm
-	l.Rigs[0].YMm += mm
-	l.Rigs[0].Pan = &pan
-	return l
-}
-
 // A trail asks for no commitment, and needs not be seen.
 func TestATrailAsksForNothing(t *testing.T) {
-	q := asked(t)
+	q := askedOf(t, "hole", "coyote")
 	q.Layout = set(t, "trail_pair", "coyote")
 	q.Circumstances.Night, q.Circumstances.CaughtBefore, q.Circumstances.Coverage = 1, false, nil
 	found := whole(t, q)

@@ -53,6 +53,7 @@ const (
 	AddBait      = "add_bait"
 	NoBait       = "no_bait"
 	OtherLure    = "other_lure"
+	LowerLure    = "lower_lure"
 	FaceWay      = "face"
 	SoilAway     = "soil_away"
 	Gloves       = "gloves"
@@ -67,7 +68,7 @@ const (
 var changeTakes = map[string]float64{
 	FirmBed: 5, MovePan: 10, LighterPan: 1, HeavierPan: 1, ThinnerCover: 2, OtherCover: 4, DeeperHole: 5, Plug: 1, Backing: 4, SetGuides: 5, LowerGuides: 2,
 	CloserGuides: 3, WiderGuides: 3, NoGuides: 1, LayStick: 3, MoveStick: 1, NarrowWay: 8, SecondTrap: 15, SetScent: 2, AddUrine: 1, AddBait: 1, NoBait: 2,
-	OtherLure: 1, FaceWay: 15, SoilAway: 3, Gloves: 0, DigOut: 5, Blend: 5, Wait: 0,
+	OtherLure: 1, LowerLure: 1, FaceWay: 15, SoilAway: 3, Gloves: 0, DigOut: 5, Blend: 5, Wait: 0,
 }
 
 // RemedyKeys lists what can be changed.

@@ -44,6 +44,7 @@ const (
 	deepMm       = 8 * inchMm
 	thinCoverMm  = inchMm / 4
 	alongStick   = 4 * inchMm
+	lowSmellMm   = 2 * inchMm // the nose goes down to it, and the feet come near
 	lowGuideMm   = layout.UneasyMm
 	lureElse     = "curiosity" // in season all the year
 	lureElseName = "curiosity lure"
@@ -115,6 +116,15 @@ func (h *helper) scents() ([]Remedy, error) {
 			}
 			found = append(found, h.scented(AddBait, bait))
 		}
+	}
+	if slices.ContainsFunc(smells, func(s layout.Smell) bool { return s.HeightMm > lowSmellMm }) {
+		found = append(found, h.change(LowerLure, 0, func(l *layout.Layout) {
+			for i := range l.Attractors {
+				for k, s := range l.Attractors[i].Smells {
+					l.Attractors[i].Smells[k].HeightMm = math.Min(s.HeightMm, lowSmellMm)
+				}
+			}
+		}))
 	}
 	return append(found, h.otherLure()...), nil
 }

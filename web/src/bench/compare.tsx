@@ -5,6 +5,7 @@ import { SmallPlan } from '../draw/smallplan';
 import { ask, Refused } from '../lib/api';
 import type { Answer, Comparing, Design, Difference, Layout, Question } from '../lib/types.gen';
 import { trim } from '../lib/units';
+import { listed } from '../lib/words';
 import { useCircumstances } from './circumstances';
 import type { Night } from './odds';
 import { patternWords } from './patternwords';
@@ -70,6 +71,7 @@ export function Compare({ design, pinned, question, answer, night, onTake, onUnp
     placeholderData: (before) => before,
     ...options,
   });
+  const differ = differIn(pinned, design.layout);
   return (
     <section className="compare" aria-label="two designs compared">
       <p role="status">
@@ -84,6 +86,7 @@ export function Compare({ design, pinned, question, answer, night, onTake, onUnp
           unpin it
         </button>
       </p>
+      {differ.length > 0 && <p className="quiet">They differ in {listed(differ)}.</p>}
       <div className="sides">
         <Side name="Pinned" layout={pinned} answer={was.data} />
         <Side name="On the bench" layout={design.layout} answer={answer} />
@@ -91,6 +94,28 @@ export function Compare({ design, pinned, question, answer, night, onTake, onUnp
     </section>
   );
 }
+
+/** Parts of a set, by what a trapper calls them. */
+const parts: [says: string, of: (l: Layout) => unknown][] = [
+  ['pattern', (l) => l.pattern],
+  ['trap', (l) => l.rigs.map((r) => [r.trapId, r.jaws, r.loop, r.device])],
+  ['place of the pan', (l) => l.rigs.map((r) => [r.pan?.xMm, r.pan?.yMm])],
+  ['pan tension', (l) => l.rigs.map((r) => r.pan?.gaugeN)],
+  ['bed and cover', (l) => l.rigs.map((r) => [r.bed, r.cover, r.over, r.under])],
+  ['anchor', (l) => [l.anchors, l.rigs.map((r) => [r.chainMm, r.swivels, r.spring])]],
+  ['hole, object or post', (l) => l.attractors.map((a) => ({ ...a, smells: undefined }))],
+  ['what it smells of', (l) => l.attractors.map((a) => a.smells)],
+  ['guides', (l) => l.guides],
+  ['way', (l) => [l.way, l.trench]],
+  ['back', (l) => l.backing],
+  ['how it shows', (l) => [l.show, l.spoil]],
+  ['which way it faces', (l) => [l.facingDeg, l.at]],
+  ['hands', (l) => l.hands],
+];
+
+/** In which parts two designs differ. */
+const differIn = (a: Layout, b: Layout): string[] =>
+  parts.filter(([, of]) => JSON.stringify(of(a)) !== JSON.stringify(of(b))).map(([says]) => says);
 
 function differWords(d: Difference | undefined): string {
   if (!d) return 'Both meet the same feet…';

@@ -10,7 +10,7 @@ import { faultWords, placeShort, trapName } from '../shed/says';
 /** A pan this near to what was read, in newtons, is at what was read. */
 const near = 0.3;
 
-/** The rig with a trap of the rack in it: its size, its pan, and what that was measured at. */
+/** The rig with a trap of the rack in it: its size, its pan and what that was measured at, and what is in its chain. */
 function withTrap(rig: Rig, h: Hung): Rig {
   const t = h.trap;
   const pan = rig.pan ?? { xMm: rig.xMm, yMm: rig.yMm, diameterMm: 0, gaugeN: 0 };
@@ -20,6 +20,9 @@ function withTrap(rig: Rig, h: Hung): Rig {
     name: `No. ${t.number}`,
     jaws: { spreadMm: t.jawSpreadMm, frameMm: t.frameLengthMm, heightMm: t.setHeightMm },
     pan: { ...pan, diameterMm: t.panDiameterMm, gaugeN: h.tension?.meanN ?? pan.gaugeN },
+    // What the rack does not say of its chain leaves what the design says.
+    ...(t.swivels > 0 && { swivels: t.swivels }),
+    ...(t.shockSpring && { spring: true }),
   };
 }
 

@@ -69,7 +69,7 @@ const fields: Record<string, string> = {
   marginMm: 'larger by',
   baseMm: 'base',
   drainMm: 'drain',
-  agentG: 'salt',
+  agentG: 'against freezing',
   thicknessMm: 'thick',
   chainMm: 'chain',
   lengthMm: 'length',

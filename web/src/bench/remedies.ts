@@ -20,6 +20,7 @@ const plain: Record<string, string> = {
   add_urine: 'urine on its back',
   add_bait: 'bait as well',
   no_bait: 'no bait',
+  lower_lure: 'the lure low, an inch or two up',
   soil_away: 'carry the loose soil off',
   gloves: 'gloves on',
   dig_out: 'dig it out, so that it shows',

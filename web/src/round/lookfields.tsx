@@ -135,7 +135,7 @@ export function MoreOfLook({ look, onLook }: Props) {
           onChange={(e) => onLook({ bailed: e.target.checked })}
         />
         <Measure
-          label="salt put in"
+          label="put in against freezing"
           path="agentG"
           kind="weight"
           value={look.agentG ?? null}
