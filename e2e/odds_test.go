@@ -172,3 +172,36 @@ func TestTwoDesignsAreCompared(t *testing.T) {
 	w.gone("worth the same")
 	w.noErrors()
 }
+
+// With the program dead the bench goes on: what is tried is kept and put back, a search says that nobody answers, and all of it goes on by
+// itself when the program is there again. Two quick taps try one thing.
+func TestTheBenchWithoutTheProgram(t *testing.T) {
+	t.Parallel()
+	p := demoLine(t)
+	w := p.bench(t)
+	w.weighed()
+	w.click("3Trap and pan")
+	before := w.field("setback, hole edge to pan").MustProperty("value").String()
+	p.kill()
+	w.click("find the best places")
+	w.see("The program does not answer; nothing is changed")
+	w.tapTwice(w.find(`(//section[@aria-label="what would help"]//button[.="try it"])[2]`))
+	w.see("Tried: the guides an inch closer")
+	w.see("kept in this browser, not saved yet")
+	w.click("put it back")
+	w.gone("Tried:")
+	w.click("pin it, to compare")
+	w.see("Both meet the same feet")
+	p.start()
+	w.see("They are worth the same")
+	w.weighed()
+	w.until("all is saved", func() bool { return strings.Contains(w.text(), "· saved ·") })
+	if after := w.field("setback, hole edge to pan").MustProperty("value").String(); after != before {
+		t.Errorf("the pan stands at %s, before at %s", after, before)
+	}
+	made := p.lineNow().Designs[0]
+	if n := len(made.Layout.Guides); n != 3 {
+		t.Errorf("%d guides are kept", n)
+	}
+	w.noErrors()
+}

@@ -6,6 +6,7 @@ import { MarkIcon } from '../draw/mark';
 import { markOf } from '../draw/parts';
 import { get } from '../lib/api';
 import { WrongFields } from '../lib/fields';
+import { tapMs } from '../lib/once';
 import { save } from '../lib/outbox';
 import { useLine, useLineID, useRack, useWeather } from '../lib/queries';
 import type { LineNow } from '../lib/overlay';
@@ -180,9 +181,14 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
   // What was tried can be put back for as long as nothing else was changed.
   const tried = attempt && alike(attempt.after, design.layout) ? attempt : null;
   const lay = (next: Layout) => onEdit((d) => ({ ...d, layout: next }));
+  const triedAt = useRef(0);
   const onTry = (next: Tried | null) => {
-    if (next) lay(next.after);
-    else if (tried) lay(tried.before);
+    // What is offered moves when one of it is tried: the second tap of two quick ones was meant for nothing else.
+    if (next && performance.now() - triedAt.current < tapMs) return;
+    if (next) {
+      triedAt.current = performance.now();
+      lay(next.after);
+    } else if (tried) lay(tried.before);
     setAttempt(next);
   };
   const set = view.sets.find((s) => s.set.id === design.setId);

@@ -35,14 +35,18 @@ export function WhatHelps({ follows, layout, target, tried, onTry }: Props) {
   return (
     <section className="notice" aria-label="what would help" aria-busy={!follows.done}>
       <h3>What would help</h3>
-      {tried && (
-        <div role="status">
-          Tried: {tried.words}.{' '}
-          <button type="button" className="word" onClick={() => onTry(null)}>
-            put it back
-          </button>
-        </div>
-      )}
+      <div role="status">
+        {tried ? (
+          <>
+            Tried: {tried.words}.{' '}
+            <button type="button" className="word" onClick={() => onTry(null)}>
+              put it back
+            </button>
+          </>
+        ) : (
+          <span className="quiet">Each weighed on the same feet.</span>
+        )}
+      </div>
       {single.length > 0 && <Offers {...given} offers={single} says={gainWords} />}
       {single.length === 0 && follows.done && <p className="quiet">No single change would catch more for certain.</p>}
       {!follows.done && <p className="quiet">Trying what the trade offers, on the same feet…</p>}
