@@ -3,6 +3,9 @@ import { useMemo } from 'react';
 import { ask } from '../lib/api';
 import type { CircumstancesAsked, CircumstancesView, Design } from '../lib/types.gen';
 
+/** By which night's wind the chain is computed. */
+export type Night = 'tonight' | 'usual';
+
 /** Under which circumstances a design would stand at its spot, tonight and on an average night. What its parts measure is no matter. */
 export function useCircumstances({ lineId, layout, target, spotId, setId }: Design): CircumstancesView | undefined {
   // Only what the answer hangs on is asked with, so that a dragged pan asks nothing.

@@ -6,8 +6,7 @@ import { ask, Refused } from '../lib/api';
 import type { Answer, Comparing, Design, Difference, Layout, Question } from '../lib/types.gen';
 import { trim } from '../lib/units';
 import { listed } from '../lib/words';
-import { useCircumstances } from './circumstances';
-import type { Night } from './odds';
+import { useCircumstances, type Night } from './circumstances';
 import { patternWords } from './patternwords';
 
 /** A design that is pinned beside the one on the bench, kept in this window over a reload. */

@@ -1,7 +1,7 @@
 import type { Answer, Chances, Circumstances, Range, Sight } from '../lib/types.gen';
 import { chance, trim } from '../lib/units';
 import { capital, listed, plural } from '../lib/words';
-import type { Night } from './odds';
+import type { Night } from './circumstances';
 
 const unknown: Record<string, string> = {
   sign: 'how fresh the sign is: look for tracks within fifty yards, and say also where there are none',

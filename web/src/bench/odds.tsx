@@ -7,6 +7,7 @@ import type { Answer, Circumstances, Feet, Layout, Lesson } from '../lib/types.g
 import { chance, show, trim, type System } from '../lib/units';
 import { capital, count, plural, word } from '../lib/words';
 import type { BenchAnswer } from './answer';
+import type { Night } from './circumstances';
 import type { Follows } from './following';
 import { WhatHelps, WhoElse, type Tried } from './helps';
 import { Expected, LinkOpened, sightWords } from './link';
@@ -25,9 +26,6 @@ interface Props {
   tried: Tried | null;
   onTry: (tried: Tried | null) => void;
 }
-
-/** By which night's wind the chain is computed. */
-export type Night = 'tonight' | 'usual';
 
 /** What the set is worth: the chain of odds, who else would fire it, rules and cautions. */
 export function Odds({ found, layout, target, around, night, onNight, follows, tried, onTry }: Props) {

@@ -1,0 +1,158 @@
+import { anchors, dragCovers, ends as endKinds } from '../../lib/lists.gen';
+import { type ReactNode } from 'react';
+import Form from 'react-bootstrap/Form';
+import { Choice, Measure, Pick } from '../../lib/fields';
+import { drags, isAside } from '../../draw/parts';
+import type { Anchor, End, Rig } from '../../lib/types.gen';
+import { show, type System } from '../../lib/units';
+import { capital, count, word } from '../../lib/words';
+
+/** An anchor and its chain, in a line. */
+export function anchorWords(anchor: Anchor, rig: Rig | undefined, system: System): string {
+  const chain = rig?.chainMm ?? 0;
+  const swivels = rig?.swivels ? `, ${count(rig.swivels)} ${rig.swivels === 1 ? 'swivel' : 'swivels'}` : '';
+  const spring = rig?.spring ? ', shock spring' : '';
+  if (drags(anchor.kind)) return `${capital(word(anchor.kind))} on ${show('ground', chain, system)} of chain${swivels}${spring}`;
+  const aside = rig !== undefined && isAside(anchor, rig);
+  return `${show('length', anchor.lengthMm ?? 0, system)} ${word(anchor.kind)}, ${aside ? 'to the side' : 'under the bed'}, ${show('length', chain, system)} chain${swivels}${spring}`;
+}
+
+/** What the length of each kind of anchor is called, and what it begins with. What goes with the animal has none. */
+const lengthOf: Record<string, { label: string; usualMm: number }> = {
+  stake: { label: 'down in the ground', usualMm: 609.6 },
+  crossed: { label: 'down in the ground', usualMm: 609.6 },
+  cable: { label: 'down in the ground', usualMm: 457.2 },
+  staple: { label: 'into the wood', usualMm: 50.8 },
+  slide: { label: 'run of the cable', usualMm: 2400 },
+};
+
+interface AnchorProps {
+  anchor: Anchor;
+  path: string;
+  onAnchor: (anchor: Anchor) => void;
+  /** What is computed of it. */
+  holds: ReactNode;
+  children: ReactNode;
+}
+
+/** What an anchor is, and what it takes to know whether it holds. */
+export function AnchorFields({ anchor, path, onAnchor, holds, children }: AnchorProps) {
+  const hold = (kind: string) => {
+    const { lengthMm, ...rest } = anchor;
+    const [was, is] = [lengthOf[anchor.kind], lengthOf[kind]];
+    const same = was !== undefined && was.label === is?.label;
+    onAnchor({ ...rest, kind, ...(is && { lengthMm: (same ? lengthMm : undefined) ?? is.usualMm }) });
+  };
+  const long = lengthOf[anchor.kind];
+  return (
+    <>
+      {holds}
+      <Choice label="held by" path={`${path}.kind`} value={anchor.kind} options={anchors} name={word} onValue={hold} />
+      {long && (
+        <Measure
+          label={long.label}
+          path={`${path}.lengthMm`}
+          kind="length"
+          value={anchor.lengthMm ?? 0}
+          onValue={(lengthMm) => onAnchor({ ...anchor, lengthMm })}
+        />
+      )}
+      {driven.includes(anchor.kind) && (
+        <>
+          {anchor.kind === 'cable' ? (
+            <Measure
+              label="its plate, long"
+              path={`${path}.plateLengthMm`}
+              kind="length"
+              value={anchor.plateLengthMm ?? null}
+              onValue={(plateLengthMm) => onAnchor({ ...anchor, plateLengthMm })}
+              onBlank={() => onAnchor({ ...anchor, plateLengthMm: undefined })}
+            />
+          ) : (
+            <Measure
+              label="stake, across"
+              path={`${path}.diameterMm`}
+              kind="length"
+              value={anchor.diameterMm ?? null}
+              onValue={(diameterMm) => onAnchor({ ...anchor, diameterMm })}
+              onBlank={() => onAnchor({ ...anchor, diameterMm: undefined })}
+            />
+          )}
+          <Measure
+            label="bore a pull by the scale of"
+            path={`${path}.proofN`}
+            kind="force"
+            value={anchor.proofN ?? null}
+            onValue={(proofN) => onAnchor({ ...anchor, proofN })}
+            onBlank={() => onAnchor({ ...anchor, proofN: undefined })}
+          />
+          <Measure
+            label="from the pattern, back"
+            path={`${path}.yMm`}
+            kind="length"
+            value={anchor.yMm}
+            onValue={(yMm) => onAnchor({ ...anchor, yMm })}
+          />
+          <Measure
+            label="and to the side"
+            path={`${path}.xMm`}
+            kind="length"
+            value={anchor.xMm}
+            onValue={(xMm) => onAnchor({ ...anchor, xMm })}
+          />
+        </>
+      )}
+      {anchor.kind === 'staple' && (
+        <Form.Check
+          className="wide"
+          id={`soft-${anchor.slot}`}
+          label="the wood is soft or dead"
+          checked={anchor.soft === true}
+          onChange={(e) => onAnchor({ ...anchor, soft: e.target.checked })}
+        />
+      )}
+      {anchor.kind === 'slide' && <EndFields anchor={anchor} path={path} onAnchor={onAnchor} />}
+      <Pick
+        label={drags(anchor.kind) ? 'it can hang in' : 'cover about, for a drag'}
+        path={`${path}.cover`}
+        value={anchor.cover ?? ''}
+        blank="not said"
+        options={dragCovers}
+        name={word}
+        onValue={(cover) => onAnchor({ ...anchor, cover })}
+      />
+      {(anchor.kind === 'toggle' || anchor.kind === 'log') && (
+        <Form.Check
+          className="wide"
+          id={`tied-${anchor.slot}`}
+          label="tied fast"
+          checked={anchor.tied === true}
+          onChange={(e) => onAnchor({ ...anchor, tied: e.target.checked })}
+        />
+      )}
+      {children}
+    </>
+  );
+}
+
+const driven = ['stake', 'crossed', 'cable'];
+
+/** What holds the two ends of a slide cable; the weaker of them counts. */
+function EndFields({ anchor, path, onAnchor }: Omit<AnchorProps, 'children' | 'holds'>) {
+  const ends = anchor.ends ?? [];
+  const usual = (kind: string): End => ({ kind, lengthMm: lengthOf[kind]?.usualMm ?? 0 });
+  const hold = (i: number, kind: string) =>
+    onAnchor({ ...anchor, ends: [0, 1].map((k) => (k === i ? usual(kind) : (ends[k] ?? usual(kind)))) });
+  return [0, 1].map((i) => (
+    <Pick
+      key={i}
+      label={i === 0 ? 'one end held by' : 'the other by'}
+      path={`${path}.ends[${i}].kind`}
+      value={ends[i]?.kind ?? ''}
+      blank="not said"
+      options={endKinds}
+      name={word}
+      onValue={(kind) => hold(i, kind)}
+    />
+  ));
+}

@@ -1,0 +1,86 @@
+import { guideKinds } from '../../lib/lists.gen';
+import { useState } from 'react';
+import { Measure, Pick } from '../../lib/fields';
+import { useSettings } from '../../lib/settings';
+import type { Guide } from '../../lib/types.gen';
+import { show } from '../../lib/units';
+import { capital, word } from '../../lib/words';
+import { side } from '../drawing';
+
+/** What steers the feet, in a line. */
+export function guideWords(guides: Guide[]): string {
+  const counted = ['stone', 'clod', 'stick', 'tuft', 'log']
+    .map((kind) => [kind, guides.filter((g) => g.kind === kind).length] as const)
+    .filter(([, n]) => n > 0);
+  if (counted.length === 0) return 'none: feet may fall anywhere';
+  return capital(counted.map(([kind, n]) => (n === 1 ? `one ${kind}` : `${n} ${kind}s`)).join(' and '));
+}
+
+/** Guides one by one: what each is, and where it lies. */
+export function GuideFields({ guides, onGuides }: { guides: Guide[]; onGuides: (guides: Guide[]) => void }) {
+  const { system } = useSettings();
+  const [chosen, setChosen] = useState(0);
+  const guide = guides[chosen];
+  const set = (change: Partial<Guide>) => onGuides(guides.map((g, i) => (i === chosen ? { ...g, ...change } : g)));
+  const at = `guides[${chosen}]`;
+  return (
+    <>
+      <div className="wide choice" role="group" aria-label="guides">
+        {guides.map((g, i) => (
+          <button key={i} type="button" aria-pressed={i === chosen} onClick={() => setChosen(i)}>
+            {g.kind} {show('length', g.yMm, system)} back
+          </button>
+        ))}
+      </div>
+      {guide && (
+        <>
+          <Measure key={`y${chosen}`} label="setback" path={`${at}.yMm`} kind="length" value={guide.yMm} onValue={(yMm) => set({ yMm })} />
+          <Measure
+            key={`x${chosen}`}
+            label={`offset, now ${side(guide.xMm, system)}`}
+            path={`${at}.xMm`}
+            kind="length"
+            value={guide.xMm}
+            onValue={(xMm) => set({ xMm })}
+          />
+          <Measure
+            key={`r${chosen}`}
+            label="half its width"
+            path={`${at}.rMm`}
+            kind="length"
+            value={guide.rMm}
+            onValue={(rMm) => set({ rMm })}
+          />
+          <Pick label="made of" path={`${at}.kind`} value={guide.kind} options={guideKinds} name={word} onValue={(kind) => set({ kind })} />
+        </>
+      )}
+      <div className="wide">
+        <button
+          type="button"
+          className="word"
+          onClick={() => {
+            onGuides([...guides, { kind: 'stone', xMm: 0, yMm: 400, rMm: 32 }]);
+            setChosen(guides.length);
+          }}
+        >
+          add a stone
+        </button>
+        {guide && (
+          <>
+            {' · '}
+            <button
+              type="button"
+              className="word"
+              onClick={() => {
+                onGuides(guides.filter((_, i) => i !== chosen));
+                setChosen(Math.max(0, chosen - 1));
+              }}
+            >
+              take this one away
+            </button>
+          </>
+        )}
+      </div>
+    </>
+  );
+}

@@ -1,0 +1,131 @@
+import { winds } from '../lib/lists.gen';
+import { useState } from 'react';
+import { Choice, Measure, Text } from '../lib/fields';
+import type { SetNow } from '../lib/overlay';
+import type { Search, Visit } from '../lib/types.gen';
+import { Back, EachTrap } from './eachtrap';
+
+const windNames: Record<string, string> = {
+  n: 'north',
+  ne: 'north-east',
+  e: 'east',
+  se: 'south-east',
+  s: 'south',
+  sw: 'south-west',
+  w: 'west',
+  nw: 'north-west',
+};
+
+const noSearch: Search = { toward: '', cover: '', farM: null, hungOn: '' };
+
+/** A trap is gone: what is known of where it went, so that it can be searched for. */
+export function GoneForm({ onBack, onGone }: { onBack: () => void; onGone: (search: Search) => void }) {
+  const [search, setSearch] = useState(noSearch);
+  return (
+    <>
+      <h2>Trap gone</h2>
+      <p>The set stays on the round, late, until the trap is found or given up.</p>
+      <div className="whose">
+        <Choice
+          label="it went toward, if that can be told"
+          path="search.toward"
+          value={search.toward}
+          options={winds}
+          name={(key) => windNames[key] ?? key}
+          onValue={(toward) => setSearch({ ...search, toward: toward === search.toward ? '' : toward })}
+        />
+        <Text
+          label="cover there, and what was last seen"
+          path="search.cover"
+          value={search.cover}
+          onValue={(cover) => setSearch({ ...search, cover })}
+        />
+      </div>
+      <button type="button" className="btn btn-primary next" onClick={() => onGone(search)}>
+        Search for it
+      </button>
+      <Back onBack={onBack} />
+    </>
+  );
+}
+
+interface SearchProps {
+  open: SetNow;
+  onFound: (finding: string, told: Partial<Visit>) => void;
+  onHolds: () => void;
+}
+
+/** A search that is open: found, not found today, or given up. */
+export function SearchForm({ open, onFound, onHolds }: SearchProps) {
+  const [search, setSearch] = useState<Search>({ ...noSearch, toward: open.lastVisit?.search?.toward ?? '' });
+  const [found, setFound] = useState(false);
+  const [rigs, setRigs] = useState(open.lastVisit?.rigs ?? []);
+  const known = open.lastVisit?.search;
+  // Found or given up is said of the trap that was gone: what the others were found as stands beside it.
+  const others = rigs.filter((r) => r.state !== 'gone');
+  const change = (part: Partial<Search>) => setSearch({ ...search, ...part });
+  const seen = known && [known.toward && `toward the ${windNames[known.toward] ?? known.toward}`, known.cover].filter(Boolean).join('; ');
+  return (
+    <>
+      <h2>Its trap is searched for</h2>
+      <p>
+        {seen ? `It went ${seen}.` : 'Nothing is known of where it went.'}{' '}
+        <b>It may hold an animal: come up to it from where you can see it first.</b>
+      </p>
+      <EachTrap make={open.make} rigs={rigs} onRigs={setRigs} />
+      {!found ? (
+        <div className="answers settling" key="search">
+          {(
+            [
+              ['Found', 'how far, which way, on what it hung', () => setFound(true)],
+              ['Not found today', 'the search goes on', () => onFound('gone', { search: known ?? noSearch, rigs })],
+              [
+                'Given up',
+                'remake the set with another trap, or pull it',
+                () => onFound('given_up', { search: known ?? noSearch, rigs: others }),
+              ],
+            ] as const
+          ).map(([name, hint, onClick]) => (
+            <button key={name} type="button" className="answer" onClick={onClick}>
+              <b>{name}</b>
+              <span>{hint}</span>
+            </button>
+          ))}
+        </div>
+      ) : (
+        <div className="whose">
+          <Measure
+            label="how far off"
+            path="search.farM"
+            kind="ground"
+            value={search.farM === null ? null : search.farM * 1000}
+            onValue={(mm) => change({ farM: mm / 1000 })}
+            onBlank={() => change({ farM: null })}
+          />
+          <Choice
+            label="which way"
+            path="search.toward"
+            value={search.toward}
+            options={winds}
+            name={(key) => windNames[key] ?? key}
+            onValue={(toward) => change({ toward: toward === search.toward ? '' : toward })}
+          />
+          <Text label="on what it hung" path="search.hungOn" value={search.hungOn} onValue={(hungOn) => change({ hungOn })} />
+          <button type="button" className="btn btn-primary next" onClick={() => onFound('found', { search, rigs: others })}>
+            Found, empty
+          </button>
+          <button
+            type="button"
+            className="btn btn-primary next"
+            onClick={() => {
+              onFound('', { search, rigs: others });
+              onHolds();
+            }}
+          >
+            Found, with an animal
+          </button>
+        </div>
+      )}
+    </>
+  );
+}

@@ -1,0 +1,115 @@
+import { Link } from 'react-router';
+import { nowISO } from '../lib/clock';
+import { useOnce } from '../lib/once';
+import { act, useKept } from '../lib/outbox';
+import type { LineNow, SetNow } from '../lib/overlay';
+import { useReach } from '../lib/reach';
+import { clock } from '../lib/time';
+import type { Pull } from '../lib/types.gen';
+import { word } from '../lib/words';
+import { toSee } from '../today/today';
+import { whoseWords } from './says';
+
+/** What was answered, with undo; and, in another place on the screen, what comes next. */
+export function Seen({
+  view,
+  open,
+  onRemake,
+  onPull,
+  onAgain,
+}: {
+  view: LineNow;
+  open: SetNow;
+  onRemake: () => Promise<boolean>;
+  onPull: () => Promise<boolean>;
+  onAgain: () => void;
+}) {
+  const line = view.line.id;
+  const { zone } = view.line;
+  const visit = open.lastVisit;
+  const next = toSee(view).find((s) => s.set.id !== open.set.id);
+  const caught = visit?.catches[0];
+  const remade = visit === null ? open.make.follows !== null : visit.makeId !== open.make.id;
+  const down = open.bead.state === 'down';
+  const reached = useReach();
+  const waits = !open.waits ? ' · recorded' : reached ? ' · sending' : <span className="ember"> · kept on this device, not sent yet</span>;
+  const pulled = useKept().findLast((w) => down && w.path.startsWith(`/lines/${line}/pulls/`) && (w.body as Pull).makeId === open.make.id);
+
+  const undo = useOnce(async (path: string) => {
+    await act(`${path}/undo`, { at: nowISO() }, `undo of set ${open.set.number}`);
+    return true;
+  });
+  return (
+    <>
+      <div className="recorded" role="status">
+        {visit && (
+          <div>
+            <b>{word(visit.finding)}</b>
+            {!caught && whoseWords(visit)}
+            {caught && `: ${word(caught.species)}, ${word(caught.foot)}, ${word(caught.hold)}`}, {clock(visit.at, zone)}
+            {!remade && !down && waits}
+          </div>
+        )}
+        {remade && (
+          <div>
+            <b>remade</b>, {clock(open.make.builtAt, zone)}
+            {waits}
+          </div>
+        )}
+        {down && (
+          <div>
+            <b>pulled</b>; it is down
+            {waits}
+          </div>
+        )}
+      </div>
+      <div className="settling" key={`${visit?.id} ${open.make.id} ${open.bead.state}`}>
+        <div className="foot" style={{ marginTop: 0 }}>
+          {!remade && !down && visit && (
+            <button type="button" className="word" onClick={() => void undo(`/lines/${line}/visits/${visit.id}`)}>
+              undo
+            </button>
+          )}
+          {remade && !down && (
+            <button type="button" className="word" onClick={onAgain}>
+              look again
+            </button>
+          )}
+          {!remade && !down && (
+            <button type="button" className="word" onClick={() => void onRemake()}>
+              remade as it was
+            </button>
+          )}
+          {!down && (
+            <button type="button" className="word" onClick={() => void onPull()}>
+              pulled
+            </button>
+          )}
+          {pulled && (
+            <button type="button" className="word" onClick={() => void undo(pulled.path)}>
+              undo
+            </button>
+          )}
+        </div>
+        {visit?.finding === 'catch' && (
+          <p>
+            <b>Gloves</b> for carcass, blood and scat. Report what must be reported; check with your agency.
+          </p>
+        )}
+        <div style={{ height: 120 }} />
+        <Link className="btn btn-primary next" to={next ? `/line/${line}/round/${next.set.id}` : `/line/${line}/round`}>
+          {next
+            ? `Next: set ${next.set.number}, ${view.spots.find((s) => s.id === next.set.spotId)?.name ?? ''}`
+            : 'Done: every set is seen'}
+        </Link>
+        {!remade && !down && (
+          <div className="foot">
+            <button type="button" className="word" onClick={onAgain}>
+              look again
+            </button>
+          </div>
+        )}
+      </div>
+    </>
+  );
+}
