@@ -12,7 +12,9 @@ import (
 	"sync"
 	"testing"
 
+	"oldburrow/core/layout"
 	"oldburrow/core/line"
+	"oldburrow/core/odds"
 	"oldburrow/server"
 )
 
@@ -93,6 +95,24 @@ func (w *page) do(expression string, args ...any) string {
 		w.t.Fatal(err)
 	}
 	return w.MustEval(`(args, f) => Promise.resolve(new Function('L', 'args', 'return (' + f + ')(...args)')(window.logic, args)).then((x) => JSON.stringify(x))`, json.RawMessage(raw), expression).String()
+}
+
+// Whatever the core says of a set in a key has words of its own.
+func TestRemediesAndSightHaveWords(t *testing.T) {
+	t.Parallel()
+	w, _ := logic(t)
+	for _, key := range odds.RemedyKeys() {
+		said := w.do(`(key) => L.remedyWords({ key, slot: 0, to: 'stone', xMm: 25.4 }, { rigs: [], attractors: [] }, 'us')`, key)
+		if bare, _ := json.Marshal(strings.ReplaceAll(key, "_", " ")); said == string(bare) || strings.Contains(said, "undefined") {
+			t.Errorf("%s is said as %s", key, said)
+		}
+	}
+	for _, key := range layout.SightBys() {
+		said := w.do(`(key) => L.sightWords({ word: 'bold', share: .7, by: [key] })`, key)
+		if strings.Contains(said, "_") || !strings.Contains(said, "70 in 100") {
+			t.Errorf("%s is said as %s", key, said)
+		}
+	}
 }
 
 func TestUnitsAndTimesAndWords(t *testing.T) {

@@ -3,6 +3,7 @@ import { useSettings } from '../lib/settings';
 import type { Answer, Bears, Held, Layout, Stronger } from '../lib/types.gen';
 import { chance, duration, show, showDistance, type System } from '../lib/units';
 import { word } from '../lib/words';
+import { strongerWords } from './remedies';
 
 /** A set with an anchor made stronger, and what goes with it. */
 export const strengthened = (l: Layout, to: Stronger): Layout => ({
@@ -137,25 +138,3 @@ const patternWords = (share: number): string =>
     : share < 0.05
       ? 'the pattern is kept'
       : `${chance(share)} of the pattern are churned up`;
-
-/** What makes an anchor hold better, in words. */
-export function strongerWords(s: Pick<Stronger, 'key' | 'anchor' | 'chainMm'>, system: System): string {
-  const long = show('length', s.anchor.lengthMm ?? 0, system);
-  switch (s.key) {
-    case 'deeper':
-      return `drive it deeper, ${long}`;
-    case 'below':
-      return `reach below the frost, ${long}`;
-    case 'cross':
-      return 'cross it with a second stake';
-    case 'cable':
-      return `use an earth anchor, ${long}`;
-    case 'drag':
-      return 'use a drag';
-    case 'shorter':
-      return `shorten the chain to ${show('length', s.chainMm ?? 0, system)}`;
-    case 'spring':
-      return 'put a shock spring in the chain';
-  }
-  return word(s.key);
-}

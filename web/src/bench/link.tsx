@@ -1,7 +1,8 @@
-import type { Answer, Chances, Circumstances, Range, Sight } from '../lib/types.gen';
+import type { Answer, Chances, Circumstances, Range } from '../lib/types.gen';
 import { chance, trim } from '../lib/units';
 import { capital, listed, plural } from '../lib/words';
 import type { Night } from './circumstances';
+import { sightWords } from './sightwords';
 
 const unknown: Record<string, string> = {
   sign: 'how fresh the sign is: look for tracks within fifty yards, and say also where there are none',
@@ -36,22 +37,6 @@ const signs: Record<string, string> = {
   older: 'older sign',
   none: 'no sign, on ground that would hold it',
 };
-
-const shows: Record<string, string> = {
-  dug_out: 'dug out',
-  subtle: 'blended in',
-  dark_on_snow: 'dark on snow',
-  bare_on_grass: 'bare ground on grass',
-  stirs: 'something stirs over it',
-  under_snow: 'under the snow',
-  in_grass: 'lower than the grass',
-};
-
-/** How well a set shows to an animal that passes, and what makes it show so. */
-export function sightWords({ word: says, share, by }: Sight): string {
-  if (says === 'trail') return 'it lies in the way, and need not be seen';
-  return `${says}${by.length > 0 ? `, ${listed(by.map((key) => shows[key] ?? key))}` : ''}: about ${chance(share)} that pass would see it`;
-}
 
 interface LinkProps {
   link: string;

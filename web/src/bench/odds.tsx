@@ -10,9 +10,10 @@ import type { BenchAnswer } from './answer';
 import type { Night } from './circumstances';
 import type { Follows } from './following';
 import { WhatHelps, WhoElse, type Tried } from './helps';
-import { Expected, LinkOpened, sightWords } from './link';
+import { Expected, LinkOpened } from './link';
 import { poorWords } from './patternwords';
 import { FindBest } from './search';
+import { sightWords } from './sightwords';
 
 interface Props {
   found: BenchAnswer;

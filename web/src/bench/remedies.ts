@@ -1,7 +1,6 @@
-import type { Layout, Remedy } from '../lib/types.gen';
+import type { Layout, Remedy, Stronger } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
 import { bearing, word } from '../lib/words';
-import { strongerWords } from './holds';
 import { patternWords } from './patternwords';
 
 const plain: Record<string, string> = {
@@ -11,15 +10,15 @@ const plain: Record<string, string> = {
   guides: 'clods beside the pan',
   closer_guides: 'the guides an inch closer',
   wider_guides: 'the guides an inch wider',
-  no_guides: 'no guides',
-  lower_guides: 'lower guides',
+  no_guides: 'take the guides away',
+  lower_guides: 'lower the guides',
   stick: 'a stick to step over',
   narrow: 'narrow it',
   second_trap: 'a second trap',
   scent: 'something to smell',
   add_urine: 'urine on its back',
   add_bait: 'bait as well',
-  no_bait: 'no bait',
+  no_bait: 'leave the bait out',
   lower_lure: 'the lure low, an inch or two up',
   soil_away: 'carry the loose soil off',
   gloves: 'gloves on',
@@ -71,4 +70,26 @@ function movedWords({ xMm = 0, yMm = 0 }: Remedy, inWay: boolean, system: System
     ? [by(xMm, 'along the way'), by(yMm, xMm === 0 ? 'across the way' : 'across it')]
     : [by(yMm, 'farther out', 'closer in'), by(xMm, 'to the right', 'to the left')];
   return parts.filter(Boolean).join(', ');
+}
+
+/** What makes an anchor hold better, in words. */
+export function strongerWords(s: Pick<Stronger, 'key' | 'anchor' | 'chainMm'>, system: System): string {
+  const long = show('length', s.anchor.lengthMm ?? 0, system);
+  switch (s.key) {
+    case 'deeper':
+      return `drive it deeper, ${long}`;
+    case 'below':
+      return `reach below the frost, ${long}`;
+    case 'cross':
+      return 'cross it with a second stake';
+    case 'cable':
+      return `use an earth anchor, ${long}`;
+    case 'drag':
+      return 'use a drag';
+    case 'shorter':
+      return `shorten the chain to ${show('length', s.chainMm ?? 0, system)}`;
+    case 'spring':
+      return 'put a shock spring in the chain';
+  }
+  return word(s.key);
 }

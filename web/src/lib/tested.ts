@@ -7,3 +7,5 @@ export { layBook, layGround, layLine } from './overlay';
 export { dueWords, instant, localInput } from './time';
 export { parse, duration, roughly, show } from './units';
 export { count, plural, word } from './words';
+export { remedyWords } from '../bench/remedies';
+export { sightWords } from '../bench/sightwords';

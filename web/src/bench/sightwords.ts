@@ -1,0 +1,19 @@
+import type { Sight } from '../lib/types.gen';
+import { chance } from '../lib/units';
+import { listed } from '../lib/words';
+
+const shows: Record<string, string> = {
+  dug_out: 'dug out',
+  subtle: 'blended in',
+  dark_on_snow: 'dark on snow',
+  bare_on_grass: 'bare ground on grass',
+  stirs: 'something stirs over it',
+  under_snow: 'under the snow',
+  in_grass: 'lower than the grass',
+};
+
+/** How well a set shows to an animal that passes, and what makes it show so. */
+export function sightWords({ word: says, share, by }: Sight): string {
+  if (says === 'trail') return 'it lies in the way, and need not be seen';
+  return `${says}${by.length > 0 ? `, ${listed(by.map((key) => shows[key] ?? key))}` : ''}: about ${chance(share)} that pass would see it`;
+}
