@@ -18,7 +18,8 @@ func TestPagesAreAccessible(t *testing.T) {
 	for _, theme := range []string{"lamp", "day"} {
 		for _, step := range []struct{ click, see string }{
 			{"Today", "Before light"}, {"Ground", "Choose something"}, {"Gate gap", "What it has met"}, {"add a spot", "A new spot"}, {"Add sign", "or at a spot"}, {"as a table", "its points"}, {"bring in a file", "up to 20 MB"}, {"Today", "Dry, to"}, {"weather, by hand", "An own log"}, {"Bench", "Begin a set at"},
-			{"1Ditch mouth", "skunk"}, {"3Trap and pan", "setback"}, {"as numbers", "jaws spread"}, {"another pattern", "How is it made?"}, {"Round", "The round"}, {"Book", "What was caught"}, {"Rules", "rule card"},
+			{"1Ditch mouth", "What would spare others"}, {"pin it, to compare", "They are worth the same"}, {"find the best places", "of pan, sticks and stones at once"}, {"unpin it", "pin it"},
+			{"3Trap and pan", "setback"}, {"4Anchor", "the whole pattern is churned up"}, {"as numbers", "jaws spread"}, {"another pattern", "How is it made?"}, {"Round", "The round"}, {"Book", "What was caught"}, {"Rules", "rule card"},
 		} {
 			w.click(step.click)
 			w.see(step.see)

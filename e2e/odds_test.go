@@ -78,7 +78,7 @@ func TestAChangeIsTriedAndPutBack(t *testing.T) {
 	if !strings.HasPrefix(first, "The pan") || !strings.Contains(first, "closer in") {
 		t.Errorf("a pan too far out would be helped first by %q", first)
 	}
-	w.pressAt(`(//section[@aria-label="what would help"]//button[.="try it"])[1]`)
+	w.pressAt(`(//section[@aria-label="what would help"]//button[.="try it" and not(@disabled)])[1]`)
 	w.see("Tried: the pan")
 	w.until("more are caught", func() bool { return w.caught() != before && w.caught() != "" })
 	if after := w.caught(); after <= before {
@@ -93,7 +93,8 @@ func TestAChangeIsTriedAndPutBack(t *testing.T) {
 	}
 
 	// Whatever else is changed after a try, that is not taken back with it: the word goes.
-	w.pressAt(`(//section[@aria-label="what would help"]//button[.="try it"])[1]`)
+	w.weighed()
+	w.pressAt(`(//section[@aria-label="what would help"]//button[.="try it" and not(@disabled)])[1]`)
 	w.see("Tried:")
 	w.fill("pan tension", "3 lb")
 	w.gone("Tried:")
@@ -185,7 +186,7 @@ func TestTheBenchWithoutTheProgram(t *testing.T) {
 	p.kill()
 	w.click("find the best places")
 	w.see("The program does not answer; nothing is changed")
-	w.tapTwice(w.find(`(//section[@aria-label="what would help"]//button[.="try it"])[2]`))
+	w.tapTwice(w.find(`(//section[@aria-label="what would help"]//button[.="try it" and not(@disabled)])[2]`))
 	w.see("Tried: the guides an inch closer")
 	w.see("kept in this browser, not saved yet")
 	w.click("put it back")

@@ -13,6 +13,12 @@ export interface Follows {
 
 const nothing: Follows = { company: null, remedies: [], sparings: [], done: false };
 
+/** What was found of which question. */
+interface Found {
+  of: string | undefined;
+  follows: Follows;
+}
+
 const joined = (f: Follows, { company, remedy, sparing, done }: Following): Follows => ({
   company: company ?? f.company,
   remedies: remedy ? [...f.remedies, remedy].sort((a, b) => b.gain - a.gain) : f.remedies,
@@ -24,10 +30,10 @@ const joined = (f: Follows, { company, remedy, sparing, done }: Following): Foll
  * Who else a set would catch, what would help it and what would spare the others. It is asked when the hand rests, and a newer question
  * ends the older, here and in the program. What was found of the set before stands until the new answer is whole.
  */
-export function useFollowing(question: Question | undefined): Follows {
+export function useFollowing(question: Question | undefined): Follows & { busy: boolean } {
   // The map is drawn and not weighed: with it and without it is one question.
   const asked = useMemo(() => question && JSON.stringify({ ...question, map: false }), [question]);
-  const [coming, setComing] = useState(nothing);
+  const [coming, setComing] = useState<Found>({ of: undefined, follows: nothing });
   const [whole, setWhole] = useState(nothing);
   useEffect(() => {
     if (asked === undefined) return;
@@ -35,11 +41,11 @@ export function useFollowing(question: Question | undefined): Follows {
     let again: ReturnType<typeof setTimeout>;
     const ask = async () => {
       let found = nothing;
-      setComing(found);
+      setComing({ of: asked, follows: found });
       try {
         await follow('/bench/following', JSON.parse(asked), leave.signal, (line) => {
           found = joined(found, line as Following);
-          setComing(found);
+          setComing({ of: asked, follows: found });
         });
         if (found.done) setWhole(found);
         else throw new Unreachable(); // it broke off
@@ -53,5 +59,7 @@ export function useFollowing(question: Question | undefined): Follows {
       leave.abort();
     };
   }, [asked]);
-  return coming.done || !whole.done ? coming : whole;
+  const shown = coming.follows.done || !whole.done ? coming.follows : whole;
+  // Until all of this very set is in, what is shown may be of the one before.
+  return { ...shown, busy: coming.of !== asked || !coming.follows.done };
 }

@@ -15,7 +15,7 @@ export interface Tried {
 }
 
 interface Props {
-  follows: Follows;
+  follows: Follows & { busy: boolean };
   layout: Layout;
   target: string;
   tried: Tried | null;
@@ -31,9 +31,9 @@ const per100 = (n: number): string => (n < 0.95 ? trim(n, 2) : trim(n, 1));
 export function WhatHelps({ follows, layout, target, tried, onTry }: Props) {
   const single = follows.remedies.filter((r) => r.key !== 'pattern');
   const otherwise = follows.remedies.filter((r) => r.key === 'pattern');
-  const given = { layout, onTry };
+  const given = { layout, onTry, busy: follows.busy };
   return (
-    <section className="notice" aria-label="what would help" aria-busy={!follows.done}>
+    <section className="notice" aria-label="what would help" aria-busy={follows.busy}>
       <h3>What would help</h3>
       <div role="status">
         {tried ? (
@@ -87,10 +87,12 @@ interface OffersProps<T extends Remedy> {
   offers: T[];
   says: (offer: T) => string;
   layout: Layout;
+  /** What is offered may be of the set before: trying it would take back what was changed since. */
+  busy: boolean;
   onTry: (tried: Tried) => void;
 }
 
-function Offers<T extends Remedy>({ offers, says, layout, onTry }: OffersProps<T>) {
+function Offers<T extends Remedy>({ offers, says, layout, busy, onTry }: OffersProps<T>) {
   const { system } = useSettings();
   const [all, setAll] = useState(false);
   const shown = all ? offers : offers.slice(0, few);
@@ -110,6 +112,7 @@ function Offers<T extends Remedy>({ offers, says, layout, onTry }: OffersProps<T
                   <button
                     type="button"
                     className="word"
+                    disabled={busy}
                     aria-label={`try it: ${words}`}
                     onClick={() => onTry({ words, before: layout, after })}
                   >

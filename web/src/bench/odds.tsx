@@ -23,7 +23,7 @@ interface Props {
   around: Circumstances | undefined;
   night: Night;
   onNight: (night: Night) => void;
-  follows: Follows;
+  follows: Follows & { busy: boolean };
   tried: Tried | null;
   onTry: (tried: Tried | null) => void;
 }
