@@ -98,6 +98,16 @@ func TestAChangeIsTriedAndPutBack(t *testing.T) {
 	w.see("Tried:")
 	w.fill("pan tension", "3 lb")
 	w.gone("Tried:")
+
+	// While something has to be put right nothing can be tried nor searched for: it would be of the set before.
+	w.weighed()
+	w.fill("setback, hole edge to pan", "90 in")
+	w.see("to be put right, marked on the left")
+	if open := w.MustEval(`(list) => [...document.querySelectorAll(list + ' button')].filter((b) => b.textContent === 'try it' && !b.disabled).length`, helpList).Int(); open != 0 {
+		t.Errorf("%d changes of the set before can be tried", open)
+	}
+	w.click("undo")
+	w.weighed()
 	w.noErrors()
 }
 

@@ -59,11 +59,14 @@ func CompanyOf(ctx context.Context, q Question) (Company, error) {
 	return found, nil
 }
 
-// When raccoons lie up, and when skunks and opossums are hardly about. Judgements, until a line's own record says otherwise.
+// When raccoons lie up, and how many are still about then. Judgements, until a line's own record says otherwise.
 const (
 	liesUpC   = -7.0 // the week's mean below which
 	hardlyOut = .2   // of the usual numbers
 )
+
+// midwinter is when skunks and opossums hardly leave their dens. A judgement.
+var midwinter = [2][2]int{{12, 15}, {2, 15}}
 
 // About is which share of its usual numbers of an animal is about on a local day, after a week of so much cold; nil where that hangs on a
 // week's mean, °C, that is not known.
@@ -77,8 +80,7 @@ func About(a animal.Animal, on time.Time, weekC *float64) *float64 {
 			return new(hardlyOut)
 		}
 	case "skunk", "opossum":
-		day := [2]int{int(on.Month()), on.Day()}
-		if slices.Compare(day[:], []int{12, 15}) >= 0 || slices.Compare(day[:], []int{2, 15}) <= 0 {
+		if overNewYear(on, midwinter) {
 			return new(hardlyOut)
 		}
 	}

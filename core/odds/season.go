@@ -25,8 +25,7 @@ func SeasonOf(classes []string, on time.Time) string {
 			continue
 		}
 		known = true
-		day := [2]int{int(on.Month()), on.Day()}
-		if slices.Compare(day[:], span[0][:]) >= 0 || slices.Compare(day[:], span[1][:]) <= 0 {
+		if overNewYear(on, span) {
 			return InSeason
 		}
 	}
@@ -34,4 +33,10 @@ func SeasonOf(classes []string, on time.Time) string {
 		return OutSeason
 	}
 	return ""
+}
+
+// overNewYear tells whether a local day lies between a day late in one year and a day early in the next: month and day.
+func overNewYear(on time.Time, span [2][2]int) bool {
+	day := [2]int{int(on.Month()), on.Day()}
+	return slices.Compare(day[:], span[0][:]) >= 0 || slices.Compare(day[:], span[1][:]) <= 0
 }

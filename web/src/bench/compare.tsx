@@ -76,7 +76,7 @@ export function Compare({ design, pinned, question, answer, night, onTake, onUnp
       <p role="status">
         {compared.error instanceof Refused
           ? (compared.error.problem.fields?.[0]?.says ?? compared.error.problem.detail)
-          : differWords(compared.data)}{' '}
+          : differWords(compared.isPlaceholderData ? undefined : compared.data)}{' '}
         <button type="button" className="word" onClick={onTake}>
           take the pinned one
         </button>{' '}

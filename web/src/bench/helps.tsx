@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { pets } from '../lib/lists.gen';
 import { useSettings } from '../lib/settings';
-import type { Circumstances, Layout, Other, Range, Remedy, Sight, Sparing } from '../lib/types.gen';
+import type { Circumstances, Layout, Other, Remedy, Sight, Sparing } from '../lib/types.gen';
 import { duration, trim } from '../lib/units';
 import { capital, listed, plural, word } from '../lib/words';
 import type { Follows } from './following';
@@ -44,7 +44,9 @@ export function WhatHelps({ follows, layout, target, tried, onTry }: Props) {
             </button>
           </>
         ) : (
-          <span className="quiet">Each weighed on the same feet.</span>
+          <span className="quiet">
+            {follows.busy && follows.done ? 'Being weighed anew: this is of the set before.' : 'Each weighed on the same feet.'}
+          </span>
         )}
       </div>
       {single.length > 0 && <Offers {...given} offers={single} says={gainWords} />}
@@ -62,6 +64,12 @@ export function WhatHelps({ follows, layout, target, tried, onTry }: Props) {
           <Offers {...given} offers={follows.sparings} says={(s) => spareWords(s, target)} />
         </>
       )}
+      <details className="quiet">
+        <summary>what this comes from</summary>
+        The set and each change of it meet the same 20,000 visits of a {word(target)}, and the whole chain is computed of both. Listed is
+        what catches more by over twice the error of that difference. What would spare others meets 4,000 visits of each of them. Minutes,
+        and how readily an animal commits, are judgements of the trade.
+      </details>
     </section>
   );
 }
@@ -146,10 +154,11 @@ const hardly = 0.05;
 
 /** Who else the set would catch in a hundred nights, by who is about; of pets it is said first, and loud. */
 export function WhoElse({ others, around, sight }: WhoProps) {
-  const range = (o: Other): Range => o.per100 ?? { low: 0, mid: 0, high: 0 };
-  const drawn = others.filter((o) => range(o).mid >= hardly);
-  const rest = others.filter((o) => range(o).mid < hardly).map((o) => plural(o.species));
-  const most = Math.max(1, ...drawn.map((o) => range(o).high));
+  // Of whom nothing is known nothing is drawn.
+  const known = others.flatMap(({ species, fire, per100: range }) => (range ? [{ species, fire, ...range }] : []));
+  const drawn = known.filter((o) => o.mid >= hardly);
+  const rest = known.filter((o) => o.mid < hardly).map((o) => plural(o.species));
+  const most = Math.max(1, ...drawn.map((o) => o.high));
   const x = (n: number) => 2 + (n / most) * 118;
   const late = Object.entries(around?.others ?? {}).flatMap(([key, is]) => (is.about !== undefined && is.about < 1 ? [plural(key)] : []));
   const unseen = drawn.some((o) => around?.others?.[o.species]?.sign === '');
@@ -157,17 +166,16 @@ export function WhoElse({ others, around, sight }: WhoProps) {
     <section className="notice" aria-label="who else">
       <h3>Who else, in 100 set-nights</h3>
       <ul className="others">
-        {drawn.map((o) => {
-          const { low, mid, high } = range(o);
-          const pet = pets.includes(o.species);
+        {drawn.map(({ species, fire, low, mid, high }) => {
+          const pet = pets.includes(species);
           return (
-            <li key={o.species} className={pet && mid >= 0.5 ? 'ember' : undefined}>
-              {word(o.species)}
+            <li key={species} className={pet && mid >= 0.5 ? 'ember' : undefined}>
+              {word(species)}
               <svg
                 viewBox="0 0 160 15"
                 height={15}
                 role="img"
-                aria-label={`${per100(mid)}, between ${per100(low)} and ${per100(high)}; ${trim(o.fire * 100, 0)} of 100 that work it`}
+                aria-label={`${per100(mid)}, between ${per100(low)} and ${per100(high)}; ${trim(fire * 100, 0)} of 100 that work it`}
               >
                 <path d={`M${x(low)} 8H${x(high)}`} stroke="currentColor" strokeWidth={0.8} strokeDasharray="2 2" />
                 <path d={`M2 8H${x(mid)}`} stroke="currentColor" strokeWidth={1.8} />
@@ -186,6 +194,11 @@ export function WhoElse({ others, around, sight }: WhoProps) {
       {sight?.word === 'bold' && !late.includes(plural('skunk')) && (
         <div className="quiet">A set that shows so calls skunks and opossums too, early in the season.</div>
       )}
+      <details className="quiet">
+        <summary>what this comes from</summary>
+        The best sign of each near the set, and what came to it by your own looks; how many are about at this time and in this cold; how
+        readily each works a set; and 20,000 visits of each, against pan and anchor. The visits are computed, the rest are judgements.
+      </details>
     </section>
   );
 }
