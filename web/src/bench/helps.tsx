@@ -81,7 +81,8 @@ const takes = (minutes: number): string => (minutes < 10 ? `${trim(minutes, 0)} 
 
 /** How many fewer, and what that costs. */
 function spareWords(s: Sparing, target: string): string {
-  const kept = s.fewerPets >= 0.05 ? `, ${per100(s.fewerPets)} of them dogs and cats` : '';
+  // Fewer dogs may be more raccoons: each is said by itself.
+  const kept = s.fewerPets >= 0.05 ? ` in all, ${per100(s.fewerPets)} fewer dogs and cats` : '';
   const cost =
     s.gain < -2 * s.error
       ? `costs ${per100(-s.gain)} ${plural(target)}`
