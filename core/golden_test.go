@@ -19,6 +19,9 @@ type golden struct {
 	Tolerance map[string]float64 `json:"tolerance"`
 }
 
+// unbuilt are the calculators of which there are worked cases and nothing else yet.
+var unbuilt = []string{"causes", "order", "judge", "wait", "work"}
+
 func TestWorkedCases(t *testing.T) {
 	var cases []golden
 	for _, file := range []string{"testdata/calc.json", "testdata/shed.json"} {
@@ -34,7 +37,7 @@ func TestWorkedCases(t *testing.T) {
 	}
 	ran := map[string]int{}
 	for i, c := range cases {
-		if !slices.Contains(calc.Names(), c.Calc) {
+		if slices.Contains(unbuilt, c.Calc) {
 			continue
 		}
 		ran[c.Calc]++
@@ -44,12 +47,15 @@ func TestWorkedCases(t *testing.T) {
 		if ran[name] == 0 {
 			t.Errorf("no worked case for %s", name)
 		}
+		if slices.Contains(unbuilt, name) {
+			t.Errorf("%s is built: take it from the list", name)
+		}
 	}
 }
 
 func (c golden) run(t *testing.T) {
 	in := c.In
-	if c.Calc == "footfall" { // the cases were worked with this many
+	if c.Calc == "footfall" || c.Calc == "pattern" { // the cases were worked with this many
 		in = append([]byte(`{"visits":300000,`), c.In[1:]...)
 	}
 	raw, err := calc.Run(c.Calc, in)
@@ -61,7 +67,11 @@ func (c golden) run(t *testing.T) {
 		t.Fatal(err)
 	}
 	for field, want := range c.Out {
-		near(t, field, out[field], want, c.Tolerance[field])
+		tolerance, ok := c.Tolerance[field]
+		if !ok {
+			tolerance = c.Tolerance["*"] // every number, at any depth
+		}
+		near(t, field, out[field], want, tolerance)
 	}
 }
 

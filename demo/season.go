@@ -85,7 +85,7 @@ func places() []place {
 	friday := Start()
 	return []place{
 		{"Alder Slough hayfield", "Ditch mouth", -620, -540, 75, 600, "loam", "moist", "coyote", at(time.October, 24, 14, 10), friday, nil},
-		{"Alder Slough hayfield", "Stack yard", -480, -252, 20, 900, "loam", "moist", "coyote", at(time.October, 24, 15, 40), friday, func(l *layout.Layout) {
+		{"Alder Slough hayfield", "Stack yard", -480, -252, 20, 3000, "loam", "moist", "coyote", at(time.October, 24, 15, 40), friday, func(l *layout.Layout) {
 			l.Backing, l.Anchors[0].Kind, l.Anchors[0].LengthMm, l.Rigs[0].ChainMm = "sod", layout.Drag, 0, 1830
 			l.Anchors[0].Cover = "edge"
 		}},
@@ -99,7 +99,7 @@ func places() []place {
 			l.Rigs[0].Cover[0].Material, l.Rigs[0].Pan.GaugeN = "peat", 16.5
 		}},
 		{"Two Culverts", "North culvert", -180, 840, 10, 700, "soft_clay", "wet", "", time.Time{}, time.Time{}, nil},
-		{"Alder Slough hayfield", "Bale row", -150, -400, 90, 2500, "loam", "moist", "", time.Time{}, time.Time{}, nil},
+		{"Alder Slough hayfield", "Bale row", -150, -400, 90, 3000, "loam", "moist", "", time.Time{}, time.Time{}, nil},
 		{"Alder Slough hayfield", "Creek crossing", -330, -700, 75, 900, "soft_clay", "wet", "", time.Time{}, time.Time{}, nil},
 		{"Upper Breaks pasture", "West saddle", 432, -650, 160, 800, "shale", "dry", "", time.Time{}, time.Time{}, nil},
 		{"Upper Breaks pasture", "Juniper edge", 470, -330, 60, 600, "shale", "dry", "", time.Time{}, time.Time{}, nil},
@@ -125,6 +125,7 @@ func Walk() []ground.Fix {
 var known = map[string]func(*line.Spot){
 	"North culvert":         func(s *line.Spot) { s.Swirls = true },
 	"South culvert":         func(s *line.Spot) { s.Swirls = true },
+	"Ditch mouth":           func(s *line.Spot) { s.There = []string{"ditch"} },
 	"Gate gap":              func(s *line.Spot) { s.WaysMeet = new(2) },
 	"Breaks trail junction": func(s *line.Spot) { s.WaysMeet = new(3) },
 	"Two-track bend": func(s *line.Spot) {
@@ -132,7 +133,7 @@ var known = map[string]func(*line.Spot){
 	},
 	"Pit rim": func(s *line.Spot) {
 		s.Shy, s.Surface = true, "bare"
-		s.Met = []line.Met{{What: "others_set", Note: "an open hole, pulled", On: "2026-11-10"}}
+		s.Met = []line.Met{{What: "others_set", Note: "an open hole, pulled", On: "2026-11-10", Kind: "dirt_hole"}}
 	},
 }
 
@@ -172,7 +173,7 @@ func Build() (Season, error) {
 		spot := line.Spot{
 			ID: m.id(opening.Add(time.Duration(10+i) * time.Minute)), LineID: m.season.Line.ID, PropertyID: propertyID[p.property], Name: p.name,
 			LatDeg: lat, LonDeg: lon,
-			TravelBearingDeg: new(p.bearing), TravelWidthMm: new(p.width), Soil: p.soil, Wetness: p.wetness, Surface: "grass", WaysMeet: new(1), Met: []line.Met{},
+			TravelBearingDeg: new(p.bearing), TravelWidthMm: new(p.width), Soil: p.soil, Wetness: p.wetness, Surface: "grass", WaysMeet: new(1), Met: []line.Met{}, There: []string{},
 		}
 		if know := known[p.name]; know != nil {
 			know(&spot)

@@ -129,7 +129,7 @@ func TestNumbersAndAPatternOfMyOwn(t *testing.T) {
 	w.fill("jaws frame", "7 in")
 	w.click("3Trap and pan")
 	w.choose("over the pan", "waxed paper")
-	w.fill("levers turned from across", "45")
+	w.fill("or so many degrees round from away", "45")
 	w.see("saved")
 	w.click("2Kind and pattern")
 	w.click("keep this under a name of mine")
@@ -169,9 +169,9 @@ func TestPostsHolesAndATrenchAreMoved(t *testing.T) {
 	t.Parallel()
 	w := demoLine(t).bench(t)
 	for _, c := range []struct{ title, part, field, typed, reads string }{
-		{"Gap between two tufts", "tuft 2", "setback, hole edge to pan", "2 in", "pan, 2 in back"},
-		{"Three punched holes about the trap", "hole 3", "setback, hole edge to pan", "8 in", "pan, 8 in back"},
-		{"Trench down to the bait", "foot of the trench", "setback, hole edge to pan", "10 in", "pan, 10 in back"},
+		{"Gap between two tufts", "tuft 2", "setback, middle of the gap to pan", "2 in", "pan, 2 in back"},
+		{"Three punched holes about the trap", "hole 3", "setback, first hole to pan", "8 in", "pan, 8 in back"},
+		{"Trench down to the bait", "foot of the trench", "setback, head of the trench to pan", "10 in", "pan, 10 in back"},
 	} {
 		w.chooseDrawn(c.title)
 		w.see(c.title)

@@ -302,7 +302,7 @@ func TestExportAndImportWithoutADifference(t *testing.T) {
 		w.click("bring in a file")
 		w.bring("ground."+format, from)
 		w.click("Bring in")
-		w.see("15 spots, 17 signs.")
+		w.see("15 spots, 18 signs.")
 		if to := export(t, own, format); to != from {
 			t.Errorf("%s: %s", format, difference(from, to))
 		}

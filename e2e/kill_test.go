@@ -2,12 +2,14 @@ package e2e
 
 import (
 	"bytes"
+	"compress/gzip"
 	"encoding/json"
 	"fmt"
 	"io"
 	"math/rand/v2"
 	"net/http"
 	"os"
+	"os/exec"
 	"path/filepath"
 	"sync"
 	"sync/atomic"
@@ -174,4 +176,68 @@ func fetch(t *testing.T, address, path string, into any) {
 	if err := json.NewDecoder(response.Body).Decode(into); err != nil {
 		t.Fatal(err)
 	}
+}
+
+// The program is killed while it copies a file of an older form and while it brings it up to date: whatever it was doing, the file then opens
+// with everything in it, and every copy under a copy's name is whole.
+func TestKilledInCopyAndMigration(t *testing.T) {
+	t.Parallel()
+	kills := 3
+	if long() {
+		kills = 20
+	}
+	packed, err := os.Open("../store/testdata/before-patterns.db.gz")
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer packed.Close()
+	reader, err := gzip.NewReader(packed)
+	if err != nil {
+		t.Fatal(err)
+	}
+	old, err := io.ReadAll(reader)
+	if err != nil {
+		t.Fatal(err)
+	}
+	counted := func(file string) string {
+		return fmt.Sprint(rows[int](t, file, `SELECT count(*) FROM visits`), rows[int](t, file, `SELECT count(*) FROM makes`), rows[int](t, file, `SELECT count(*) FROM catches`), rows[string](t, file, `PRAGMA integrity_check`))
+	}
+	rng := rand.New(rand.NewPCG(4, 7))
+	copied := 0
+	for i := range kills {
+		folder := t.TempDir()
+		file := filepath.Join(folder, "line.db")
+		if err := os.WriteFile(file, old, 0o600); err != nil {
+			t.Fatal(err)
+		}
+		want := counted(file)
+		cmd := exec.Command(binary, "serve", "--data", file, "--listen", freeAddress(t))
+		if err := cmd.Start(); err != nil {
+			t.Fatal(err)
+		}
+		time.Sleep(time.Duration(10+rng.IntN(150)) * time.Millisecond)
+		if err := cmd.Process.Kill(); err != nil {
+			t.Fatal(err)
+		}
+		_ = cmd.Wait()
+		p := run(t, "serve", "--data", file)
+		p.kill()
+		if got := counted(file); got != want {
+			t.Errorf("kill %d: %s, before %s", i, got, want)
+		}
+		copies, err := filepath.Glob(filepath.Join(folder, "line-backups", "*.db"))
+		if err != nil || len(copies) == 0 {
+			t.Errorf("kill %d: no copy was made (%v)", i, err)
+		}
+		for _, one := range copies {
+			copied++
+			if got := counted(one); got != want {
+				t.Errorf("kill %d: the copy %s holds %s, want %s", i, filepath.Base(one), got, want)
+			}
+		}
+		if left, _ := filepath.Glob(filepath.Join(folder, "line-backups", "*.part")); len(left) > 0 {
+			t.Errorf("kill %d: half a copy is left: %v", i, left)
+		}
+	}
+	t.Logf("%d kills, %d copies, all whole", kills, copied)
 }

@@ -12,9 +12,11 @@ import (
 	"sync"
 	"testing"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
+	"oldburrow/core/schools"
 	"oldburrow/server"
 )
 
@@ -115,6 +117,96 @@ func TestRemediesAndSightHaveWords(t *testing.T) {
 	}
 }
 
+// What speaks for and against a set, what is not known of it, what a pattern asks for and never takes: each has words, and none is a key.
+func TestThePlaceHasWords(t *testing.T) {
+	t.Parallel()
+	w, _ := logic(t)
+	says := func(expression, key string) {
+		t.Helper()
+		if said := w.do(expression, key); said == "null" || said == "" || strings.Contains(said, "_") || strings.Contains(said, "undefined") {
+			t.Errorf("%s is said as %q", key, said)
+		}
+	}
+	for _, key := range odds.TermKeys() {
+		says(`(key) => L.terms[key] ?? null`, key)
+	}
+	for _, key := range odds.UnknownKeys() {
+		says(`(key) => L.unknown[key] ?? null`, key)
+	}
+	for _, key := range append(layout.Asked(), "snow") {
+		says(`(key) => L.lacksWords(key, 5, 'us')`, key)
+	}
+	for _, why := range layout.Whys() {
+		says(`(why) => L.neverWords({ kind: 'bait', why })`, why)
+	}
+	for _, key := range line.CanBeThere() {
+		says(`(key) => L.word(key)`, key)
+	}
+	if said := w.do(`() => L.lacksWords('culvert', 5, 'metric')`); said != `"no culvert is drawn or noted within 5 m"` {
+		t.Errorf("what it lacks is said as %s", said)
+	}
+	for _, pattern := range layout.PatternKeys() {
+		l, err := layout.New(pattern, layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
+		if err != nil {
+			t.Fatal(err)
+		}
+		raw, _ := json.Marshal(l)
+		said := w.do(`(l) => [L.patternWords(l), L.partWords(l).from, L.smellWords(l), L.guideWords(l)].join(' | ')`, json.RawMessage(raw))
+		if strings.Contains(said, "undefined") || strings.Contains(said, "_") {
+			t.Errorf("%s is said as %s", pattern, said)
+		}
+		if l.Kind != "dirt_hole" && pattern != "tree_hole" && strings.Contains(said, "hole edge") {
+			t.Errorf("%s has a hole edge: %s", pattern, said)
+		}
+		if (pattern == "hollow") != strings.Contains(said, "nothing is put there to smell") && len(l.Attractors) > 0 && pattern != "creek_pinch" {
+			t.Errorf("%s smells of %s", pattern, said)
+		}
+		if l.Trench != nil && strings.Contains(said, "anywhere") {
+			t.Errorf("in a trench feet fall %s", said)
+		}
+	}
+	three, err := layout.New("punch_holes", layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
+	if err != nil {
+		t.Fatal(err)
+	}
+	raw, _ := json.Marshal(three)
+	if said := w.do(`(l) => L.smellWords(l)`, json.RawMessage(raw)); said != `"gland lure, curiosity lure and musk"` {
+		t.Errorf("three holes smell of %s", said)
+	}
+	for deg, want := range map[float64]string{0: "away from it", 90: "to its right", -90: "to its left", 180: "toward it", -180: "toward it", 50: "away, to its right", 359: "away from it"} {
+		if said := w.do(`(deg) => L.dogWords(deg)`, deg); said != `"`+want+`"` {
+			t.Errorf("a dog at %g° points %s, want %s", deg, said, want)
+		}
+	}
+}
+
+// Moved by hand a trap takes its anchor along as it does when the program moves it.
+func TestATrapIsMovedAsTheProgramMovesIt(t *testing.T) {
+	t.Parallel()
+	w, _ := logic(t)
+	for _, pattern := range []string{"hole", "trail_pair", "robbed_rebuild", "cable_crawl"} {
+		for _, far := range []float64{0, 200, 5000} {
+			l, err := layout.New(pattern, layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
+			if err != nil {
+				t.Fatal(err)
+			}
+			l.Anchors[0].XMm += far
+			if far == 200 && len(l.Anchors) > 1 {
+				l.Anchors, l.Rigs[1].AnchorSlot = l.Anchors[:1], 0
+			}
+			raw, _ := json.Marshal(l)
+			moved, err := layout.Decode([]byte(w.do(`(l) => L.moveRig(l, 0, { x: 30, y: -40 })`, json.RawMessage(raw))))
+			if err != nil {
+				t.Fatal(err)
+			}
+			want, _ := json.Marshal(l.WithRigMoved(0, 30, -40))
+			if got, _ := json.Marshal(moved); string(got) != string(want) {
+				t.Errorf("%s, its anchor %g mm off:\n%s, the program\n%s", pattern, far, got, want)
+			}
+		}
+	}
+}
+
 func TestUnitsAndTimesAndWords(t *testing.T) {
 	t.Parallel()
 	w, _ := logic(t)
@@ -123,7 +215,7 @@ func TestUnitsAndTimesAndWords(t *testing.T) {
 		want                float64
 	}{
 		{"length", "9 1/4", "us", 234.95}, {"length", "9¼", "us", 234.95}, {"length", "9.25 in", "metric", 234.95}, {"length", "23 cm", "us", 230},
-		{"length", "23,5", "metric", 235}, {"length", "1 ft 6 in", "us", 457.2}, {"force", "2 lb", "metric", 8.8964432}, {"force", "2 kg", "us", 19.6133},
+		{"length", "23,5", "metric", 235}, {"length", "9-1/4", "us", 234.95}, {"length", "9.25", "us", 234.95}, {"length", "9,25", "us", 234.95}, {"length", "1 ft 2", "us", 355.6}, {"length", "1' 2 1/2", "us", 368.3}, {"length", "1 ft 6 in", "us", 457.2}, {"force", "2 lb", "metric", 8.8964432}, {"force", "2 kg", "us", 19.6133},
 		{"temperature", "20 °F", "metric", -6.6667}, {"volume", "1 qt", "us", 946.353}, {"weight", "1 lb", "us", 453.592},
 	} {
 		var got struct{ Value float64 }
@@ -132,7 +224,7 @@ func TestUnitsAndTimesAndWords(t *testing.T) {
 			t.Errorf("%q is read as %s, want %g", c.typed, raw, c.want)
 		}
 	}
-	for _, typed := range []string{"8-10", "8 to 10", "", "abc", "1/0", "9 furlongs"} {
+	for _, typed := range []string{"8-10", "8 to 10", "", "abc", "1/0", "9 furlongs", "9 2", "1 in 2"} {
 		if raw := w.do(`(typed) => L.parse('length', typed, 'us')`, typed); !strings.Contains(raw, "error") {
 			t.Errorf("%q is read as %s", typed, raw)
 		}
@@ -140,6 +232,10 @@ func TestUnitsAndTimesAndWords(t *testing.T) {
 	for _, c := range []struct{ want, expression string }{
 		{`"9 ¼ in"`, `() => L.show('length', 234.95, 'us')`},
 		{`"23.5 cm"`, `() => L.show('length', 234.95, 'metric')`},
+		{`"7 ⅛ in"`, `() => L.show('length', 180, 'us')`},
+		{`"7 in"`, `() => L.showAbout('length', 180, 'us')`},
+		{`"⅜ in"`, `() => L.showAbout('length', 9.5, 'us')`},
+		{`"18 cm"`, `() => L.showAbout('length', 182, 'metric')`},
 		{`"4 ft"`, `() => L.roughly(1200, 'us')`},
 		{`"1.2 m"`, `() => L.roughly(1200, 'metric')`},
 		{`"1 h 15 min"`, `() => L.duration(74)`},

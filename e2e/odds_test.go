@@ -11,7 +11,7 @@ func TestEveryLinkOpens(t *testing.T) {
 	w := demoLine(t).bench(t)
 	w.see("caught in 100 set-nights")
 	for _, c := range []struct{ link, says string }{
-		{"passes by", "by the best sign near: older sign"}, {"notices", "the scent lies across the way in"}, {"commits", "It is night 5 of its make"},
+		{"passes by", "by the best sign near: "}, {"notices", "the scent lies across the way in"}, {"commits", "It is night 5 of its make"},
 		{"steps on the pan", "a foot comes onto a pan in a firm bed"}, {"fires it", "against the pan and its cover"}, {"is caught", "each trap by its own anchor"},
 	} {
 		w.pressAt(`//*[@role="button" and starts-with(@aria-label, "` + c.link + `")]`)
@@ -36,10 +36,10 @@ func TestEveryLinkOpens(t *testing.T) {
 	// Where nobody noted a coyote's sign that is not known, and said, with what it would take.
 	w.click("Bench")
 	w.see("Begin a set at")
-	w.click("Pit rim")
+	w.click("North culvert")
 	w.see("caught in 100 set-nights")
 	w.pressAt(`//*[@role="button" and starts-with(@aria-label, "passes by")]`)
-	w.see("Not known: how fresh the sign is")
+	w.see("Not known: whether there is sign")
 	w.noErrors()
 }
 

@@ -302,9 +302,15 @@ func TestBenchNumbersMatter(t *testing.T) {
 	w.until("a heavy pan fires less", func() bool { return w.figure("fires it") < before-0.1 })
 	w.fill("pan tension", "4")
 	w.click("5Bed and cover")
-	w.choose("cover", "frozen soil")
-	w.until("a frozen cover locks the pan", func() bool { return w.figure("fires it") < 0.5 })
+	// What weather makes of a cover is not offered as one.
+	if offered := w.field("cover").MustEval(`() => [...this.options].map((o) => o.text).join()`).String(); strings.Contains(offered, "frozen") || strings.Contains(offered, "crust") || !strings.Contains(offered, "damp soil, packed") {
+		t.Errorf("covers that are offered: %s", offered)
+	}
+	w.choose("cover", "damp soil, packed")
+	w.fill("cover, thick", "1 1/2")
+	w.until("a thick damp cover holds the pan", func() bool { return w.figure("fires it") < before-0.05 })
 	w.choose("cover", "waxed soil")
+	w.fill("cover, thick", "1/4")
 	w.press(w.find(`//label[starts-with(., "firm:")]`))
 	w.see("feel the bed give and leave")
 	w.press(w.find(`//label[starts-with(., "firm:")]`))

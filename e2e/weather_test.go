@@ -61,7 +61,7 @@ func TestOwnWeatherLogAndProbe(t *testing.T) {
 	w.see("49 hours, 2 Dec to 4 Dec; 2 rows are left out")
 	w.click("Take in 49 hours")
 	w.see("Taken in: 49 hours.")
-	w.see("Ditch mouth about 3 ⅝ in") // Stefan's depth under grass in moist loam after two days at −9 °C
+	w.see("Ditch mouth about 3 ½ in") // Stefan's depth under grass in moist loam after two days at −9 °C
 
 	w.choose("at the spot", "Ditch mouth")
 	w.fill("deep", "4 in")
@@ -111,13 +111,13 @@ func TestProbeChangesLaterMornings(t *testing.T) {
 	t.Parallel()
 	w := demoLine(t).at("/", 1280, 800)
 	w.click("weather, by hand")
-	w.see("Ditch mouth about 5 in 5 ⅜ in 5 ⅞ in 6 ¼ in")
+	w.see("Ditch mouth about 5 in 5 ½ in 6 in 6 ¼ in")
 	w.click("Keep the reading")
 	w.see("is missing: at which spot was it probed")
 	w.choose("at the spot", "Ditch mouth")
 	w.fill("deep", "2 1/2 in")
 	w.click("Keep the reading")
-	w.see("Ditch mouth by probe about 2 ½ in 2 ⅞ in 3 ¼ in 3 ½ in") // half of the correction is forgotten in fourteen days
-	w.see("Stack yard about 5 in 5 ⅜ in")
+	w.see("Ditch mouth by probe about 2 ½ in 2 ¾ in 3 ¼ in 3 ½ in") // half of the correction is forgotten in fourteen days
+	w.see("Stack yard about 5 in 5 ½ in")
 	w.noErrors()
 }

@@ -117,17 +117,21 @@ func guess(t Thing) string {
 	return map[string]string{ground.Point: SpotKind, ground.Line: "travel_way", ground.Area: "boundary"}[t.Form]
 }
 
-// signOf reads "sign/tracks/coyote/week", the type that sign is written with where there is no room for its fields.
+// signOf reads "sign/tracks/coyote/week", the type that sign is written with where there is no room for its fields; its age may be left out.
 func signOf(kind string) *line.Sign {
 	parts := strings.Split(kind, "/")
-	if len(parts) != 4 || parts[0] != SignKind {
+	if len(parts) < 3 || len(parts) > 4 || parts[0] != SignKind {
 		return nil
 	}
-	return &line.Sign{What: parts[1], Animal: parts[2], Age: parts[3], Holds: "unknown"}
+	found := &line.Sign{What: parts[1], Animal: parts[2], Holds: "unknown"}
+	if len(parts) == 4 {
+		found.Age = parts[3]
+	}
+	return found
 }
 
 func typeOfSign(s line.Sign) string {
-	return strings.Join([]string{SignKind, s.What, s.Animal, s.Age}, "/")
+	return strings.TrimSuffix(strings.Join([]string{SignKind, s.What, s.Animal, s.Age}, "/"), "/")
 }
 
 func cut(text string) string {

@@ -6,6 +6,7 @@ import (
 	"fmt"
 	"math"
 	"reflect"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -235,5 +236,33 @@ func checkReport(t *testing.T, read func([]byte) (Report, error), raw []byte) {
 				t.Errorf("%v is taken for a place", at)
 			}
 		}
+	}
+}
+
+// Sign of which nobody said how old it is goes out and comes in without an age.
+func TestSignWithoutAnAge(t *testing.T) {
+	g := someGround()
+	g.Signs[0].Age = ""
+	if kind := typeOfSign(g.Signs[0]); kind != "sign/tracks/bobcat" {
+		t.Errorf("written as %s", kind)
+	}
+	for name, format := range map[string]struct {
+		write func(Ground) ([]byte, error)
+		read  func([]byte) (Report, error)
+	}{"gpx": {WriteGPX, ReadGPX}, "geojson": {WriteGeoJSON, ReadGeoJSON}} {
+		raw, err := format.write(g)
+		if err != nil {
+			t.Fatal(err)
+		}
+		report, err := format.read(raw)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if i := slices.IndexFunc(report.Things, func(x Thing) bool { return x.Sign != nil }); i < 0 || report.Things[i].Sign.Age != "" || report.Things[i].Sign.Animal != "bobcat" {
+			t.Errorf("%s: %+v", name, report.Things)
+		}
+	}
+	if signOf("sign/tracks") != nil || signOf("sign/a/b/c/d") != nil {
+		t.Error("what is no sign is read as one")
 	}
 }

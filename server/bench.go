@@ -72,6 +72,10 @@ func (q Question) asked(target animal.Animal) (odds.Question, error) {
 	q.Ground.Check(&p)
 	if asked.Circumstances = q.Circumstances; asked.Circumstances != nil {
 		asked.Circumstances.Check(&p)
+		if key := q.Circumstances.Heaviest; key != "" {
+			heaviest := animal.Named(&p, "circumstances.heaviest", key)
+			asked.Heaviest = &heaviest
+		}
 	}
 	return asked, p.Err()
 }

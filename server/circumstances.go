@@ -2,6 +2,7 @@ package server
 
 import (
 	"slices"
+	"time"
 
 	"github.com/gin-gonic/gin"
 
@@ -10,6 +11,8 @@ import (
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
+	"oldburrow/core/shed"
+	"oldburrow/core/tally"
 	"oldburrow/store"
 )
 
@@ -70,60 +73,129 @@ func (r reading) circumstances(q CircumstancesAsked) (CircumstancesView, error) 
 	if err != nil {
 		return view, err
 	}
-	plane := ground.PlaneAbout(spot.PlaceOf(q.Layout))
-	near := func(x line.Sign) bool {
-		return x.SpotID != nil && *x.SpotID == q.SpotID || ground.Apart(plane.At(ground.Fix{LatDeg: x.LatDeg, LonDeg: x.LonDeg}), [2]float64{}) <= signM
-	}
-	classes, ids, err := r.smellsOf(q.Layout)
-	if err != nil {
+	common := odds.Circumstances{Site: drawn.SiteOf(q.Layout, spot, signs), Night: 1}
+	if common.Shelf, err = r.shelfAt(spot, rec); err != nil {
 		return view, err
 	}
-	common := odds.Circumstances{
-		Sign: line.SignNear(signs, q.Target, near, rec.Now), Shy: spot.Shy, Lures: rec.LuresAt(q.SpotID, ids),
-		Season: odds.SeasonOf(classes, rec.Now.In(rec.Zone)), Night: 1,
+	if err := r.about(&common, spot.PlaceOf(q.Layout), drawn.Spots, signs, rec, q.Target); err != nil {
+		return view, err
+	}
+	if err := r.left(&common, spot); err != nil {
+		return view, err
 	}
 	if spot.WaysMeet != nil {
 		common.WaysMeet = min(3, max(1, *spot.WaysMeet))
 	}
+	common.Site.KindsMet = rec.KindsMet(spot, "")
+	common.KindsMetThen = common.Site.KindsMet
 	if made, ok := rec.NewestMake(q.SetID); ok && made.PulledAt == nil {
-		common.Night = rec.Bead(made).Nights + 1
-		common.CaughtBefore = rec.HasCaught(q.SetID)
+		common.Night, common.CaughtBefore = rec.Bead(made).Nights+1, rec.HasCaught(q.SetID, q.Target)
+		common.Site.KindsMet = rec.KindsMet(spot, made.ID)
 	}
-	// Who else is about is told by the record of the place too; the target's looks will correct its passes by themselves.
-	signs = append(signs, rec.Came(q.SpotID)...)
-	common.Others = map[string]odds.Presence{}
-	week := drawn.WeekC()
-	for _, a := range animal.All {
-		if a.Key != q.Target {
-			common.Others[a.Key] = odds.Presence{Sign: line.SignNear(signs, a.Key, near, rec.Now), About: odds.About(a, rec.Now.In(rec.Zone), week)}
-		}
+	if q.SetID != "" && rec.WasRobbed(q.SetID) {
+		common.Site.Near = append(common.Site.Near, layout.Nearby{Key: layout.Robbed})
 	}
+	r.present(&common, q, spot, signs, rec, drawn.WeekC())
 	view.Tonight, view.Usual = common, common
 	view.Usual.Coverage, view.Tonight.Coverage, view.Usual.Facings = drawn.Coverage(q.Layout, q.SpotID)
 	return view, nil
 }
 
-// smellsOf is the classes of what a set smells of, and the ids of its lures on the shelf. What it shares with every set, its urine, is no
-// lure.
-func (r reading) smellsOf(l layout.Layout) (classes, ids []string, err error) {
-	shelf, err := r.Poured(r.line.ID, r.now)
-	if err != nil {
-		return nil, nil, err
+// present says of the target and of each other animal what sign there is of it near a set. What came to the place by the record is sign of
+// its day.
+func (r reading) present(c *odds.Circumstances, q CircumstancesAsked, spot line.Spot, signs []line.Sign, rec line.Record, weekC *float64) {
+	plane := ground.PlaneAbout(spot.PlaceOf(q.Layout))
+	near := func(x line.Sign) bool {
+		return x.SpotID != nil && *x.SpotID == q.SpotID || ground.Apart(plane.At(ground.Fix{LatDeg: x.LatDeg, LonDeg: x.LonDeg}), [2]float64{}) <= signM
 	}
-	for _, smell := range l.Smells() {
-		class := smell.Kind
-		for _, lure := range shelf {
-			if lure.Lure.ID == smell.LureID {
-				class = lure.Lure.Class
-			}
-		}
-		if smell.Name == "" && smell.LureID == "" {
-			continue
-		}
-		classes = append(classes, class)
-		if smell.LureID != "" && class != "urine" && class != "bait" {
-			ids = append(ids, smell.LureID)
+	signs, now := append(signs, rec.Came(spot)...), rec.Now.In(rec.Zone)
+	c.Sign, c.Signs = line.SignNear(signs, q.Target, near, now)
+	c.Others = map[string]odds.Presence{}
+	for _, a := range animal.All {
+		if a.Key != q.Target {
+			is := odds.Presence{About: odds.About(a, now, weekC)}
+			is.Sign, is.Signs = line.SignNear(signs, a.Key, near, now)
+			c.Others[a.Key] = is
 		}
 	}
-	return classes, ids, nil
 }
+
+// about says who has been near a place in this season and the one before: the heaviest of them, which an anchor must hold, and pets.
+func (r reading) about(c *odds.Circumstances, at ground.Fix, spots []line.Spot, signs []line.Sign, rec line.Record, target string) error {
+	records := []line.Record{rec}
+	seasons, err := r.Seasons(r.line.ID)
+	if err != nil {
+		return err
+	}
+	if n := len(seasons); n > 1 {
+		span := seasons.Span(seasons[n-2].ID, r.zone)
+		before, err := r.recordOf(span)
+		if err != nil {
+			return err
+		}
+		older, err := r.Signs(r.line.ID, span)
+		if err != nil {
+			return err
+		}
+		records, signs = append(records, before), slices.Concat(signs, older)
+	}
+	near := line.Near(at, spots, signs, records...)
+	c.Heaviest = line.Heaviest(append(rec.Targets(), target), near).Key
+	c.Pets = []string{}
+	for _, key := range animal.PetKeys() {
+		if slices.Contains(near, key) {
+			c.Pets = append(c.Pets, key)
+		}
+	}
+	return nil
+}
+
+// left says how many nights are left: to the season's last day, or to the end of the permission where that comes before.
+func (r reading) left(c *odds.Circumstances, spot line.Spot) error {
+	season, _, err := r.season("")
+	if err != nil {
+		return err
+	}
+	properties, err := r.Properties(r.line.ID)
+	if err != nil {
+		return err
+	}
+	nightsTo := func(day string) (int, bool) {
+		last, err := time.ParseInLocation(time.DateOnly, day, r.zone)
+		return tally.Nights(r.now, last.AddDate(0, 0, 1), r.zone), err == nil
+	}
+	if n, ok := nightsTo(season.To); ok {
+		c.Left, c.LeftTo = n, odds.LeftToSeason
+	}
+	i := slices.IndexFunc(properties, func(p line.Property) bool { return p.ID == spot.PropertyID })
+	if i >= 0 {
+		if n, ok := nightsTo(properties[i].Until); ok && (c.LeftTo == "" || n < c.Left) {
+			c.Left, c.LeftTo = n, odds.LeftToPermission
+		}
+	}
+	if c.LeftTo != "" { // where it is over, what is changed now is told of one night
+		c.Left = min(max(c.Left, 1), odds.MostLeft())
+	}
+	return nil
+}
+
+// shelfAt is what is on the shelf, and how it stands to a spot. What every set shares, its urine and its bait, is no lure that a place gets to
+// know.
+func (r reading) shelfAt(spot line.Spot, rec line.Record) ([]odds.ShelfLure, error) {
+	poured, err := r.Poured(r.line.ID, r.now)
+	if err != nil {
+		return nil, err
+	}
+	found := []odds.ShelfLure{}
+	for _, lure := range poured {
+		one := odds.ShelfLure{LureID: lure.Lure.ID, Name: lure.Lure.Name, Class: lure.Lure.Class, Doses: lure.DosesLeft, Stands: rec.LuresAt(spot.ID, []string{lure.Lure.ID})}
+		if met := slices.IndexFunc(lure.Met, func(m shed.Meeting) bool { return m.SpotID == spot.ID }); met >= 0 && one.Stands == odds.LuresNew && r.now.Sub(lure.Met[met].Last) < newAgain {
+			one.Stands = "" // it lay here in another season, within a year
+		}
+		found = append(found, one)
+	}
+	return found, nil
+}
+
+// newAgain is after how long a lure is new to a place that has met it. A judgement of the trade.
+const newAgain = 365 * 24 * time.Hour

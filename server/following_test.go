@@ -8,8 +8,10 @@ import (
 	"io"
 	"net/http"
 	"net/http/httptest"
+	"slices"
 	"strings"
 	"testing"
+	"time"
 
 	"oldburrow/core/anchor"
 	"oldburrow/core/ground"
@@ -95,7 +97,7 @@ func TestDesignsAreCompared(t *testing.T) {
 	q := Comparing{weighable(t, "hole"), weighable(t, "trench")}
 	var found odds.Difference
 	x.decode(&found)(x.do("POST", "/bench/compare", "", q))
-	if found.First <= 0 || found.Second <= found.First || !found.Sure {
+	if found.Second <= 0 || found.First <= found.Second || !found.Sure { // a coyote does not like to come between
 		t.Errorf("%+v", found)
 	}
 	q.Second.Circumstances = nil
@@ -215,11 +217,81 @@ func TestCircumstancesAreThePlaces(t *testing.T) {
 	x.clock.at = x.clock.at.AddDate(0, 0, 2)
 	look := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Found: line.Found{Finding: "catch"}, Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "unknown", Foot: "left_fore", Hold: "pad"}}}
 	x.put(x.of("visits", look.ID), look, nil)
-	if c := of().Usual; c.Night != 3 || !c.CaughtBefore || c.Sign != "days_3" {
+	if c := of().Usual; c.Night != 3 || !c.CaughtBefore || c.Sign != "today" || c.Left != odds.MostLeft() || c.LeftTo != odds.LeftToSeason {
 		t.Errorf("two nights and a catch later: %+v", c)
+	}
+	// The dog and what was caught are near; the fox set of a line must hold the coyote, and a dog bars nothing.
+	asked.Target = "red_fox"
+	if c := of().Usual; c.Heaviest != "coyote" || !slices.Equal(c.Pets, []string{"dog"}) || c.CaughtBefore {
+		t.Errorf("for a fox: %+v", c)
+	}
+	// A permission that ends before the season ends the nights that are left.
+	var property line.Property
+	x.get("/lines/"+x.line, &view)
+	property = view.Properties[0]
+	property.Until = x.clock.at.AddDate(0, 0, 4).Format(time.DateOnly)
+	x.put(x.of("properties", property.ID), property, nil)
+	if c := of().Usual; c.Left != 5 || c.LeftTo != odds.LeftToPermission {
+		t.Errorf("till the permission ends: %d to %s", c.Left, c.LeftTo)
 	}
 	asked.SpotID = id()
 	x.refused("POST", at, "", asked, 404, "")
 	asked.Layout.Attractors[0].Hole.AngleDeg = 1
 	x.refused("POST", at, "", asked, 422, "attractors[0].hole.angleDeg")
+}
+
+// What is said of a spot by hand is kept with it, and the ways of making a set there say what they lack; of a word that is not known it is
+// refused by field.
+func TestWhatASpotHas(t *testing.T) {
+	x := newSite(t)
+	x.built()
+	var view LineView
+	x.get("/lines/"+x.line, &view)
+	spot := view.Spots[0]
+	lacks := func() map[string][]string {
+		var found PatternsView
+		x.get("/lines/"+x.line+"/patterns/coyote?spot="+spot.ID, &found)
+		all := map[string][]string{}
+		for _, p := range found.Patterns {
+			all[p.Key] = p.Lacks
+			if p.Key == "culvert_pair" && p.WithinM != 5 {
+				t.Errorf("a culvert is asked for within %g m", p.WithinM)
+			}
+		}
+		return all
+	}
+	if found := lacks(); !slices.Equal(found["culvert_pair"], []string{"culvert"}) || len(found["hole"]) != 0 || !slices.Equal(found["snow_post"], []string{"snow"}) {
+		t.Errorf("of a bare spot: %v", found)
+	}
+	spot.There, spot.Through, spot.Met = []string{"culvert", "cover"}, "few", []line.Met{{What: "others_set", Kind: "dirt_hole"}}
+	x.put(x.of("spots", spot.ID), spot, &spot)
+	x.get("/lines/"+x.line, &view)
+	if kept := view.Spots[0]; !slices.Equal(kept.There, spot.There) || kept.Through != "few" || kept.Met[0].Kind != "dirt_hole" {
+		t.Errorf("kept: %+v", kept)
+	}
+	if found := lacks(); len(found["culvert_pair"]) != 0 {
+		t.Errorf("with a culvert: %v", found)
+	}
+	var around CircumstancesView
+	asked := CircumstancesAsked{Layout: laidOut(t, "culvert_pair"), Target: "coyote", SpotID: spot.ID}
+	x.decode(&around)(x.do("POST", "/lines/"+x.line+"/circumstances", "", asked))
+	if site := around.Usual.Site; site.Through != "few" || site.InCover == nil || !*site.InCover {
+		t.Errorf("its place: %+v", site)
+	}
+	for field, change := range map[string]func(*line.Spot){
+		"there[0]":    func(s *line.Spot) { s.There = []string{"volcano"} },
+		"through":     func(s *line.Spot) { s.Through = "many" },
+		"met[0].kind": func(s *line.Spot) { s.Met = []line.Met{{What: "others_set", Kind: "pit"}} },
+	} {
+		wrong := spot
+		change(&wrong)
+		x.refused("PUT", x.of("spots", spot.ID), id(), wrong, 422, field)
+	}
+	// Sign of which nobody said how old it is, is kept so.
+	seen := line.Sign{SpotID: &spot.ID, What: "scat", Animal: "coyote", Holds: "unknown", SeenAt: x.clock.at, LatDeg: spot.LatDeg, LonDeg: spot.LonDeg}
+	x.put(x.of("signs", id()), seen, nil)
+	x.decode(&around)(x.do("POST", "/lines/"+x.line+"/circumstances", "", asked))
+	if around.Usual.Sign != odds.NoAge || around.Usual.Signs != 1 {
+		t.Errorf("sign without an age: %q, %d", around.Usual.Sign, around.Usual.Signs)
+	}
 }

@@ -90,6 +90,7 @@ type LineView struct {
 	Designs    []line.Design   `json:"designs"`
 	Round      []line.Stop     `json:"round"`
 	Worth      []line.Worth    `json:"worth"`
+	Endings    []line.Ending   `json:"endings"` // of permissions, where sets stand
 	// Unreadable is what stands in the file and cannot be read.
 	Unreadable []store.Unreadable `json:"unreadable"`
 	// Trouble says why nothing can be written to the file; blank while it can.
@@ -123,6 +124,7 @@ func lineView(r reading, _ *gin.Context) (any, error) {
 	sets := slices.DeleteFunc(slices.Clone(rec.Sets), func(s line.Set) bool { return len(rec.At(s.ID)) == 0 })
 	view.Round = line.Round(sets, view.Spots, view.Designs)
 	view.Worth = rec.WorthDoing(view.Round)
+	view.Endings = rec.Endings(view.Properties, view.Spots)
 	for _, stop := range view.Round {
 		if made, ok := rec.NewestMake(stop.SetID); ok {
 			version := view.tellOnce(made)

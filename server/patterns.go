@@ -27,6 +27,8 @@ type PatternView struct {
 	Layout  layout.Layout `json:"layout"`
 	Minutes float64       `json:"minutes"`
 	Poor    bool          `json:"poor"`
+	Lacks   []string      `json:"lacks"`   // what it asks for and does not find at the spot
+	WithinM float64       `json:"withinM"` // and how near
 }
 
 // Repattern asks for a set in another pattern, or in one of the user's own, for a target at a spot; what fits of the layout is kept.
@@ -84,6 +86,10 @@ func patterns(r reading, c *gin.Context) (any, error) {
 		return nil, err
 	}
 	found := PatternsView{}
+	at, err := r.placeAt(c.Query("spot"))
+	if err != nil {
+		return nil, err
+	}
 	for _, key := range layout.PatternKeys() {
 		for _, variant := range append([]string{""}, layout.VariantKeys(key)...) {
 			b.Variant = variant
@@ -91,11 +97,32 @@ func patterns(r reading, c *gin.Context) (any, error) {
 			if err != nil {
 				return nil, err
 			}
-			found.Patterns = append(found.Patterns, PatternView{key, variant, l, l.Minutes(layout.Underfoot{}), l.Poor(b.Target)})
+			found.Patterns = append(found.Patterns, PatternView{
+				Key: key, Variant: variant, Layout: l, Minutes: l.Minutes(layout.Underfoot{}), Poor: l.Poor(b.Target),
+				Lacks: l.Suits(b.Target, at).Lacks, WithinM: layout.AsksWithin(key).WithinM,
+			})
 		}
 	}
 	found.Own, err = r.Patterns(r.line.ID)
 	return found, err
+}
+
+// placeAt is what is known of a spot as a place for a set.
+func (r reading) placeAt(spotID string) (layout.Site, error) {
+	drawn, err := r.outlookLine()
+	if err != nil {
+		return layout.Site{}, err
+	}
+	i := slices.IndexFunc(drawn.Spots, func(s line.Spot) bool { return s.ID == spotID })
+	if i < 0 {
+		return layout.Site{}, store.ErrUnknown
+	}
+	rec, err := r.record()
+	if err != nil {
+		return layout.Site{}, err
+	}
+	signs, err := r.Signs(r.line.ID, rec.Span)
+	return drawn.SiteOf(layout.Layout{}, drawn.Spots[i], signs), err
 }
 
 // repattern answers a Repattern; it changes nothing.

@@ -107,7 +107,12 @@ func connectToRead(name string) (*sqlx.DB, error) {
 
 // openToRead opens a file that could not be opened to be written, for a reason.
 func openToRead(name string, reason error) (*Store, error) {
+	var uncopied noCopy
 	switch {
+	case errors.As(reason, &uncopied) && mayWrite(name):
+		return nil, reason
+	case errors.As(reason, &uncopied):
+		reason = ErrReadOnly
 	case errors.Is(reason, errCorrupt):
 		reason = &Damaged{[]string{"a part of it cannot be read"}}
 	case !errors.Is(reason, ErrReadOnly):
@@ -131,6 +136,15 @@ func openToRead(name string, reason error) (*Store, error) {
 		return nil, InWords(err)
 	}
 	return s, nil
+}
+
+// mayWrite tells whether a file that is there may be written.
+func mayWrite(name string) bool {
+	f, err := os.OpenFile(name, os.O_RDWR, 0)
+	if err == nil {
+		f.Close()
+	}
+	return err == nil
 }
 
 func newestMigration() int64 {

@@ -64,11 +64,13 @@ func (v View) Photo(lineID, id string) ([]byte, error) {
 // What is nested in an entity is one JSON column each.
 type spotRow struct {
 	line.Spot
-	MetJSON string `db:"met"`
+	MetJSON   string `db:"met"`
+	ThereJSON string `db:"there"`
 }
 
 func (r spotRow) entity() (line.Spot, error) {
-	return r.Spot, json.Unmarshal([]byte(r.MetJSON), &r.Spot.Met)
+	err := json.Unmarshal([]byte(r.MetJSON), &r.Spot.Met)
+	return r.Spot, errors.Join(err, json.Unmarshal([]byte(r.ThereJSON), &r.Spot.There))
 }
 
 type signRow struct {
@@ -154,8 +156,15 @@ func (t *Tx) PutSpot(x line.Spot) (line.Spot, error) {
 	if x.Met == nil {
 		x.Met = []line.Met{}
 	}
-	row := spotRow{Spot: x}
-	err := editNested(t, "spots", x.LineID, x.ID, &row, x.Met, &row.MetJSON, spotRow.entity, func(r *spotRow) *int { return &r.Version })
+	if x.There == nil {
+		x.There = []string{}
+	}
+	there, err := json.Marshal(x.There)
+	if err != nil {
+		return x, err
+	}
+	row := spotRow{Spot: x, ThereJSON: string(there)}
+	err = editNested(t, "spots", x.LineID, x.ID, &row, x.Met, &row.MetJSON, spotRow.entity, func(r *spotRow) *int { return &r.Version })
 	x.Version = row.Version
 	return x, err
 }

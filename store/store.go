@@ -138,6 +138,9 @@ func connect(path string, settings url.Values, pragmas ...string) (*sqlx.DB, err
 }
 
 func (s *Store) prepare() error {
+	if err := copyBefore(s.path, time.Now()); err != nil {
+		return err
+	}
 	files, err := fs.Sub(migrations, "migrations")
 	if err != nil {
 		return err

@@ -43,7 +43,7 @@ func Pull(a animal.Animal, in PullInput) (PullOutput, error) {
 	if err := p.Err(); err != nil {
 		return PullOutput{}, err
 	}
-	m := a.MassKg.Mean + heavySD*a.MassKg.SD
+	m := heavyKg(a)
 	v2 := math.Min(fastestV2, 2*gathers*math.Min(longestRun, runsChains*in.ChainMm/kilo))
 	give := givesM
 	if in.ShockSpring {
@@ -51,6 +51,14 @@ func Pull(a animal.Animal, in PullInput) (PullOutput, error) {
 	}
 	return PullOutput{math.Max(m*v2/give, leastTimes*m*gravity)}, nil
 }
+
+// Heavier tells whether an animal pulls harder than another on the same chain.
+func Heavier(a, b animal.Animal) bool {
+	return heavyKg(a) > heavyKg(b)
+}
+
+// heavyKg is the mass of a heavy animal of its kind, kg: what it pulls grows with that alone.
+func heavyKg(a animal.Animal) float64 { return a.MassKg.Mean + heavySD*a.MassKg.SD }
 
 // CircleInput is a trap on its chain and how far its anchor lies from what the animal came to.
 type CircleInput struct {

@@ -149,6 +149,11 @@ func (h Held) Least() *float64 { return h.least(func(Bears) bool { return true }
 // Tonight is how likely an anchor holds until the coldest morning to come; nil where nothing is known.
 func (h Held) Tonight() *float64 { return h.least(func(b Bears) bool { return b.When != Thaw }) }
 
+// Fails tells whether an anchor is known to bear less than is asked of it, at some time before the thaw.
+func (h Held) Fails() bool {
+	return slices.ContainsFunc(h.Times, func(b Bears) bool { return b.When != Thaw && b.Word == Fails })
+}
+
 func (h Held) least(counts func(Bears) bool) *float64 {
 	var least *float64
 	for i, t := range h.Times {
@@ -317,17 +322,41 @@ func (q Question) stronger(a layout.Anchor, now Held) ([]Stronger, error) {
 		break
 	}
 	for _, m := range ways {
-		held, err := q.with(m).held(m.Anchor)
+		m, held, err := q.eased(a, m)
 		if err != nil {
 			return nil, err
 		}
 		if best := held.Least(); best != nil && *best-*least > .01 {
 			m.Chance, m.Gain, m.Minutes, m.Out = *best, *best-*least, minutesOf[m.Key][0], minutesOf[m.Key][1]
+			if m.Key != Shorter && m.ChainMm > 0 {
+				m.Minutes += minutesOf[Shorter][0]
+			}
+			if m.Key != Spring && m.Spring {
+				m.Minutes += minutesOf[Spring][0]
+			}
 			found = append(found, m)
 		}
 	}
 	slices.SortStableFunc(found, func(a, b Stronger) int { return cmp.Compare(b.Gain, a.Gain) })
 	return found, nil
+}
+
+// eased is a change to an anchor; where that alone is known to fail, with a shorter chain and a shock spring too.
+func (q Question) eased(was layout.Anchor, m Stronger) (Stronger, Held, error) {
+	held, err := q.with(m).held(m.Anchor)
+	if err != nil || !held.Fails() || m.Key == Shorter || m.Key == Spring {
+		return m, held, err
+	}
+	for _, r := range q.Layout.Rigs {
+		if r.AnchorSlot == was.Slot {
+			if r.ChainMm > shorterMm {
+				m.ChainMm = shorterMm
+			}
+			m.Spring = !r.Spring
+		}
+	}
+	held, err = q.with(m).held(m.Anchor)
+	return m, held, err
 }
 
 // resized is an anchor of another kind or length; what was proved of the one before says nothing of it.

@@ -16,6 +16,7 @@ import (
 	"oldburrow/core/bed"
 	"oldburrow/core/gauge"
 	"oldburrow/core/ground"
+	"oldburrow/core/learn"
 	"oldburrow/core/mix"
 	"oldburrow/core/pan"
 	"oldburrow/core/refuse"
@@ -47,9 +48,15 @@ var calculators = map[string]func([]byte) (any, error){
 	"frost":          from(nothing[ground.FrostInput], ground.Frost),
 	"pull":           from(nothing[pullInput], pullOf),
 	"holding":        from(anchor.HoldingDefaults, anchor.Holding),
-	"chain":          from(nothing[chainInput], chainOf),
+	"chain":          from(chainDefaults, chainOf),
 	"circle":         from(circleDefaults, circleOf),
 	"bed-water":      from(nothing[bed.WaterInput], bed.Water),
+	"suits":          from(nothing[suitsInput], suitsOf),
+	"learn":          from(nothing[learn.Input], learn.Of),
+	"leaks":          from(nothing[learn.LeaksInput], learn.Leaks),
+	"stance":         from(nothing[learn.StanceInput], learn.Stance),
+	"first-catch":    from(nothing[learn.FirstCatchInput], learn.FirstCatch),
+	"compare":        from(nothing[tally.CompareInput], tally.Compare),
 }
 
 // Names lists the calculators.
@@ -115,7 +122,7 @@ func decode(raw []byte, into any) error {
 	return refuse.Field("input", "cannot be read: %s", err)
 }
 
-// missing notes the required fields that an object lacks, also inside lists of objects.
+// missing notes the required fields that an object lacks, also inside its objects and lists of objects.
 func missing(p *refuse.Problems, path string, object map[string]any, want reflect.Type) {
 	for i := range want.NumField() {
 		field := want.Field(i)
@@ -124,17 +131,20 @@ func missing(p *refuse.Problems, path string, object map[string]any, want reflec
 			continue
 		}
 		name, options, _ := strings.Cut(field.Tag.Get("json"), ",")
-		if name == "-" {
+		if name == "-" || !field.IsExported() {
 			continue
 		}
 		value, there := object[name]
 		if value == nil {
 			if !strings.Contains(options, "omitempty") {
 				p.Add(path+name, "is missing")
-			} else if there {
+			} else if there && field.Tag.Get("jsonschema") != "nullable" {
 				p.Add(path+name, "must not be null: give a value or leave it out")
 			}
 			continue
+		}
+		if inner, ok := value.(map[string]any); ok && field.Type.Kind() == reflect.Struct {
+			missing(p, path+name+".", inner, field.Type)
 		}
 		items, ok := value.([]any)
 		if !ok || field.Type.Kind() != reflect.Slice || field.Type.Elem().Kind() != reflect.Struct {

@@ -2,6 +2,7 @@ package calc
 
 import (
 	"errors"
+	"time"
 
 	"oldburrow/core/anchor"
 	"oldburrow/core/animal"
@@ -19,6 +20,7 @@ import (
 type fireInput struct {
 	Species  string  `json:"species"`
 	TensionN float64 `json:"tensionN"`
+	Footing  bool    `json:"footing,omitempty"`
 }
 
 type fireOutput struct {
@@ -30,7 +32,7 @@ func fireOf(in fireInput) (fireOutput, error) {
 	if err != nil {
 		return fireOutput{}, err
 	}
-	chance, err := pan.Fire(a, in.TensionN)
+	chance, err := pan.Fire(a, in.TensionN, in.Footing)
 	return fireOutput{chance}, err
 }
 
@@ -165,10 +167,50 @@ type chainInput struct {
 	odds.ChainInput
 }
 
+func chainDefaults() chainInput { return chainInput{ChainInput: odds.ChainDefaults()} }
+
 func chainOf(in chainInput) (odds.ChainOutput, error) {
 	a, err := animal.ByKey(in.Species)
 	if err != nil {
 		return odds.ChainOutput{}, err
 	}
 	return odds.Chain(a, in.ChainInput)
+}
+
+type suitsInput struct {
+	Pattern  string   `json:"pattern"`
+	Species  string   `json:"species"`
+	Day      string   `json:"day"`
+	WayMm    *float64 `json:"wayMm,omitempty" jsonschema:"nullable"`
+	Through  *string  `json:"through,omitempty" jsonschema:"nullable"`
+	Features []string `json:"features"`
+	InCover  *bool    `json:"inCover,omitempty" jsonschema:"nullable"`
+	Shy      bool     `json:"shy"`
+	SnowMm   float64  `json:"snowMm"`
+}
+
+// suitsOf is what a pattern makes of a place where the features that are named lie within its reach.
+func suitsOf(in suitsInput) (layout.Suit, error) {
+	var p refuse.Problems
+	p.OneOf("pattern", in.Pattern, layout.PatternKeys())
+	a := animal.Named(&p, "species", in.Species)
+	if _, err := time.Parse(time.DateOnly, in.Day); err != nil {
+		p.Add("day", "%q is no date: write one such as 2026-12-04", in.Day)
+	}
+	at := layout.Site{Day: in.Day, WayMm: in.WayMm, InCover: in.InCover, Shy: in.Shy, SnowMm: &in.SnowMm}
+	if in.WayMm != nil {
+		p.Within("wayMm", *in.WayMm, 50, 20000, " mm")
+	}
+	if in.Through != nil {
+		p.OneOf("through", *in.Through, layout.Throughs())
+		at.Through = *in.Through
+	}
+	p.Within("snowMm", in.SnowMm, 0, 10000, " mm")
+	for _, key := range in.Features {
+		at.Near = append(at.Near, layout.Nearby{Key: key})
+	}
+	if err := p.Err(); err != nil {
+		return layout.Suit{}, err
+	}
+	return layout.Suits(in.Pattern, a, at), nil
 }

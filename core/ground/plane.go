@@ -52,3 +52,15 @@ func Nearest(at [2]float64, way [][2]float64) [2]float64 {
 
 // Apart is how far two points of the plane lie apart.
 func Apart(a, b [2]float64) float64 { return math.Hypot(a[0]-b[0], a[1]-b[1]) }
+
+// Within tells whether a point lies within a ring of points.
+func Within(at [2]float64, ring [][2]float64) bool {
+	is := false
+	for i, a := range ring {
+		b := ring[(i+1)%len(ring)]
+		if (a[1] > at[1]) != (b[1] > at[1]) && at[0] < (b[0]-a[0])*(at[1]-a[1])/(b[1]-a[1])+a[0] {
+			is = !is
+		}
+	}
+	return is
+}

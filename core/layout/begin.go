@@ -16,6 +16,9 @@ var habits = map[string]habit{
 	"grey_fox": {146, 4.75 * inch, 2 * pound},
 }
 
+// TradeN is what the trade sets a pan to for an animal, N; 0 for one that no line is set for.
+func TradeN(a animal.Animal) float64 { return habits[a.Key].gauge }
+
 // Figures of the schools; habits and judgements.
 const (
 	oneSetbackMm = 6 * inch

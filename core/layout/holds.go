@@ -1,5 +1,7 @@
 package layout
 
+import "slices"
+
 // Factors on how long a set keeps an animal at work.
 const (
 	deepMm     = 200 // a hole this deep
@@ -12,33 +14,11 @@ const (
 	pulls      = 1.6 // a stick to pull at
 )
 
-// holeHolds is what a hole with bait in it does: two smells, or a lure alone.
-func holeHolds(l Layout) float64 {
+// scentHolds is what digging, tugging and smelling do: two smells keep an animal more than one, and where there is nothing to eat they
+// keep it less.
+func scentHolds(l Layout) float64 {
 	hold := digs(l)
-	smells, lures := 0, 0
-	for _, s := range l.Smells() {
-		if s.Name != "" {
-			smells++
-		}
-		if s.Name != "" && !s.IsBait() && s.Kind != "urine" {
-			lures++
-		}
-	}
-	switch {
-	case smells == 0:
-		return hold * emptyHolds
-	case smells >= 2:
-		return hold * moreHolds
-	case lures > 0:
-		return hold * lureOnly
-	}
-	return hold
-}
-
-// lureHolds is what a set does at which there is nothing to eat: it keeps an animal less, and two smells more than one.
-func lureHolds(l Layout) float64 {
-	hold := digs(l)
-	smells := l.Smells()
+	smells := slices.DeleteFunc(l.Smells(), func(s Smell) bool { return !s.there() })
 	if len(smells) == 0 {
 		return hold * emptyHolds
 	}
@@ -52,7 +32,7 @@ func lureHolds(l Layout) float64 {
 }
 
 // pullHolds is what a stick to pull at does.
-func pullHolds(l Layout) float64 { return lureHolds(l) * pulls }
+func pullHolds(l Layout) float64 { return scentHolds(l) * pulls }
 
 // asUsual is the hold of a set that an animal does not stop at.
 func asUsual(Layout) float64 { return 1 }

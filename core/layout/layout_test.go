@@ -258,6 +258,8 @@ func TestHold(t *testing.T) {
 		{"lure only", "hole", 100, "none", smells("lure"), 0.8},
 		{"bait only", "hole", 100, "none", smells("bait"), 1},
 		{"bait and urine", "hole", 100, "none", smells("bait", "urine"), 1.2},
+		{"two lures and nothing to eat", "hole", 100, "none", smells("gland", "urine"), .8 * 1.2},
+		{"food is to eat too", "trench", 100, "none", smells("food", "gland"), 1.2},
 		{"deep, wool, two smells", "hole", 203, "wool", smells("bait", "urine"), 1.25 * 1.2 * 1.15 * 1.2},
 		{"deep, grass, two smells", "hole", 203, "grass", smells("bait", "urine"), 1.25 * 1.2 * 1.2},
 		{"thin holes with nothing to eat", "punch_holes", 150, "none", smells("gland", "musk"), .8 * 1.2},
@@ -378,7 +380,7 @@ func TestTableOfPatterns(t *testing.T) {
 			"punch_holes", "3a 0g; pan 0,235; 0.33 stand 35°; 0.33 stand at 204,352 facing -120 35°; 0.33 stand at -204,352 facing 120 35°",
 			"3a 0g; pan 0,152; 0.33 stand 35°; 0.33 stand at 132,228 facing -120 35°; 0.33 stand at -132,228 facing 120 35°", 25, "hidden",
 		},
-		{"drilled_pair", "3a 0g; pan 0,235; 1.00 stand 20°, marks", "3a 0g; pan 0,152; 1.00 stand 20°, marks", 25, "normal"},
+		{"drilled_pair", "3a 0g; pan 0,235; 1.00 stand 20°, marks", "3a 0g; pan 0,152; 1.00 stand 20°, marks", 25, "bold"},
 		{"robbed_rebuild", "1a 2g; pan 0,235; pan 0,596; 1.00 stand 20°", "1a 2g; pan 0,152; pan 0,466; 1.00 stand 20°", 20, "normal"},
 		{"object", "1a 0g; pan 0,235; 1.00 stand 35°", "1a 0g; pan 0,152; 1.00 stand 35°", 15, "normal"},
 		{"skull", "1a 0g; pan 0,235; 1.00 stand 35°", "1a 0g; pan 0,152; 1.00 stand 35°", 15, "bold"},
@@ -391,7 +393,7 @@ func TestTableOfPatterns(t *testing.T) {
 		{"culvert_pair", "0a 1g; pan -152,-25; pan 152,25; 1.00 pass 350 wide, " + stick, "0a 1g; pan -132,-20; pan 132,20; 1.00 pass 350 wide, " + stick, 30, "trail"},
 		{"crawl_under", "0a 1g; pan 152,25; 1.00 pass 250 wide, " + stick, "0a 1g; pan 132,20; 1.00 pass 250 wide, " + stick, 15, "trail"},
 		{"log_crossing", "0a 1g; pan 277,0; 1.00 pass 250 wide, sticks [0] of 125", "0a 1g; pan 257,0; 1.00 pass 250 wide, sticks [0] of 125", 20, "trail"},
-		{"hollow", "1a 0g; pan 0,235; 1.00 stand 20°", "1a 0g; pan 0,152; 1.00 stand 20°", 20, "normal"},
+		{"hollow", "1a 0g; pan 0,235; 1.00 stand 20°", "1a 0g; pan 0,152; 1.00 stand 20°", 20, "trail"},
 		{"walk_through", "1a 0g; pan 0,235" + pocket, "1a 0g; pan 0,185" + pocket, 25, "normal"},
 		{"tuft", "1a 0g; pan 0,275; 1.00 stand 35°, smelt at 200, marks", "1a 0g; pan 0,192; 1.00 stand 35°, smelt at 200, marks", 25, "normal"},
 		{"tuft_pair", "2a 0g; pan 0,0" + fmt.Sprintf(gap, 235, 380), "2a 0g; pan 0,0" + fmt.Sprintf(gap, 152, 300), 30, "normal"},
@@ -408,8 +410,8 @@ func TestTableOfPatterns(t *testing.T) {
 			if got := strings.NewReplacer("-0", "0").Replace(asMade(l, a)); got != want {
 				t.Errorf("%s for %s:\n%s, want\n%s", c.key, species, got, want)
 			}
-			if l.Minutes(Underfoot{}) != c.minutes || l.Sight(a, Underfoot{}).Word != c.sight {
-				t.Errorf("%s: %g minutes, %s", c.key, l.Minutes(Underfoot{}), l.Sight(a, Underfoot{}).Word)
+			if l.Minutes(Underfoot{}) != c.minutes || l.Sight(a, Site{}).Word != c.sight {
+				t.Errorf("%s: %g minutes, %s", c.key, l.Minutes(Underfoot{}), l.Sight(a, Site{}).Word)
 			}
 		}
 	}
@@ -475,16 +477,23 @@ func TestMinutes(t *testing.T) {
 		pattern, target, want string
 		snow                  bool
 	}{
-		{"snow_post", "coyote", "bold", false}, {"snow_post", "coyote", "normal", true}, {"drilled_pair", "coyote", "bold", true},
-		{"creek_pinch", "bobcat", "bold", false}, {"creek_pinch", "coyote", "trail", true},
+		{"snow_post", "coyote", "bold", false}, {"snow_post", "coyote", "bold", true}, {"drilled_pair", "coyote", "bold", true},
+		{"creek_pinch", "bobcat", "trail", false}, {"creek_pinch", "coyote", "trail", true},
 	} {
-		if got := begin(t, c.pattern, c.target).Sight(*animalOf(t, c.target), Underfoot{Snow: c.snow}).Word; got != c.want {
+		if got := begin(t, c.pattern, c.target).Sight(*animalOf(t, c.target), snowed(c.snow)).Word; got != c.want {
 			t.Errorf("%s for %s, snow %v: %s, want %s", c.pattern, c.target, c.snow, got, c.want)
 		}
 	}
 	if l := begin(t, "tree_hole", "bobcat"); !l.Poor(*animalOf(t, "coyote")) || l.Poor(*animalOf(t, "bobcat")) {
 		t.Error("for whom a hole in a tree is poor")
 	}
+}
+
+func snowed(is bool) Site {
+	if is {
+		return Site{SnowMm: new(SnowyMm)}
+	}
+	return Site{SnowMm: new(SnowyMm - 1)}
 }
 
 // A set shows as its pattern does until something about it, or the ground of the day, says otherwise; by one each, and no further than bold
@@ -508,8 +517,8 @@ func TestSightIsOfWhatShows(t *testing.T) {
 	}{
 		{"hole", both(), false, "normal", nil},
 		{"hole", subtle, false, "hidden", []string{BySubtle}},
-		{"hole", both(), true, "bold", []string{ByDarkOnSnow}},
-		{"hole", subtle, true, "hidden", []string{BySubtle, ByUnderSnow}},
+		{"hole", both(), true, "hidden", []string{ByUnderSnow}},
+		{"hole", subtle, true, "hidden", []string{ByUnderSnow, BySubtle}},
 		{"hole", grass(60), false, "bold", []string{ByBareGrass}},
 		{"hole", grass(300), false, "normal", []string{ByBareGrass, ByInGrass}},
 		{"hole", both(subtle, grass(60)), false, "hidden", []string{BySubtle}},
@@ -518,13 +527,15 @@ func TestSightIsOfWhatShows(t *testing.T) {
 		{"hole_subtle", dug, false, "normal", []string{ByDugOut}},
 		{"hole_subtle", both(), true, "hidden", []string{ByUnderSnow}},
 		{"hole_dug_out", both(), true, "bold", []string{ByDarkOnSnow}},
-		{"tuft", both(), true, "normal", nil},
+		{"tuft", both(), true, "hidden", []string{ByUnderSnow}},
+		{"skull", both(), true, "bold", []string{ByDarkOnSnow}},
+		{"trench", subtle, true, "bold", []string{ByDarkOnSnow, BySubtle}},
 		{"tuft", grass(600), false, "hidden", []string{ByInGrass}},
 		{"trail", both(dug, grass(600)), true, "trail", nil},
 	} {
 		l := begin(t, c.pattern, "coyote")
 		c.change(&l)
-		got := l.Sight(*animalOf(t, "coyote"), Underfoot{Snow: c.snow})
+		got := l.Sight(*animalOf(t, "coyote"), snowed(c.snow))
 		if got.Word != c.want || !slices.Equal(got.By, c.by) {
 			t.Errorf("%s, snow %v: %s by %v, want %s by %v", c.pattern, c.snow, got.Word, got.By, c.want, c.by)
 		}

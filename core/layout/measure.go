@@ -171,10 +171,13 @@ func (l Layout) ShelfIDs() []string {
 	return ids
 }
 
+// there tells whether something was put where a smell can be; a place without a name is empty.
+func (s Smell) there() bool { return s.Name != "" || s.LureID != "" }
+
 // Baited tells whether there is something to eat.
 func (l Layout) Baited() bool {
 	for _, s := range l.Smells() {
-		if s.IsBait() {
+		if s.IsBait() && s.there() {
 			return true
 		}
 	}

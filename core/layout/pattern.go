@@ -10,8 +10,8 @@ import (
 )
 
 // PatternDef is a way of making a set, as data: its plan mark, what to begin with, what is special about its limits, which parts it
-// has, how animals come to it, how long it keeps them, how long it takes to build in open ground, how well it shows, how else it is
-// made, and for which animals it is poor.
+// has, how animals come to it, how long it keeps them, how long it takes to build in open ground, how well it shows, what it asks of a
+// place and what it is like there, what it never takes, how else it is made, and for which animals it is poor.
 type PatternDef struct {
 	Key      string
 	Kind     string
@@ -21,7 +21,10 @@ type PatternDef struct {
 	Terms    terms
 	Hold     func(Layout) float64
 	Minutes  float64
-	Sight    func(animal.Animal, Underfoot) Sight
+	Sight    string // its word as it begins; blank for a blind set
+	Asks     Ask
+	Traits   []string
+	Never    []Refusal // what it is never scented with
 	Variants []Variant
 	PoorFor  []string
 }
@@ -144,21 +147,13 @@ func New(pattern string, b Begin) (Layout, error) {
 	return l, nil
 }
 
-// asks are the patterns that ask for something of the ground, or of what went before, that not every place has.
-var asks = []string{"pipe", "robbed_rebuild", "hollow", "walk_through", "creek_pinch", "culvert_pair", "crawl_under", "log_crossing"}
-
-// onSnowOnly are the patterns that want snow to be made of.
-var onSnowOnly = []string{"drilled_pair", "snow_post"}
-
-// Instead are the patterns that a set could be made after instead, on the same ground on such a day, for an animal for which they are
-// not poor: those of a set in a way only for one that lies in a way.
-func (l Layout) Instead(a animal.Animal, on Underfoot) []string {
+// Instead are the patterns that a set could be made after instead, on the same ground, for an animal for which they are not poor: those
+// that find what they ask for at the place, and in a way only for one that lies in a way. Of a device no footfall is claimed.
+func (l Layout) Instead(a animal.Animal, at Site) []string {
 	var found []string
 	for _, def := range patterns {
 		switch {
-		case def.Key == l.Pattern, slices.Contains(asks, def.Key), slices.Contains(def.PoorFor, a.Key), def.Wants.Loops:
-		case slices.Contains(onSnowOnly, def.Key) && !on.Snow:
-		case def.Kind == "tree", def.Kind == "spring":
+		case def.Key == l.Pattern, slices.Contains(def.PoorFor, a.Key), def.Wants.Loops, len(def.lacks(at)) > 0:
 		case def.Wants.Way[0] == 1 && l.Way == nil:
 		default:
 			found = append(found, def.Key)

@@ -8,7 +8,7 @@ import (
 )
 
 // Sight is how well a set shows: its word, the share of animals passing that would see it, and what makes it show otherwise than a set of
-// its pattern as that begins, on bare ground. Judgements of the trade.
+// its pattern as that begins, on bare open ground. Judgements of the trade.
 type Sight struct {
 	Word  string   `json:"word"`
 	Share float64  `json:"share"`
@@ -24,84 +24,103 @@ const (
 	ByStirs      = "stirs"
 	ByUnderSnow  = "under_snow"
 	ByInGrass    = "in_grass"
+	ByInCover    = "in_cover"
 )
 
 // SightBys lists them.
 func SightBys() []string {
-	return []string{ByDugOut, BySubtle, ByDarkOnSnow, ByBareGrass, ByStirs, ByUnderSnow, ByInGrass}
+	return []string{ByDugOut, BySubtle, ByDarkOnSnow, ByBareGrass, ByStirs, ByUnderSnow, ByInGrass, ByInCover}
 }
 
-var (
-	hiddenSight = Sight{Word: "hidden", Share: .1}
-	normalSight = Sight{Word: "normal", Share: .4}
-	boldSight   = Sight{Word: "bold", Share: .7}
-	trailSight  = Sight{Word: "trail", Share: 1} // an animal that passes need not see it
-)
+// A set that lies blind in a way is not to be seen: an animal that passes there comes upon it.
+const trailWord = "trail"
 
 // sights are those of which a set can show more or less.
-var sights = []Sight{hiddenSight, normalSight, boldSight}
+var sights = []Sight{{Word: "hidden", Share: .1}, {Word: "normal", Share: .4}, {Word: "bold", Share: .7}}
 
-func hidden(animal.Animal, Underfoot) Sight  { return hiddenSight }
-func normal(animal.Animal, Underfoot) Sight  { return normalSight }
-func bold(animal.Animal, Underfoot) Sight    { return boldSight }
-func onTrail(animal.Animal, Underfoot) Sight { return trailSight }
-
-// onSnow shows otherwise on snow than on bare ground.
-func onSnow(bare, snow func(animal.Animal, Underfoot) Sight) func(animal.Animal, Underfoot) Sight {
-	return func(a animal.Animal, on Underfoot) Sight {
-		if on.Snow {
-			return snow(a, on)
-		}
-		return bare(a, on)
-	}
-}
-
-// toCats shows otherwise to an animal that hunts by eye.
-func toCats(others, cats func(animal.Animal, Underfoot) Sight) func(animal.Animal, Underfoot) Sight {
-	return func(a animal.Animal, on Underfoot) Sight {
-		if a.Key == "bobcat" {
-			return cats(a, on)
-		}
-		return others(a, on)
-	}
-}
-
-// What stirs and what lies hidden, mm.
+// What stirs, and what lies hidden, mm.
 const (
 	stirsMm    = 200.0
-	snowMm     = snowyCm * 10
 	lowGrassMm = 100.0 // hides nothing
 )
 
-// Sight is how well the set shows to an animal on such a day. Its pattern has a word for it as it begins; digging it out or blending it
-// in, what it stands against, what stirs over it and what it lies under move that up or down by one each.
-func (l Layout) Sight(a animal.Animal, on Underfoot) Sight {
-	found := patternOf(l.Pattern).Sight(a, on)
-	at := slices.IndexFunc(sights, func(s Sight) bool { return s.Word == found.Word })
-	if at < 0 {
-		found.By = []string{}
-		return found
+// move is something that makes a set show by one more, or by one less.
+type move struct {
+	by string
+	up int
+}
+
+// sight is the pattern's word after all its moves, held within hidden and bold.
+func (def PatternDef) sight(moves []move) Sight {
+	if def.blind() {
+		return Sight{Word: trailWord, By: []string{}}
 	}
-	begun := l.begun(a)
-	was := begun.standsOut(Underfoot{})
-	by := []string{}
+	at, by := slices.IndexFunc(sights, func(s Sight) bool { return s.Word == def.Sight }), []string{}
+	for _, m := range moves {
+		at, by = at+m.up, append(by, m.by)
+	}
+	found := sights[min(len(sights)-1, max(0, at))]
+	found.By = by
+	return found
+}
+
+// moves are those of the place.
+func (def PatternDef) moves(at Site) []move {
+	var found []move
+	if at.InCover != nil && *at.InCover {
+		found = append(found, move{ByInCover, -1})
+	}
+	switch {
+	case !at.snowy() || def.Asks.Snow:
+	case def.is(Show):
+		found = append(found, move{ByDarkOnSnow, 1})
+	default:
+		found = append(found, move{ByUnderSnow, -1})
+	}
+	return found
+}
+
+// Sight is how well the set shows to an animal at a place. Its pattern has a word for it as it begins; what the place does, and digging it
+// out or blending it in, what it stands against, what stirs over it and the grass that it lies in move that up or down by one each.
+func (l Layout) Sight(a animal.Animal, at Site) Sight {
+	def := patternOf(l.Pattern)
+	return def.sight(append(def.moves(at), l.moves(l.begun(a))...))
+}
+
+// moves are those of what is otherwise at the set than its pattern begins.
+func (l Layout) moves(begun Layout) []move {
+	var found []move
 	switch {
 	case l.Show == begun.Show:
 	case l.Show == "dug_out":
-		by, at = append(by, ByDugOut), at+1
+		found = append(found, move{ByDugOut, 1})
 	default:
-		by, at = append(by, BySubtle), at-1
+		found = append(found, move{BySubtle, -1})
 	}
-	more := slices.DeleteFunc(l.standsOut(on), func(key string) bool { return slices.Contains(was, key) })
-	if len(more) > 0 {
-		by, at = append(by, more...), at+1
+	if l.Show == "dug_out" && l.Lie.GrassMm != nil && *l.Lie.GrassMm > 0 {
+		found = append(found, move{ByBareGrass, 1})
 	}
-	if under := l.under(on); under != "" {
-		by, at = append(by, under), at-1
+	if l.stirs() && !begun.stirs() {
+		found = append(found, move{ByStirs, 1})
 	}
-	found = sights[min(len(sights)-1, max(0, at))]
-	found.By = by
+	if l.inGrass() {
+		found = append(found, move{ByInGrass, -1})
+	}
 	return found
+}
+
+// stirs tells whether something moves in the wind over the set, high enough.
+func (l Layout) stirs() bool {
+	return slices.ContainsFunc(l.Attractors, func(a Attractor) bool { return !a.Fixed && a.HeightMm > stirsMm })
+}
+
+// inGrass tells whether the set lies in grass taller than all that stands there.
+func (l Layout) inGrass() bool {
+	high := lowGrassMm
+	for _, a := range l.Attractors {
+		high = max(high, a.HeightMm)
+	}
+	return l.Lie.GrassMm != nil && *l.Lie.GrassMm > high
 }
 
 // begun is the set as its pattern begins for an animal; for one that no line is set for, as for a coyote.
@@ -110,33 +129,4 @@ func (l Layout) begun(a animal.Animal) Layout {
 		a, _ = animal.ByKey("coyote")
 	}
 	return patternOf(l.Pattern).Begin(Begin{Target: a, Schools: schools.Usual()})
-}
-
-// standsOut is what draws the eye to a set: soil that was thrown out on snow or grass, and what stirs high enough.
-func (l Layout) standsOut(on Underfoot) []string {
-	var by []string
-	if l.Show == "dug_out" && on.Snow {
-		by = append(by, ByDarkOnSnow)
-	} else if l.Show == "dug_out" && l.Lie.GrassMm != nil && *l.Lie.GrassMm > 0 {
-		by = append(by, ByBareGrass)
-	}
-	if slices.ContainsFunc(l.Attractors, func(a Attractor) bool { return !a.Fixed && a.HeightMm > stirsMm }) {
-		by = append(by, ByStirs)
-	}
-	return by
-}
-
-// under is what hides a set: snow over what is blended in, or grass taller than all that stands there; blank where nothing does.
-func (l Layout) under(on Underfoot) string {
-	high := 0.0
-	for _, a := range l.Attractors {
-		high = max(high, a.HeightMm)
-	}
-	switch {
-	case on.Snow && l.Show != "dug_out" && high < snowMm:
-		return ByUnderSnow
-	case l.Lie.GrassMm != nil && *l.Lie.GrassMm > max(high, lowGrassMm):
-		return ByInGrass
-	}
-	return ""
 }

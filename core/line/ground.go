@@ -55,6 +55,8 @@ type Spot struct {
 	Swirls           bool     `json:"swirls" db:"swirls"` // wind cannot be played here
 	Shy              bool     `json:"shy" db:"shy"`       // animals are known to be shy here
 	SeenBy           string   `json:"seenBy" db:"seen_by"`
+	Through          string   `json:"through" db:"through"` // how many of those that pass take this very way, as the user says
+	There            []string `json:"there" db:"-"`         // what is there, for who draws no map
 	Met              []Met    `json:"met" db:"-"`
 	Deleted          bool     `json:"deleted" db:"deleted"`
 	Version          int      `json:"version" db:"version"`
@@ -73,6 +75,12 @@ type Met struct {
 	What string `json:"what"`
 	Note string `json:"note"`
 	On   string `json:"on"`
+	Kind string `json:"kind,omitempty"` // of a set; blank is not known
+}
+
+// CanBeThere is what can be noted as lying at a spot: what patterns ask for, and cover.
+func CanBeThere() []string {
+	return append(slices.DeleteFunc(layout.Asked(), func(key string) bool { return key == layout.Robbed }), layout.Cover)
 }
 
 // MetKinds are the kinds of things that a place can have met.
@@ -97,6 +105,10 @@ func (x Spot) Check() error {
 	oneOfSaid(&p, "soil", x.Soil, ground.Soils())
 	oneOfSaid(&p, "wetness", x.Wetness, ground.Wetnesses())
 	oneOfSaid(&p, "surface", x.Surface, ground.Surfaces())
+	oneOfSaid(&p, "through", x.Through, layout.Throughs())
+	for i, key := range x.There {
+		p.OneOf(fmt.Sprintf("there[%d]", i), key, CanBeThere())
+	}
 	checkNote(&p, "seenBy", x.SeenBy)
 	if len(x.Met) > 200 {
 		p.Add("met", "is too long: at most 200 things, not %d", len(x.Met))
@@ -105,6 +117,7 @@ func (x Spot) Check() error {
 		p.OneOf(fmt.Sprintf("met[%d].what", i), m.What, MetKinds())
 		checkNote(&p, fmt.Sprintf("met[%d].note", i), m.Note)
 		checkDate(&p, fmt.Sprintf("met[%d].on", i), m.On)
+		oneOfSaid(&p, fmt.Sprintf("met[%d].kind", i), m.Kind, layout.Kinds())
 	}
 	return p.Err()
 }
@@ -138,7 +151,7 @@ func SignKinds() []string {
 	return []string{"tracks", "scat", "scratched", "fence_gap", "worn_trail", "den", "kill", "hair", "bed", "none"}
 }
 
-// SignAges are the age brackets, freshest first.
+// SignAges are the age brackets, freshest first; a sign of which none was said may be of any.
 func SignAges() []string { return []string{"last_night", "three_days", "week", "older"} }
 
 // HoldsTrack are how well ground holds a track: on hard ground the absence of tracks means nothing.
@@ -166,7 +179,7 @@ func (x Sign) Check(now time.Time) error {
 	if x.DirectionDeg != nil {
 		p.Within("directionDeg", *x.DirectionDeg, 0, 360, "°")
 	}
-	p.OneOf("age", x.Age, SignAges())
+	oneOfSaid(&p, "age", x.Age, SignAges())
 	p.OneOf("holds", x.Holds, HoldsTrack())
 	checkPast(&p, "seenAt", x.SeenAt, now, "when was it seen")
 	checkNote(&p, "note", x.Note)

@@ -33,17 +33,18 @@ const (
 	firstStep    = 1.5   // inches
 )
 
-// place is a number of a set that the search may change, as it stands there.
+// place is a number of a set that the search may change, as it stands there: of a rig's pan, or of a guide where that is not below 0.
 type place struct {
-	at *float64
-	is float64
+	rig, guide int
+	y          bool
+	is         float64
 }
 
 // FindBest searches for better places of the pans, of the sticks across the way and of the stones that steer the feet, all at once, by
 // covariance matrix adaptation on one set of feet. It is bounded, and the same question always finds the same. Progress is told how many
 // of how many designs were tried. It asks for circumstances; a context that ends ends it.
 func FindBest(ctx context.Context, q Question, progress func(tried, of int)) (BestPlaces, error) {
-	h, err := newHelper(ctx, q)
+	h, err := newHelper(ctx, q.overTheNightsLeft())
 	if err != nil {
 		return BestPlaces{}, err
 	}
@@ -65,7 +66,7 @@ func FindBest(ctx context.Context, q Question, progress func(tried, of int)) (Be
 			if err != nil {
 				return worthless(by)
 			}
-			return -mean(feet.held)
+			return -feet.held.mean()
 		},
 		Status: func() (optimize.Status, error) {
 			if err := ctx.Err(); err != nil {
@@ -74,7 +75,7 @@ func FindBest(ctx context.Context, q Question, progress func(tried, of int)) (Be
 			return optimize.NotTerminated, nil
 		},
 	}
-	begin := make([]float64, len(placesOf(&layout.Layout{}, q.Layout)))
+	begin := make([]float64, len(placesOf(q.Layout)))
 	found, err := optimize.Minimize(problem, begin, &optimize.Settings{
 		FuncEvaluations: mostTried, Converger: &optimize.FunctionConverge{Absolute: 1e-4, Iterations: 25},
 	}, &optimize.CmaEsChol{InitStepSize: firstStep, Src: rand.NewPCG(searchSeed, 0)})
@@ -96,17 +97,30 @@ func (h *helper) judged(l layout.Layout, tried int) (BestPlaces, error) {
 	if err != nil {
 		return BestPlaces{}, err
 	}
-	asked.Layout = l
-	then, err := fresh.worth(asked)
+	change := Remedy{Key: MovePan, Layout: &l}
+	if !movesTrap(h.q.Layout, l) {
+		change.Key = MoveStick
+	}
+	then, err := fresh.worth(fresh.after(&change))
 	if err != nil {
 		return BestPlaces{}, err
 	}
-	best := BestPlaces{Layout: l, Per100: mean(then), Tried: tried}
+	best := BestPlaces{Layout: l, Per100: then.mean(), Tried: tried}
 	best.Gain, best.Error = paired(then, was)
-	if best.Better = best.Gain > sureErrors*best.Error && best.Gain >= leastGain; !best.Better {
-		best.Layout, best.Per100 = h.q.Layout, mean(was)
+	if best.Better = best.Gain > sureErrors*best.Error && best.Gain >= leastShare*was.mean(); !best.Better {
+		best.Layout, best.Per100 = h.q.Layout, was.mean()
 	}
 	return best, nil
+}
+
+// movesTrap tells whether a trap lies elsewhere in another design of a set.
+func movesTrap(was, is layout.Layout) bool {
+	for i, r := range is.Rigs {
+		if r.XMm != was.Rigs[i].XMm || r.YMm != was.Rigs[i].YMm {
+			return true
+		}
+	}
+	return false
 }
 
 // outside is how far a step goes beyond what the search may move, in inches.
@@ -118,45 +132,39 @@ func outside(by []float64) float64 {
 	return beyond / inchMm
 }
 
-// movedBy is a set with its parts moved by so many inches each, whole millimetres.
+// movedBy is a set with its parts moved by so many inches each, whole millimetres; a trap goes with its pan, and its anchor as it does when it
+// is moved by hand.
 func movedBy(l layout.Layout, by []float64) layout.Layout {
-	var moved layout.Layout
-	for i, p := range placesOf(&moved, l) {
-		*p.at = math.Round(p.is + by[i]*inchMm)
-	}
-	for i, r := range l.Rigs {
-		if r.Pan == nil {
-			continue
-		}
-		to := &moved.Rigs[i]
-		x, y := to.Pan.XMm-r.Pan.XMm, to.Pan.YMm-r.Pan.YMm
-		to.XMm, to.YMm = r.XMm+x, r.YMm+y // the bed goes with its pan
-		for k, a := range l.Anchors {
-			if a.Slot == r.AnchorSlot && a.XMm == r.XMm && a.YMm == r.YMm {
-				moved.Anchors[k].XMm, moved.Anchors[k].YMm = a.XMm+x, a.YMm+y
-			}
+	at := placesOf(l)
+	to := l.Copied()
+	for i, p := range at {
+		mm := math.Round(p.is + by[i]*inchMm)
+		switch {
+		case p.guide >= 0 && p.y:
+			to.Guides[p.guide].YMm = mm
+		case p.guide >= 0:
+			to.Guides[p.guide].XMm = mm
+		case p.y:
+			to = to.WithRigMoved(p.rig, 0, mm-p.is)
+		default:
+			to = to.WithRigMoved(p.rig, mm-p.is, 0)
 		}
 	}
-	return moved
+	return to
 }
 
-// placesOf copies a set and lists the numbers of the copy that the search may change: where its pans lie, sticks along their way, and
-// stones.
-func placesOf(to *layout.Layout, l layout.Layout) []place {
-	*to = copied(l)
+// placesOf lists the numbers of a set that the search may change: where its pans lie, sticks along their way, and stones.
+func placesOf(l layout.Layout) []place {
 	var found []place
-	may := func(at *float64) { found = append(found, place{at, *at}) }
-	for i := range to.Rigs {
-		if pan := to.Rigs[i].Pan; pan != nil {
-			may(&pan.XMm)
-			may(&pan.YMm)
+	for i, r := range l.Rigs {
+		if r.Pan != nil && !l.Stays(i) {
+			found = append(found, place{rig: i, guide: -1, is: r.Pan.XMm}, place{rig: i, guide: -1, y: true, is: r.Pan.YMm})
 		}
 	}
-	for i := range to.Guides {
-		g := &to.Guides[i]
-		may(&g.XMm)
+	for i, g := range l.Guides {
+		found = append(found, place{guide: i, is: g.XMm})
 		if l.Way == nil {
-			may(&g.YMm)
+			found = append(found, place{guide: i, y: true, is: g.YMm})
 		}
 	}
 	return found
@@ -174,7 +182,7 @@ type Difference struct {
 
 // Compare compares two designs. It asks for the circumstances of both, and that footfall is claimed of both.
 func Compare(ctx context.Context, first, second Question) (Difference, error) {
-	var worth [2][]float64
+	var found [2]worth
 	for i, q := range []Question{first, second} {
 		h, err := newHelper(ctx, q)
 		if err != nil {
@@ -183,12 +191,12 @@ func Compare(ctx context.Context, first, second Question) (Difference, error) {
 		if h == nil {
 			return Difference{}, noFeet()
 		}
-		worth[i] = h.base
+		found[i] = h.base
 	}
-	found := Difference{First: mean(worth[0]), Second: mean(worth[1])}
-	found.More, found.Error = paired(worth[1], worth[0])
-	found.Sure = math.Abs(found.More) > sureErrors*found.Error
-	return found, nil
+	differ := Difference{First: found[0].mean(), Second: found[1].mean()}
+	differ.More, differ.Error = paired(found[1], found[0])
+	differ.Sure = math.Abs(differ.More) > sureErrors*differ.Error
+	return differ, nil
 }
 
 // noFeet refuses a design of which no footfall is claimed: there is nothing to weigh it by.

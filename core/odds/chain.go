@@ -5,19 +5,21 @@ import (
 	"slices"
 
 	"oldburrow/core/animal"
-	"oldburrow/core/layout"
 	"oldburrow/core/refuse"
 )
 
-// ChainInput is what the links of a chain hang on, for one animal at one set: the best sign about, how many ways meet, the share of night
-// hours in which its scent lies across the way, how well the set shows, whether it is a trail without anything to come to, what speaks
-// for and against committing, the night since it was built, and what becomes of a visit.
+// ChainInput is what the links of a chain hang on, for one animal at one set: the best sign about and how many signs stand behind it, how
+// many ways meet, the share of night hours in which its scent lies across the way, how well the set shows, whether it lies blind in a way
+// and what share of those that pass takes that way, what speaks for and against committing, the night since it was built, and what becomes
+// of a visit.
 type ChainInput struct {
 	Sign         string   `json:"sign"`
+	Signs        int      `json:"signs,omitempty"`
 	WaysMeet     int      `json:"waysMeet"`
 	Coverage     float64  `json:"coverage"`
 	Sight        float64  `json:"sight"`
 	Blind        bool     `json:"blind"`
+	Through      float64  `json:"through,omitempty"` // of a blind set only
 	Terms        []string `json:"terms"`
 	Night        int      `json:"night"`
 	CaughtBefore bool     `json:"caughtBefore"`
@@ -27,7 +29,15 @@ type ChainInput struct {
 	Fires        float64  `json:"fires"` // of those that stepped
 	AnchorHold   float64  `json:"anchorHold"`
 	PadShare     float64  `json:"padShare"`
+
+	// passing is how often it passes a night where nobody looked for its sign; nil where the sign says it.
+	passing *float64
+	// settled is the share that a set gives which is settling, over some nights; 0 where the night says it.
+	settled float64
 }
+
+// ChainDefaults are two signs, and a blind set in the one way that there is.
+func ChainDefaults() ChainInput { return ChainInput{Signs: usualSigns, Through: 1} }
 
 // ChainOutput is the links, their product without the passes, and the catches in 100 set-nights.
 type ChainOutput struct {
@@ -42,11 +52,41 @@ type ChainOutput struct {
 // Signs are how old the best sign near a set is.
 func Signs() []string { return []string{"today", "days_3", "days_7", "older", "none"} }
 
-// passing is how often a night an animal passes, by the best sign about, and by how many ways meet. Judgements.
+// usualSigns is how many signs stand behind the best one, where nobody counted them.
+const usualSigns = 2
+
+// passing is how often a night an animal passes, by the best sign about, by how many ways meet, and by how many signs there are of the last
+// thirty days. One night's tracks are no nightly visit: an animal comes round in three to ten days. Judgements.
 var (
-	passing = map[string]float64{"today": .5, "days_3": .3, "days_7": .2, "older": .1, "none": .04}
-	meeting = []float64{1, 1.3, 1.5}
+	passing  = map[string]float64{"today": .3, "days_3": .2, "days_7": .14, "older": .08, "none": .03}
+	meeting  = []float64{1, 1.3, 1.5}
+	fewSigns = .6
+	many     = struct {
+		from  int
+		times float64
+	}{4, 1.3}
 )
+
+// bySigns is by how much the passes that a sign tells of are more or fewer for so many signs.
+func bySigns(sign string, signs int) float64 {
+	switch {
+	case sign == "none":
+		return 1
+	case signs <= 1:
+		return fewSigns
+	case signs >= many.from:
+		return many.times
+	}
+	return 1
+}
+
+// nose is how much an animal goes by its nose, as a share of the scent that lies across its way: a bobcat hunts by eye. A judgement.
+func nose(a animal.Animal) float64 {
+	if a.Key == "bobcat" {
+		return .5
+	}
+	return 1
+}
 
 // bent is how readily an animal commits that has noticed a set: a log of odds; of those that eat at sets with food and without. Judgements.
 var (
@@ -56,22 +96,44 @@ var (
 	bentBare = .4
 )
 
-// term is something that speaks for or against committing: its weight, a log of odds, and for whom it counts.
-type term struct {
-	weight float64
-	counts func(animal.Animal) bool
+// term is what something that speaks for or against committing weighs for an animal, a log of odds.
+type term func(animal.Animal) float64
+
+func everybody(weight float64) term { return func(animal.Animal) float64 { return weight } }
+
+func targetsOnly(weight float64) term {
+	return func(a animal.Animal) float64 {
+		if a.Target {
+			return weight
+		}
+		return 0
+	}
 }
 
-func everybody(animal.Animal) bool     { return true }
-func targetsOnly(a animal.Animal) bool { return a.Target }
-func coyotesOnly(a animal.Animal) bool { return a.Key == "coyote" }
+// each weighs otherwise for each of the animals that a line is set for, and nothing for the others.
+func each(coyote, bobcat, redFox, greyFox float64) term {
+	weights := map[string]float64{"coyote": coyote, "bobcat": bobcat, "red_fox": redFox, "grey_fox": greyFox}
+	return func(a animal.Animal) float64 { return weights[a.Key] }
+}
 
 var terms = map[string]term{
-	"bed_loose": {-1, everybody}, "scent_on_bed": {-1.2, everybody}, "loose_soil": {-.4, everybody}, "back_open_snow": {-.5, everybody}, "bare_hands": {-.2, everybody},
-	"tall_fence": {-.6, coyotesOnly}, "tree_hole": {-1.5, coyotesOnly},
-	"shy_open_hole": {-1, targetsOnly}, "shy_punch_holes": {-.2, targetsOnly}, "lure_new": {.4, targetsOnly}, "lure_met": {-.8, targetsOnly},
-	"in_season": {.4, targetsOnly}, "out_of_season": {-.3, targetsOnly},
+	"bed_loose": everybody(-1), "scent_on_bed": everybody(-1.2), "loose_soil": everybody(-.4), "back_open_snow": everybody(-.5), "bare_hands": everybody(-.2),
+	"shy_open_hole": targetsOnly(-1), "shy_punch_holes": targetsOnly(-.2), "lure_new": targetsOnly(.4), "lure_met": targetsOnly(-.8),
+	"in_season": targetsOnly(.4), "out_of_season": targetsOnly(-.3), "kind_met": targetsOnly(-.5),
+	"tall_fence":  each(-.6, 0, 0, 0),
+	"close":       each(-1.4, -.9, -.9, -1),
+	"show":        each(-.3, .2, 0, 0),
+	"shy_show":    each(-1, -.6, -.6, -.6),
+	"mark_season": each(1, .8, 1, .6),
+	"mark_early":  each(-.2, -.2, -.2, -.3),
+	"food_early":  each(.2, .1, .4, .4),
+	"food_late":   each(-.7, -.2, -.8, -.5),
+	"in_water":    each(-1.5, -1.6, -.4, -.4),
+	"tree_hole":   each(-1.5, -.4, -.8, .5),
 }
+
+// felt are the terms that count in a blind set too: they are felt under the foot.
+var felt = []string{"bed_loose", "scent_on_bed"}
 
 // TermKeys lists what speaks for or against committing.
 func TermKeys() []string {
@@ -101,12 +163,16 @@ func settling(night int) float64 {
 func Chain(a animal.Animal, in ChainInput) (ChainOutput, error) {
 	var p refuse.Problems
 	p.OneOf("sign", in.Sign, Signs())
+	p.Within("signs", float64(in.Signs), 1, 10000, "")
 	p.Within("waysMeet", float64(in.WaysMeet), 1, 3, "")
 	p.Within("night", float64(in.Night), 1, 10000, "")
 	for _, share := range []struct {
 		field string
 		is    float64
-	}{{"coverage", in.Coverage}, {"sight", in.Sight}, {"about", in.About}, {"steps", in.Steps}, {"fires", in.Fires}, {"anchorHold", in.AnchorHold}, {"padShare", in.PadShare}} {
+	}{
+		{"coverage", in.Coverage}, {"sight", in.Sight}, {"through", in.Through}, {"about", in.About}, {"steps", in.Steps}, {"fires", in.Fires},
+		{"anchorHold", in.AnchorHold}, {"padShare", in.PadShare},
+	} {
 		p.Within(share.field, share.is, 0, 1, "")
 	}
 	for _, key := range in.Terms {
@@ -116,20 +182,27 @@ func Chain(a animal.Animal, in ChainInput) (ChainOutput, error) {
 		return ChainOutput{}, err
 	}
 	out := ChainOutput{
-		Passes:  passing[in.Sign] * meeting[in.WaysMeet-1] * in.About,
-		Notices: 1 - (1-in.Coverage)*(1-in.Sight),
+		Passes:  in.passes(),
+		Notices: 1 - (1-in.Coverage*nose(a))*(1-in.Sight),
 		Commits: commits(a, in),
 		Held:    heldBy(in.AnchorHold, in.PadShare),
 	}
 	if in.Blind {
-		out.Notices = 1
+		out.Notices = in.Through
 	}
 	out.Chance = out.Notices * out.Commits * in.Steps * in.Fires * out.Held
 	out.Per100 = 100 * out.Passes * out.Chance
 	return out, nil
 }
 
-// commits is how likely an animal that has noticed a set works it. A trail without anything to come to asks for no commitment.
+func (in ChainInput) passes() float64 {
+	if in.passing != nil {
+		return *in.passing * in.About
+	}
+	return passing[in.Sign] * bySigns(in.Sign, in.Signs) * meeting[in.WaysMeet-1] * in.About
+}
+
+// commits is how likely an animal that has noticed a set works it. A blind set asks for no commitment.
 func commits(a animal.Animal, in ChainInput) float64 {
 	sum := bent[a.Key]
 	if slices.Contains(eaters, a.Key) {
@@ -137,25 +210,25 @@ func commits(a animal.Animal, in ChainInput) float64 {
 			sum = bentFed
 		}
 	}
-	felt := 0.0
+	underfoot := 0.0
 	for _, key := range in.Terms {
-		t := terms[key]
-		if !t.counts(a) {
-			continue
-		}
-		sum += t.weight
-		if key == "bed_loose" || key == "scent_on_bed" {
-			felt += t.weight
+		weight := terms[key](a)
+		sum += weight
+		if slices.Contains(felt, key) {
+			underfoot += weight
 		}
 	}
 	if in.Blind {
-		return math.Exp(felt)
+		return math.Exp(underfoot)
 	}
 	does := 1 / (1 + math.Exp(-sum))
-	if a.Key == "coyote" && !in.CaughtBefore {
-		does *= settling(in.Night)
+	if a.Key != "coyote" || in.CaughtBefore {
+		return does
 	}
-	return does
+	if in.settled > 0 {
+		return does * in.settled
+	}
+	return does * settling(in.Night)
 }
 
 // toeHolds is what a toe is worth to a pad, where an animal is to be held. A judgement.
@@ -165,6 +238,3 @@ const toeHolds = 0.6
 func heldBy(anchorHolds, padShare float64) float64 {
 	return anchorHolds * (padShare + toeHolds*(1-padShare))
 }
-
-// Blind tells whether a set lies on a way with nothing to come to.
-func Blind(l layout.Layout) bool { return l.Way != nil && len(l.Attractors) == 0 }

@@ -18,7 +18,7 @@ func TestTheChainIsItsLinksMultiplied(t *testing.T) {
 	for range 2000 {
 		a := animal.All[rng.IntN(len(animal.All))]
 		in := ChainInput{
-			Sign: Signs()[rng.IntN(5)], WaysMeet: 1 + rng.IntN(3), Coverage: rng.Float64(), Sight: rng.Float64(), Blind: rng.IntN(4) == 0,
+			Sign: Signs()[rng.IntN(5)], WaysMeet: 1 + rng.IntN(3), Coverage: rng.Float64(), Sight: rng.Float64(), Blind: rng.IntN(4) == 0, Through: rng.Float64(), Signs: 1 + rng.IntN(6),
 			Night: 1 + rng.IntN(9), CaughtBefore: rng.IntN(2) == 0, Food: rng.IntN(2) == 0, About: rng.Float64(),
 			Steps: rng.Float64(), Fires: rng.Float64(), AnchorHold: rng.Float64(), PadShare: rng.Float64(),
 		}
@@ -41,7 +41,7 @@ func TestTheChainIsItsLinksMultiplied(t *testing.T) {
 			if err != nil {
 				t.Fatal(err)
 			}
-			helps := key == "lure_new" || key == "in_season"
+			helps := terms[key](a) > 0
 			if helps && spoken.Commits < out.Commits-1e-12 || !helps && spoken.Commits > out.Commits+1e-12 {
 				t.Errorf("%s, %s: %g after %g", a.Key, key, spoken.Commits, out.Commits)
 			}
@@ -57,7 +57,7 @@ func TestTheChainIsItsLinksMultiplied(t *testing.T) {
 
 // A coyote settles to a set in its first nights, unless the set has caught; no other animal asks for it.
 func TestCoyotesSettle(t *testing.T) {
-	in := ChainInput{Sign: "today", WaysMeet: 1, Sight: .4, About: 1, Steps: 1, Fires: 1, AnchorHold: 1, PadShare: 1}
+	in := ChainInput{Sign: "today", Signs: 2, WaysMeet: 1, Sight: .4, About: 1, Steps: 1, Fires: 1, AnchorHold: 1, PadShare: 1}
 	commits := func(key string, night int, caught bool) float64 {
 		in.Night, in.CaughtBefore = night, caught
 		out, err := Chain(kind(key), in)
@@ -95,18 +95,18 @@ func TestWhatIsNotKnownWidens(t *testing.T) {
 	}
 	product := 100.0
 	for _, link := range known.Links {
-		if link.Low > link.Mid || link.Mid > link.High || link.Key != "steps" && link.High-link.Low > 1e-12 {
+		if link.Low > link.Mid || link.Mid > link.High || link.High-link.Low > 1e-12 {
 			t.Errorf("%+v", link)
 		}
 		product *= link.Mid
 	}
-	if math.Abs(product-known.Per100.Mid) > 1e-9 || known.Per100.Low > known.Per100.Mid || known.Per100.Mid > known.Per100.High {
+	if math.Abs(product-known.Per100.Mid) > 1e-9 || math.Abs(known.Per100.Low/product-.2659) > .001 || math.Abs(known.Per100.High/product-1.9449) > .001 {
 		t.Errorf("%+v, multiplied %g", known.Per100, product)
 	}
 	for key, forget := range map[string]func(*Question){
 		NoSign: func(q *Question) { q.Circumstances.Sign = "" }, NoWays: func(q *Question) { q.Circumstances.WaysMeet = 0 },
 		NoCoverage: func(q *Question) { q.Circumstances.Coverage = nil }, NoHold: func(q *Question) { q.Soil = anchor.Soil{} },
-		NoFirm: func(q *Question) { q.Layout.Rigs[0].Bed.Firm = nil },
+		NoFirm: func(q *Question) { q.Layout.Rigs[0].Bed.Firm = nil }, NoSignAge: func(q *Question) { q.Circumstances.Sign = NoAge },
 	} {
 		q := askedOf(t, "hole", "coyote")
 		forget(&q)
@@ -121,14 +121,22 @@ func TestWhatIsNotKnownWidens(t *testing.T) {
 	}
 }
 
-// A trail asks for no commitment, and needs not be seen.
+// A trail asks for no commitment, and needs not be seen; what share takes that way is as the user says, else by its width.
 func TestATrailAsksForNothing(t *testing.T) {
 	q := askedOf(t, "hole", "coyote")
 	q.Layout = set(t, "trail_pair", "coyote")
 	q.Circumstances.Night, q.Circumstances.CaughtBefore, q.Circumstances.Coverage = 1, false, nil
 	found := whole(t, q)
-	if found.Links[1].Mid != 1 || found.Links[2].Mid != 1 || len(found.Unknown) != 0 {
+	if found.Links[1].Mid != .5 || found.Links[2].Mid != 1 || len(found.Unknown) != 0 {
 		t.Errorf("%+v", found)
+	}
+	q.Circumstances.Site.Through = ""
+	for _, wide := range []struct{ mm, through float64 }{{350, .7 * .8}, {9000, .05 * .8}} {
+		q.Circumstances.Site.WayMm = &wide.mm
+		open := whole(t, q)
+		if got := open.Links[1]; math.Abs(got.Mid-wide.through) > 1e-12 || math.Abs(got.Low-min(.2, wide.through)) > 1e-12 || got.High != .9 || !slices.Equal(open.Unknown, []string{NoThrough}) {
+			t.Errorf("a way of %g mm that nobody spoke of: %+v, %v", wide.mm, got, open.Unknown)
+		}
 	}
 }
 
@@ -154,7 +162,7 @@ func TestSeasonsOfSmells(t *testing.T) {
 func TestTwinTrapsHoldEachByItsOwn(t *testing.T) {
 	held := func(change func(l *layout.Layout)) float64 {
 		q := askedOf(t, "trail_pair", "coyote")
-		q.Layout = copied(q.Layout)
+		q.Layout = q.Layout.Copied()
 		change(&q.Layout)
 		return whole(t, q).Links[5].Mid
 	}

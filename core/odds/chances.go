@@ -1,6 +1,7 @@
 package odds
 
 import (
+	"encoding/json"
 	"fmt"
 	"math"
 	"slices"
@@ -9,104 +10,21 @@ import (
 	"oldburrow/core/anchor"
 	"oldburrow/core/animal"
 	"oldburrow/core/layout"
-	"oldburrow/core/refuse"
+	"oldburrow/core/learn"
 	"oldburrow/core/schools"
 )
 
-// Circumstances is what is known of a set's place and night, and of what the place and the set have been through: how old the best sign
-// near it is, how many ways meet, over which share of the night its scent lies across the way, whether the place is shy, how its lures
-// stand to the place and to the season, the night since it was built, and whether its chain of makes has caught. Nil, blank and nought
-// are not known.
-type Circumstances struct {
-	Sign         string   `json:"sign"`
-	WaysMeet     int      `json:"waysMeet"`
-	Coverage     *float64 `json:"coverage" jsonschema:"nullable"`
-	Shy          bool     `json:"shy"`
-	Lures        string   `json:"lures"`  // new or met
-	Season       string   `json:"season"` // in or out
-	Night        int      `json:"night"`
-	CaughtBefore bool     `json:"caughtBefore"`
-	// Others is what is known about the place of each animal but the target, by its key; of who is not named nothing is known.
-	Others map[string]Presence `json:"others,omitempty"`
-	// Facings is over which share of the night the scent would lie across the way if the set faced otherwise.
-	Facings []Facing `json:"facings,omitempty"`
-}
-
-// Presence is how old the best sign of an animal near a place is, blank where nobody looked, and which share of its usual numbers is
-// about at that time; nil where that is not known.
-type Presence struct {
-	Sign  string   `json:"sign"`
-	About *float64 `json:"about,omitempty"`
-}
-
-// Facing is a way in which a set could face, and its scent's coverage then.
-type Facing struct {
-	FacingDeg float64 `json:"facingDeg"`
-	Coverage  float64 `json:"coverage"`
-}
-
-// presence is what is known of an animal about the place. All of a target's numbers are about.
-func (c Circumstances) presence(q Question) Presence {
-	if !q.other {
-		return Presence{c.Sign, new(1.0)}
-	}
-	return c.Others[q.Target.Key]
-}
-
-// How lures stand to a place, and to the season.
-const (
-	LuresNew  = "new"
-	LuresMet  = "met"
-	InSeason  = "in"
-	OutSeason = "out"
-)
-
-// Check refuses words that are not known, and counts that cannot be.
-func (c Circumstances) Check(p *refuse.Problems) {
-	for _, said := range []struct {
-		field, word string
-		known       []string
-	}{{"sign", c.Sign, Signs()}, {"lures", c.Lures, []string{LuresNew, LuresMet}}, {"season", c.Season, []string{InSeason, OutSeason}}} {
-		if said.word != "" {
-			p.OneOf("circumstances."+said.field, said.word, said.known)
-		}
-	}
-	p.Within("circumstances.waysMeet", float64(c.WaysMeet), 0, 3, "")
-	p.Within("circumstances.night", float64(c.Night), 1, 10000, "")
-	if c.Coverage != nil {
-		p.Within("circumstances.coverage", *c.Coverage, 0, 1, "")
-	}
-	for key, is := range c.Others {
-		at := "circumstances.others." + key
-		animal.Named(p, at, key)
-		if is.Sign != "" {
-			p.OneOf(at+".sign", is.Sign, Signs())
-		}
-		if is.About != nil {
-			p.Within(at+".about", *is.About, 0, 1, "")
-		}
-	}
-	if len(c.Facings) > mostFacings {
-		p.Add("circumstances.facings", "must be at most %d, not %d", mostFacings, len(c.Facings))
-	}
-	for i, f := range c.Facings {
-		at := fmt.Sprintf("circumstances.facings[%d].", i)
-		p.Within(at+"facingDeg", f.FacingDeg, 0, 360, "°")
-		p.Within(at+"coverage", f.Coverage, 0, 1, "")
-	}
-}
-
-const mostFacings = 16
-
-// Chances is the whole chain of a set for its target: each link with its low and high, which what is not known and the run leave open;
-// the catches in 100 set-nights likewise; what is not known, and what speaks for or against it. Weakest is the link farthest below its
-// par, blank where none is weak.
+// Chances is the whole chain of a set for its target: each link with its low and high, which what is not known leaves open; the catches in
+// 100 set-nights, with the doubt that there is of a line without a record too; what is not known, and what speaks for or against it.
+// Weakest is the link farthest below its par, blank where none is weak.
 type Chances struct {
 	Links   []ChanceLink `json:"links"`
 	Per100  Range        `json:"per100"`
 	Weakest string       `json:"weakest"`
 	Unknown []string     `json:"unknown"`
 	Terms   []string     `json:"terms"`
+	Suit    layout.Suit  `json:"suit"`    // what the pattern finds at the place
+	WithinM float64      `json:"withinM"` // how near it asks for what it lacks
 }
 
 // Range is a number with how low and how high it may be.
@@ -114,6 +32,11 @@ type Range struct {
 	Low  float64 `json:"low"`
 	Mid  float64 `json:"mid"`
 	High float64 `json:"high"`
+}
+
+// doubted is a number with the doubt of a line without a record: four times in five it lies between.
+func (r Range) doubted() Range {
+	return Range{r.Low * learn.Unlearnt.Low, r.Mid * learn.Unlearnt.Factor, r.High * learn.Unlearnt.High}
 }
 
 // ChanceLink is a link, with what a set as it begins would give there.
@@ -126,17 +49,25 @@ type ChanceLink struct {
 // What can be not known.
 const (
 	NoSign     = "sign"
+	NoSignAge  = "sign_age"
 	NoWays     = "ways_meet"
 	NoCoverage = "coverage"
+	NoThrough  = "through"
 	NoFirm     = "firm"
 	NoHold     = "hold"
 	NoAbout    = "about"
 )
 
+// UnknownKeys lists them.
+func UnknownKeys() []string {
+	return []string{NoSign, NoSignAge, NoWays, NoCoverage, NoThrough, NoFirm, NoHold, NoAbout}
+}
+
 // Plausible ends of what is not known, and the par. Judgements.
 const (
 	leastCoverage, mostCoverage = .1, .9
 	leastHold, mostHold         = .5, .97
+	leastThrough, mostThrough   = .2, .9
 	leastAbout                  = .2
 	parCoverage                 = .5
 	notWeak                     = .9 // of its par
@@ -147,7 +78,7 @@ func chances(q Question, firm *Feet, anchorHolds *float64) (*Chances, error) {
 	if firm == nil || q.Circumstances == nil {
 		return nil, nil
 	}
-	found, err := linked(q, firm, anchorHolds)
+	found, _, err := linked(q, firm, anchorHolds)
 	if err != nil {
 		return nil, err
 	}
@@ -163,77 +94,141 @@ func chances(q Question, firm *Feet, anchorHolds *float64) (*Chances, error) {
 			worst, found.Weakest = link.Mid/usual, link.Key
 		}
 	}
+	found.Per100 = found.Per100.doubted()
 	return found, nil
 }
 
-// linked is the chain of a set under circumstances, without pars.
-func linked(q Question, firm *Feet, anchorHolds *float64) (*Chances, error) {
+// open is a chain whose inputs are not all known: at worst and at best, and what is not known.
+type open struct {
+	least, most ChainInput
+	unknown     []string
+}
+
+func (o *open) lacks(key string, is bool, widen func(least, most *ChainInput)) {
+	if is {
+		o.unknown = append(o.unknown, key)
+		widen(&o.least, &o.most)
+	}
+}
+
+// opened is what the chain of a set hangs on.
+func opened(q Question, firm *Feet, anchorHolds *float64) open {
 	c := *q.Circumstances
-	about := c.presence(q)
-	found := &Chances{Unknown: []string{}, Terms: termsOf(q, c)}
-	low := ChainInput{
-		Sign: about.Sign, WaysMeet: c.WaysMeet, Sight: q.Layout.Sight(q.Target, q.Underfoot).Share, Blind: Blind(q.Layout), Terms: slices.Clone(found.Terms),
-		Night: c.Night, CaughtBefore: c.CaughtBefore, Food: q.Layout.Baited(), PadShare: firm.PadShare,
+	is, suit := c.presence(q), q.Layout.Suits(q.Target, c.Site)
+	in := ChainInput{
+		Sign: is.Sign, Signs: is.Signs, WaysMeet: c.WaysMeet, Sight: q.Layout.Sight(q.Target, c.Site).Share, Blind: q.Layout.Blind(), Through: suit.Through,
+		Night: c.Night, CaughtBefore: c.CaughtBefore, Food: q.Layout.Baited(), PadShare: firm.PadShare, Steps: firm.Step, Terms: q.termsOn(0),
 	}
-	if low.Blind {
-		low.Sight = 1
+	if in.Signs == 0 {
+		in.Signs = usualSigns
 	}
-	if anchorHolds != nil {
-		low.AnchorHold = *anchorHolds
+	if firm.Step > 0 {
+		in.Fires = firm.Fire / firm.Step
 	}
-	if c.Coverage != nil {
-		low.Coverage = *c.Coverage
+	in.AnchorHold, in.Coverage, in.About = value(anchorHolds), value(c.Coverage), value(is.About)
+	if passes, ok := unlooked[q.Target.Key]; ok && is.Sign == "" {
+		in.passing, in.Sign, in.WaysMeet = &passes, "none", max(1, in.WaysMeet)
 	}
-	if about.About != nil {
-		low.About = *about.About
+	o := open{in, in, []string{}}
+	o.lacks(NoSign, is.Sign == "", func(least, most *ChainInput) {
+		if in.passing == nil {
+			least.Sign, most.Sign = "none", "days_7"
+		}
+	})
+	o.lacks(NoSignAge, is.Sign == NoAge, func(least, most *ChainInput) { least.Sign, most.Sign = "older", "days_7" })
+	o.lacks(NoAbout, is.About == nil, func(least, most *ChainInput) { least.About, most.About = leastAbout, 1 })
+	o.lacks(NoWays, c.WaysMeet == 0 && in.passing == nil, func(least, most *ChainInput) { least.WaysMeet, most.WaysMeet = 1, 3 })
+	o.lacks(NoCoverage, c.Coverage == nil && !in.Blind, func(least, most *ChainInput) { least.Coverage, most.Coverage = leastCoverage, mostCoverage })
+	o.lacks(NoThrough, in.Blind && c.Site.Through == "", func(least, most *ChainInput) {
+		least.Through, most.Through = math.Min(leastThrough, in.Through), math.Max(mostThrough, in.Through)
+	})
+	unfelt := slices.ContainsFunc(q.Layout.Rigs, func(r layout.Rig) bool { return r.Bed.Firm == nil && r.Jaws != nil })
+	o.lacks(NoFirm, unfelt, func(least, _ *ChainInput) { least.Terms = append(slices.Clone(least.Terms), "bed_loose") })
+	o.lacks(NoHold, anchorHolds == nil, func(least, most *ChainInput) { least.AnchorHold, most.AnchorHold = leastHold, mostHold })
+	return o
+}
+
+func value(of *float64) float64 {
+	if of == nil {
+		return 0
 	}
-	high := low
-	high.Terms = slices.Clone(found.Terms)
-	unknown := func(key string, is bool, widen func()) {
-		if is {
-			found.Unknown = append(found.Unknown, key)
-			widen()
+	return *of
+}
+
+// linked is the chain of a set under circumstances, without pars and without the doubt of its catches; and by how much its catches would be
+// otherwise if the year stood still, as a share.
+func linked(q Question, firm *Feet, anchorHolds *float64) (*Chances, float64, error) {
+	o := opened(q, firm, anchorHolds)
+	least, err := Chain(q.Target, o.least)
+	if err != nil {
+		return nil, 0, err
+	}
+	most, err := Chain(q.Target, o.most)
+	if err != nil {
+		return nil, 0, err
+	}
+	frozen := 1.0
+	if q.over > 0 {
+		var stands, moves Range
+		stands, moves = q.overNights(&o, false), q.overNights(&o, true)
+		least, most = least.committing(moves.Low), most.committing(moves.High)
+		if moves.Mid > 0 {
+			frozen = stands.Mid / moves.Mid
 		}
 	}
-	unknown(NoSign, about.Sign == "", func() { low.Sign, high.Sign = "none", "days_7" })
-	unknown(NoAbout, about.About == nil, func() { low.About, high.About = leastAbout, 1 })
-	unknown(NoWays, c.WaysMeet == 0, func() { low.WaysMeet, high.WaysMeet = 1, 3 })
-	unknown(NoCoverage, c.Coverage == nil && !low.Blind, func() { low.Coverage, high.Coverage = leastCoverage, mostCoverage })
-	unknown(NoFirm, slices.ContainsFunc(q.Layout.Rigs, func(r layout.Rig) bool { return r.Bed.Firm == nil && r.Jaws != nil }), func() { low.Terms = append(low.Terms, "bed_loose") })
-	unknown(NoHold, anchorHolds == nil, func() { low.AnchorHold, high.AnchorHold = leastHold, mostHold })
-	low.Steps, high.Steps = within(firm.Step, q.Visits)
-	if firm.Step > 0 {
-		low.Fires, high.Fires = firm.Fire/firm.Step, firm.Fire/firm.Step
+	suit := q.Layout.Suits(q.Target, q.Circumstances.Site)
+	notices := between(least.Notices, most.Notices)
+	if q.Layout.Blind() {
+		notices.Mid = suit.Through // what the width of the way says, and not the middle of what it may be
 	}
-	least, err := Chain(q.Target, low)
-	if err != nil {
-		return nil, err
+	found := &Chances{
+		Unknown: o.unknown, Terms: q.termsOn(0), Suit: suit, WithinM: layout.AsksWithin(q.Layout.Pattern).WithinM, Per100: Range{Low: least.Per100, High: most.Per100, Mid: 100},
+		Links: []ChanceLink{
+			{"passes", between(least.Passes, most.Passes), 0}, {"notices", notices, 0}, {"commits", between(least.Commits, most.Commits), 0},
+			{"steps", between(firm.Step, firm.Step), 0}, {"fires", between(o.most.Fires, o.most.Fires), 0}, {"held", between(least.Held, most.Held), 0},
+		},
 	}
-	most, err := Chain(q.Target, high)
-	if err != nil {
-		return nil, err
-	}
-	found.Links = []ChanceLink{
-		{"passes", between(least.Passes, most.Passes), 0}, {"notices", between(least.Notices, most.Notices), 0},
-		{"commits", between(least.Commits, most.Commits), 0}, {"steps", between(low.Steps, high.Steps), 0},
-		{"fires", between(low.Fires, high.Fires), 0}, {"held", between(least.Held, most.Held), 0},
-	}
-	found.Links[3].Mid = firm.Step // the run's own, and not the middle of its error
-	found.Per100 = Range{Low: least.Per100, High: most.Per100, Mid: 100}
 	for _, link := range found.Links {
 		found.Per100.Mid *= link.Mid
 	}
-	return found, nil
+	return found, frozen, nil
 }
 
-// within is a share of so many visits, less and more by two standard errors.
-func within(share float64, visits int) (low, high float64) {
-	off := 2 * math.Sqrt(share*(1-share)/float64(visits))
-	return math.Max(0, share-off), math.Min(1, share+off)
+// committing is a chain with another share that commit.
+func (c ChainOutput) committing(commits float64) ChainOutput {
+	if c.Commits > 0 {
+		c.Chance, c.Per100 = c.Chance*commits/c.Commits, c.Per100*commits/c.Commits
+	}
+	c.Commits = commits
+	return c
+}
+
+// overNights is which share commits on average over the nights that are asked about: the set settles, and, where the year moves, seasons
+// open and close.
+func (q Question) overNights(o *open, moves bool) Range {
+	var low, high float64
+	least, most := o.least, o.most
+	felt := o.least.Terms[len(o.most.Terms):] // what is not known and speaks against it
+	for i := range q.over {
+		on := 0
+		if moves {
+			on = i
+		}
+		most.Terms, most.Night = q.termsOn(on), o.most.Night+i
+		least.Terms, least.Night = append(slices.Clone(most.Terms), felt...), o.least.Night+i
+		low, high = low+commits(q.Target, least), high+commits(q.Target, most)
+	}
+	n := float64(q.over)
+	return between(low/n, high/n)
 }
 
 // between is a range with its middle as shares go: the geometric one.
-func between(low, high float64) Range { return Range{low, math.Sqrt(low * high), high} }
+func between(low, high float64) Range {
+	if low == high {
+		return Range{low, low, low}
+	}
+	return Range{low, math.Sqrt(low * high), high}
+}
 
 // par is what a pattern's defaults give an animal: settled, with nothing that speaks for or against it.
 type par struct {
@@ -241,34 +236,39 @@ type par struct {
 	steps, fires float64
 }
 
-// pars keeps the pars that were computed: they hang on pattern, variant, target and visits alone, of which there are few.
-var pars sync.Map
+// begun keeps the feet at sets as their patterns begin: they hang on pattern, variant, target, schools and visits alone, of which there are
+// few.
+var begun sync.Map
 
-func parOf(q Question) (par, error) {
-	begin := layout.Begin{Target: q.Target, Schools: schools.Usual()}
-	begin.Variant = layout.VariantOf(q.Layout, begin)
-	key := fmt.Sprint(q.Layout.Pattern, " ", begin.Variant, " ", q.Target.Key, " ", q.Visits)
-	if found, ok := pars.Load(key); ok {
-		return found.(par), nil
+// begunFeet are the feet at such a set, computed once.
+func begunFeet(q Question) (*Feet, error) {
+	ways, err := Ways(q.Layout, q.Target, q.Visits)
+	if err != nil {
+		return nil, err
 	}
-	found, err := parFrom(q, begin)
+	raw, err := json.Marshal(ways)
+	if err != nil {
+		return nil, err
+	}
+	key := fmt.Sprint(q.Target.Key, q.Seed, string(raw))
+	if found, ok := begun.Load(key); ok {
+		return found.(*Feet), nil
+	}
+	feet, err := walk(q, ways)
 	if err == nil {
-		pars.Store(key, found)
+		begun.Store(key, feet)
 	}
-	return found, err
+	return feet, err
 }
 
-func parFrom(q Question, begin layout.Begin) (par, error) {
-	usual, err := layout.New(q.Layout.Pattern, begin)
-	if err != nil {
-		return par{}, err
-	}
-	feet, err := feetOf(Question{Layout: usual, Target: q.Target, Visits: q.Visits})
+func parOf(q Question) (par, error) {
+	usual, feet, err := usualFeet(q)
 	if err != nil || feet == nil {
 		return par{}, err
 	}
+	suit := usual.Suits(q.Target, q.Circumstances.Site)
 	in := ChainInput{
-		Sign: "days_3", WaysMeet: 1, Coverage: parCoverage, Sight: usual.Sight(q.Target, layout.Underfoot{}).Share, Blind: Blind(usual), Night: 9, CaughtBefore: true,
+		Sign: "days_3", Signs: usualSigns, WaysMeet: 1, Coverage: parCoverage, Sight: suit.Sight, Blind: usual.Blind(), Through: suit.Through, Night: 9, CaughtBefore: true,
 		Food: usual.Baited(), About: 1, Steps: feet.Step, AnchorHold: mostHold, PadShare: feet.PadShare,
 	}
 	if feet.Step > 0 {
@@ -278,10 +278,26 @@ func parFrom(q Question, begin layout.Begin) (par, error) {
 	return par{out, in.Steps, in.Fires}, err
 }
 
-// termsOf is what speaks for and against a set, as it is made and under its circumstances.
-func termsOf(q Question, c Circumstances) []string {
-	l := q.Layout
-	found := []string{}
+// usualFeet is a set as its pattern begins, and its feet.
+func usualFeet(q Question) (layout.Layout, *Feet, error) {
+	begin := layout.Begin{Target: q.Target, Schools: schools.Usual()}
+	begin.Variant = layout.VariantOf(q.Layout, begin)
+	usual, err := layout.New(q.Layout.Pattern, begin)
+	if err != nil {
+		return usual, nil, err
+	}
+	feet, err := begunFeet(Question{Layout: usual, Target: q.Target, Visits: q.Visits})
+	return usual, feet, err
+}
+
+// termsOn is what speaks for and against a set, as it is made and under its circumstances, so many nights on.
+func (q Question) termsOn(nights int) []string {
+	c, l := *q.Circumstances, q.Layout
+	at := c.Site
+	if day, ok := c.on(nights); ok {
+		at.Day = day.Format("2006-01-02")
+	}
+	found := slices.Clone(l.Suits(q.Target, at).Terms)
 	say := func(key string, is bool) {
 		if is {
 			found = append(found, key)
@@ -290,15 +306,23 @@ func termsOf(q Question, c Circumstances) []string {
 	say("bed_loose", slices.ContainsFunc(l.Rigs, func(r layout.Rig) bool { return r.Bed.Firm != nil && !*r.Bed.Firm }))
 	say("loose_soil", l.Spoil == "sides" || l.Spoil == "before")
 	say("tall_fence", slices.ContainsFunc(l.Guides, func(g layout.Guide) bool { return g.HeightMm != nil && *g.HeightMm > layout.UneasyMm }))
-	say("tree_hole", l.Pattern == "tree_hole")
-	say("back_open_snow", q.Underfoot.Snow && l.Backing == "none" && len(l.Attractors) > 0)
-	say("shy_punch_holes", c.Shy && l.Pattern == "punch_holes")
-	say("shy_open_hole", c.Shy && l.Kind == "dirt_hole" && l.Pattern != "punch_holes")
-	say("lure_new", c.Lures == LuresNew)
-	say("lure_met", c.Lures == LuresMet)
-	say("in_season", c.Season == InSeason)
-	say("out_of_season", c.Season == OutSeason)
+	say("back_open_snow", q.Underfoot.Snow && l.Backing == "none" && len(l.Attractors) > 0 && !l.Blind())
 	say("bare_hands", l.Hands == "bare")
+	if l.Blind() {
+		return found
+	}
+	say("kind_met", slices.Contains(at.KindsMet, l.Kind))
+	if q.unlured {
+		return found
+	}
+	lures := c.lures(l)
+	say("lure_new", lures == LuresNew)
+	say("lure_met", lures == LuresMet)
+	if day, ok := c.on(nights); ok {
+		season := c.season(l, day)
+		say("in_season", season == InSeason)
+		say("out_of_season", season == OutSeason)
+	}
 	return found
 }
 
@@ -314,9 +338,12 @@ func firmed(l layout.Layout) layout.Layout {
 
 // holdTonight is how likely what fired a set is held by its anchor tonight: each rig by its own, as often as it is fired. Nil where one of
 // them is not known.
-func holdTonight(l layout.Layout, anchors []anchor.Held, feet *Feet) *float64 {
+func (q Question) holdTonight(anchors []anchor.Held, feet *Feet) *float64 {
+	if q.Hold != nil {
+		return q.Hold
+	}
 	hold, fired := 0.0, 0.0
-	for i, r := range l.Rigs {
+	for i, r := range q.Layout.Rigs {
 		at := slices.IndexFunc(anchors, func(a anchor.Held) bool { return a.Slot == r.AnchorSlot })
 		if at < 0 {
 			return nil
@@ -336,4 +363,16 @@ func holdTonight(l layout.Layout, anchors []anchor.Held, feet *Feet) *float64 {
 	}
 	hold /= fired
 	return &hold
+}
+
+// unlooked is how often a night an animal that no line is set for passes a set where nobody looked for its sign. Judgements.
+var unlooked = map[string]float64{"raccoon": .05, "skunk": .04, "opossum": .03, "badger": .01, "dog": .02, "cat": .03}
+
+// UnlookedPasses is how often a night an animal passes where nobody looked for its sign: of one that a line is set for, the middle of
+// what that leaves open.
+func UnlookedPasses(a animal.Animal) float64 {
+	if passes, ok := unlooked[a.Key]; ok {
+		return passes
+	}
+	return math.Sqrt(passing["none"] * passing["days_7"])
 }

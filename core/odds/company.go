@@ -16,6 +16,10 @@ type Other struct {
 	Species string  `json:"species"`
 	Fire    float64 `json:"fire"`
 	Per100  *Range  `json:"per100" jsonschema:"nullable"`
+	// Unlooked: nobody looked for its sign, and no figure is told of it.
+	Unlooked bool `json:"unlooked"`
+
+	expected float64 // in 100 set-nights, told or not
 }
 
 // Company is who else would be caught at a set, and what all that a line is set for come to, the target among them, where circumstances
@@ -34,7 +38,10 @@ func CompanyOf(ctx context.Context, q Question) (Company, error) {
 	if err != nil || own == nil {
 		return found, err
 	}
-	found.Targets = own.Per100
+	if own.Per100 != nil {
+		found.Targets = &Range{}
+		*found.Targets = own.Per100.doubted()
+	}
 	for _, a := range animal.All {
 		if a == q.Target {
 			continue
@@ -48,10 +55,11 @@ func CompanyOf(ctx context.Context, q Question) (Company, error) {
 		if err != nil {
 			return found, err
 		}
-		found.Others = append(found.Others, *other)
 		if a.Target && other.Per100 != nil && found.Targets != nil {
-			found.Targets = &Range{found.Targets.Low + other.Per100.Low, found.Targets.Mid + other.Per100.Mid, found.Targets.High + other.Per100.High}
+			more := other.Per100.doubted()
+			found.Targets = &Range{found.Targets.Low + more.Low, found.Targets.Mid + more.Mid, found.Targets.High + more.High}
 		}
+		found.Others = append(found.Others, other.told(asked))
 	}
 	slices.SortStableFunc(found.Others, func(a, b Other) int {
 		return cmp.Or(cmp.Compare(a.rank(q), b.rank(q)), cmp.Compare(b.likely(), a.likely()))
@@ -98,11 +106,20 @@ func (o Other) rank(q Question) int {
 	return 2
 }
 
-func (o Other) likely() float64 {
-	if o.Per100 != nil {
-		return o.Per100.Mid
+func (o Other) likely() float64 { return cmp.Or(o.expected, o.Fire) }
+
+// told is an animal as it is told of: with the doubt that there is, and without a figure where nobody looked for it.
+func (o Other) told(q Question) Other {
+	if o.Per100 == nil {
+		return o
 	}
-	return o.Fire
+	o.expected = o.Per100.Mid
+	if o.Unlooked = q.Circumstances.presence(q).Sign == ""; o.Unlooked {
+		o.Per100 = nil
+	} else {
+		o.Per100 = new(o.Per100.doubted())
+	}
+	return o
 }
 
 func otherOf(q Question) (*Other, error) {
@@ -124,7 +141,7 @@ func caught(q Question, feet *Feet) (*Range, error) {
 	if err != nil {
 		return nil, err
 	}
-	found, err := linkedAsHeld(q, firm)
+	found, _, err := linkedAsHeld(q, firm)
 	if err != nil {
 		return nil, err
 	}
@@ -132,10 +149,10 @@ func caught(q Question, feet *Feet) (*Range, error) {
 }
 
 // linkedAsHeld is the chain of a set whose anchors hold as they do.
-func linkedAsHeld(q Question, firm *Feet) (*Chances, error) {
+func linkedAsHeld(q Question, firm *Feet) (*Chances, float64, error) {
 	anchors, err := anchor.Of(anchor.Question{Layout: q.Layout, Animal: q.Target, Soil: q.Soil})
 	if err != nil {
-		return nil, err
+		return nil, 0, err
 	}
-	return linked(q, firm, holdTonight(q.Layout, anchors, firm))
+	return linked(q, firm, q.holdTonight(anchors, firm))
 }

@@ -2,7 +2,6 @@ package odds
 
 import (
 	"context"
-	"math"
 	"reflect"
 	"slices"
 
@@ -10,7 +9,8 @@ import (
 	"oldburrow/core/schools"
 )
 
-// Remedy is one single thing that could be otherwise at a set, and what that would come to. What its numbers mean is said by its key.
+// Remedy is one single thing that could be otherwise at a set, and what that would come to over the nights that are left, those that the
+// change itself costs counted. What its numbers mean is said by its key.
 type Remedy struct {
 	Key       string         `json:"key"`
 	Slot      int            `json:"slot"`             // of the trap, the anchor, the attractor or the guide
@@ -23,7 +23,12 @@ type Remedy struct {
 	Per100    float64        `json:"per100"`                       // caught in 100 set-nights then
 	Gain      float64        `json:"gain"`                         // of them, by the same feet
 	Error     float64        `json:"error"`                        // the standard error of the gain
-	Minutes   float64        `json:"minutes"`                      // that it takes
+	Minutes   float64        `json:"minutes"`                      // that it takes at the set, without the way there
+	LureID    string         `json:"lureId,omitempty"`             // of the shelf; blank for one that has to be fetched
+	Lure      string         `json:"lure,omitempty"`               // its name
+	Doses     int            `json:"doses,omitempty"`              // that are left of it
+	Anew      bool           `json:"anew,omitempty"`               // the set settles anew, and that costs nights
+	Opens     string         `json:"opens,omitempty"`              // the day on which a season turns, without which there would be no gain
 
 	around *Circumstances // those of the set then, where they are others
 }
@@ -81,11 +86,16 @@ func RemedyKeys() []string {
 	return keys
 }
 
-// A change is worth saying when its gain passes so many standard errors, and so many catches in 100 set-nights.
+// A change is worth saying when its gain passes so many standard errors, and so large a share of what the set catches; what spares others,
+// when it is so many catches in 100 set-nights.
 const (
 	sureErrors = 2.0
-	leastGain  = .05
+	leastShare = .05
+	leastFewer = .05
 )
+
+// reopens are the changes that open the bed: the set settles anew.
+var reopens = []string{FirmBed, MovePan, SecondTrap, FaceWay, Anchor}
 
 // quickVisits are drawn of each place that a part is tried at, from a seed of their own: what is best of many by luck is not by the seed
 // that its gain is told by.
@@ -97,7 +107,7 @@ const (
 // Help tries every single change that the trade offers for a set, and gives each that would catch more for certain, as it is found. It asks
 // for circumstances; of a device it knows no help. A context that ends ends it.
 func Help(ctx context.Context, q Question, found func(Remedy)) error {
-	h, err := newHelper(ctx, q)
+	h, err := newHelper(ctx, q.overTheNightsLeft())
 	if err != nil || h == nil {
 		return err
 	}
@@ -113,7 +123,7 @@ func Help(ctx context.Context, q Question, found func(Remedy)) error {
 			if err != nil {
 				return err
 			}
-			if good && c.Gain > sureErrors*c.Error && c.Gain >= leastGain {
+			if good && h.tells(c.Gain, c.Error) {
 				found(c)
 			}
 		}
@@ -121,12 +131,25 @@ func Help(ctx context.Context, q Question, found func(Remedy)) error {
 	return nil
 }
 
+// overTheNightsLeft is a question that is answered on average over the nights that are left.
+func (q Question) overTheNightsLeft() Question {
+	if q.Circumstances != nil {
+		q.over = q.Circumstances.left()
+	}
+	return q
+}
+
+// tells whether a gain is worth saying.
+func (h *helper) tells(gain, standardError float64) bool {
+	return gain > sureErrors*standardError && gain >= leastShare*h.base.mean()
+}
+
 // helper tries changes on one set, all on the same feet.
 type helper struct {
 	ctx   context.Context
 	q     Question
 	begun layout.Layout // as the pattern begins for the target
-	base  []float64
+	base  worth
 	met   struct { // whom the set met, and what became of them: many a change leaves that as it is
 		ways []Way
 		feet *Feet
@@ -154,31 +177,31 @@ func newHelper(ctx context.Context, q Question) (*helper, error) {
 func (h *helper) begin() layout.Begin {
 	return layout.Begin{
 		Target: h.q.Target, Schools: schools.Usual(),
-		Spot: layout.Spot{Soil: h.q.Soil.Kind, Wetness: h.q.Soil.Wetness, FrostMm: h.q.Soil.DeepestMm, Shy: h.q.Circumstances.Shy},
+		Spot: layout.Spot{Soil: h.q.Soil.Kind, Wetness: h.q.Soil.Wetness, FrostMm: h.q.Soil.DeepestMm, Shy: h.q.Circumstances.Site.Shy},
 	}
 }
 
 // worth is how many a set is expected to catch in 100 set-nights, by each block of its visits.
-func (h *helper) worth(q Question) ([]float64, error) {
+func (h *helper) worth(q Question) (worth, error) {
 	if err := h.ctx.Err(); err != nil {
-		return nil, err
+		return worth{}, err
 	}
 	ways, err := Ways(firmed(q.Layout), q.Target, q.Visits)
 	if err != nil {
-		return nil, err
+		return worth{}, err
 	}
 	feet := h.met.feet
 	if feet == nil || !reflect.DeepEqual(ways, h.met.ways) {
 		if feet, err = walk(q, ways); err != nil {
-			return nil, err
+			return worth{}, err
 		}
 		if h.met.feet == nil {
 			h.met.ways, h.met.feet = ways, feet
 		}
 	}
-	chain, err := linkedAsHeld(q, feet)
+	chain, frozen, err := linkedAsHeld(q, feet)
 	if err != nil {
-		return nil, err
+		return worth{}, err
 	}
 	// The feet's own links are in what each block holds; the others, and the anchor's, are the same for all blocks.
 	scale := 100.0
@@ -187,61 +210,73 @@ func (h *helper) worth(q Question) ([]float64, error) {
 			scale *= link.Mid
 		}
 	}
-	scale /= heldBy(1, feet.PadShare)
-	blocks := make([]float64, len(feet.held))
-	for i, held := range feet.held {
-		blocks[i] = scale * held
-	}
-	return blocks, nil
+	return worth{feet.held, scale / heldBy(1, feet.PadShare), frozen}, nil
 }
 
 // weigh says what a change would come to. It is false for a set that its pattern does not allow.
 func (h *helper) weigh(c *Remedy) (bool, error) {
-	asked := h.q
-	if c.Layout != nil {
-		asked.Layout = *c.Layout
-	}
-	if c.around != nil {
-		asked.Circumstances = c.around
-	}
+	asked, base := h.after(c), h.base
 	if asked.Layout.Check() != nil {
 		return false, nil
+	}
+	if c.Key == Wait { // it is only told how much more a settled set catches than this one tonight
+		tonight := h.q
+		tonight.over, asked.over = 0, 0
+		var err error
+		if base, err = h.worth(tonight); err != nil {
+			return false, err
+		}
 	}
 	then, err := h.worth(asked)
 	if err != nil {
 		return false, err
 	}
-	c.Per100 = mean(then)
-	c.Gain, c.Error = paired(then, h.base)
+	c.Per100 = then.mean()
+	c.Gain, c.Error = paired(then, base)
 	if c.Key != Anchor && c.Key != OtherPattern {
 		c.Minutes = changeTakes[c.Key]
+	}
+	if still := then.mean()*then.frozen - base.mean()*base.frozen; h.tells(c.Gain, c.Error) && !h.tells(still, c.Error) {
+		c.Opens = h.turns(asked)
 	}
 	return true, nil
 }
 
-// paired is by how much what was met is more than another, block by block, and the standard error of that.
-func paired(more, less []float64) (by, standardError float64) {
-	if len(more) != len(less) || len(more) < 2 {
-		return 0, math.Inf(1)
+// after is the question of the set after a change: what opens its bed has it settle anew, and another pattern is another set.
+func (h *helper) after(c *Remedy) Question {
+	asked := h.q
+	if c.Layout != nil {
+		asked.Layout = *c.Layout
 	}
-	square := 0.0
-	for i := range more {
-		by += more[i] - less[i]
+	around := *asked.Circumstances
+	if c.around != nil {
+		around = *c.around
 	}
-	by /= float64(len(more))
-	for i := range more {
-		off := more[i] - less[i] - by
-		square += off * off
+	was := around
+	switch {
+	case c.Key == OtherPattern:
+		around.Night, around.CaughtBefore, around.Site.KindsMet = 1, false, around.KindsMetThen
+	case slices.Contains(reopens, c.Key):
+		around.Night = 1
 	}
-	return by, math.Sqrt(square / float64(len(more)-1) / float64(len(more)))
+	c.Anew = asked.Target.Key == "coyote" && !asked.Layout.Blind() && !around.CaughtBefore && (was.Night > 1 || was.CaughtBefore)
+	c.Anew = c.Anew && (c.Key == OtherPattern || slices.Contains(reopens, c.Key))
+	asked.Circumstances = &around
+	return asked
 }
 
-func mean(of []float64) float64 {
-	sum := 0.0
-	for _, x := range of {
-		sum += x
+// turns is the first of the nights left on which something else speaks for or against a set, before or after a change.
+func (h *helper) turns(after Question) string {
+	for i := 1; i < h.q.over; i++ {
+		for _, q := range []Question{h.q, after} {
+			if !slices.Equal(q.termsOn(i), q.termsOn(0)) {
+				if day, ok := h.q.Circumstances.on(i); ok {
+					return day.Format("2006-01-02")
+				}
+			}
+		}
 	}
-	return sum / float64(max(1, len(of)))
+	return ""
 }
 
 // better moves a part about and gives the change to the best of the places, by a quick run; nothing where the part stands best.
@@ -254,7 +289,7 @@ func (h *helper) better(key string, slot int, by [][2]float64, moved func(x, y f
 		if err != nil || feet == nil {
 			return 0, err
 		}
-		return mean(feet.held), nil
+		return feet.held.mean(), nil
 	}
 	best, err := held(h.q.Layout)
 	if err != nil {

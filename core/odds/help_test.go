@@ -22,7 +22,7 @@ func askedOf(t testing.TB, pattern, target string) Question {
 	return Question{
 		Layout: set(t, pattern, target), Target: kind(target), Visits: 20000,
 		Soil:          anchor.Soil{Kind: "firm_clay", Wetness: "moist"},
-		Circumstances: &Circumstances{Sign: "days_3", WaysMeet: 1, Coverage: new(.5), Night: 9, CaughtBefore: true},
+		Circumstances: &Circumstances{Sign: "days_3", WaysMeet: 1, Coverage: new(.5), Night: 9, CaughtBefore: true, Site: layout.Site{Through: "about_half"}},
 	}
 }
 
@@ -44,7 +44,7 @@ func TestAPlantedFaultIsFound(t *testing.T) {
 		return func(q *Question) { q.Layout.Rigs[0].Pan.GaugeN = newtons }
 	}
 	away := func(x, y float64) func(*Question) {
-		return func(q *Question) { q.Layout = movedRig(q.Layout, 0, x, y) }
+		return func(q *Question) { q.Layout = q.Layout.WithRigMoved(0, x, y) }
 	}
 	fresh := func(q *Question) { q.Circumstances.Night, q.Circumstances.CaughtBefore = 1, false }
 	unscented := func(q *Question) {
@@ -52,7 +52,15 @@ func TestAPlantedFaultIsFound(t *testing.T) {
 			q.Layout.Attractors[i].Smells = nil
 		}
 	}
-	stale := func(q *Question) { q.Circumstances.Lures, q.Circumstances.Season = LuresMet, OutSeason }
+	stale := func(q *Question) {
+		q.Circumstances.Site.Day = "2026-06-04"
+		q.Circumstances.Shelf = []ShelfLure{{"known", "Old Fence", "gland", 20, LuresMet}, {"else", "Creek musk", "musk", 20, LuresNew}, {"empty", "Tin Cup", "curiosity", 0, LuresNew}}
+		for i, s := range q.Layout.Attractors[0].Smells {
+			if s.Place == "lip" {
+				q.Layout.Attractors[0].Smells[i].LureID = "known"
+			}
+		}
+	}
 	sunk := func(q *Question) {
 		q.Layout.Anchors[0].Kind, q.Layout.Anchors[0].LengthMm = "stake", 250
 		q.Soil = anchor.Soil{Kind: "soft_clay", Wetness: "wet"}
@@ -71,12 +79,14 @@ func TestAPlantedFaultIsFound(t *testing.T) {
 		{"a new set", "hole", "coyote", fresh, "commits", []string{Wait}},
 		{"a lure that it knows, out of season", "hole", "bobcat", stale, "commits", []string{OtherLure}},
 		{"a short stake in wet clay", "hole", "coyote", sunk, "held", []string{Anchor}},
-		{"no back in snow", "hole", "coyote", func(q *Question) { q.Layout.Backing, q.Underfoot.Snow = "none", true }, "", []string{Backing}},
+		{"no back in snow", "hole", "coyote", func(q *Question) {
+			q.Layout.Backing, q.Underfoot.Snow, q.Circumstances.Site.SnowMm = "none", true, new(50.0)
+		}, "", []string{Backing}},
 		{"faced off the wind", "hole_subtle", "red_fox", func(q *Question) {
 			q.Circumstances.Coverage, q.Circumstances.Facings = new(.05), []Facing{{90, .1}, {180, .7}, {270, .3}}
 		}, "notices", []string{FaceWay}},
 		{"loose soil at the pan", "hole_subtle", "red_fox", func(q *Question) { q.Layout.Spoil = "before" }, "", []string{SoilAway}},
-		{"an open hole where they are shy", "hole", "coyote", func(q *Question) { q.Circumstances.Shy = true }, "commits", []string{OtherPattern}},
+		{"an open hole where they are shy", "hole", "coyote", func(q *Question) { q.Circumstances.Site.Shy = true }, "commits", []string{OtherPattern}},
 
 		{"a flat with its pan far out", "object", "coyote", away(0, 150), "steps", []string{MovePan}},
 		{"a flat with a stiff pan", "skull", "red_fox", heavy(50), "fires", []string{LighterPan}},
@@ -85,14 +95,14 @@ func TestAPlantedFaultIsFound(t *testing.T) {
 		{"a flat made with bare hands", "three_stones", "grey_fox", func(q *Question) { q.Layout.Hands = "bare" }, "", []string{Gloves}},
 
 		{"a trench with its pan far out", "trench", "coyote", away(0, 160), "steps", []string{MovePan}},
-		{"a trench that is too wide", "trench", "red_fox", func(q *Question) { q.Layout.Trench.WidthMm = 400 }, "steps", []string{NarrowWay}},
+		{"a trench that is too wide", "trench", "red_fox", func(q *Question) { q.Layout.Trench.WidthMm = 400 }, "", []string{NarrowWay}},
 		{"a trench with a stiff pan", "trench", "bobcat", heavy(70), "fires", []string{LighterPan}},
 
 		{"a trail with no stick", "trail", "coyote", func(q *Question) { q.Layout.Guides = nil }, "steps", []string{LayStick}},
 		{"a trail that is wide open", "trail", "coyote", func(q *Question) { q.Layout.Way.WidthMm = 900 }, "steps", []string{NarrowWay}},
 		{"a trail with its stick too near", "trail", "red_fox", func(q *Question) { q.Layout.Guides[0].XMm += 100 }, "steps", []string{MoveStick, MovePan}},
 		{"a trail in a loose bed", "trail", "coyote", loose, "commits", []string{FirmBed}},
-		{"a pair on one side", "trail_pair", "coyote", func(q *Question) { q.Layout = movedRig(q.Layout, 1, 0, 90) }, "steps", []string{MovePan}},
+		{"a pair on one side", "trail_pair", "coyote", func(q *Question) { q.Layout = q.Layout.WithRigMoved(1, 0, 90) }, "steps", []string{MovePan}},
 		{"a trail on a short stake in wet clay", "trail", "bobcat", sunk, "held", []string{Anchor}},
 		{"half a pair", "trail_pair", "bobcat", func(q *Question) { q.Layout.Rigs, q.Layout.Anchors = q.Layout.Rigs[:1], q.Layout.Anchors[:1] }, "steps", []string{SecondTrap}},
 
@@ -133,7 +143,7 @@ func TestAPlantedFaultIsFound(t *testing.T) {
 // A gain is the difference of two whole chains, each asked for by itself; its error is small beside those of the two.
 func TestAGainIsTheDifferenceOfTwoChains(t *testing.T) {
 	q := askedOf(t, "hole", "coyote")
-	q.Layout = movedRig(q.Layout, 0, 60, 90)
+	q.Layout = q.Layout.WithRigMoved(0, 60, 90)
 	q.Layout.Rigs[0].Bed.Firm, q.Layout.Rigs[0].Pan.GaugeN = new(false), 40
 	before := whole(t, q)
 	seen := map[string]bool{}
@@ -144,9 +154,15 @@ func TestAGainIsTheDifferenceOfTwoChains(t *testing.T) {
 		seen[c.Key] = true
 		asked := q
 		asked.Layout = *c.Layout
-		then := whole(t, asked)
-		if math.Abs(then.Per100.Mid-c.Per100) > 1e-9 || math.Abs(then.Per100.Mid-before.Per100.Mid-c.Gain) > 1e-9 {
-			t.Errorf("%s: %g by %g, asked for itself %g from %g", c.Key, c.Per100, c.Gain, then.Per100.Mid, before.Per100.Mid)
+		then := whole(t, asked).Per100.Mid
+		if c.Key == OtherPattern && !asked.Layout.Blind() { // it settles over the first three of the fourteen nights, which a set that has caught need not
+			then *= (.35 + .35 + .7 + 11) / 14
+		}
+		if math.Abs(then-c.Per100) > 1e-9 || math.Abs(then-before.Per100.Mid-c.Gain) > 1e-9 {
+			t.Errorf("%s: %g by %g, asked for itself %g from %g", c.Key, c.Per100, c.Gain, then, before.Per100.Mid)
+		}
+		if settles := c.Key == OtherPattern && !asked.Layout.Blind(); c.Anew != settles {
+			t.Errorf("%s settles anew: %v", c.Key, c.Anew)
 		}
 		if c.Gain <= sureErrors*c.Error || c.Error <= 0 {
 			t.Errorf("%s: %g ± %g", c.Key, c.Gain, c.Error)
@@ -162,6 +178,15 @@ func TestAGainIsTheDifferenceOfTwoChains(t *testing.T) {
 	}
 }
 
+// blocks is a set that is come to in one way.
+func blocks(held []float64) worth {
+	visits := make([]float64, len(held))
+	for i := range visits {
+		visits[i] = 500
+	}
+	return worth{strata{{1, visits, held}}, 1, 1}
+}
+
 // Nobody is promised what the same feet do not show: on equal blocks nothing is gained, and a gain by luck is not sure.
 func TestPaired(t *testing.T) {
 	for _, c := range []struct {
@@ -173,11 +198,11 @@ func TestPaired(t *testing.T) {
 		{[]float64{3, 3}, []float64{1, 3}, 1, 1},
 		{[]float64{0, 0}, []float64{1, 3}, -2, 1},
 	} {
-		if by, off := paired(c.more, c.less); math.Abs(by-c.by) > 1e-12 || math.Abs(off-c.off) > 1e-12 {
+		if by, off := paired(blocks(c.more), blocks(c.less)); math.Abs(by-c.by) > 1e-12 || math.Abs(off-c.off) > 1e-12 {
 			t.Errorf("%v over %v: %g ± %g", c.more, c.less, by, off)
 		}
 	}
-	if _, off := paired([]float64{1}, []float64{0}); !math.IsInf(off, 1) {
+	if _, off := paired(blocks([]float64{1}), blocks([]float64{0})); !math.IsInf(off, 1) {
 		t.Error("one block is sure of itself")
 	}
 }
@@ -210,7 +235,7 @@ func TestAChangeLeavesTheSetAsItWas(t *testing.T) {
 func TestWhoElseIsByWhoIsAbout(t *testing.T) {
 	q := askedOf(t, "hole", "red_fox")
 	q.Spares = []animal.Animal{kind("skunk")}
-	q.Circumstances.Others = map[string]Presence{"raccoon": {"today", new(1.0)}, "coyote": {"days_3", new(1.0)}}
+	q.Circumstances.Others = map[string]Presence{"raccoon": {"today", 2, new(1.0)}, "coyote": {"days_3", 2, new(1.0)}}
 	found := company(t, q)
 	rank := map[string]int{}
 	by := map[string]Other{}
@@ -220,10 +245,10 @@ func TestWhoElseIsByWhoIsAbout(t *testing.T) {
 	if rank["dog"] > 1 || rank["cat"] > 1 || rank["skunk"] != 2 || len(found.Others) != 9 {
 		t.Errorf("in this order: %v", rank)
 	}
-	if known, open := by["raccoon"].Per100, by["opossum"].Per100; known.High/known.Low > 1.5 || open.High/open.Low < 5 {
+	if known, open := by["raccoon"], by["opossum"]; known.Unlooked || known.Per100.High/known.Per100.Low > 8 || !open.Unlooked || open.Per100 != nil || open.expected <= 0 {
 		t.Errorf("known %+v, not known %+v", known, open)
 	}
-	q.Circumstances.Others["raccoon"] = Presence{"today", new(.2)}
+	q.Circumstances.Others["raccoon"] = Presence{"today", 2, new(.2)}
 	for _, o := range company(t, q).Others {
 		if was := by["raccoon"].Per100.Mid; o.Species == "raccoon" && math.Abs(o.Per100.Mid-.2*was) > 1e-9 {
 			t.Errorf("a fifth of them about: %g, all of them %g", o.Per100.Mid, was)
@@ -232,7 +257,7 @@ func TestWhoElseIsByWhoIsAbout(t *testing.T) {
 	sum := whole(t, q).Per100.Mid
 	for _, o := range found.Others {
 		if kind(o.Species).Target {
-			sum += o.Per100.Mid
+			sum += o.expected
 		}
 	}
 	if math.Abs(found.Targets.Mid-sum) > 1e-9 {
@@ -253,7 +278,7 @@ func TestWhatSparesOthers(t *testing.T) {
 		asked.Layout, asked.Visits = l, sparingVisits
 		for _, o := range company(t, asked).Others {
 			if !kind(o.Species).Target {
-				sum += o.Per100.Mid
+				sum += o.expected
 			}
 		}
 		return sum
@@ -279,7 +304,7 @@ func TestWhatSparesOthers(t *testing.T) {
 func TestFindBest(t *testing.T) {
 	q := askedOf(t, "trail_pair", "coyote")
 	good := whole(t, q).Per100.Mid
-	q.Layout = movedRig(movedRig(q.Layout, 0, 90, 60), 1, -80, -70)
+	q.Layout = q.Layout.WithRigMoved(0, 90, 60).WithRigMoved(1, -80, -70)
 	last, told := 0, 0
 	progress := func(tried, of int) {
 		if tried < last || of != mostTried {
@@ -356,7 +381,7 @@ func TestACancelledQuestionEnds(t *testing.T) {
 // Two designs differ by as much as their chains; a set is not better than itself, and a hair is not told from luck.
 func TestCompare(t *testing.T) {
 	first, second := askedOf(t, "hole", "coyote"), askedOf(t, "hole", "coyote")
-	second.Layout = movedRig(second.Layout, 0, 0, 150)
+	second.Layout = second.Layout.WithRigMoved(0, 0, 150)
 	found, err := Compare(t.Context(), first, second)
 	if err != nil {
 		t.Fatal(err)
@@ -373,7 +398,7 @@ func TestCompare(t *testing.T) {
 		t.Errorf("with itself %+v, %v", same, err)
 	}
 	first.Visits, second.Visits = 1000, 1000
-	second.Layout = movedRig(first.Layout, 0, 0, 2)
+	second.Layout = first.Layout.WithRigMoved(0, 0, 2)
 	if hair, err := Compare(t.Context(), first, second); err != nil || hair.Sure {
 		t.Errorf("by a hair %+v, %v", hair, err)
 	}

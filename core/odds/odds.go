@@ -17,7 +17,7 @@ import (
 )
 
 // Version names this computation; a stored answer of another version is not comparable.
-const Version = 5
+const Version = 6
 
 // Link is one link of the chain. Chance holds only where Known.
 type Link struct {
@@ -39,26 +39,48 @@ type Question struct {
 	Visits        int
 	Seed          uint64 // nought is the usual one
 	Map           bool
+	// Heaviest is the heaviest animal likely about, which the anchors must hold too; nil where that is the target.
+	Heaviest *animal.Animal
+	// Hold is how likely what is caught is held, where that is not to be asked of the anchors; nil: they are asked.
+	Hold *float64
 
 	other bool // it is asked of an animal that the set is not made for
+	// unlured leaves out how its lures stand to place and season: a pattern is asked about, and the lure is still to be chosen.
+	unlured bool
+	over    int // over how many nights from this one it is told; 0: of this one alone
 }
 
 // Answer is what the bench shows of a layout for its target. Feet is nil for a device that closes a loop, of which no footfall is
 // claimed.
 type Answer struct {
-	Version  int             `json:"version"`
-	Visits   int             `json:"visits"`
-	Chain    []Link          `json:"chain"`
-	Weakest  string          `json:"weakest"` // the key of the weakest known link, blank where none is known
-	Feet     *Feet           `json:"feet" jsonschema:"nullable"`
-	Rigs     []RigAnswer     `json:"rigs"`
-	Anchors  []anchor.Held   `json:"anchors"`
-	Whole    *Chances        `json:"whole,omitempty"` // the whole chain, where circumstances were said
-	Standoff *hole.Output    `json:"standoff,omitempty"`
-	Sight    layout.Sight    `json:"sight"`
-	Minutes  float64         `json:"minutes"` // to build it on that day
-	Remarks  []layout.Remark `json:"remarks"`
-	Poor     bool            `json:"poor"` // the pattern is poor for the target
+	Version  int              `json:"version"`
+	Visits   int              `json:"visits"`
+	Chain    []Link           `json:"chain"`
+	Weakest  string           `json:"weakest"` // the key of the weakest known link, blank where none is known
+	Feet     *Feet            `json:"feet" jsonschema:"nullable"`
+	Rigs     []RigAnswer      `json:"rigs"`
+	Anchors  []anchor.Held    `json:"anchors"`
+	Heaviest *Heavier         `json:"heaviest,omitempty"` // where a heavier animal than the target is likely about
+	Pets     []PetPull        `json:"pets"`               // that were noted near and pull harder than whom the anchors must hold
+	Whole    *Chances         `json:"whole,omitempty"`    // the whole chain, where circumstances were said
+	Standoff *hole.Output     `json:"standoff,omitempty"`
+	Sight    layout.Sight     `json:"sight"`
+	Minutes  float64          `json:"minutes"` // to build it on that day
+	Remarks  []layout.Remark  `json:"remarks"`
+	Poor     bool             `json:"poor"`  // the pattern is poor for the target
+	Never    []layout.Refusal `json:"never"` // what it is never scented with
+}
+
+// Heavier is how the anchors hold a heavier animal than the target that is likely about.
+type Heavier struct {
+	Species string        `json:"species"`
+	Anchors []anchor.Held `json:"anchors"`
+}
+
+// PetPull is how hard a dog or a cat pulls on the longest chain of a set, N. It bars no anchor.
+type PetPull struct {
+	Species string  `json:"species"`
+	DemandN float64 `json:"demandN"`
 }
 
 // Feet is what becomes of a visit in which the animal works the set or walks its way: the chances to step on a pan and to fire it, the
@@ -75,7 +97,7 @@ type Feet struct {
 	Best      *footfall.Best `json:"best,omitempty"`
 
 	byRig []float64 // the chance to fire each rig with a pan, in their order
-	held  []float64 // by each block of visits: how many of them an anchor that never gives would hold; not of a map's run
+	held  strata    // how many of the visits an anchor that never gives would hold; not of a map's run
 }
 
 // RigAnswer is what is computed of a trap with a pan, by its slot: the bed that it takes, what its cover adds to the gauge, its window,
@@ -142,9 +164,9 @@ type Window struct {
 	AvoidChance  float64  `json:"avoidChance"`
 }
 
-func windowOf(target animal.Animal, spares []animal.Animal, coverN float64) (Window, error) {
-	in := pan.WindowDefaults()
-	in.Targets, in.Avoid, in.CoverN = []animal.Animal{target}, spares, coverN
+func windowOf(q Question, coverN float64) (Window, error) {
+	in, spares := pan.WindowDefaults(), q.Spares
+	in.Targets, in.Avoid, in.CoverN, in.Footing, in.TradeN = []animal.Animal{q.Target}, spares, coverN, q.Layout.OnFooting(), layout.TradeN(q.Target)
 	out, err := pan.Window(in)
 	keys := make([]string, len(spares))
 	for i, a := range spares {
@@ -153,8 +175,7 @@ func windowOf(target animal.Animal, spares []animal.Animal, coverN float64) (Win
 	return Window{out, keys, in.TargetChance, in.AvoidChance}, err
 }
 
-// Of computes the answer to a question. It refuses what the layout has wrong. For a map the visits are shared among the ways
-// to come to the set.
+// Of computes the answer to a question. It refuses what the layout has wrong. The visits are shared among the ways to come to the set.
 func Of(q Question) (Answer, error) {
 	ways, err := Ways(q.Layout, q.Target, q.Visits)
 	if err != nil {
@@ -162,8 +183,8 @@ func Of(q Question) (Answer, error) {
 	}
 	found := Answer{
 		Version: Version, Visits: q.Visits, Rigs: []RigAnswer{},
-		Sight: q.Layout.Sight(q.Target, q.Underfoot), Minutes: q.Layout.Minutes(q.Underfoot),
-		Remarks: q.Layout.Remarks(q.Target, q.Underfoot), Poor: q.Layout.Poor(q.Target),
+		Sight: q.Layout.Sight(q.Target, q.site()), Minutes: q.Layout.Minutes(q.Underfoot),
+		Remarks: q.Layout.Remarks(q.Target, q.Underfoot), Poor: q.Layout.Poor(q.Target), Never: q.Layout.Never(),
 	}
 	if found.Feet, err = walk(q, ways); err != nil {
 		return Answer{}, err
@@ -185,9 +206,57 @@ func Of(q Question) (Answer, error) {
 	if found.Anchors, err = anchor.Of(anchor.Question{Layout: q.Layout, Animal: q.Target, Soil: q.Soil}); err != nil {
 		return Answer{}, err
 	}
-	found.Chain = chain(found.Feet, holdTonight(q.Layout, found.Anchors, found.Feet))
+	if found.Heaviest, err = heavier(q); err != nil {
+		return Answer{}, err
+	}
+	if found.Pets, err = pets(q); err != nil {
+		return Answer{}, err
+	}
+	found.Chain = chain(found.Feet, q.holdTonight(found.Anchors, found.Feet))
 	found.Weakest = weakest(found.Chain)
 	return found, found.whole(q)
+}
+
+// site is what is known of the place; without circumstances only whether snow lies.
+func (q Question) site() layout.Site {
+	if q.Circumstances != nil {
+		return q.Circumstances.Site
+	}
+	if q.Underfoot.Snow {
+		return layout.Site{SnowMm: new(layout.SnowyMm)}
+	}
+	return layout.Site{}
+}
+
+// heavier is how the anchors hold the heaviest animal likely about, where that is heavier than the target.
+func heavier(q Question) (*Heavier, error) {
+	if q.Heaviest == nil || !anchor.Heavier(*q.Heaviest, q.Target) {
+		return nil, nil
+	}
+	held, err := anchor.Of(anchor.Question{Layout: q.Layout, Animal: *q.Heaviest, Soil: q.Soil})
+	return &Heavier{q.Heaviest.Key, held}, err
+}
+
+func pets(q Question) ([]PetPull, error) {
+	found := []PetPull{}
+	if q.Circumstances == nil {
+		return found, nil
+	}
+	for _, a := range animal.All {
+		if !slices.Contains(q.Circumstances.Pets, a.Key) || !anchor.Heavier(a, q.heaviest()) {
+			continue
+		}
+		held, err := anchor.Of(anchor.Question{Layout: q.Layout, Animal: a, Soil: q.Soil})
+		if err != nil {
+			return nil, err
+		}
+		pull := PetPull{Species: a.Key}
+		for _, h := range held {
+			pull.DemandN = max(pull.DemandN, h.DemandN)
+		}
+		found = append(found, pull)
+	}
+	return found, nil
 }
 
 // whole adds the whole chain, where it is asked for: its links take the place of those that only the feet give.
@@ -199,7 +268,7 @@ func (a *Answer) whole(q Question) error {
 	if err != nil {
 		return err
 	}
-	found, err := chances(q, firm, holdTonight(q.Layout, a.Anchors, firm))
+	found, err := chances(q, firm, q.holdTonight(a.Anchors, firm))
 	if err != nil || found == nil {
 		return err
 	}
@@ -268,7 +337,7 @@ func walk(q Question, ways []Way) (*Feet, error) {
 	for i, way := range ways {
 		in := way.Feet
 		in.Seed = cmp.Or(q.Seed, in.Seed) + uint64(i)
-		if in.Map = q.Map; in.Map {
+		if in.Map = q.Map; in.Visits > 0 {
 			in.Visits = max(1, int(math.Round(way.Share*float64(in.Visits))))
 		}
 		feet, err := footfall.Simulate(q.Target, in)
@@ -306,12 +375,12 @@ func walk(q Question, ways []Way) (*Feet, error) {
 
 // hold adds what would be held of a share of the visits.
 func (found *Feet) hold(share float64, blocks []footfall.Block) {
-	if found.held == nil {
-		found.held = make([]float64, len(blocks))
+	s := stratum{share: share}
+	for _, b := range blocks {
+		s.visits = append(s.visits, float64(b.Visits))
+		s.held = append(s.held, (float64(b.Pad)+toeHolds*float64(b.Fire-b.Pad))/float64(b.Visits))
 	}
-	for i, b := range blocks {
-		found.held[i] += share * (float64(b.Pad) + toeHolds*float64(b.Fire-b.Pad)) / float64(b.Visits)
-	}
+	found.held = append(found.held, s)
 }
 
 // draw adds the map of a share of the visits.
@@ -353,11 +422,11 @@ func rigOf(q Question, r layout.Rig) (RigAnswer, error) {
 		return found, err
 	}
 	found.EffectiveN = pan.Effective(r.Pan.GaugeN, found.CoverAddsN)
-	fires, err := pan.Fire(q.Target, found.EffectiveN)
+	fires, err := pan.Fire(q.Target, found.EffectiveN, q.Layout.OnFooting())
 	if err != nil {
 		return found, err
 	}
-	found.Window, err = windowOf(q.Target, q.Spares, found.CoverAddsN)
+	found.Window, err = windowOf(q, found.CoverAddsN)
 	found.Verdict = found.Window.Verdict(r.Pan.GaugeN, 1-fires)
 	return found, err
 }

@@ -5,49 +5,29 @@ import (
 	"slices"
 
 	"oldburrow/core/anchor"
+	"oldburrow/core/animal"
 	"oldburrow/core/layout"
 	"oldburrow/core/pan"
 )
 
 // change is one to a set, which is copied as far as the change reaches.
 func (h *helper) change(key string, slot int, make func(l *layout.Layout)) Remedy {
-	l := copied(h.q.Layout)
+	l := h.q.Layout.Copied()
 	make(&l)
 	return Remedy{Key: key, Slot: slot, Layout: &l}
-}
-
-// copied is a set whose parts can be changed without changing those of another.
-func copied(l layout.Layout) layout.Layout {
-	l.Rigs, l.Anchors, l.Attractors, l.Guides = slices.Clone(l.Rigs), slices.Clone(l.Anchors), slices.Clone(l.Attractors), slices.Clone(l.Guides)
-	for i := range l.Rigs {
-		r := &l.Rigs[i]
-		r.Pan, r.Cover = fresh(r.Pan), slices.Clone(r.Cover)
-	}
-	for i := range l.Attractors {
-		a := &l.Attractors[i]
-		a.Hole, a.Smells = fresh(a.Hole), slices.Clone(a.Smells)
-	}
-	l.Way, l.Trench = fresh(l.Way), fresh(l.Trench)
-	return l
-}
-
-func fresh[T any](of *T) *T {
-	if of == nil {
-		return nil
-	}
-	is := *of
-	return &is
 }
 
 const (
 	inchMm       = 25.4
 	deepMm       = 8 * inchMm
+	dugMm        = 1.5 * inchMm // a hole that is dug, and not punched or drilled
 	thinCoverMm  = inchMm / 4
 	alongStick   = 4 * inchMm
 	lowSmellMm   = 2 * inchMm // the nose goes down to it, and the feet come near
 	lowGuideMm   = layout.UneasyMm
 	lureElse     = "curiosity" // in season all the year
 	lureElseName = "curiosity lure"
+	hair         = 1e-9
 )
 
 // beds are what can be done to beds and covers.
@@ -97,7 +77,7 @@ func (h *helper) scents() ([]Remedy, error) {
 		return slices.ContainsFunc(smells, func(s layout.Smell) bool { return s.Kind == kind })
 	}
 	for i, a := range l.Attractors {
-		if a.Hole != nil && a.Hole.DepthMm < deepMm {
+		if a.Hole != nil && a.Hole.DiameterMm >= dugMm && a.Hole.DepthMm < deepMm {
 			found = append(found, h.change(DeeperHole, a.Slot, func(l *layout.Layout) { l.Attractors[i].Hole.DepthMm = deepMm }))
 		}
 		if a.Hole != nil && a.Plug == "none" && len(a.Smells) > 0 {
@@ -106,10 +86,10 @@ func (h *helper) scents() ([]Remedy, error) {
 	}
 	if len(l.Attractors) > 0 && len(smells) > 0 {
 		first := l.Attractors[0]
-		if !of("urine") {
+		if !of("urine") && l.Refuses("urine") == "" {
 			found = append(found, h.scented(AddUrine, layout.Smell{Kind: "urine", Name: "urine", Place: "backing"}))
 		}
-		if !l.Baited() {
+		if !l.Baited() && l.Refuses("bait") == "" {
 			bait := layout.Smell{Kind: "bait", Name: "bait", Place: "under"}
 			if first.Hole != nil {
 				bait.Place = "bottom"
@@ -126,38 +106,51 @@ func (h *helper) scents() ([]Remedy, error) {
 			}
 		}))
 	}
-	return append(found, h.otherLure()...), nil
+	lure, err := h.otherLure()
+	return append(found, lure...), err
 }
 
 func (h *helper) scented(key string, smell layout.Smell) Remedy {
 	return h.change(key, h.q.Layout.Attractors[0].Slot, func(l *layout.Layout) { l.Attractors[0].Smells = append(l.Attractors[0].Smells, smell) })
 }
 
-// otherLure is one that the place has not met often and that is in season, in place of those that are neither.
-func (h *helper) otherLure() []Remedy {
-	around := *h.q.Circumstances
-	if around.Lures != LuresMet && around.Season != OutSeason {
-		return nil
+// otherLure is the bottle of the shelf that would do most in place of the set's lure, or one that would have to be fetched; none for a set
+// without a lure.
+func (h *helper) otherLure() ([]Remedy, error) {
+	around := h.q.Circumstances
+	if !slices.ContainsFunc(h.q.Layout.Smells(), around.isLure) {
+		return nil, nil
 	}
-	isLure := func(s layout.Smell) bool { return !s.IsBait() && s.Kind != "urine" }
-	if !slices.ContainsFunc(h.q.Layout.Smells(), isLure) {
-		return nil
-	}
-	if around.Lures == LuresMet {
-		around.Lures = ""
-	}
-	around.Season = InSeason
-	c := h.change(OtherLure, 0, func(l *layout.Layout) {
-		for i := range l.Attractors {
-			for k, s := range l.Attractors[i].Smells {
-				if isLure(s) {
-					l.Attractors[i].Smells[k].Kind, l.Attractors[i].Smells[k].Name, l.Attractors[i].Smells[k].LureID = lureElse, lureElseName, ""
+	var best []Remedy
+	most := h.base.mean()
+	for _, to := range slices.Concat(around.Shelf, []ShelfLure{{Name: lureElseName, Class: lureElse, Doses: 1}}) {
+		smell := layout.Smell{Kind: to.Class, Name: to.Name, LureID: to.LureID}
+		if to.Doses < 1 || !around.isLure(smell) || slices.ContainsFunc(h.q.Layout.Smells(), func(s layout.Smell) bool { return s.LureID == to.LureID && s.LureID != "" }) {
+			continue
+		}
+		c := h.change(OtherLure, 0, func(l *layout.Layout) {
+			for i := range l.Attractors {
+				for k, s := range l.Attractors[i].Smells {
+					if around.isLure(s) {
+						is := &l.Attractors[i].Smells[k]
+						is.Kind, is.Name, is.LureID = smell.Kind, smell.Name, smell.LureID
+					}
 				}
 			}
+		})
+		c.To, c.LureID, c.Lure, c.Doses = to.Class, to.LureID, to.Name, to.Doses
+		if to.LureID == "" {
+			c.Lure, c.Doses = "", 0
 		}
-	})
-	c.To, c.around = lureElse, &around
-	return []Remedy{c}
+		then, err := h.worth(h.after(&c))
+		if err != nil {
+			return nil, err
+		}
+		if then.mean() > most*(1+hair) {
+			most, best = then.mean(), []Remedy{c}
+		}
+	}
+	return best, nil
 }
 
 // places are how a set lies: what stands behind it, which way it faces, and how it shows.
@@ -240,7 +233,7 @@ func (h *helper) windowOf(r layout.Rig) (pan.WindowOutput, error) {
 	if err != nil {
 		return pan.WindowOutput{}, err
 	}
-	window, err := windowOf(h.q.Target, h.q.Spares, cover)
+	window, err := windowOf(h.q, cover)
 	return window.WindowOutput, err
 }
 
@@ -295,7 +288,7 @@ func (h *helper) guides() ([]Remedy, error) {
 	return found, nil
 }
 
-// anchors are the best change to each anchor that does not hold.
+// anchors are the best change to each anchor that does not hold, of those that hold the heaviest likely about.
 func (h *helper) anchors() ([]Remedy, error) {
 	held, err := anchor.Of(anchor.Question{Layout: h.q.Layout, Animal: h.q.Target, Soil: h.q.Soil})
 	if err != nil {
@@ -303,14 +296,63 @@ func (h *helper) anchors() ([]Remedy, error) {
 	}
 	var found []Remedy
 	for _, a := range held {
-		if len(a.Stronger) == 0 {
-			continue
+		for _, stronger := range a.Stronger {
+			l := stronger.On(h.q.Layout)
+			if fails, err := h.q.failsHeaviest(l, a.Slot); err != nil || fails {
+				if err != nil {
+					return nil, err
+				}
+				continue
+			}
+			found = append(found, Remedy{Key: Anchor, Slot: a.Slot, To: stronger.Key, Layout: &l, Minutes: stronger.Minutes})
+			break
 		}
-		best := a.Stronger[0]
-		l := best.On(h.q.Layout)
-		found = append(found, Remedy{Key: Anchor, Slot: a.Slot, To: best.Key, Layout: &l, Minutes: best.Minutes})
 	}
 	return found, nil
+}
+
+// heaviest is whom the anchors must hold: the heaviest likely about, or the target.
+func (q Question) heaviest() animal.Animal {
+	if q.Heaviest != nil && anchor.Heavier(*q.Heaviest, q.Target) {
+		return *q.Heaviest
+	}
+	return q.Target
+}
+
+// failsHeaviest tells whether an anchor of a set is known to fail the heaviest likely about.
+func (q Question) failsHeaviest(l layout.Layout, slot int) (bool, error) {
+	held, err := anchor.Of(anchor.Question{Layout: l, Animal: q.heaviest(), Soil: q.Soil})
+	return slices.ContainsFunc(held, func(a anchor.Held) bool { return a.Slot == slot && a.Fails() }), err
+}
+
+// anchored is a set of which each anchor that fails the heaviest likely about is changed for the best that does not; false where there is
+// none that holds.
+func (q Question) anchored(l layout.Layout) (layout.Layout, bool, error) {
+	held, err := anchor.Of(anchor.Question{Layout: l, Animal: q.heaviest(), Soil: q.Soil})
+	if err != nil {
+		return l, false, err
+	}
+	for _, a := range held {
+		if !a.Fails() {
+			continue
+		}
+		mended := false
+		for _, stronger := range a.Stronger {
+			then := stronger.On(l)
+			fails, err := q.failsHeaviest(then, a.Slot)
+			if err != nil {
+				return l, false, err
+			}
+			if !fails {
+				l, mended = then, true
+				break
+			}
+		}
+		if !mended {
+			return l, false, nil
+		}
+	}
+	return l, true, nil
 }
 
 // about are the places to which a part is moved to see whether it would stand better there: straight by up to so much, and aslant.
@@ -326,10 +368,10 @@ func about(mostMm float64) [][2]float64 {
 func (h *helper) moves() ([]Remedy, error) {
 	var found []Remedy
 	for i, r := range h.q.Layout.Rigs {
-		if r.Pan == nil {
+		if r.Pan == nil || h.q.Layout.Stays(i) {
 			continue
 		}
-		moved, err := h.better(MovePan, r.Slot, about(8*inchMm), func(x, y float64) layout.Layout { return movedRig(h.q.Layout, i, x, y) })
+		moved, err := h.better(MovePan, r.Slot, about(8*inchMm), func(x, y float64) layout.Layout { return h.q.Layout.WithRigMoved(i, x, y) })
 		if err != nil {
 			return nil, err
 		}
@@ -344,7 +386,7 @@ func (h *helper) moves() ([]Remedy, error) {
 			continue
 		}
 		moved, err := h.better(MoveStick, i, along, func(x, y float64) layout.Layout {
-			l := copied(h.q.Layout)
+			l := h.q.Layout.Copied()
 			l.Guides[i].XMm += x
 			return l
 		})
@@ -356,31 +398,22 @@ func (h *helper) moves() ([]Remedy, error) {
 	return found, nil
 }
 
-// movedRig is a set with a trap moved, its bed and its pan with it, and its anchor where that lies under it.
-func movedRig(l layout.Layout, i int, x, y float64) layout.Layout {
-	l = copied(l)
-	r := &l.Rigs[i]
-	for k := range l.Anchors {
-		a := &l.Anchors[k]
-		if a.Slot == r.AnchorSlot && a.XMm == r.XMm && a.YMm == r.YMm {
-			a.XMm, a.YMm = a.XMm+x, a.YMm+y
-		}
-	}
-	r.XMm, r.YMm = r.XMm+x, r.YMm+y
-	r.Pan.XMm, r.Pan.YMm = r.Pan.XMm+x, r.Pan.YMm+y
-	return l
-}
-
 // patterns are the other ways of making a set on the same ground, with what fits of this one.
 func (h *helper) patterns() ([]Remedy, error) {
 	var found []Remedy
-	for _, key := range h.q.Layout.Instead(h.q.Target, h.q.Underfoot) {
+	for _, key := range h.q.Layout.Instead(h.q.Target, h.q.Circumstances.Site) {
 		begun, err := layout.New(key, h.begin())
 		if err != nil {
 			return nil, err
 		}
 		l, _ := layout.Onto(begun, h.q.Layout)
-		found = append(found, Remedy{Key: OtherPattern, To: key, Layout: &l, Minutes: l.Minutes(h.q.Underfoot)})
+		l, holds, err := h.q.anchored(l)
+		if err != nil {
+			return nil, err
+		}
+		if holds {
+			found = append(found, Remedy{Key: OtherPattern, To: key, Layout: &l, Minutes: l.Minutes(h.q.Underfoot)})
+		}
 	}
 	return found, nil
 }

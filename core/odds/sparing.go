@@ -26,7 +26,7 @@ const fartherMm = 2 * inchMm
 
 // Spare tries what would keep others than the targets out of a set, and gives what does for certain, as it is found.
 func Spare(ctx context.Context, q Question, found func(Sparing)) error {
-	h, err := newHelper(ctx, q)
+	h, err := newHelper(ctx, q.overTheNightsLeft())
 	if err != nil || h == nil {
 		return err
 	}
@@ -71,7 +71,7 @@ func Spare(ctx context.Context, q Question, found func(Sparing)) error {
 				s.FewerPets += fewer
 			}
 		}
-		if s.FewerError = math.Sqrt(square); s.Fewer > sureErrors*s.FewerError && s.Fewer >= leastGain {
+		if s.FewerError = math.Sqrt(square); s.Fewer > sureErrors*s.FewerError && s.Fewer >= leastFewer {
 			found(s)
 		}
 	}
@@ -92,8 +92,8 @@ func (h *helper) sparings() ([]Remedy, error) {
 			c.GaugeN = window.MaxN
 			found = append(found, c)
 		}
-		if len(l.Attractors) > 0 && r.Pan != nil {
-			c := Remedy{Key: MovePan, Slot: r.Slot, YMm: fartherMm, Layout: new(movedRig(l, i, 0, fartherMm))}
+		if len(l.Attractors) > 0 && r.Pan != nil && !l.Stays(i) {
+			c := Remedy{Key: MovePan, Slot: r.Slot, YMm: fartherMm, Layout: new(l.WithRigMoved(i, 0, fartherMm))}
 			found = append(found, c)
 		}
 	}

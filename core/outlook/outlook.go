@@ -316,7 +316,7 @@ func (w *sky) sets(v Outlook, past []weather.Night, days []weather.Day) []Set {
 			}
 		}
 		reach := reachM(made.Layout)
-		at := w.plane().At(ground.Fix{LatDeg: spot.LatDeg, LonDeg: spot.LonDeg})
+		at := w.plane().At(spot.PlaceOf(made.Layout))
 		if way := w.travelAt(at, spot, made.Layout.FacingDeg); way != nil {
 			pieces := scent.Pieces(way)
 			one.Way, one.Record, one.Tonight = true, shareOf(at, pieces, reach, record), shareOf(at, pieces, reach, tonight)
@@ -344,8 +344,8 @@ func locked(l layout.Layout, n weather.Night) string {
 	return ""
 }
 
-func (w *sky) plane() ground.Plane {
-	return ground.PlaneAbout(ground.Fix{LatDeg: w.Line.Line.LatDeg, LonDeg: w.Line.Line.LonDeg})
+func (l Line) plane() ground.Plane {
+	return ground.PlaneAbout(ground.Fix{LatDeg: l.Line.LatDeg, LonDeg: l.Line.LonDeg})
 }
 
 // travelAt is the travel way drawn nearest to a spot, or a straight one along the spot's bearing, a step in front of a set

@@ -3,6 +3,7 @@ package pan
 
 import (
 	"math"
+	"slices"
 	"sync"
 
 	"gonum.org/v1/gonum/integrate/quad"
@@ -21,10 +22,13 @@ const (
 	MostShare  = 1.10
 )
 
+// FootingShare is the mean share of its weight that an animal puts on the one dry footing that it tries before it steps. A judgement.
+const FootingShare = 0.70
+
 // Fire is the chance that an animal's foot fires a pan at an effective tension: P(mass · g · share > tension) with mass normal,
-// cut below at 0.3 of its mean, and share normal about the animal's own, cut to .05–1.10, both renormalised. A tension of zero or
-// less always fires. It refuses a tension that is no number.
-func Fire(a animal.Animal, tensionN float64) (float64, error) {
+// cut below at 0.3 of its mean, and share normal about the animal's own, cut to .05–1.10, both renormalised; on a footing, about
+// FootingShare. A tension of zero or less always fires. It refuses a tension that is no number.
+func Fire(a animal.Animal, tensionN float64, footing bool) (float64, error) {
 	if math.IsNaN(tensionN) || math.IsInf(tensionN, 0) {
 		return 0, refuse.Field("tensionN", "must be a number of newtons")
 	}
@@ -33,6 +37,9 @@ func Fire(a animal.Animal, tensionN float64) (float64, error) {
 	}
 	mass := distuv.Normal{Mu: a.MassKg.Mean, Sigma: a.MassKg.SD}
 	share := distuv.Normal{Mu: a.Fore, Sigma: animal.ShareSD}
+	if footing {
+		share.Mu = FootingShare
+	}
 	lightest := animal.SmallestShare * a.MassKg.Mean
 	kept := (1 - mass.CDF(lightest)) * (share.CDF(MostShare) - share.CDF(LeastShare))
 	fires := func(m float64) float64 {
@@ -85,6 +92,14 @@ var Materials = []Material{
 	{"dry_soil", .2, 1300}, {"damp_packed", 1.5, 1400}, {"wet_soil", 1.0, 1700}, {"rain_crust", 4, 1400},
 	{"frozen_soil", 60, 1400}, {"peat", .3, 200}, {"waxed_soil", .8, 1300}, {"sand", .2, 1500},
 	{"snow_dust", .3, 200}, {"snow_crust", 5, 350}, {"hulls", .1, 170}, {"clippings", .1, 150},
+}
+
+// weathered are what weather makes of a cover: none that anybody lays.
+var weathered = []string{"wet_soil", "rain_crust", "frozen_soil", "snow_crust"}
+
+// OfferedKeys lists the covers that somebody can lay.
+func OfferedKeys() []string {
+	return slices.DeleteFunc(MaterialKeys(), func(key string) bool { return slices.Contains(weathered, key) })
 }
 
 // MaterialKeys lists the keys of the covers.

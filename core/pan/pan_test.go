@@ -3,6 +3,7 @@ package pan
 import (
 	"math"
 	"math/rand/v2"
+	"slices"
 	"testing"
 
 	"oldburrow/core/animal"
@@ -26,7 +27,7 @@ func kinds(keys ...string) []animal.Animal {
 
 func fire(t *testing.T, species string, tension float64) float64 {
 	t.Helper()
-	chance, err := Fire(kind(species), tension)
+	chance, err := Fire(kind(species), tension, false)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -118,7 +119,7 @@ func TestCover(t *testing.T) {
 func TestRefusals(t *testing.T) {
 	nan := math.NaN()
 	for name, err := range map[string]error{
-		"no tension":  second(Fire(kind("coyote"), nan)),
+		"no tension":  second(Fire(kind("coyote"), nan, false)),
 		"no pan":      second(Cover(CoverInput{Material: "peat", ThicknessMm: 5})),
 		"too thick":   second(Cover(CoverInput{Material: "peat", ThicknessMm: 501, PanDiameterMm: 60})),
 		"broken soil": second(Cover(CoverInput{Material: "peat", ShearKPa: &nan, ThicknessMm: 5, PanDiameterMm: 60})),
@@ -133,8 +134,21 @@ func second[T any](_ T, err error) error { return err }
 
 func BenchmarkFire(b *testing.B) {
 	for b.Loop() {
-		if _, err := Fire(kind("coyote"), 17.8); err != nil {
+		if _, err := Fire(kind("coyote"), 17.8, false); err != nil {
 			b.Fatal(err)
 		}
+	}
+}
+
+// What weather makes of a cover is known, and never offered as one.
+func TestCoversThatAreOffered(t *testing.T) {
+	offered := OfferedKeys()
+	for _, key := range []string{"wet_soil", "rain_crust", "frozen_soil", "snow_crust"} {
+		if slices.Contains(offered, key) || !slices.Contains(MaterialKeys(), key) {
+			t.Errorf("%s is offered", key)
+		}
+	}
+	if len(offered) != len(MaterialKeys())-4 {
+		t.Errorf("offered: %v", offered)
 	}
 }

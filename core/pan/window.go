@@ -18,7 +18,13 @@ type WindowInput struct {
 	CoverN       float64         `json:"coverN,omitempty"`
 	TargetChance float64         `json:"targetChance,omitempty"`
 	AvoidChance  float64         `json:"avoidChance,omitempty"`
+	Footing      bool            `json:"footing,omitempty"` // the pan is the one dry footing
+	// TradeN is what the trade sets for the targets, N; 0 where it is not asked for.
+	TradeN float64 `json:"-"`
 }
+
+// thinCoverN is what a cover may add for the trade's own figure to hold as it stands. A judgement.
+const thinCoverN = 1.0
 
 // WindowDefaults are targets that fire in 95 of 100 and others in at most 10.
 func WindowDefaults() WindowInput { return WindowInput{TargetChance: .95, AvoidChance: .10} }
@@ -29,10 +35,12 @@ type WindowOutput struct {
 	MinN     float64 `json:"minN"`
 	MaxN     float64 `json:"maxN"`
 	Conflict bool    `json:"conflict"`
+	// ByTrade says that MaxN is the trade's figure, which is larger than what the targets' chance gives.
+	ByTrade bool `json:"byTrade,omitempty"`
 }
 
 // Window solves Fire for both chances and takes off what the cover adds. The floor is never below zero, and zero where
-// nobody is to be avoided. It refuses a window without targets, an animal that is both, and chances outside 0–1.
+// nobody is to be avoided. Under a cover that adds next to nothing the ceiling is the trade's own figure where that is larger. It refuses a window without targets, an animal that is both, and chances outside 0–1.
 func Window(in WindowInput) (WindowOutput, error) {
 	var p refuse.Problems
 	if len(in.Targets) == 0 {
@@ -54,10 +62,13 @@ func Window(in WindowInput) (WindowOutput, error) {
 	}
 	out := WindowOutput{MaxN: math.Inf(1)}
 	for _, a := range in.Targets {
-		out.MaxN = math.Min(out.MaxN, tensionFor(a, in.TargetChance)-in.CoverN)
+		out.MaxN = math.Min(out.MaxN, tensionFor(a, in.TargetChance, in.Footing)-in.CoverN)
+	}
+	if in.TradeN > out.MaxN && in.CoverN <= thinCoverN {
+		out.MaxN, out.ByTrade = in.TradeN, true
 	}
 	for _, a := range in.Avoid {
-		out.MinN = math.Max(out.MinN, tensionFor(a, in.AvoidChance)-in.CoverN)
+		out.MinN = math.Max(out.MinN, tensionFor(a, in.AvoidChance, in.Footing)-in.CoverN)
 	}
 	out.Conflict = out.MinN > out.MaxN || out.MaxN < 0
 	return out, nil
@@ -76,10 +87,17 @@ const (
 const (
 	doubtFrom = .05
 	wrongFrom = .20
+
+	// tradeSlackN is how far above the trade's figure a gauge that reads to the tenth of a pound may show it, N.
+	tradeSlackN = .05
 )
 
-// Verdict judges a setting of the gauge by the share of the targets that would not fire it, and then by whom the pan should spare.
+// Verdict judges a setting of the gauge by the share of the targets that would not fire it, and then by whom the pan should spare. What
+// the trade sets is not doubted.
 func (w WindowOutput) Verdict(gaugeN, fails float64) string {
+	if w.ByTrade && gaugeN <= w.MaxN+tradeSlackN {
+		fails = 0
+	}
 	switch {
 	case fails > wrongFrom:
 		return Heavy
@@ -98,30 +116,31 @@ func (w WindowOutput) Verdict(gaugeN, fails float64) string {
 var solved sync.Map
 
 type question struct {
-	animal animal.Animal
-	chance float64
+	animal  animal.Animal
+	chance  float64
+	footing bool
 }
 
 // tensionFor is the effective tension that an animal fires with a chance; Fire falls steadily with the tension.
-func tensionFor(a animal.Animal, chance float64) float64 {
-	if found, ok := solved.Load(question{a, chance}); ok {
+func tensionFor(a animal.Animal, chance float64, footing bool) float64 {
+	if found, ok := solved.Load(question{a, chance, footing}); ok {
 		return found.(float64)
 	}
 	low, high := 0.0, 2000.0
 	for range 60 {
-		if middle := (low + high) / 2; chanceAt(a, middle) >= chance {
+		if middle := (low + high) / 2; chanceAt(a, middle, footing) >= chance {
 			low = middle
 		} else {
 			high = middle
 		}
 	}
-	solved.Store(question{a, chance}, low)
+	solved.Store(question{a, chance, footing}, low)
 	return low
 }
 
 // chanceAt is Fire at a tension that is a number.
-func chanceAt(a animal.Animal, tensionN float64) float64 {
-	chance, err := Fire(a, tensionN)
+func chanceAt(a animal.Animal, tensionN float64, footing bool) float64 {
+	chance, err := Fire(a, tensionN, footing)
 	if err != nil {
 		panic(err)
 	}
@@ -141,12 +160,12 @@ const (
 )
 
 // Curves draws the curve of each animal under a cover that adds coverN.
-func Curves(animals []animal.Animal, coverN float64) []Curve {
+func Curves(animals []animal.Animal, coverN float64, footing bool) []Curve {
 	curves := make([]Curve, len(animals))
 	for i, a := range animals {
 		curves[i] = Curve{a.Key, make([]float64, curveSteps+1)}
 		for k := range curves[i].Chance {
-			curves[i].Chance[k] = chanceAt(a, Effective(float64(k)*StepN, coverN))
+			curves[i].Chance[k] = chanceAt(a, Effective(float64(k)*StepN, coverN), footing)
 		}
 	}
 	return curves

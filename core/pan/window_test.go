@@ -72,7 +72,7 @@ func TestCurvesAgreeWithTheWindow(t *testing.T) {
 	if !out.Conflict {
 		t.Fatalf("fox against skunk leaves room: %+v", out)
 	}
-	curves := Curves(kinds("red_fox", "skunk"), 2)
+	curves := Curves(kinds("red_fox", "skunk"), 2, false)
 	for i, end := range []struct{ at, chance float64 }{{out.MaxN, .95}, {out.MinN, .10}} {
 		c, last := curves[i], 1.0
 		for k, chance := range c.Chance {
@@ -102,6 +102,53 @@ func TestWindowRefusals(t *testing.T) {
 		var p refuse.Problems
 		if !errors.As(err, &p) || p[0].Field != field {
 			t.Errorf("%s: %v", field, err)
+		}
+	}
+}
+
+// What the trade sets a pan to is not doubted under a cover that adds next to nothing, whatever the model gives; above it, or under a heavier
+// cover, the model judges; and what is to be spared is told all the same.
+func TestTheTradesFigureIsInside(t *testing.T) {
+	for key, trade := range map[string]float64{"coyote": 17.8, "bobcat": 13.3, "red_fox": 8.9, "grey_fox": 8.9} {
+		for cover := -1.0; cover < 6; cover += .25 {
+			out := window(t, func(in *WindowInput) { in.Targets, in.CoverN, in.TradeN = kinds(key), cover, trade })
+			fails := func(gauge float64) float64 { return 1 - fire(t, key, Effective(gauge, cover)) }
+			for gauge := 2.0; gauge < 40; gauge += .5 {
+				model := WindowOutput{MinN: out.MinN, MaxN: out.MaxN, Conflict: out.Conflict}.Verdict(gauge, fails(gauge))
+				want := model
+				if gauge <= trade && cover <= 1 {
+					want = Inside
+				}
+				if got := out.Verdict(gauge, fails(gauge)); got != want {
+					t.Errorf("%s at %g N under %g: %s, want %s", key, gauge, cover, got, want)
+				}
+			}
+			plain := window(t, func(in *WindowInput) { in.Targets, in.CoverN = kinds(key), cover })
+			if by := cover <= 1 && trade > plain.MaxN; out.ByTrade != by || by && out.MaxN != trade || !by && out.MaxN != plain.MaxN {
+				t.Errorf("%s under %g: %+v, by the model alone %+v", key, cover, out, plain)
+			}
+		}
+	}
+	out := window(t, func(in *WindowInput) {
+		in.Targets, in.Avoid, in.CoverN, in.TradeN = kinds("red_fox"), kinds("skunk"), .7, 8.9
+	})
+	if out.Verdict(8.9, .06) == Inside {
+		t.Error("a fox pan that skunks fire is sound")
+	}
+}
+
+// On the one dry footing an animal puts most of its weight on the foot: a pan may be set harder there.
+func TestOnAFooting(t *testing.T) {
+	for _, key := range animal.TargetKeys() {
+		for tension := 5.0; tension < 60; tension += 5 {
+			on, err := Fire(kind(key), tension, true)
+			if err != nil || on < fire(t, key, tension) {
+				t.Fatalf("%s at %g N: %g on a footing, %g else", key, tension, on, fire(t, key, tension))
+			}
+		}
+		plain, footed := window(t, func(in *WindowInput) { in.Targets = kinds(key) }), window(t, func(in *WindowInput) { in.Targets, in.Footing = kinds(key), true })
+		if footed.MaxN < 1.5*plain.MaxN {
+			t.Errorf("%s: up to %g N on a footing, %g else", key, footed.MaxN, plain.MaxN)
 		}
 	}
 }

@@ -17,8 +17,9 @@ type PanQuestion struct {
 	PanDiameterMm float64        `json:"panDiameterMm"`
 	Presses       []float64      `json:"presses"`
 	Factor        float64        `json:"factor"`
-	Covered       bool           `json:"covered"`     // pressed through the cover
-	PerQuarterN   float64        `json:"perQuarterN"` // what a quarter turn did the last time; 0 is not known
+	Covered       bool           `json:"covered"`           // pressed through the cover
+	Footing       bool           `json:"footing,omitempty"` // the pan is the one dry footing
+	PerQuarterN   float64        `json:"perQuarterN"`       // what a quarter turn did the last time; 0 is not known
 }
 
 // PanAnswer is the window, the trade-off as a curve for each animal, and, with presses, what they come to, how that
@@ -36,13 +37,13 @@ type PanAnswer struct {
 
 // Judge answers it. It refuses unknown animals and covers, and presses that cannot be.
 func Judge(q PanQuestion) (PanAnswer, error) {
-	wanted, err := WindowOf([]string{q.Target}, q.Spares, q.Cover, q.PanDiameterMm)
+	wanted, err := WindowOf(q.Target, q.Spares, q.Cover, q.PanDiameterMm, q.Footing)
 	if err != nil {
 		return PanAnswer{}, err
 	}
 	var p refuse.Problems
 	of := animal.Listed(&p, "targets", append([]string{q.Target}, q.Spares...))
-	found := PanAnswer{Wanted: wanted, StepN: pan.StepN, Curves: pan.Curves(of, wanted.CoverN), Verdict: verdict(nil, wanted), Fires: []float64{}}
+	found := PanAnswer{Wanted: wanted, StepN: pan.StepN, Curves: pan.Curves(of, wanted.CoverN, q.Footing), Verdict: verdict(nil, wanted), Fires: []float64{}}
 	if len(q.Presses) == 0 {
 		return found, nil
 	}
@@ -62,7 +63,7 @@ func Judge(q PanQuestion) (PanAnswer, error) {
 		found.Quarters = found.Turn.ToMiddleN / q.PerQuarterN
 	}
 	for _, a := range of {
-		fires, err := pan.Fire(a, pan.Effective(m.MeanN, wanted.CoverN))
+		fires, err := pan.Fire(a, pan.Effective(m.MeanN, wanted.CoverN), q.Footing)
 		if err != nil {
 			return found, err
 		}

@@ -135,6 +135,7 @@ type Wanted struct {
 	Spares  []string       `json:"spares"`
 	Cover   []layout.Layer `json:"cover"`
 	CoverN  float64        `json:"coverN"`
+	Footing bool           `json:"footing"` // the pan is the one dry footing in water
 }
 
 // Rack lists the traps by number as they stand. It refuses only records that cannot be.
@@ -198,7 +199,7 @@ func failing(gaugeN float64, w Wanted) (float64, error) {
 	var p refuse.Problems
 	most := 0.0
 	for _, a := range animal.Listed(&p, "targets", w.Targets) {
-		fires, err := pan.Fire(a, pan.Effective(gaugeN, w.CoverN))
+		fires, err := pan.Fire(a, pan.Effective(gaugeN, w.CoverN), w.Footing)
 		if err != nil {
 			return 0, err
 		}
@@ -318,14 +319,14 @@ func (r Record) old(t line.Trap, at time.Time) string {
 // wanted is the window of a trap: in a set, for the set's target under its cover; on the rack, for what it is meant for, under
 // the cover of the design that names it, or else what such a set usually has.
 func (r Record) wanted(t line.Trap, at Place) (Wanted, error) {
-	target := t.MeantFor
+	target, footing := t.MeantFor, false
 	var rig layout.Rig
 	made, ok := r.LastWith(t.ID)
 	if ok && at.Kind == InSet {
-		target = made.Target
+		target, footing = made.Target, made.Layout.OnFooting()
 		rig, _ = made.Layout.RigWith(t.ID)
 	} else if design, ok := r.designNaming(t.ID); ok && design.Layout.Check() == nil {
-		target = design.Target
+		target, footing = design.Target, design.Layout.OnFooting()
 		rig, _ = design.Layout.RigWith(t.ID)
 	} else {
 		a, err := animal.ByKey(target)
@@ -340,7 +341,7 @@ func (r Record) wanted(t line.Trap, at Place) (Wanted, error) {
 		rig.Pan.DiameterMm = t.PanDiameterMm
 	}
 	spares := slices.DeleteFunc(slices.Clone(t.Spares), func(key string) bool { return key == target })
-	return WindowOf([]string{target}, spares, rig.Cover, rig.PanMm())
+	return WindowOf(target, spares, rig.Cover, rig.PanMm(), footing)
 }
 
 // designNaming finds the design that names a trap and is not built yet.
@@ -355,12 +356,12 @@ func (r Record) designNaming(trapID string) (line.Design, bool) {
 	return r.Designs[i], true
 }
 
-// WindowOf computes the window for animals to catch and to spare, by their keys, under a cover. It refuses animals that are not
-// known, and what pan.Cover and pan.Window do.
-func WindowOf(targets, spares []string, cover []layout.Layer, panDiameterMm float64) (Wanted, error) {
+// WindowOf computes the window for an animal to catch and others to spare, by their keys, under a cover, of a pan that is the one dry footing
+// or is not. It refuses animals that are not known, and what pan.Cover and pan.Window do.
+func WindowOf(target string, spares []string, cover []layout.Layer, panDiameterMm float64, footing bool) (Wanted, error) {
 	var p refuse.Problems
 	in := pan.WindowDefaults()
-	in.Targets, in.Avoid = animal.Listed(&p, "targets", targets), animal.Listed(&p, "avoid", spares)
+	in.Targets, in.Avoid, in.Footing = animal.Listed(&p, "targets", []string{target}), animal.Listed(&p, "avoid", spares), footing
 	if err := p.Err(); err != nil {
 		return Wanted{}, err
 	}
@@ -368,7 +369,7 @@ func WindowOf(targets, spares []string, cover []layout.Layer, panDiameterMm floa
 	if err != nil {
 		return Wanted{}, err
 	}
-	in.CoverN = adds
+	in.CoverN, in.TradeN = adds, layout.TradeN(in.Targets[0])
 	out, err := pan.Window(in)
-	return Wanted{WindowOutput: out, Targets: targets, Spares: spares, Cover: cover, CoverN: adds}, err
+	return Wanted{WindowOutput: out, Targets: []string{target}, Spares: spares, Cover: cover, CoverN: adds, Footing: footing}, err
 }

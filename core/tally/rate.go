@@ -31,12 +31,7 @@ type RateOutput struct {
 // confidence outside 0–1.
 func Rate(in RateInput) (RateOutput, error) {
 	var p refuse.Problems
-	if in.Catches < 0 || in.Catches != math.Trunc(in.Catches) || math.IsInf(in.Catches, 0) {
-		p.Add("catches", "must be a whole number, 0 or more, not %g", in.Catches)
-	}
-	if !(in.TrapNights > 0) || math.IsInf(in.TrapNights, 0) {
-		p.Add("trapNights", "must be more than 0, not %g", in.TrapNights)
-	}
+	checkEarned(&p, "", in.Catches, in.TrapNights)
 	if !(in.Confidence > 0 && in.Confidence < 1) {
 		p.Add("confidence", "must lie between 0 and 1, not %g", in.Confidence)
 	}
@@ -50,4 +45,13 @@ func Rate(in RateInput) (RateOutput, error) {
 		out.Low = mathext.GammaIncRegInv(in.Catches, tail) * per100
 	}
 	return out, nil
+}
+
+func checkEarned(p *refuse.Problems, at string, catches, trapNights float64) {
+	if catches < 0 || catches != math.Trunc(catches) || math.IsInf(catches, 0) {
+		p.Add(at+"catches", "must be a whole number, 0 or more, not %g", catches)
+	}
+	if !(trapNights > 0) || math.IsInf(trapNights, 0) {
+		p.Add(at+"trapNights", "must be more than 0, not %g", trapNights)
+	}
 }

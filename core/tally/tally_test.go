@@ -95,3 +95,45 @@ func TestTrapNights(t *testing.T) {
 		}
 	}
 }
+
+// Two rates compare as one draws them: the chance is that of a share as uneven or more so. Which comes first does not matter, and what is
+// told apart needs no more nights.
+func TestCompare(t *testing.T) {
+	of := func(a, b Earned) CompareOutput {
+		out, err := Compare(CompareInput{a, b})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return out
+	}
+	for _, c := range []struct{ a, b Earned }{{Earned{3, 40}, Earned{9, 55.5}}, {Earned{0, 30}, Earned{4, 60}}, {Earned{7, 20}, Earned{7, 80}}} {
+		there, back := of(c.a, c.b), of(c.b, c.a)
+		if math.Abs(there.P-back.P) > 1e-9 || (there.More == nil) != (back.More == nil) || there.More != nil && *there.More != *back.More {
+			t.Errorf("%+v, the other way round %+v", there, back)
+		}
+		if (there.More == nil) != (there.P < .05) {
+			t.Errorf("%+v", there)
+		}
+	}
+	// By one coin in two nights each: one caught at one of them is no news, five at one of them hardly.
+	if one := of(Earned{1, 2}, Earned{0, 2}); math.Abs(one.P-1) > 1e-9 {
+		t.Errorf("one of one: %+v", one)
+	}
+	if five := of(Earned{5, 2}, Earned{0, 2}); math.Abs(five.P-.0625) > 1e-9 || five.Ratio != nil {
+		t.Errorf("five of five: %+v", five)
+	}
+	if same := of(Earned{2, 10}, Earned{4, 20}); same.More != nil || *same.Ratio != 1 {
+		t.Errorf("alike: %+v", same)
+	}
+	if none := of(Earned{0, 10}, Earned{0, 20}); none.P != 1 || none.More != nil || none.Ratio != nil {
+		t.Errorf("none at all: %+v", none)
+	}
+	if hair := of(Earned{10, 1000}, Earned{10, 1001}); hair.More == nil || *hair.More != 2000 {
+		t.Errorf("by a hair: %+v", hair)
+	}
+	for _, in := range []CompareInput{{Earned{1.5, 10}, Earned{1, 10}}, {Earned{1, 10}, Earned{1, 0}}, {Earned{1e6, 10}, Earned{1, 10}}} {
+		if _, err := Compare(in); err == nil {
+			t.Errorf("%+v is compared", in)
+		}
+	}
+}

@@ -6,9 +6,9 @@ import { Ruler } from '../draw/ruler';
 import { AttractorPlan } from '../draw/things';
 import { about, alongMm, beyond, headMm, mouthMm, moved, place, viewOf, type View } from '../draw/view';
 import { useSettings } from '../lib/settings';
-import type { Answer, Attractor, FootfallMap, InLand, Layout, Rig, Way } from '../lib/types.gen';
-import { show, type System } from '../lib/units';
-import { plural, word } from '../lib/words';
+import type { Anchor, Answer, Attractor, FootfallMap, InLand, Layout, Rig, Way } from '../lib/types.gen';
+import { show, showAbout, type System } from '../lib/units';
+import { anchorWord, plural, word } from '../lib/words';
 import type { Moving } from './answer';
 
 const width = 640;
@@ -45,11 +45,14 @@ const by = <T extends { xMm: number; yMm: number }>(part: T, d: Shift): T => ({ 
 /** Moves a trap with its bed, and with its anchor where that holds no other. */
 export const moveRig = (l: Layout, slot: number, d: Shift): Layout => {
   const rig = l.rigs.find((r) => r.slot === slot);
-  const twins = l.rigs.filter((r) => r.anchorSlot === rig?.anchorSlot).length > 1;
+  const held = l.rigs.filter((r) => r.anchorSlot === rig?.anchorSlot);
+  // An anchor goes along when it lies within the trap's chain of it and holds no other trap, as it does when the program moves a trap.
+  const goes = (a: Anchor) =>
+    rig !== undefined && held.length === 1 && a.slot === rig.anchorSlot && Math.hypot(a.xMm - rig.xMm, a.yMm - rig.yMm) <= rig.chainMm;
   return {
     ...l,
     rigs: l.rigs.map((r) => (r.slot === slot ? { ...by(r, d), ...(r.pan && { pan: by(r.pan, d) }) } : r)),
-    anchors: l.anchors.map((a) => (a.slot === rig?.anchorSlot && !twins ? by(a, d) : a)),
+    anchors: l.anchors.map((a) => (goes(a) ? by(a, d) : a)),
   };
 };
 
@@ -178,7 +181,7 @@ export function Drawing({ layout, target, soil, answer, map, rigging, land, fros
           <Part
             key={anchor.slot}
             {...part('other', (l, d) => moveAnchor(l, index, d))}
-            name={`${word(anchor.kind)}, ${where(anchor)}`}
+            name={`${anchorWord(anchor.kind)}, ${where(anchor)}`}
             at={{ x: anchor.xMm, y: anchor.yMm }}
             r={18}
           >
@@ -259,7 +262,7 @@ export function Drawing({ layout, target, soil, answer, map, rigging, land, fros
       {answer?.standoff && first && (
         <text className="halo quiet-text" x={width - 8} y={402} textAnchor="end">
           {first.plug === 'none'
-            ? `bottom in sight from ${show('length', answer.standoff.standingMm, system)} standing, ${show('length', answer.standoff.crouchedMm, system)} stooping`
+            ? `bottom in sight from ${showAbout('length', answer.standoff.standingMm, system)} standing, ${showAbout('length', answer.standoff.crouchedMm, system)} stooping`
             : `${first.plug} hides the bottom at any distance`}
         </text>
       )}
@@ -399,6 +402,8 @@ function Measured({ rig, from, below, view, system }: MeasuredProps) {
   const [start, end] = [place(view, from.x, from.y), place(view, pan.xMm, pan.yMm)];
   const beside = (jaws.frameMm / 2) * view.scale + 22;
   const y = below ? Math.min(end.y + beside, rulerY - 24) : Math.max(end.y - beside, 44);
+  // Beside the trap's bed, where nothing of the trap is drawn.
+  const outer = end.x + Math.max((jaws.frameMm / 2) * view.scale, (jaws.spreadMm / 2) * view.scale) + 14;
   const along = alongMm(view, pan) - (view.turned ? from.x : from.y);
   const off = view.turned ? pan.yMm - from.y : pan.xMm;
   const offWords = view.turned ? show('length', Math.abs(off), system) : side(off, system);
@@ -419,8 +424,13 @@ function Measured({ rig, from, below, view, system }: MeasuredProps) {
       )}
       {Math.abs(off) >= (view.turned ? 20 : 1) && (
         <>
-          <path d={`M${end.x} ${start.y}V${end.y}M${end.x - 6} ${start.y}h12`} stroke="var(--ink)" strokeWidth={1.1} fill="none" />
-          <text className="halo heading" x={end.x + 12} y={(start.y + end.y) / 2 + 4}>
+          <path
+            d={`M${outer} ${start.y}V${end.y}M${outer - 6} ${start.y}h12M${outer - 6} ${end.y}h12`}
+            stroke="var(--ink)"
+            strokeWidth={1.1}
+            fill="none"
+          />
+          <text className="halo heading" x={outer + 10} y={(start.y + end.y) / 2 + 4}>
             {offWords}
           </text>
         </>
@@ -433,7 +443,7 @@ function Measured({ rig, from, below, view, system }: MeasuredProps) {
 function Best({ x, y, view, system }: { x: number; y: number; view: View; system: System }) {
   const at = place(view, x, y);
   const along = alongMm(view, { xMm: x, yMm: y });
-  const aside = !view.turned && Math.abs(x) > 25 ? `, ${side(x, system)}` : '';
+  const aside = !view.turned && Math.abs(x) > 25 ? `, ${showAbout('length', Math.abs(x), system)} to the ${x > 0 ? 'right' : 'left'}` : '';
   const left = at.x > width - 170;
   return (
     <g pointerEvents="none">
@@ -446,7 +456,7 @@ function Best({ x, y, view, system }: { x: number; y: number; view: View; system
         textAnchor={left ? 'end' : 'start'}
         style={{ fill: 'var(--ember)' }}
       >
-        best at {show('length', Math.abs(along), system)}
+        best at {showAbout('length', Math.abs(along), system)}
         {aside}
       </text>
     </g>

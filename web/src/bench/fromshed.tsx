@@ -3,8 +3,9 @@ import { useRack, useShelf } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import { day } from '../lib/time';
 import { baits, lures, urines } from '../draw/parts';
-import type { Attractor, Design, FieldProblem, Hung, Layout, LineView, OnShelf, Rack, Rig, Smell } from '../lib/types.gen';
+import type { Attractor, Design, FieldProblem, Hung, Layout, LineView, OnShelf, Rack, Refusal, Rig, Smell } from '../lib/types.gen';
 import { show } from '../lib/units';
+import { neverWords, partWords } from './patternwords';
 import { faultWords, placeShort, trapName } from '../shed/says';
 
 /** A pan this near to what was read, in newtons, is at what was read. */
@@ -101,15 +102,18 @@ export function FromRack({ rig, path, onRig }: { rig: Rig; path: string; onRig: 
 }
 
 const slots = [
-  { kinds: baits, begins: 'bait', place: 'bottom', label: 'bait, at the bottom' },
-  { kinds: lures, begins: 'lure', place: 'lip', label: 'lure, on lip or plug' },
-  { kinds: urines, begins: 'urine', place: 'backing', label: 'urine, on the backing' },
+  { kinds: baits, begins: 'bait', place: 'bottom' },
+  { kinds: lures, begins: 'lure', place: 'lip' },
+  { kinds: urines, begins: 'urine', place: 'backing' },
 ] as const;
 
 /** What of the shelf goes where bait, lure or urine goes; food is put to either use. */
 const shelved = { bait: ['bait', 'food'], lure: ['gland', 'curiosity', 'musk', 'call', 'food'], urine: ['urine'] };
 
 interface SmellProps {
+  layout: Layout;
+  /** What the pattern is never scented with. */
+  never: Refusal[];
   attractor: Attractor;
   path: string;
   spotID: string;
@@ -118,14 +122,16 @@ interface SmellProps {
 }
 
 /** What the set smells of. A name of the shelf means what stands there: its doses are counted, and its spots remembered. */
-export function SmellFields({ attractor, path, spotID, view, onValue }: SmellProps) {
+export function SmellFields({ layout, never, attractor, path, spotID, view, onValue }: SmellProps) {
   const { data: shelf } = useShelf();
   const onShelf = shelf?.lures ?? [];
   const { smells } = attractor;
+  const words = partWords(layout);
   const known = smells.flatMap((s) => onShelf.filter((l) => l.lure.id === s.lureId));
   return (
     <>
       {slots.map((slot) => {
+        const refused = never.find((n) => n.kind === slot.begins);
         const at = smells.findIndex((s) => (slot.kinds as readonly string[]).includes(s.kind));
         const smell = smells[at];
         const change = (name: string) => {
@@ -135,10 +141,17 @@ export function SmellFields({ attractor, path, spotID, view, onValue }: SmellPro
           if (at >= 0) onValue({ ...attractor, smells: name === '' ? smells.filter((_, i) => i !== at) : smells.with(at, next) });
           else if (name !== '') onValue({ ...attractor, smells: [...smells, next] });
         };
+        if (refused && !smell) {
+          return (
+            <div key={slot.begins} className="wide quiet">
+              {neverWords(refused)}
+            </div>
+          );
+        }
         return (
           <Text
             key={slot.begins}
-            label={slot.label}
+            label={words[slot.begins]}
             path={`${path}.smells[${at}].name`}
             value={smell?.name ?? ''}
             list={onShelf.filter((l) => shelved[slot.begins].includes(l.lure.class)).map((l) => l.lure.name)}

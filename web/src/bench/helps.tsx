@@ -2,7 +2,8 @@ import { useState } from 'react';
 import { pets } from '../lib/lists.gen';
 import { useSettings } from '../lib/settings';
 import type { Circumstances, Layout, Other, Remedy, Sight, Sparing } from '../lib/types.gen';
-import { duration, trim } from '../lib/units';
+import { dayOf } from '../lib/time';
+import { duration, nights, trim } from '../lib/units';
 import { capital, listed, plural, word } from '../lib/words';
 import type { Follows } from './following';
 import { remedyWords } from './remedies';
@@ -16,6 +17,7 @@ export interface Tried {
 
 interface Props {
   follows: Follows & { busy: boolean };
+  around: Circumstances | undefined;
   layout: Layout;
   target: string;
   tried: Tried | null;
@@ -28,7 +30,7 @@ const few = 3;
 const per100 = (n: number): string => (n < 0.95 ? trim(n, 2) : trim(n, 1));
 
 /** Which single change would help most, by how much, and what it takes. */
-export function WhatHelps({ follows, layout, target, tried, onTry }: Props) {
+export function WhatHelps({ follows, around, layout, target, tried, onTry }: Props) {
   const single = follows.remedies.filter((r) => r.key !== 'pattern');
   const otherwise = follows.remedies.filter((r) => r.key === 'pattern');
   const given = { layout, onTry, busy: follows.busy };
@@ -45,13 +47,13 @@ export function WhatHelps({ follows, layout, target, tried, onTry }: Props) {
           </>
         ) : (
           <span className="quiet">
-            {follows.busy && follows.done ? 'Being weighed anew: this is of the set before.' : 'Each weighed on the same feet.'}
+            {follows.busy && follows.done ? 'Being weighed anew: this is of the set before.' : overWords(around)}
           </span>
         )}
       </div>
       {single.length > 0 && <Offers {...given} offers={single} says={gainWords} />}
       {single.length === 0 && follows.done && <p className="quiet">No single change would catch more for certain.</p>}
-      {!follows.done && <p className="quiet">Trying what the trade offers, on the same feet…</p>}
+      {!follows.done && <p className="quiet">Trying what the trade offers…</p>}
       {otherwise.length > 0 && (
         <>
           <div className="quiet">Or made another way, at the same place:</div>
@@ -66,15 +68,36 @@ export function WhatHelps({ follows, layout, target, tried, onTry }: Props) {
       )}
       <details className="quiet">
         <summary>what this comes from</summary>
-        The set and each change of it meet the same 20,000 visits of a {word(target)}, and the whole chain is computed of both. Listed is
-        what catches more by over twice the error of that difference. What would spare others meets 4,000 visits of each of them. Minutes,
-        and how readily an animal commits, are judgements of the trade.
+        The set and each change of it meet the same 20,000 visits of a {word(target)}, foot for foot, and the whole chain is computed of
+        both. Listed is what catches more by over twice the error of that difference, and by a twentieth of what the set catches. A change
+        that opens the bed of a coyote set has it settle anew for three nights, another pattern is another set; what that costs is counted.
+        Minutes are those at the set, without the way there. What would spare others meets 4,000 visits of each of them. Minutes, and how
+        readily an animal commits, are judgements of the trade.
       </details>
     </section>
   );
 }
 
-const gainWords = (r: Remedy): string => `${per100(r.gain)} more in 100 nights${r.minutes > 0 ? `, ${takes(r.minutes)}` : ''}`;
+/** Over which nights a gain is told. */
+function overWords(around: Circumstances | undefined): string {
+  const left = around?.left ?? 0;
+  if (left <= 0) return 'Told over fourteen nights: when the line comes up is not known.';
+  if (left >= mostLeft) return `Told over the next ${nights(left)}.`;
+  return `Told over the ${nights(left)} to the end of the ${around?.leftTo === 'permission' ? 'permission' : 'season'}.`;
+}
+
+/** Nobody looks farther ahead than three weeks. */
+const mostLeft = 21;
+
+const gainWords = (r: Remedy): string =>
+  [
+    `${per100(r.gain)} more in 100 nights`,
+    r.minutes > 0 && `${takes(r.minutes)} there`,
+    r.anew && 'it settles anew',
+    r.opens !== undefined && `only because a season turns on ${dayOf(r.opens)}`,
+  ]
+    .filter(Boolean)
+    .join(', ');
 
 /** A short act is told by the minute, a long one roughly. */
 const takes = (minutes: number): string => (minutes < 10 ? `${trim(minutes, 0)} min` : duration(minutes));
@@ -162,7 +185,7 @@ export function WhoElse({ others, around, sight }: WhoProps) {
   const most = Math.max(1, ...drawn.map((o) => o.high));
   const x = (n: number) => 2 + (n / most) * 118;
   const late = Object.entries(around?.others ?? {}).flatMap(([key, is]) => (is.about !== undefined && is.about < 1 ? [plural(key)] : []));
-  const unseen = drawn.some((o) => around?.others?.[o.species]?.sign === '');
+  const unlooked = others.filter((o) => o.unlooked).map((o) => plural(o.species));
   return (
     <section className="notice" aria-label="who else">
       <h3>Who else, in 100 set-nights</h3>
@@ -190,15 +213,16 @@ export function WhoElse({ others, around, sight }: WhoProps) {
         })}
       </ul>
       {rest.length > 0 && <div className="quiet">Hardly any {listed(rest)}.</div>}
-      {unseen && <div className="quiet">Broken lines: how far it is open while nobody has looked for their sign.</div>}
+      {unlooked.length > 0 && <div className="quiet">Nobody looked for sign of {listed(unlooked)}.</div>}
       {late.length > 0 && <div className="quiet">Now few {listed(late)} are about.</div>}
       {sight?.word === 'bold' && !late.includes(plural('skunk')) && (
         <div className="quiet">A set that shows so calls skunks and opossums too, early in the season.</div>
       )}
       <details className="quiet">
         <summary>what this comes from</summary>
-        The best sign of each near the set, and what came to it by your own looks; how many are about at this time and in this cold; how
-        readily each works a set; and 20,000 visits of each, against pan and anchor. The visits are computed, the rest are judgements.
+        The line is broken between where it lies four times in five. The best sign of each near the set, and what came to it by your own
+        looks; how many are about at this time and in this cold; how readily each works a set; and 20,000 visits of each, against pan and
+        anchor. The visits are computed, the rest are judgements.
       </details>
     </section>
   );

@@ -1,7 +1,7 @@
 import type { ReactNode } from 'react';
 import { useSettings } from '../lib/settings';
-import type { Answer, Bears, Held, Layout, Stronger } from '../lib/types.gen';
-import { chance, duration, show, showDistance, type System } from '../lib/units';
+import type { Answer, Bears, Held, Layout, PetPull, Stronger } from '../lib/types.gen';
+import { chance, duration, showAbout, showDistance, type System } from '../lib/units';
 import { word } from '../lib/words';
 import { strongerWords } from './remedies';
 
@@ -35,18 +35,33 @@ const reach: Record<string, [is: string, harms?: string]> = {
 /** What is wrong with how a set is held, in few words; a set can be built so all the same. */
 export const concernsOf = (answer: Answer | undefined): string[] =>
   (answer?.anchors ?? []).flatMap((held) => [
-    ...(held.times.some((t) => t.word === 'fails') ? ['the anchor fails'] : []),
+    ...(held.times.some((t) => t.word === 'fails') ? ['the anchor fails'] : failsHeavier(answer, held.slot)),
     ...(held.circle?.near ?? []).map((n) => `${reach[n.kind]?.[0] ?? word(n.kind)} is in reach`),
   ]);
 
+/** An animal that is heavier than the target, and how the anchor holds it. */
+export interface Heavier {
+  species: string;
+  held: Held;
+}
+
+/** Whether an anchor that holds the target fails the heaviest animal about. */
+const failsHeavier = (answer: Answer | undefined, slot: number): string[] => {
+  const held = answer?.heaviest?.anchors.find((h) => h.slot === slot);
+  return answer?.heaviest && held?.times.some((t) => t.when !== 'thaw' && t.word === 'fails')
+    ? [`the anchor fails a ${word(answer.heaviest.species)}`]
+    : [];
+};
+
 interface Props {
   held: Held | undefined;
+  heavier: Heavier | undefined;
   /** Not while something has to be put right: then the answer is of before. */
   current: boolean;
 }
 
 /** How an anchor holds at the worst of the times, and what lies in its reach, in a line each. */
-export function Holds({ held, current }: Props) {
+export function Holds({ held, heavier, current }: Props) {
   const { system } = useSettings();
   if (!held || !current) return null;
   const worst = held.times.reduce<Bears | undefined>((a, t) => (a === undefined || t.chance < a.chance ? t : a), undefined);
@@ -54,10 +69,11 @@ export function Holds({ held, current }: Props) {
     <div className="objection">
       {held.unsaid && <div className="dun">{unsaid[held.unsaid]}</div>}
       {worst && worst.word !== 'holds' && <div className={tones[worst.word]}>{bearsWords(worst, held, system)}</div>}
+      {heavier && <HoldsHeavier {...heavier} system={system} quietly={false} />}
       {!held.reaches && <div className="dun">It ends in the frost that is there or comes: nothing of it holds at the thaw.</div>}
       {held.circle?.near.map((n) => (
         <div key={n.kind} className="ember">
-          In reach: {(reach[n.kind] ?? [word(n.kind)]).join(', ')}, {show('length', n.mm, system)} off. Move the anchor, or shorten the
+          In reach: {(reach[n.kind] ?? [word(n.kind)]).join(', ')}, {showAbout('length', n.mm, system)} off. Move the anchor, or shorten the
           chain.
         </div>
       ))}
@@ -65,19 +81,42 @@ export function Holds({ held, current }: Props) {
   );
 }
 
+/** How an anchor holds the heaviest animal likely about; quietly all of it is told, else only what is wrong. */
+function HoldsHeavier({ species, held, system, quietly }: Heavier & { system: System; quietly: boolean }) {
+  const worst = held.times
+    .filter((t) => t.when !== 'thaw')
+    .reduce<Bears | undefined>((a, t) => (a === undefined || t.chance < a.chance ? t : a), undefined);
+  if (!worst || (!quietly && worst.word === 'holds')) return null;
+  const says = worst.word === 'fails' ? `fails ${chance(1 - worst.chance)}` : `holds in ${surely(worst.chance)}`;
+  return (
+    <div className={quietly ? 'quiet' : tones[worst.word]}>
+      A {word(species)} pulls {pull(held.demandN, system)} here: {says}.
+    </div>
+  );
+}
+
 const tones: Record<string, string> = { fails: 'ember', doubtful: 'dun', holds: 'quiet' };
 
 /** All that is computed of an anchor, and which changes would make it hold better. */
-export function HoldsMore({ held, current, onStronger, children }: Props & { onStronger: (to: Stronger) => void; children: ReactNode }) {
+export function HoldsMore({
+  held,
+  heavier,
+  pets,
+  current,
+  onStronger,
+  children,
+}: Props & { pets: PetPull[]; onStronger: (to: Stronger) => void; children: ReactNode }) {
   const { system } = useSettings();
   if (!held || !current) return null;
   // Frost that goes deeper tonight changes nothing of what it bears while it lasts.
   const times = held.times.filter((t, i) => i === 0 || t.capacityN !== held.times[i - 1]?.capacityN);
+  // What holds the heaviest about holds the target too.
+  const stronger = heavier && heavier.held.stronger.length > 0 ? heavier.held.stronger : held.stronger;
   return (
     <div className="wide">
-      {held.stronger.length > 0 && (
+      {stronger.length > 0 && (
         <ul className="stronger" aria-label="what would hold better">
-          {held.stronger.slice(0, 4).map((s) => (
+          {stronger.slice(0, 4).map((s) => (
             <li key={s.key}>
               <button type="button" className="word" onClick={() => onStronger(s)}>
                 {strongerWords(s, system)}
@@ -94,6 +133,12 @@ export function HoldsMore({ held, current, onStronger, children }: Props & { onS
           {bearsWords(t, held, system)}
         </div>
       ))}
+      {heavier && <HoldsHeavier {...heavier} system={system} quietly />}
+      {pets.map(({ species, demandN }) => (
+        <div key={species} className="quiet">
+          A {word(species)} was noted near: it pulls {pull(demandN, system)}, and may leave with the trap.
+        </div>
+      ))}
       {held.run && (
         <div className="quiet">
           Runs about {showDistance(held.run.medianM, system)}, seldom over {showDistance(held.run.farM, system)}. Is there room, and cover
@@ -102,7 +147,7 @@ export function HoldsMore({ held, current, onStronger, children }: Props & { onS
       )}
       {held.circle && (
         <div className="quiet">
-          Reaches {show('ground', held.circle.reachMm, system)} about it; {patternWords(held.circle.patternShare)}.
+          Reaches {showAbout('ground', held.circle.reachMm, system)} about it; {patternWords(held.circle.patternShare)}.
         </div>
       )}
       {children}

@@ -1,41 +1,18 @@
 import type { Answer, Chances, Circumstances, Range } from '../lib/types.gen';
 import { chance, trim } from '../lib/units';
-import { capital, listed, plural } from '../lib/words';
+import { capital, count, listed, plural, word } from '../lib/words';
+import { useSettings } from '../lib/settings';
+import { lacksWords } from './patternwords';
+import { signs, terms, unknown } from './chainwords';
 import type { Night } from './circumstances';
 import { sightWords } from './sightwords';
 
-const unknown: Record<string, string> = {
-  sign: 'how fresh the sign is: look for tracks within fifty yards, and say also where there are none',
-  ways_meet: 'how many ways meet at the spot',
-  coverage: 'over how much of the night its scent lies across the way: draw the way, and say which way it faces',
-  firm: 'whether the bed is firm',
-  hold: 'whether the anchor holds: the soil of the spot, or a pull with a scale',
-};
-
-const terms: Record<string, string> = {
-  bed_loose: 'the bed gives',
-  loose_soil: 'loose soil at the pan',
-  tall_fence: 'guides over six inches',
-  tree_hole: 'a hole in a tree',
-  back_open_snow: 'its back is open in snow',
-  shy_open_hole: 'an open hole at a shy place',
-  shy_punch_holes: 'a shy place',
-  lure_new: 'a lure that is new here',
-  lure_met: 'a lure that it has met often',
-  in_season: 'a smell in its season',
-  out_of_season: 'smells out of season',
-  bare_hands: 'bare hands',
-};
-
 /** Which link what is not known leaves open. */
-const opens: Record<string, string[]> = { passes: ['sign', 'ways_meet'], notices: ['coverage'], commits: ['firm'], held: ['hold'] };
-
-const signs: Record<string, string> = {
-  today: 'tracks of today',
-  days_3: 'sign of the last three days',
-  days_7: 'sign of the last week',
-  older: 'older sign',
-  none: 'no sign, on ground that would hold it',
+const opens: Record<string, string[]> = {
+  passes: ['sign', 'sign_age', 'ways_meet', 'about'],
+  notices: ['coverage', 'through'],
+  commits: ['firm'],
+  held: ['hold'],
 };
 
 interface LinkProps {
@@ -68,12 +45,14 @@ function linkWords(link: string, answer: Answer, around: Circumstances | undefin
   const said = (answer.whole?.terms ?? []).map((key) => terms[key] ?? key);
   switch (link) {
     case 'passes': {
-      const sign = around?.sign ? signs[around.sign] : 'no sign looked for';
+      const sign = around?.sign ? signs[around.sign] : 'nobody looked for sign';
       const ways = around && around.waysMeet > 1 ? `, times what ${around.waysMeet} ways that meet bring` : '';
-      return `nights in which a ${target === 'red_fox' || target === 'grey_fox' ? 'fox' : target} passes, by the best sign near: ${sign ?? ''}${ways}. A judgement: your own looks do not correct it yet.`;
+      const many = around && around.signs > 0 ? `, ${count(around.signs)} ${around.signs === 1 ? 'sign' : 'signs'} in thirty days` : '';
+      return `nights in which a ${target === 'red_fox' || target === 'grey_fox' ? 'fox' : target} passes, by the best sign near: ${sign ?? ''}${many}${ways}. A judgement: your own looks do not correct it yet.`;
     }
     case 'notices': {
-      if (answer.sight.word === 'trail') return 'it lies in the way: an animal that passes need not notice it.';
+      if (answer.sight.word === 'trail')
+        return `of those that pass, these take the very way it lies in, ${throughWords(around)}. A judgement.`;
       const scent = around?.coverage == null ? '' : `the scent lies across the way in ${chance(around.coverage)} night hours, and `;
       return `${scent}it shows: ${sightWords(answer.sight)}. One of both is enough. The wind is computed, the sight a judgement.`;
     }
@@ -87,9 +66,16 @@ function linkWords(link: string, answer: Answer, around: Circumstances | undefin
     case 'fires':
       return 'of those that step, by their weight on the foot against the pan and its cover.';
     case 'held':
-      return `each trap by its own anchor, until the coldest morning to come, times the share held by the pad and six tenths of those held by a toe.`;
+      return `each trap by its own anchor, until the coldest morning to come, times the share held by the pad and six tenths of those held by a toe.${heavierWords(answer)}`;
   }
   return '';
+}
+
+/** How the anchors hold the heaviest animal about, where that is not the target. */
+function heavierWords({ heaviest }: Answer): string {
+  const chances = (heaviest?.anchors ?? []).flatMap((h) => h.times.filter((t) => t.when !== 'thaw').map((t) => t.chance));
+  if (!heaviest || chances.length === 0) return '';
+  return ` A ${word(heaviest.species)} is likely about too: the anchor holds one in ${chance(Math.min(...chances))}.`;
 }
 
 interface ExpectedProps {
@@ -101,12 +87,20 @@ interface ExpectedProps {
   onNight: (night: Night) => void;
 }
 
-/** How far a number is open; where all is known it still hangs on what the trade goes by. */
-const openWords = ({ low, high }: Range): string =>
-  trim(low, 1) === trim(high, 1) ? "by the trade's figures" : `likely between ${trim(low, 1)} and ${trim(high, 1)}`;
+/** From where the share that takes a way is known. */
+function throughWords(around: Circumstances | undefined): string {
+  if (around?.site.through) return `by your word: ${word(around.site.through)}`;
+  return around?.site.wayMm == null ? 'whose width is not known' : 'by how wide it lies open';
+}
+
+/** How far a number is open: six judged links multiplied, without a record that corrects them. */
+const openWords = ({ low, high }: Range): string => `four times in five between ${few(low)} and ${few(high)}`;
+
+const few = (n: number): string => trim(n, n < 0.95 ? 2 : 1);
 
 /** What the chain comes to: catches in a hundred set-nights, with how far that is open. */
 export function Expected({ whole, all, weakest, night, onNight }: ExpectedProps) {
+  const { system } = useSettings();
   const { mid } = whole.per100;
   const nights: [Night, string][] = [
     ['usual', 'an average night'],
@@ -115,12 +109,16 @@ export function Expected({ whole, all, weakest, night, onNight }: ExpectedProps)
   return (
     <div className="quiet">
       <div>
-        <b className="figure">About {trim(mid, 1)} caught in 100 set-nights</b>, {openWords(whole.per100)}.
-        {weakest === '' && ' No weak link.'}
+        <b className="figure">About {few(mid)} caught in 100 set-nights</b>, {openWords(whole.per100)}.{weakest === '' && ' No weak link.'}
       </div>
+      {whole.suit.lacks.map((key) => (
+        <div key={key} className="dun">
+          {capital(lacksWords(key, whole.withinM, system))}.
+        </div>
+      ))}
       {all && all.mid > mid && (
         <div>
-          Of all that you set for about {trim(all.mid, 1)}, {openWords(all)}.
+          Of all that you set for about {few(all.mid)}, {openWords(all)}.
         </div>
       )}
       <div role="group" aria-label="by which wind">

@@ -62,7 +62,7 @@ const fields: Record<string, string> = {
   depthMm: 'depth',
   angleDeg: 'angle down',
   turnDeg: 'turned',
-  axisDeg: 'levers turned',
+  axisDeg: 'dog, round from away',
   spreadMm: 'spread',
   frameMm: 'frame',
   gaugeN: 'tension',

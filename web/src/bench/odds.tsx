@@ -58,7 +58,9 @@ export function Odds({ found, layout, target, around, night, onNight, follows, t
                 onNight={onNight}
               />
             )}
-            {answer.whole && answer.feet && <WhatHelps follows={follows} layout={layout} target={target} tried={tried} onTry={onTry} />}
+            {answer.whole && answer.feet && (
+              <WhatHelps follows={follows} around={around} layout={layout} target={target} tried={tried} onTry={onTry} />
+            )}
             {answer.whole && answer.feet && <FindBest question={found.rests} onTry={onTry} />}
             {layout.kind === 'trail' && layout.way && answer.feet && <Lessons target={target} />}
             {answer.feet && <ComputedFrom answer={answer} feet={answer.feet} layout={layout} target={target} />}
@@ -151,7 +153,7 @@ function ComputedFrom({ answer, feet, layout, target }: { answer: Answer; feet: 
         <p>
           {answer.visits.toLocaleString('en')} visits of a {word(target)}. Its way in spreads {trim(feet.spreadDeg, 0)}° to either side with{' '}
           {layout.backing === 'none' ? 'nothing' : `a ${word(layout.backing)}`} behind; it sets a forefoot anew {trim(feet.work, 1)} times
-          for what the hole holds. {rigWords(layout, answer, system)} Of those that fire it, {chance(feet.padShare)} stand on it with the
+          for what keeps it there. {rigWords(layout, answer, system)} Of those that fire it, {chance(feet.padShare)} stand on it with the
           pad. How it shows: {sightWords(answer.sight)}. Judgements of the trade, not measurements.
         </p>
       )}

@@ -8,10 +8,11 @@ import { ask, get, Refused } from '../lib/api';
 import { useChanges } from '../lib/change';
 import { write } from '../lib/outbox';
 import type { Design, Dropped, Layout, OwnPattern, PatternsView, Repatterned } from '../lib/types.gen';
-import { duration } from '../lib/units';
+import { useSettings } from '../lib/settings';
+import { duration, type System } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { capital, listed, plural, word } from '../lib/words';
-import { patternWords, poorWords } from './patternwords';
+import { lacksWords, patternWords, poorWords } from './patternwords';
 
 const kinds = ['dirt_hole', 'flat', 'trench', 'trail', 'scent_post', 'tree', 'spring', 'device'];
 
@@ -27,7 +28,7 @@ interface Choice {
   quiet: string;
 }
 
-function choices(found: PatternsView, target: string): Choice[] {
+function choices(found: PatternsView, target: string, system: System): Choice[] {
   const own = found.own.map((p) => ({
     key: p.id,
     pattern: p.layout.pattern,
@@ -45,7 +46,9 @@ function choices(found: PatternsView, target: string): Choice[] {
     ownId: '',
     title: patternWords(p.layout),
     layout: p.layout,
-    quiet: `about ${duration(p.minutes)}${p.poor ? `; ${poorWords(target)}` : ''}`,
+    quiet: [`about ${duration(p.minutes)}`, p.poor && poorWords(target), ...p.lacks.map((key) => lacksWords(key, p.withinM, system))]
+      .filter(Boolean)
+      .join('; '),
   }));
   return [...own, ...trade];
 }
@@ -58,6 +61,7 @@ interface Props {
 
 /** Every way of making a set, drawn small and said by its parts. What fits of the set that is there goes over into the chosen one. */
 export function Patterns({ design, onEdit, onClose }: Props) {
+  const { system } = useSettings();
   const [failed, setFailed] = useState('');
   const { lineId, spotId, target, layout } = design;
   const { data, error } = useQuery({
@@ -103,7 +107,7 @@ export function Patterns({ design, onEdit, onClose }: Props) {
       </section>
     );
   }
-  const all = data ? choices(data, target) : [];
+  const all = data ? choices(data, target, system) : [];
   return (
     <section className="patterns" aria-label="patterns">
       <h2>How is it made?</h2>

@@ -10,8 +10,9 @@ import type { Answer, Attractor, Design, FieldProblem, Layout, LineView, Rig, Sp
 import { bearing, capital, word } from '../lib/words';
 import { TrapSays } from '../shed/trapsays';
 import { moveRig } from './drawing';
+import { partWords } from './patternwords';
 import { KeepPattern } from './patterns';
-import { Holds, HoldsMore, strengthened } from './holds';
+import { Holds, HoldsMore, strengthened, type Heavier } from './holds';
 import { Reach } from './reach';
 import { Remarks } from './remarks';
 import { measured, SmellFields } from './fromshed';
@@ -87,7 +88,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose,
             onValue={(show) => lay({ show })}
           />
           <Choice
-            label="what stands behind it"
+            label={partWords(l).behind}
             path="backing"
             value={l.backing}
             options={backings}
@@ -127,6 +128,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose,
       ),
       fields: (
         <TrapFields
+          layout={l}
           rig={rig}
           path={`rigs[${i}]`}
           onRig={rigTo}
@@ -144,13 +146,25 @@ export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose,
         ],
         summary: anchorWords(anchor, held[0], system),
         rig: true,
-        under: <Holds held={answer?.anchors.find((h) => h.slot === anchor.slot)} current={problems.length === 0} />,
+        under: (
+          <Holds
+            held={answer?.anchors.find((h) => h.slot === anchor.slot)}
+            heavier={heavierOf(answer, anchor.slot)}
+            current={problems.length === 0}
+          />
+        ),
         fields: (
           <AnchorFields
             anchor={anchor}
             path={`anchors[${i}]`}
             holds={
-              <HoldsMore held={answer?.anchors.find((h) => h.slot === anchor.slot)} current={problems.length === 0} onStronger={stronger}>
+              <HoldsMore
+                held={answer?.anchors.find((h) => h.slot === anchor.slot)}
+                heavier={heavierOf(answer, anchor.slot)}
+                pets={answer?.pets ?? []}
+                current={problems.length === 0}
+                onStronger={stronger}
+              >
                 {i === 0 && <Reach design={design} />}
               </HoldsMore>
             }
@@ -202,7 +216,15 @@ export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose,
             summary: smellWords(l),
             fields: l.attractors.map((a, i) => (
               <Fragment key={a.slot}>
-                <SmellFields attractor={a} path={`attractors[${i}]`} spotID={design.spotId} view={view} onValue={attract} />
+                <SmellFields
+                  layout={l}
+                  never={i === 0 ? (answer?.never ?? []) : (answer?.never ?? []).filter((n) => a.smells.some((s) => s.kind === n.kind))}
+                  attractor={a}
+                  path={`attractors[${i}]`}
+                  spotID={design.spotId}
+                  view={view}
+                  onValue={attract}
+                />
                 {a.hole && (
                   <Choice
                     label="plug over the bait"
@@ -221,7 +243,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose,
     {
       title: 'Guides',
       parts: ['guides'],
-      summary: guideWords(l.guides),
+      summary: guideWords(l),
       fields: <GuideFields guides={l.guides} onGuides={(guides) => lay({ guides })} />,
     },
   ];
@@ -273,6 +295,12 @@ export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose,
 const under = (part: string, field: string) => field === part || field.startsWith(`${part}.`) || field.startsWith(`${part}[`);
 
 const nth = (i: number, title: string) => (i === 0 ? title : `${['Second', 'Third'][i - 1] ?? 'Another'} ${title.toLowerCase()}`);
+
+/** How an anchor holds the heaviest animal about, where that is not the target. */
+const heavierOf = (answer: Answer | undefined, slot: number): Heavier | undefined => {
+  const held = answer?.heaviest?.anchors.find((h) => h.slot === slot);
+  return answer?.heaviest && held && { species: answer.heaviest.species, held };
+};
 
 const answerOf = (answer: Answer | undefined, rig: Rig) => answer?.rigs.find((r) => r.slot === rig.slot);
 

@@ -1,5 +1,5 @@
 import type { Layout, Remedy, Stronger } from '../lib/types.gen';
-import { show, type System } from '../lib/units';
+import { show, showAbout, type System } from '../lib/units';
 import { bearing, word } from '../lib/words';
 import { patternWords } from './patternwords';
 
@@ -47,15 +47,19 @@ export function remedyWords(r: Remedy, layout: Layout, system: System): string {
     case 'backing':
       return `a ${word(r.to ?? '')} behind it`;
     case 'other_lure':
-      return `a ${word(r.to ?? '')} lure instead`;
+      return r.lure
+        ? `${r.lure} instead, ${r.doses === 1 ? 'one dose' : `${r.doses ?? 0} doses`} on the shelf`
+        : `a ${word(r.to ?? '')} lure instead: none on the shelf, fetch one`;
     case 'face':
       return `face it ${bearing(r.facingDeg ?? 0)}`;
     case 'pattern':
       return r.layout ? patternWords(r.layout) : word(r.to ?? '');
     case 'anchor': {
       const anchor = r.layout?.anchors.find((a) => a.slot === r.slot);
-      const chainMm = r.layout?.rigs.find((x) => x.anchorSlot === r.slot)?.chainMm ?? 0;
-      return anchor ? strongerWords({ key: r.to ?? '', anchor, chainMm }, system) : word(r.to ?? '');
+      const [is, was] = [r.layout, layout].map((l) => l?.rigs.find((x) => x.anchorSlot === r.slot));
+      const chainMm = r.to === 'shorter' || is?.chainMm !== was?.chainMm ? (is?.chainMm ?? 0) : 0;
+      const spring = is?.spring === true && was?.spring !== true;
+      return anchor ? strongerWords({ key: r.to ?? '', anchor, chainMm, spring }, system) : word(r.to ?? '');
     }
   }
   return (plain[r.key] ?? word(r.key)) + trap;
@@ -65,7 +69,8 @@ const ofTrap = ['firm_bed', 'move_pan', 'lighter_pan', 'heavier_pan', 'other_cov
 
 /** By how much, and which way: out from what smells and to the sides of an animal that faces it, or along the way and across it. */
 function movedWords({ xMm = 0, yMm = 0 }: Remedy, inWay: boolean, system: System): string {
-  const by = (mm: number, more: string, less = more) => (mm === 0 ? '' : `${show('length', Math.abs(mm), system)} ${mm > 0 ? more : less}`);
+  const by = (mm: number, more: string, less = more) =>
+    mm === 0 ? '' : `${showAbout('length', Math.abs(mm), system)} ${mm > 0 ? more : less}`;
   const parts = inWay
     ? [by(xMm, 'along the way'), by(yMm, xMm === 0 ? 'across the way' : 'across it')]
     : [by(yMm, 'farther out', 'closer in'), by(xMm, 'to the right', 'to the left')];
@@ -73,8 +78,16 @@ function movedWords({ xMm = 0, yMm = 0 }: Remedy, inWay: boolean, system: System
 }
 
 /** What makes an anchor hold better, in words. */
-export function strongerWords(s: Pick<Stronger, 'key' | 'anchor' | 'chainMm'>, system: System): string {
-  const long = show('length', s.anchor.lengthMm ?? 0, system);
+export function strongerWords(s: Pick<Stronger, 'key' | 'anchor' | 'chainMm' | 'spring'>, system: System): string {
+  const eased = [
+    s.key !== 'shorter' && (s.chainMm ?? 0) > 0 && `the chain shortened to ${show('length', s.chainMm ?? 0, system)}`,
+    s.key !== 'spring' && s.spring === true && 'a shock spring in it',
+  ].filter(Boolean);
+  return [strongerAlone(s, system), ...eased].join(', ');
+}
+
+function strongerAlone(s: Pick<Stronger, 'key' | 'anchor' | 'chainMm'>, system: System): string {
+  const long = showAbout('length', s.anchor.lengthMm ?? 0, system);
   switch (s.key) {
     case 'deeper':
       return `drive it deeper, ${long}`;

@@ -10,6 +10,7 @@ const shows: Record<string, string> = {
   stirs: 'something stirs over it',
   under_snow: 'under the snow',
   in_grass: 'lower than the grass',
+  in_cover: 'in cover',
 };
 
 /** How well a set shows to an animal that passes, and what makes it show so. */

@@ -165,13 +165,15 @@ function Rates({ book, view }: { book: BookNow; view: LineNow }) {
         <p>No trap-night has been earned yet: a trap earns one when it stands through midnight.</p>
       ) : (
         <>
-          <svg viewBox={`0 0 590 ${rows.length * 40 + 30}`} width="100%" role="img" aria-label="rates with their intervals">
+          <svg viewBox={`0 -18 590 ${rows.length * 40 + 48}`} width="100%" role="img" aria-label="rates with their intervals">
             {x.ticks(4).map((tick) => (
               <g key={tick}>
-                <path d={`M${x(tick)} 4V${rows.length * 40}`} stroke="var(--rule)" />
-                <text className="quiet-text" x={x(tick)} y={rows.length * 40 + 18} textAnchor="middle">
-                  {tick}
-                </text>
+                <path d={`M${x(tick)} 0V${rows.length * 40}`} stroke="var(--rule)" />
+                {[-5, rows.length * 40 + 18].map((y) => (
+                  <text key={y} className="quiet-text" x={x(tick)} y={y} textAnchor="middle">
+                    {tick}
+                  </text>
+                ))}
               </g>
             ))}
             {rows.map(({ name, kind, row }, i) => {

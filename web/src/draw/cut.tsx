@@ -1,5 +1,5 @@
-import { show, type System } from '../lib/units';
-import { word } from '../lib/words';
+import { show, showAbout, type System } from '../lib/units';
+import { anchorWord } from '../lib/words';
 import type { Anchor, Attractor, BedOutput, Guide, Layout, Rig, RigAnswer, Trench, Way } from '../lib/types.gen';
 import { ThingCut } from './cutthings';
 import { anchorOf, baits, coverWords, drags, isAside, lures, smellOf, standsItself, urines } from './parts';
@@ -64,16 +64,17 @@ export function CutThrough({ layout, rigs, soil, view, system, frostMm, snowMm, 
       {layout.trench && <TrenchCut trench={layout.trench} behindMm={headMm(layout)} view={view} system={system} />}
       {layout.kind === 'spring' && <WaterCut view={view} />}
       {layout.attractors.map((a) => (
-        <AttractorCut key={a.slot} layout={layout} attractor={a} says={a === said && !far} view={view} system={system} />
+        <AttractorCut key={a.slot} layout={layout} attractor={a} says={a === said && !far} frostMm={frostMm} view={view} system={system} />
       ))}
       {view.turned && layout.guides.map((g, i) => <GuideCut key={i} guide={g} view={view} />)}
-      {frostMm !== undefined && frostMm > 4 && <FrostLine frostMm={frostMm} view={view} system={system} />}
+      {frostMm !== undefined && frostMm > leastFrostMm && <FrostLine frostMm={frostMm} view={view} system={system} />}
       {buried.map((b, i) => (
         <AnchorCut
           key={b.rig.slot}
           {...b}
           says={speaks(i, (x) => [x.anchor?.kind, x.anchor?.lengthMm, x.rig.chainMm])}
           soil={soil}
+          frostMm={frostMm}
           view={dip(b.rig)}
           system={system}
         />
@@ -135,7 +136,16 @@ function WetGround({ view }: { view: View }) {
 const roomPx = (view: View) => view.groundY - 352;
 
 /** What an animal comes to: a hole along its slant, or a thing on the ground. */
-function AttractorCut(p: { layout: Layout; attractor: Attractor; says: boolean; view: View; system: System }) {
+interface AttractorCutProps {
+  layout: Layout;
+  attractor: Attractor;
+  says: boolean;
+  frostMm: number | undefined;
+  view: View;
+  system: System;
+}
+
+function AttractorCut(p: AttractorCutProps) {
   const { layout, attractor: a, view } = p;
   if (a.hole) return <HoleCut {...p} />;
   const away = beyond(layout, a);
@@ -272,7 +282,7 @@ function LoopCut({ rig, anchor, view, system }: { rig: Rig; anchor: Anchor | und
   const [wide, high] = [rig.loop.diameterMm * view.scale, rig.loop.heightMm * view.scale];
   const top = Math.min(high + wide, roomPx(view));
   const flat = rig.device === 'foot_loop';
-  const held = anchor && `${word(anchor.kind)}, ${show('length', anchor.lengthMm ?? 0, system)}`;
+  const held = anchor && `${anchorWord(anchor.kind)}, ${show('length', anchor.lengthMm ?? 0, system)}`;
   return (
     <g stroke="var(--ink)" fill="none">
       {flat ? (
@@ -301,7 +311,7 @@ function LoopCut({ rig, anchor, view, system }: { rig: Rig; anchor: Anchor | und
 }
 
 /** A hole along its slant, with what lies in it and on its lip. */
-function HoleCut(p: { layout: Layout; attractor: Attractor; says: boolean; view: View; system: System }) {
+function HoleCut(p: AttractorCutProps) {
   const { layout, view, system } = p;
   const { plug, hole, smells, of } = p.attractor;
   if (!hole) return null;
@@ -346,7 +356,11 @@ function HoleCut(p: { layout: Layout; attractor: Attractor; says: boolean; view:
         <path d={`M${lip + 1} ${y - 3}q5 -6 9 -1`} fill="none" stroke="var(--dun)" strokeWidth={3} strokeLinecap="round" />
       )}
       {p.says && (
-        <text className="halo" x={Math.max(8, Math.min(end.x, endFar.x) - 4)} y={Math.min(view.height - 10, end.y + round * down + 17)}>
+        <text
+          className="halo"
+          x={Math.max(8, Math.min(end.x, endFar.x) - 4)}
+          y={Math.min(view.height - 10, offFrost(end.y + round * down + 17, p.frostMm, view))}
+        >
           {[baited ?? 'no bait', plug === 'none' ? '' : `${plug} over it`].filter(Boolean).join(', ')} ·{' '}
           {show('length', hole.depthMm, system)} deep, {show('angle', hole.angleDeg, system)}
         </text>
@@ -362,27 +376,43 @@ function spanMm(rig: Rig, view: View, longMm: number, wideMm: number): number {
   return longMm * Math.abs(along) + wideMm * Math.abs(athwart);
 }
 
+/** On which side of a trap the dog lies along the ruler, as 1 or -1; 0 where it lies across it and is not cut. */
+function dogAlong(rig: Rig, view: View): number {
+  const axis = ((rig.axisDeg ?? 0) * Math.PI) / 180;
+  const along = view.turned ? Math.sin(axis) : -Math.cos(axis);
+  return Math.abs(along) < 0.5 ? 0 : Math.sign(along);
+}
+
 /** How deep a bed goes, and what covers it. */
 function BedDepth({ rig, bed, anchor, says, view, system }: Buried & { says: boolean; view: View; system: System }) {
   if (!says) return null;
   const y = view.groundY;
   const [middle, half] = [alongMm(view, rig), spanMm(rig, view, bed.lengthMm, bed.widthMm) / 2];
   const right = across(view, middle + half);
-  const left = across(view, middle - half);
   const deep = bed.depthMm * view.scale;
   return (
     <>
       <g stroke="var(--ink)" fill="none" strokeWidth={1.1} aria-hidden="true">
         <path d={`M${right + 12} ${y}V${y + deep}M${right + 8} ${y}h8M${right + 8} ${y + deep}h8`} />
       </g>
-      <text className="halo" {...(view.turned ? { x: left, y: y + deep + 18 } : { x: right + 22, y: y + deep / 2 + 5 })}>
-        <tspan fontWeight={700}>{show('length', bed.depthMm, system)}</tspan>
+      <text className="halo" x={right + 22} y={y + deep / 2 + 5}>
+        <tspan fontWeight={700}>{showAbout('length', bed.depthMm, system)}</tspan>
         <tspan dx={7}>{coverWords(rig.cover, system)} over</tspan>
-        {anchor && drags(anchor.kind) && <tspan dx={5}>· on a {word(anchor.kind)}</tspan>}
+        {anchor && drags(anchor.kind) && <tspan dx={5}>· on a {anchorWord(anchor.kind)}</tspan>}
       </text>
     </>
   );
 }
+
+/** Where words stand that would lie on the line of the frost: under it. */
+function offFrost(y: number, frostMm: number | undefined, view: View): number {
+  if (frostMm === undefined || frostMm <= leastFrostMm) return y;
+  const line = view.groundY + frostMm * view.scale;
+  return Math.abs(y - 5 - line) < 11 ? line + 16 : y;
+}
+
+/** Frost that can be drawn. */
+const leastFrostMm = 4;
 
 /** How deep the ground is frozen by tomorrow morning. */
 function FrostLine({ frostMm, view, system }: { frostMm: number; view: View; system: System }) {
@@ -394,7 +424,7 @@ function FrostLine({ frostMm, view, system }: { frostMm: number; view: View; sys
     <g>
       <path d={`M4 ${y}H${view.width - 4}`} stroke="var(--slate)" strokeWidth={1.6} strokeDasharray="7 4" />
       <text className="halo" {...words} style={{ fill: 'var(--slate)' }}>
-        frost by morning about {show('length', frostMm, system)}
+        frost by morning about {showAbout('length', frostMm, system)}
       </text>
     </g>
   );
@@ -415,6 +445,7 @@ function TrapCut({ rig, bed, view }: Buried & { view: View }) {
   const middle = across(view, alongMm(view, pan));
   const jaw = px(spanMm(rig, view, jaws.frameMm, jaws.spreadMm)) / 2;
   const half = px(pan.diameterMm) / 2;
+  const dogSide = dogAlong(rig, view);
   const thick = rig.cover.reduce((sum, layer) => sum + layer.thicknessMm, 0);
   const next = rough(9);
   let grains = '';
@@ -437,6 +468,14 @@ function TrapCut({ rig, bed, view }: Buried & { view: View }) {
         stroke="var(--ink)"
         strokeWidth={2.6}
       />
+      {dogSide !== 0 && (
+        <path
+          d={`M${middle + dogSide * (jaw + 5)} ${stand}V${top + 1}L${middle + dogSide * (half - 2)} ${top + 6}`}
+          fill="none"
+          stroke="var(--ink)"
+          strokeWidth={2}
+        />
+      )}
       <path d={`M${middle} ${stand}V${top + 4}`} stroke="var(--ink)" strokeWidth={1.6} />
       <path d={`M${middle - half} ${top + 4}H${middle + half}`} stroke="var(--ember)" strokeWidth={3} />
     </g>
@@ -447,7 +486,15 @@ function TrapCut({ rig, bed, view }: Buried & { view: View }) {
 const beside = (x: number, off: number, view: View) => (x > view.width * 0.7 ? { x: x - off, textAnchor: 'end' as const } : { x: x + off });
 
 /** Chain and what it holds to; a break in the line says that it goes deeper than is drawn. */
-function AnchorCut({ rig, bed, anchor, says, soil, view, system }: Buried & { says: boolean; soil: string; view: View; system: System }) {
+interface AnchorCutProps extends Buried {
+  says: boolean;
+  soil: string;
+  frostMm: number | undefined;
+  view: View;
+  system: System;
+}
+
+function AnchorCut({ rig, bed, anchor, says, soil, frostMm, view, system }: AnchorCutProps) {
   if (!anchor) return null;
   const x = across(view, alongMm(view, rig.pan ?? rig));
   const from = view.groundY + bed.depthMm * view.scale;
@@ -461,7 +508,7 @@ function AnchorCut({ rig, bed, anchor, says, soil, view, system }: Buried & { sa
         <path d={`M${x + 160} ${y}h22m0 0q14 -2 12 -14m-12 14q14 2 12 14m-12 -14q-12 -4 -12 -12m12 12q-12 4 -12 12`} strokeWidth={2.2} />
         {says && (
           <text className="halo" stroke="none" x={x + 46} y={y + 32}>
-            {word(anchor.kind)} on {chain} of chain, in {soil}
+            {anchorWord(anchor.kind)} on {chain} of chain, in {soil}
           </text>
         )}
       </g>
@@ -476,7 +523,7 @@ function AnchorCut({ rig, bed, anchor, says, soil, view, system }: Buried & { sa
         <path d={`M${trunk - 14} ${y - 20}h26v10h-26`} strokeWidth={2.6} />
         {says && (
           <text className="halo" stroke="none" {...beside(x, 24, view)} y={from + 34}>
-            {word(anchor.kind)}, {show('length', lengthMm, system)} in the wood, {chain} of chain
+            {anchorWord(anchor.kind)}, {show('length', lengthMm, system)} in the wood, {chain} of chain
           </text>
         )}
       </g>
@@ -486,6 +533,7 @@ function AnchorCut({ rig, bed, anchor, says, soil, view, system }: Buried & { sa
   const reach = view.groundY + lengthMm * view.scale;
   const end = Math.min(reach, bottom);
   const crossed = anchor.kind === 'crossed';
+  const says1 = offFrost(Math.max(end - 26, from + 14), frostMm, view);
   const lines = crossed ? [-16, 16] : [0];
   return (
     <g fill="none" stroke="var(--ink)">
@@ -497,10 +545,10 @@ function AnchorCut({ rig, bed, anchor, says, soil, view, system }: Buried & { sa
       {reach > bottom && <path d={`M${x - 11} ${end - 26}l22 -7M${x - 11} ${end - 19}l22 -7`} strokeWidth={1.3} />}
       {says && (
         <>
-          <text className="halo" stroke="none" {...beside(x, 24, view)} y={end - 26}>
-            {word(anchor.kind)}, {show('length', lengthMm, system)} down in {soil}
+          <text className="halo" stroke="none" {...beside(x, 24, view)} y={says1}>
+            {anchorWord(anchor.kind)}, {show('length', lengthMm, system)} down in {soil}
           </text>
-          <text className="halo quiet-text" stroke="none" {...beside(x, 24, view)} y={end - 9}>
+          <text className="halo quiet-text" stroke="none" {...beside(x, 24, view)} y={says1 + 17}>
             {chain} of chain, {aside ? 'to the side' : 'under the bed'}
           </text>
         </>

@@ -1,7 +1,7 @@
 import type { Anchor, Layer, Layout, Rig, Smell } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
 import { dragKinds } from '../lib/lists.gen';
-import { word } from '../lib/words';
+import { anchorWord, word } from '../lib/words';
 
 /** What pages that do not draw a set ask of its layout. Nobody else looks into one. */
 
@@ -46,7 +46,7 @@ export function heldWords(l: Layout, system: System): { name: string; drag: bool
     const drag = drags(anchor.kind);
     const says = drag
       ? `${chain} of chain`
-      : `${word(anchor.kind)}, ${show('length', anchor.lengthMm ?? 0, system)} down, on ${chain} of chain`;
+      : `${anchorWord(anchor.kind)}, ${show('length', anchor.lengthMm ?? 0, system)} down, on ${chain} of chain`;
     return [{ name: l.rigs.length > 1 ? rig.name || `trap ${rig.slot + 1}` : '', drag, says }];
   });
 }

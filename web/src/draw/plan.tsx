@@ -1,4 +1,4 @@
-import { show, type System } from '../lib/units';
+import { showAbout, type System } from '../lib/units';
 import type { Anchor, BedOutput, Circle, FootfallMap, InLand, Guide, Layout, Paw, Rig } from '../lib/types.gen';
 import { standsItself } from './parts';
 import { hatching, rough, stonePath } from './rough';
@@ -132,10 +132,14 @@ function TrapPlan({ rig, view }: { rig: Rig; view: View }) {
   const r = (pan.diameterMm / 2) * view.scale;
   return (
     <g stroke="var(--ink)" fill="none" transform={turned(view, pan.xMm, pan.yMm, rig.axisDeg)}>
-      <circle r={jaw} strokeWidth={2.6} />
-      <circle r={jaw - 4} strokeWidth={0.9} />
+      {/* The jaw that the dog holds, and the loose one across from it. */}
+      <path d={`M0 ${-jaw}A${jaw} ${jaw} 0 0 0 0 ${jaw}`} strokeWidth={3} />
+      <path d={`M0 ${-jaw}A${jaw} ${jaw} 0 0 1 0 ${jaw}`} strokeWidth={1.5} />
+      <path d={`M0 ${4 - jaw}A${jaw - 4} ${jaw - 4} 0 0 1 0 ${jaw - 4}`} strokeWidth={0.9} strokeDasharray="5 3" />
       <path d={`M0 ${-jaw}V${-frame}M-6 ${-frame}h12M0 ${jaw}V${frame}M-6 ${frame}h12`} strokeWidth={2.6} />
-      <path d={`M${-jaw} 0H${-r}`} strokeWidth={3} />
+      {/* The dog, over its jaw and under the pan's edge. */}
+      <path d={`M${-jaw - 7} 0H${-r}`} strokeWidth={3.4} />
+      <path d={`M${-jaw - 7} -5v10`} strokeWidth={2.6} />
       <circle r={r} fill="var(--paper)" strokeWidth={2} />
       <path d="M-4 0h8M0 -4v8" strokeWidth={1.2} />
     </g>
@@ -196,7 +200,7 @@ export function CirclePlan({ anchor, circle, view, system }: { anchor: Anchor; c
       />
       <circle cx={origin.x} cy={origin.y} r={300 * view.scale} stroke="var(--moss)" strokeWidth={1.4} strokeDasharray="1 4" />
       <text className="halo" x={at.x + wear * 0.6} y={at.y + wear * 0.8 + 12}>
-        churned up, {show('ground', circle.wearMm, system)}
+        churned up, {showAbout('ground', circle.wearMm, system)}
       </text>
       <text
         className="halo"
@@ -204,7 +208,7 @@ export function CirclePlan({ anchor, circle, view, system }: { anchor: Anchor; c
         y={at.y - reach * 0.72}
         style={{ fill: circle.near.length > 0 ? 'var(--ember)' : 'var(--ink)' }}
       >
-        reached, {show('ground', circle.reachMm, system)}
+        reached, {showAbout('ground', circle.reachMm, system)}
       </text>
     </g>
   );

@@ -468,7 +468,9 @@ function SignList({ view, ground, signs }: { view: LineView; ground: Ground; sig
                 ? `, younger than the ${fallWords(ground, s.youngerThan, view.line.zone)}`
                 : s.what === 'none'
                   ? ''
-                  : `, ${word(s.age)}`}
+                  : s.age === ''
+                    ? ', age not said'
+                    : `, ${word(s.age)}`}
             </span>
             <div className="quiet">
               {[s.spotId ? spot.get(s.spotId) : '', s.directionDeg === null ? '' : `going ${bearing(s.directionDeg)}`, s.note]

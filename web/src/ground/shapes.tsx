@@ -171,6 +171,8 @@ function PointMark({ kind, at }: { kind: string; at: Point }) {
   const shapes: Record<string, string> = {
     gate: 'M-7 -5v10M7 -5v10M-7 0l11 -5',
     culvert: 'M-8 5v-4a8 8 0 0 1 16 0v4M-4 5v-3a4 4 0 0 1 8 0v3',
+    log: 'M-9 3h15a3 3 0 0 0 0 -6h-15zM-9 3a3 3 0 0 1 0 -6M-4 -3l2 -4',
+    spring: 'M-8 2q4 -4 8 0t8 0M-6 6q3 -3 6 0t6 0M0 -8v5M-3 -5l3 3l3 -3',
     bridge: 'M-9 -4q9 5 18 0M-9 4q9 -5 18 0',
     saddle: 'M-9 -4q9 10 18 0',
     lone_tree: 'M0 7v-6M0 -8l-6 9h12z',

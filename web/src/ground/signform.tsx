@@ -2,7 +2,7 @@ import { animals, holdsTrack, signAges, signKinds } from '../lib/lists.gen';
 import { useState } from 'react';
 import { nowISO } from '../lib/clock';
 import { Refused } from '../lib/api';
-import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
+import { Choice, Measure, Pick, Several, Text, WrongFields } from '../lib/fields';
 import { clock, day, instant, localInput, noInstant } from '../lib/time';
 import type { Ground, LineView, Photo, Sign } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
@@ -24,7 +24,7 @@ export const newSign = (view: LineView, place: { latDeg: number; lonDeg: number 
   candidates: [],
   count: 1,
   directionDeg: null,
-  age: 'last_night',
+  age: '',
   youngerThan: null,
   holds: 'unknown',
   photoId: null,
@@ -200,27 +200,9 @@ export function SignPanel({
             onValue={(animal) => set({ animal })}
           />
           {x.animal === 'unsure' && x.what !== 'none' && (
-            <div className="wide" role="group" aria-label="it could be">
-              <div className="form-label">it could be</div>
-              <div className="choice">
-                {animals.map((a) => (
-                  <button
-                    key={a}
-                    type="button"
-                    aria-pressed={x.candidates.includes(a)}
-                    onClick={() =>
-                      set({
-                        candidates: x.candidates.includes(a) ? x.candidates.filter((c) => c !== a) : [...x.candidates, a],
-                      })
-                    }
-                  >
-                    {word(a)}
-                  </button>
-                ))}
-              </div>
-            </div>
+            <Several label="it could be" of={animals} name={word} chosen={x.candidates} onChosen={(candidates) => set({ candidates })} />
           )}
-          <Pick label="how old" path="age" value={x.age} options={signAges} name={word} onValue={(age) => set({ age })} />
+          <Pick label="how old" path="age" value={x.age} options={signAges} name={word} blank="not said" onValue={(age) => set({ age })} />
           <Text
             label="how many"
             path="count"

@@ -1,14 +1,14 @@
-import { metKinds, soils, surfaces, wetnesses } from '../lib/lists.gen';
+import { canBeThere, metKinds, setKinds, soils, surfaces, throughs, wetnesses } from '../lib/lists.gen';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useDraft } from '../lib/draft';
-import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
+import { Choice, Measure, Pick, Several, Text, WrongFields } from '../lib/fields';
 import type { FieldProblem, Line, LineView, Property, Spot } from '../lib/types.gen';
 import { PlaceField } from '../lib/placefield';
 import { roughly, type System } from '../lib/units';
 import { ulid } from '../lib/ulid';
-import { word } from '../lib/words';
+import { listed, word } from '../lib/words';
 import { objections, type Changes } from '../lib/change';
 import { HereButton } from './whereabouts';
 
@@ -44,6 +44,8 @@ export const newSpot = (line: Line, known: Partial<Spot>): Spot => ({
   swirls: false,
   shy: false,
   seenBy: '',
+  through: '',
+  there: [],
   met: [],
   deleted: false,
   version: 0,
@@ -53,7 +55,9 @@ export const newSpot = (line: Line, known: Partial<Spot>): Spot => ({
 const beginSpot = (line: Line): Draft => ({ spot: newSpot(line, {}), property: '', permission: '', placed: false, newPropertyID: ulid() });
 
 export function useSpotDraft(line: Line): SpotDraft {
-  const [value, set, clear] = useDraft(`spot:${line.id}`, () => beginSpot(line));
+  const [begun, set, clear] = useDraft(`spot:${line.id}`, () => beginSpot(line));
+  // A draft may be of a form that could say less of a spot.
+  const value = { ...begun, spot: newSpot(line, begun.spot) };
   return {
     value,
     set,
@@ -177,7 +181,9 @@ export function spotWords(spot: Spot, system: System): string {
   const way = spot.travelBearingDeg === null ? `way not known${wide}` : `way runs ${runs(spot.travelBearingDeg)}${wide}`;
   const soil = [spot.wetness, spot.soil && word(spot.soil)].filter(Boolean).join(' ') || 'soil not known';
   const meet = spot.waysMeet !== null && spot.waysMeet > 1 ? `; ${spot.waysMeet} ways meet` : '';
-  return `${way}; ${soil}${spot.surface && `, ${word(spot.surface)}`}${meet}`;
+  const through = spot.through && `; ${word(spot.through)} that pass take this way`;
+  const there = spot.there.length > 0 ? `; there: ${listed(spot.there.map(word))}` : '';
+  return `${way}; ${soil}${spot.surface && `, ${word(spot.surface)}`}${meet}${through}${there}`;
 }
 
 /** Which way a way runs, by the nearest of the four. */
@@ -211,6 +217,21 @@ export function SpotFields({ spot, set }: { spot: Spot; set: (change: Partial<Sp
         options={['', '1', '2', '3', '4']}
         name={(n) => n || 'not known'}
         onValue={(n) => set({ waysMeet: n === '' ? null : Number(n) })}
+      />
+      <Choice
+        label="of those that pass, on this very way go"
+        path="through"
+        value={spot.through}
+        options={['', ...throughs]}
+        name={(key) => (key === '' ? 'not known' : word(key))}
+        onValue={(through) => set({ through })}
+      />
+      <Several
+        label="what is there, if it is not on the map"
+        of={canBeThere}
+        name={(key) => (key === 'scat' ? 'old scat' : word(key))}
+        chosen={spot.there}
+        onChosen={(there) => set({ there })}
       />
       <Pick label="soil" path="soil" value={spot.soil} options={soils} name={word} blank="not known" onValue={(soil) => set({ soil })} />
       <Pick
@@ -262,6 +283,17 @@ export function SpotFields({ spot, set }: { spot: Spot; set: (change: Partial<Sp
             value={m.on}
             onValue={(on) => set({ met: met.map((o, k) => (k === i ? { ...o, on } : o)) })}
           />
+          {m.what.endsWith('_set') && (
+            <Pick
+              label="of which kind"
+              path={`met[${i}].kind`}
+              value={m.kind ?? ''}
+              options={setKinds}
+              name={word}
+              blank="not known"
+              onValue={(kind) => set({ met: met.map((o, k) => (k === i ? { ...o, kind } : o)) })}
+            />
+          )}
           <Text
             label="what it was"
             path={`met[${i}].note`}

@@ -11,7 +11,7 @@ import { useLine, useWeather } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import { day } from '../lib/time';
 import type { FieldProblem, LineView, LogPreview, Reading, WeatherView } from '../lib/types.gen';
-import { show } from '../lib/units';
+import { show, showAbout } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { bearing } from '../lib/words';
 import { Source } from '../today/night';
@@ -65,9 +65,9 @@ function Frost({ view, weather }: { view: LineView; weather: WeatherView }) {
             <td>
               {view.spots.find((s) => s.id === w.spotId)?.name} {w.probed && <span className="quiet">by probe</span>}
             </td>
-            <td>{w.known ? `about ${show('length', w.depthMm, system)}` : 'not known'}</td>
+            <td>{w.known ? `about ${showAbout('length', w.depthMm, system)}` : 'not known'}</td>
             {w.mornings.slice(0, 3).map((m) => (
-              <td key={m.date}>{show('length', m.depthMm, system)}</td>
+              <td key={m.date}>{showAbout('length', m.depthMm, system)}</td>
             ))}
           </tr>
         ))}

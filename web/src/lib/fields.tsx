@@ -236,3 +236,39 @@ export function Choice({
     </div>
   );
 }
+
+/** Any number of some things, each a touch. */
+export function Several<T extends string | number>({
+  label,
+  of,
+  name,
+  chosen,
+  onChosen,
+}: {
+  label: string;
+  of: readonly T[];
+  name: (one: T) => string;
+  chosen: T[];
+  onChosen: (chosen: T[]) => void;
+}) {
+  const id = useId();
+  return (
+    <div className="wide" role="group" aria-labelledby={id}>
+      <div className="form-label" id={id}>
+        {label}
+      </div>
+      <div className="choice">
+        {of.map((one) => (
+          <button
+            key={one}
+            type="button"
+            aria-pressed={chosen.includes(one)}
+            onClick={() => onChosen(chosen.includes(one) ? chosen.filter((c) => c !== one) : [...chosen, one])}
+          >
+            {name(one)}
+          </button>
+        ))}
+      </div>
+    </div>
+  );
+}

@@ -5,7 +5,13 @@ export { act, drop, dropPath, flush, keptNow, save, seen, sendAgain, setFile, wr
 export { lifted } from './lift';
 export { layBook, layGround, layLine } from './overlay';
 export { dueWords, instant, localInput } from './time';
-export { parse, duration, roughly, show } from './units';
+export { parse, duration, roughly, show, showAbout } from './units';
 export { count, plural, word } from './words';
+export { terms, unknown } from '../bench/chainwords';
+export { moveRig } from '../bench/drawing';
+export { lacksWords, neverWords, partWords, patternWords } from '../bench/patternwords';
 export { remedyWords } from '../bench/remedies';
+export { smellWords } from '../bench/steps/smells';
+export { guideWords } from '../bench/steps/guides';
+export { dogWords } from '../bench/steps/trap';
 export { sightWords } from '../bench/sightwords';

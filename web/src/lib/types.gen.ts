@@ -106,6 +106,7 @@ export interface LineView {
   designs: Design[];
   round: Stop[];
   worth: Worth[];
+  endings: Ending[];
   unreadable: Unreadable[];
   trouble: string;
 }
@@ -182,6 +183,8 @@ export interface Spot {
   swirls: boolean;
   shy: boolean;
   seenBy: string;
+  through: string;
+  there: string[];
   met: Met[];
   deleted: boolean;
   version: number;
@@ -194,6 +197,7 @@ export interface Met {
   what: string;
   note: string;
   on: string;
+  kind?: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -569,6 +573,17 @@ export interface Worth {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Ending".
+ */
+export interface Ending {
+  propertyId: string;
+  name: string;
+  until: string;
+  over: boolean;
+  setIds: string[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Unreadable".
  */
 export interface Unreadable {
@@ -836,13 +851,18 @@ export interface Soil {
  */
 export interface Circumstances {
   sign: string;
+  signs: number;
   waysMeet: number;
   coverage: number | null;
-  shy: boolean;
-  lures: string;
-  season: string;
+  site: Site;
+  shelf: ShelfLure[];
+  kindsMetThen: string[];
   night: number;
   caughtBefore: boolean;
+  left: number;
+  leftTo: string;
+  heaviest: string;
+  pets: string[];
   others?: {
     [k: string]: Presence;
   };
@@ -850,10 +870,44 @@ export interface Circumstances {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Site".
+ */
+export interface Site {
+  day: string;
+  wayMm: number | null;
+  through: string;
+  near: Nearby[];
+  inCover: boolean | null;
+  shy: boolean;
+  snowMm: number | null;
+  kindsMet: string[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Nearby".
+ */
+export interface Nearby {
+  key: string;
+  m: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "ShelfLure".
+ */
+export interface ShelfLure {
+  lureId: string;
+  name: string;
+  class: string;
+  doses: number;
+  stands: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Presence".
  */
 export interface Presence {
   sign: string;
+  signs?: number;
   about?: number;
 }
 /**
@@ -876,12 +930,15 @@ export interface Answer {
   feet: Feet | null;
   rigs: RigAnswer[];
   anchors: Held[];
+  heaviest?: Heavier;
+  pets: PetPull[];
   whole?: Chances;
   standoff?: HoleOutput;
   sight: Sight;
   minutes: number;
   remarks: Remark[];
   poor: boolean;
+  never: Refusal[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -973,6 +1030,7 @@ export interface Window {
   minN: number;
   maxN: number;
   conflict: boolean;
+  byTrade?: boolean;
   spares: string[];
   targetChance: number;
   avoidChance: number;
@@ -1046,6 +1104,22 @@ export interface Run {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Heavier".
+ */
+export interface Heavier {
+  species: string;
+  anchors: Held[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "PetPull".
+ */
+export interface PetPull {
+  species: string;
+  demandN: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Chances".
  */
 export interface Chances {
@@ -1054,6 +1128,8 @@ export interface Chances {
   weakest: string;
   unknown: string[];
   terms: string[];
+  suit: Suit;
+  withinM: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1074,6 +1150,17 @@ export interface Range {
   low: number;
   mid: number;
   high: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Suit".
+ */
+export interface Suit {
+  stands: boolean;
+  lacks: string[];
+  through: number;
+  sight: number;
+  terms: string[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1103,6 +1190,14 @@ export interface Remark {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Refusal".
+ */
+export interface Refusal {
+  kind: string;
+  why: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Following".
  */
 export interface Following {
@@ -1127,6 +1222,7 @@ export interface Other {
   species: string;
   fire: number;
   per100: Range | null;
+  unlooked: boolean;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1145,6 +1241,11 @@ export interface Remedy {
   gain: number;
   error: number;
   minutes: number;
+  lureId?: string;
+  lure?: string;
+  doses?: number;
+  anew?: boolean;
+  opens?: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1163,6 +1264,11 @@ export interface Sparing {
   gain: number;
   error: number;
   minutes: number;
+  lureId?: string;
+  lure?: string;
+  doses?: number;
+  anew?: boolean;
+  opens?: string;
   fewer: number;
   fewerError: number;
   fewerPets: number;
@@ -1233,6 +1339,8 @@ export interface PatternView {
   layout: Layout;
   minutes: number;
   poor: boolean;
+  lacks: string[];
+  withinM: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1747,10 +1855,12 @@ export interface Wanted {
   minN: number;
   maxN: number;
   conflict: boolean;
+  byTrade?: boolean;
   targets: string[];
   spares: string[];
   cover: Layer[];
   coverN: number;
+  footing: boolean;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1856,6 +1966,7 @@ export interface PanQuestion {
   presses: number[];
   factor: number;
   covered: boolean;
+  footing?: boolean;
   perQuarterN: number;
 }
 /**

@@ -89,6 +89,7 @@ export function parse(kind: Kind, typed: string, system: System): Parsed {
   const sign = rest.startsWith('-') ? -1 : 1;
   rest = rest.replace(/^[+-]\s*/, '');
   let total = 0;
+  let last: Unit | undefined;
   for (let first = true; rest !== ''; first = false) {
     const found = number.exec(rest);
     if (!found) return wrong(first ? 'That is no number' : `“${rest}” is not understood`);
@@ -99,10 +100,13 @@ export function parse(kind: Kind, typed: string, system: System): Parsed {
     const amount = Number((whole ?? '0').replace(',', '.')) + (part ? Number(part) / Number(of) : 0);
     rest = rest.slice(all.length).trim();
     const name = /^[^\d\s]+/.exec(rest)?.[0] ?? '';
-    const unit = name === '' ? own[system] : units.find((u) => u.names.includes(name.replace(/\.$/, '')));
+    // "1 ft 2": what follows feet is inches.
+    const bare = !first && last === foot ? inch : own[system];
+    const unit = name === '' ? bare : units.find((u) => u.names.includes(name.replace(/\.$/, '')));
     if (!unit) return wrong(`“${name}” is no unit for ${what}`);
     rest = rest.slice(name.length).trim();
-    if (name === '' && (!first || rest !== '')) return wrong('It is not clear what belongs together');
+    if (name === '' && ((!first && last !== foot) || rest !== '')) return wrong('It is not clear what belongs together');
+    last = unit;
     if (unit.zero !== undefined) return rest === '' ? { value: (sign * amount - unit.zero) * unit.is } : wrong('That is more than one');
     total += amount * unit.is;
   }
@@ -110,6 +114,12 @@ export function parse(kind: Kind, typed: string, system: System): Parsed {
 }
 
 const eighths = ['', '⅛', '¼', '⅜', '½', '⅝', '¾', '⅞'];
+
+/** A length that was computed: to the quarter inch where it is over an inch, since nobody digs finer; to the half centimetre over two. */
+export function showAbout(kind: 'length' | 'ground', mm: number, system: System): string {
+  const step = system === 'us' ? 25.4 / 4 : 5;
+  return show(kind, Math.abs(mm) > 25.4 ? Math.round(mm / step) * step : mm, system);
+}
 
 /** Shows a stored value, with its unit unless bare. Inches go to the eighth, centimetres to the millimetre. */
 export function show(kind: Kind, value: number, system: System, bare = false): string {

@@ -28,7 +28,8 @@ const words: Record<string, string> = {
   drag: 'drag',
   grapple: 'grapple',
   toggle: 'toggle',
-  log: 'log drag',
+  log: 'log',
+  fence_gap: 'gap under a fence',
   thick_brush: 'thick brush',
   timber: 'timber',
   edge: 'edge of cover',
@@ -78,12 +79,18 @@ const words: Record<string, string> = {
   soft_clay: 'soft clay',
   tracks: 'tracks',
   scratched: 'scratched ground',
-  fence_gap: 'gap under a fence',
   worn_trail: 'worn trail',
+  '': 'not said',
   last_night: 'last night',
   three_days: 'up to three days',
   week: 'about a week',
   older: 'older',
+  nearly_all: 'nearly all of them',
+  about_half: 'about half',
+  few: 'few',
+  cover: 'cover, brush or breaks',
+  ditch: 'ditch',
+  spring: 'spring',
   quiet: 'quiet',
   passed: 'passed by',
   looked: 'looked, stood off',
@@ -173,6 +180,9 @@ export const hasJaws = (type: string) => trapsWithJaws.includes(type);
 
 /** The word for a key; a key that has none is shown as it is, without its underscores. */
 export const word = (key: string) => words[key] ?? key.replaceAll('_', ' ');
+
+/** What an anchor is called. */
+export const anchorWord = (kind: string) => (kind === 'log' ? 'log drag' : word(kind));
 
 /** More than one of an animal. */
 export const plural = (key: string) => {

@@ -3,7 +3,7 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { rigsOf } from '../draw/parts';
 import { useDraft } from '../lib/draft';
-import { Choice, Measure, WrongFields } from '../lib/fields';
+import { Choice, Measure, WrongFields, Several } from '../lib/fields';
 import type { LineNow, SetNow } from '../lib/overlay';
 import type { Catch, FieldProblem } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
@@ -60,42 +60,18 @@ export function CatchForm({ view, open, onBack, onRecord }: CatchFormProps) {
         <Choice label="which foot" path="foot" value={caught.foot} options={feet} name={word} onValue={(foot) => change({ foot })} />
         <Choice label="how it is held" path="hold" value={caught.hold} options={holds} name={word} onValue={(hold) => change({ hold })} />
         {rigs.length > 1 && (
-          <div className="wide" role="group" aria-label="in which trap, or in which two">
-            <div className="form-label">in which trap, or in which two</div>
-            <div className="choice">
-              {rigs.map(({ slot, name }) => (
-                <button
-                  key={slot}
-                  type="button"
-                  aria-pressed={caught.rigs.includes(slot)}
-                  onClick={() =>
-                    change({ rigs: caught.rigs.includes(slot) ? caught.rigs.filter((r) => r !== slot) : [...caught.rigs, slot] })
-                  }
-                >
-                  {name}
-                </button>
-              ))}
-            </div>
-          </div>
+          <Several
+            label="in which trap, or in which two"
+            of={rigs.map((r) => r.slot)}
+            name={(slot) => rigs.find((r) => r.slot === slot)?.name ?? ''}
+            chosen={caught.rigs}
+            onChosen={(rigs) => change({ rigs })}
+          />
         )}
       </div>
       {more ? (
         <div className="whose">
-          <div className="wide" role="group" aria-label="how it was">
-            <div className="form-label">how it was</div>
-            <div className="choice">
-              {conditions.map((key) => (
-                <button
-                  key={key}
-                  type="button"
-                  aria-pressed={caught.were.includes(key)}
-                  onClick={() => change({ were: caught.were.includes(key) ? caught.were.filter((w) => w !== key) : [...caught.were, key] })}
-                >
-                  {word(key)}
-                </button>
-              ))}
-            </div>
-          </div>
+          <Several label="how it was" of={conditions} name={word} chosen={caught.were} onChosen={(were) => change({ were })} />
           <Measure
             label="weight"
             path="weightG"

@@ -53,7 +53,7 @@ export const answers: Answer[] = [
 const hints: Record<string, string> = {
   passed: 'took no interest',
   looked: 'scat, urine, circled',
-  stood: 'was at the hole, no print on the pan',
+  stood: 'stood there, no print on the pan',
   stepped: 'print on the pan',
   dug: 'unsprung, felt or smelt',
   robbed: 'bait gone',

@@ -50,8 +50,11 @@ interface Props {
   onLook: (change: Partial<Visit>) => void;
 }
 
+/** Whether an animal was there of which more can be said. */
+const saysWho = (finding: string): boolean => finding === 'catch' || foundCame.includes(finding) || foundWorked.includes(finding);
+
 /** The cells of a look: what was found, whose it was and what says so, from which side, how the bed felt, a note. */
-export function LookCells({ look, onLook }: Props) {
+export function LookCells({ look, onLook, stands }: Props & { stands?: string }) {
   const find = (finding: string) => {
     const held = holding.includes(finding);
     onLook({
@@ -63,8 +66,14 @@ export function LookCells({ look, onLook }: Props) {
   return (
     <>
       <Select label="what was found" value={look.finding} options={findings} blank="found" onValue={find} />
-      <Whose found={look} onFound={onLook} />
-      <Select label="from which side it came" value={look.side} options={sides} blank="from" onValue={(side) => onLook({ side })} />
+      {stands === undefined || saysWho(look.finding) ? (
+        <>
+          <Whose found={look} onFound={onLook} />
+          <Select label="from which side it came" value={look.side} options={sides} blank="from" onValue={(side) => onLook({ side })} />
+        </>
+      ) : (
+        <span className="stands quiet">{stands}</span>
+      )}
       <Select label="how the bed felt" value={look.bed} options={bedsFelt} blank="bed" onValue={(bed) => onLook({ bed })} />
       <Form.Control
         aria-label="note"

@@ -2,7 +2,7 @@ import { useRef, useState, type KeyboardEvent } from 'react';
 import Form from 'react-bootstrap/Form';
 import { Link, useSearchParams } from 'react-router';
 import { MarkIcon } from '../draw/mark';
-import { markOf } from '../draw/parts';
+import { heldWords, markOf } from '../draw/parts';
 import { useNow } from '../lib/clock';
 import { useDraft } from '../lib/draft';
 import { say } from '../lib/fields';
@@ -11,8 +11,9 @@ import { act } from '../lib/outbox';
 import type { LineNow } from '../lib/overlay';
 import { useDay, useMends } from '../lib/queries';
 import { useSettings } from '../lib/settings';
-import { clock, date as dateOf, instant, longDay } from '../lib/time';
+import { clock, date as dateOf, day as dayShort, instant, longDay } from '../lib/time';
 import type { Make, Mend, OfDay, Visit } from '../lib/types.gen';
+import type { System } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { capital, word } from '../lib/words';
 import { DayActs } from './dayacts';
@@ -81,6 +82,17 @@ export function Sheet({ view }: { view: LineNow }) {
   );
 }
 
+/** How a set is rigged, and since when it stands. */
+function standsWords(make: Make, zone: string, system: System): string {
+  const held = heldWords(make.layout, system);
+  const says = held.map((h) => `${h.drag ? 'drag, ' : ''}${h.says}`);
+  const rigged =
+    new Set(says).size === 1
+      ? `${says.length > 1 ? 'both ' : ''}${says[0] ?? ''}`
+      : held.map((h, i) => `${h.name}: ${says[i] ?? ''}`).join('; ');
+  return `${rigged} · since ${dayShort(make.builtAt, zone)}`;
+}
+
 interface Entry {
   time: string;
   look: Visit;
@@ -99,6 +111,7 @@ function Row({ view, row, date, isToday, onKept }: RowProps) {
   const set = view.sets.find((s) => s.set.id === row.setId);
   const spot = view.spots.find((s) => s.id === set?.set.spotId);
   const [more, setMore] = useState(false);
+  const { system } = useSettings();
   const { zone } = view.line;
   return (
     <>
@@ -108,6 +121,7 @@ function Row({ view, row, date, isToday, onKept }: RowProps) {
         <span>{spot?.name}</span>
       </Link>
       <div>
+        {row.looks.length > 0 && !more && <div className="quiet">{standsWords(row.make, view.line.zone, system)}</div>}
         {row.looks.map((look) => (
           <Noted key={look.id} view={view} look={look} number={set?.set.number ?? 0} date={date} />
         ))}
@@ -208,7 +222,11 @@ function EntryRow({ view, row, date, isToday, number, onKept }: RowProps & { num
           value={entry.time}
           onChange={(e) => set({ time: e.target.value })}
         />
-        <LookCells look={look} onLook={(change) => set({ look: { ...look, ...change } })} />
+        <LookCells
+          look={look}
+          onLook={(change) => set({ look: { ...look, ...change } })}
+          stands={standsWords(row.make, view.line.zone, system)}
+        />
         <Form.Check id={`remade-${row.setId}`} label="remade" checked={entry.remade} onChange={(e) => set({ remade: e.target.checked })} />
         <button type="button" className="word" onClick={() => void keep()} disabled={!touched}>
           keep

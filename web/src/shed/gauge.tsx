@@ -1,4 +1,4 @@
-import { covers, targets } from '../lib/lists.gen';
+import { offeredCovers, targets } from '../lib/lists.gen';
 import { Unread } from '../lib/unread';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -92,6 +92,7 @@ function begin(h: Hung): AtGauge {
     target: w?.targets[0] ?? h.trap.meantFor,
     spares: w?.spares ?? h.trap.spares,
     cover: w?.cover ?? [{ material: 'waxed_soil', thicknessMm: 6.35 }],
+    footing: w?.footing ?? false,
   };
 }
 
@@ -104,7 +105,7 @@ function CoverFields(p: { layer: Layer; path: string; below: boolean; onValue: (
         label={`${over}, as it will be`}
         path={`${p.path}.material`}
         value={p.layer.material}
-        options={covers}
+        options={offeredCovers.includes(p.layer.material) ? offeredCovers : [...offeredCovers, p.layer.material]}
         name={word}
         onValue={(material) => p.onValue({ material })}
       />

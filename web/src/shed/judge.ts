@@ -13,6 +13,8 @@ export interface AtGauge {
   cover: Layer[];
   /** Pressed at the bed, through the cover. */
   covered?: boolean;
+  /** The pan is the one dry footing in water. */
+  footing?: boolean;
 }
 
 export interface Judged {
@@ -31,6 +33,7 @@ export function useJudge(at: AtGauge, factor: number, panDiameterMm: number, per
     panDiameterMm,
     presses: at.presses,
     covered: at.covered ?? false,
+    footing: at.footing ?? false,
     factor,
     perQuarterN,
   };

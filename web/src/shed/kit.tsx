@@ -10,7 +10,7 @@ import { useKit, useLine, useRack } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import { date, longDay } from '../lib/time';
 import type { Item, Kit, KitMark, LineView, Rack } from '../lib/types.gen';
-import { show, trim, type System, duration } from '../lib/units';
+import { show, showAbout, trim, type System, duration } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { capital, count, word } from '../lib/words';
 import { faultWords, placeShort, readingTrouble } from './says';
@@ -117,8 +117,8 @@ type Marks = ReturnType<typeof useMarks>;
 
 const trapWords = (x: Item, system: System): string =>
   x.what.endsWith('_loop')
-    ? `A ${word(x.what)} of ${show('length', x.lengthMm, system)}`
-    : `A trap of about ${show('length', x.lengthMm, system)}`;
+    ? `A ${word(x.what)} of ${showAbout('length', x.lengthMm, system)}`
+    : `A trap of about ${showAbout('length', x.lengthMm, system)}`;
 
 /** A thing on the list, in one line. */
 function Line({ x, view, rack, system }: { x: Item; view: LineView; rack: Rack; system: System }) {
@@ -145,7 +145,7 @@ function Line({ x, view, rack, system }: { x: Item; view: LineView; rack: Rack; 
         <>
           {times}
           {word(x.what)}
-          {x.lengthMm > 0 && `, ${show('length', x.lengthMm, system)}`}
+          {x.lengthMm > 0 && `, ${showAbout('length', x.lengthMm, system)}`}
           {forgot}
         </>
       );

@@ -93,8 +93,8 @@ export function windowWords(w: Wanted, system: System): string {
   const target = plural(w.targets[0] ?? '');
   if (w.conflict)
     return `No setting does both: up to ${show('force', w.maxN, system)} for ${target}, from ${show('force', w.minN, system)} to spare ${w.spares.map(plural).join(' and ')}.`;
-  const spared = w.spares.length > 0 ? `, ${w.spares.map(plural).join(' and ')} mostly do not` : '';
+  const fires = w.byTrade ? `the trade’s figure for ${target}, about 19 of 20 fire it` : `19 of 20 ${target} fire it`;
   return w.spares.length > 0
-    ? `${show('force', w.minN, system, true)} to ${show('force', w.maxN, system)}: ${target} fire it${spared}.`
-    : `Up to ${show('force', w.maxN, system)}: ${target} fire it; nobody is spared.`;
+    ? `${show('force', w.minN, system, true)} to ${show('force', w.maxN, system)}: ${fires}, ${w.spares.map(plural).join(' and ')} mostly do not.`
+    : `Up to ${show('force', w.maxN, system)}: ${fires}; nobody is spared.`;
 }

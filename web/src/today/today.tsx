@@ -5,11 +5,11 @@ import { markOf, onDrag } from '../draw/parts';
 import { groundPath } from '../draw/rough';
 import { useBook, useLine } from '../lib/queries';
 import { useSettings, type RoundTime } from '../lib/settings';
-import { clock, day, dueWords } from '../lib/time';
+import { clock, day, dayOf, dueWords } from '../lib/time';
 import type { BookNow, LineNow, SetNow } from '../lib/overlay';
 import type { Worth } from '../lib/types.gen';
 import { trim } from '../lib/units';
-import { capital, count } from '../lib/words';
+import { capital, count, listed } from '../lib/words';
 import { WhatTheNightDid } from './night';
 
 /** The sets that still have to be seen today, in running order, the late ones first. */
@@ -27,6 +27,7 @@ export function TodayPage() {
         <BeforeLight view={view} />
         <section>
           <WhatTheNightDid view={view} />
+          <Endings view={view} />
           <h2>Worth doing</h2>
           <WorthDoing view={view} />
         </section>
@@ -157,6 +158,23 @@ function BeforeLight({ view }: { view: LineNow }) {
       )}
     </section>
   );
+}
+
+/** Permissions that end soon, or have ended, while sets stand on their land. */
+function Endings({ view }: { view: LineNow }) {
+  return view.endings.map((e) => {
+    const standing = view.sets.filter((s) => e.setIds.includes(s.set.id) && s.bead.state !== 'down');
+    if (standing.length === 0) return null;
+    const sets = `${standing.length === 1 ? 'set' : 'sets'} ${listed(standing.map((s) => String(s.set.number)))}`;
+    return (
+      <p key={e.propertyId}>
+        <b className="ember">
+          {e.name}: permission {e.over ? 'ended' : 'ends'} {dayOf(e.until)}
+        </b>
+        . {capital(sets)} {standing.length === 1 ? 'stands' : 'stand'} there: pull {standing.length === 1 ? 'it' : 'them'}, or ask anew.
+      </p>
+    );
+  });
 }
 
 /** What is worth doing, in words. */

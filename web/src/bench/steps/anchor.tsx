@@ -5,16 +5,16 @@ import { Choice, Measure, Pick } from '../../lib/fields';
 import { drags, isAside } from '../../draw/parts';
 import type { Anchor, End, Rig } from '../../lib/types.gen';
 import { show, type System } from '../../lib/units';
-import { capital, count, word } from '../../lib/words';
+import { anchorWord, capital, count, word } from '../../lib/words';
 
 /** An anchor and its chain, in a line. */
 export function anchorWords(anchor: Anchor, rig: Rig | undefined, system: System): string {
   const chain = rig?.chainMm ?? 0;
   const swivels = rig?.swivels ? `, ${count(rig.swivels)} ${rig.swivels === 1 ? 'swivel' : 'swivels'}` : '';
   const spring = rig?.spring ? ', shock spring' : '';
-  if (drags(anchor.kind)) return `${capital(word(anchor.kind))} on ${show('ground', chain, system)} of chain${swivels}${spring}`;
+  if (drags(anchor.kind)) return `${capital(anchorWord(anchor.kind))} on ${show('ground', chain, system)} of chain${swivels}${spring}`;
   const aside = rig !== undefined && isAside(anchor, rig);
-  return `${show('length', anchor.lengthMm ?? 0, system)} ${word(anchor.kind)}, ${aside ? 'to the side' : 'under the bed'}, ${show('length', chain, system)} chain${swivels}${spring}`;
+  return `${show('length', anchor.lengthMm ?? 0, system)} ${anchorWord(anchor.kind)}, ${aside ? 'to the side' : 'under the bed'}, ${show('length', chain, system)} chain${swivels}${spring}`;
 }
 
 /** What the length of each kind of anchor is called, and what it begins with. What goes with the animal has none. */
@@ -47,7 +47,7 @@ export function AnchorFields({ anchor, path, onAnchor, holds, children }: Anchor
   return (
     <>
       {holds}
-      <Choice label="held by" path={`${path}.kind`} value={anchor.kind} options={anchors} name={word} onValue={hold} />
+      <Choice label="held by" path={`${path}.kind`} value={anchor.kind} options={anchors} name={anchorWord} onValue={hold} />
       {long && (
         <Measure
           label={long.label}

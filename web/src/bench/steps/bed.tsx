@@ -1,10 +1,10 @@
-import { agents, covers } from '../../lib/lists.gen';
+import { agents, offeredCovers } from '../../lib/lists.gen';
 import { Fragment } from 'react';
 import Form from 'react-bootstrap/Form';
 import { Measure, Pick } from '../../lib/fields';
 import { coverWords } from '../../draw/parts';
 import type { Bed, Layer, Rig, RigAnswer } from '../../lib/types.gen';
-import { show, type System } from '../../lib/units';
+import { showAbout, type System } from '../../lib/units';
 import { word } from '../../lib/words';
 
 import type { RigProps } from './trap';
@@ -14,6 +14,9 @@ export function bedWords(rig: Rig, answer: RigAnswer | undefined, system: System
   const firm = rig.bed.firm === undefined ? 'firm or not is not known' : rig.bed.firm ? 'nothing moves' : 'bed still gives';
   return `${coverWords(rig.cover, system)}; ${firm}${answer ? `; ${bedSize(answer, system)}` : ''}`;
 }
+
+/** What can be laid over a bed or into it; what weather made of one is only there where it is. */
+const laidCovers = (is: string): string[] => (is === '' || offeredCovers.includes(is) ? offeredCovers : [...offeredCovers, is]);
 
 const thinMm = 3.175;
 const usualAgentG = 100;
@@ -32,7 +35,7 @@ export function BedFields({ rig, path, onRig }: RigProps) {
             label={i === 0 ? 'cover' : 'over that'}
             path={`${path}.cover[${i}].material`}
             value={one.material}
-            options={covers}
+            options={laidCovers(one.material)}
             name={word}
             onValue={(material) => layer(i, { material })}
           />
@@ -67,7 +70,7 @@ export function BedFields({ rig, path, onRig }: RigProps) {
         path={`${path}.bed.fill`}
         value={bed.fill ?? ''}
         blank="what covers it"
-        options={covers}
+        options={laidCovers(bed.fill ?? '')}
         name={word}
         onValue={(fill) => lay({ fill })}
       />
@@ -132,4 +135,4 @@ export function BedFields({ rig, path, onRig }: RigProps) {
 }
 
 const bedSize = (answer: RigAnswer, system: System) =>
-  `${show('length', answer.bed.lengthMm, system)} by ${show('length', answer.bed.widthMm, system)}, ${show('length', answer.bed.depthMm, system)} deep`;
+  `${showAbout('length', answer.bed.lengthMm, system)} by ${showAbout('length', answer.bed.widthMm, system)}, ${showAbout('length', answer.bed.depthMm, system)} deep`;

@@ -2,17 +2,21 @@ import { guideKinds } from '../../lib/lists.gen';
 import { useState } from 'react';
 import { Measure, Pick } from '../../lib/fields';
 import { useSettings } from '../../lib/settings';
-import type { Guide } from '../../lib/types.gen';
+import type { Guide, Layout } from '../../lib/types.gen';
 import { show } from '../../lib/units';
 import { capital, word } from '../../lib/words';
 import { side } from '../drawing';
 
 /** What steers the feet, in a line. */
-export function guideWords(guides: Guide[]): string {
+export function guideWords({ guides, trench, pattern }: Layout): string {
   const counted = ['stone', 'clod', 'stick', 'tuft', 'log']
     .map((kind) => [kind, guides.filter((g) => g.kind === kind).length] as const)
     .filter(([, n]) => n > 0);
-  if (counted.length === 0) return 'none: feet may fall anywhere';
+  if (counted.length === 0) {
+    if (trench) return 'none: the trench steers the feet';
+    if (pattern === 'three_stones') return 'none: the stones steer the feet';
+    return 'none: feet may fall anywhere';
+  }
   return capital(counted.map(([kind, n]) => (n === 1 ? `one ${kind}` : `${n} ${kind}s`)).join(' and '));
 }
 

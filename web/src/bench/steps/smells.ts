@@ -1,16 +1,28 @@
-import { baits, lures, smellOf, urines } from '../../draw/parts';
-import type { Layout } from '../../lib/types.gen';
+import { baits, lures, urines } from '../../draw/parts';
+import type { Layout, Smell } from '../../lib/types.gen';
+import { listed } from '../../lib/words';
 
-/** What a set smells of, in a line. */
+/** What a set smells of, in a line: every smell of it once. */
 export function smellWords(l: Layout): string {
   const plug = l.attractors.find((a) => a.plug !== 'none')?.plug ?? 'none';
-  const bait = smellOf(l, baits)?.name;
-  const lure = smellOf(l, lures)?.name;
-  const urine = smellOf(l, urines)?.name;
+  const all = l.attractors.flatMap((a) => a.smells);
+  const of = (kinds: readonly string[]) => [...new Set(all.filter((s) => kinds.includes(s.kind) && s.name !== '').map(placed(l)))];
+  const [bait, lure, urine] = [of(baits), of(lures), of(urines)];
   const said = [
-    bait && `${bait}${plug === 'none' ? '' : ` under ${plug}`}`,
-    lure && `${lure}${l.kind === 'dirt_hole' ? ' on the lip' : ''}`,
-    urine && `${urine}${l.kind === 'dirt_hole' ? ' behind' : ''}`,
+    bait.length > 0 && `${listed(bait)}${plug === 'none' ? '' : ` under ${plug}`}`,
+    lure.length > 0 && listed(lure),
+    listed(urine),
   ];
-  return said.filter(Boolean).join(', ') || 'nothing yet';
+  return said.filter(Boolean).join(', ') || (wantsNone.includes(l.pattern) ? 'none: nothing is put there to smell' : 'nothing yet');
 }
+
+const wantsNone = ['hollow', 'creek_pinch'];
+
+/** A smell with where it is, where that says something. */
+const placed =
+  (l: Layout) =>
+  (s: Smell): string => {
+    const holed = l.kind === 'dirt_hole' && l.attractors.length === 1;
+    const where: Record<string, string> = { lip: ' on the lip', backing: ' behind' };
+    return `${s.name}${holed ? (where[s.place] ?? '') : ''}`;
+  };

@@ -1,10 +1,11 @@
 import { panOvers, panUnders } from '../../lib/lists.gen';
 import { PanScale } from '../../draw/panscale';
-import { Measure, Pick, Text } from '../../lib/fields';
-import type { Rig, RigAnswer } from '../../lib/types.gen';
+import { Choice, Measure, Pick, Text } from '../../lib/fields';
+import type { Layout, Rig, RigAnswer } from '../../lib/types.gen';
 import { show, type System } from '../../lib/units';
 import { plural, word } from '../../lib/words';
 import { FromRack } from '../fromshed';
+import { partWords } from '../patternwords';
 
 /** A trap and its pan, in a line. */
 export function trapWords(rig: Rig, read: boolean | null, answer: RigAnswer | undefined, system: System): string {
@@ -15,6 +16,34 @@ export function trapWords(rig: Rig, read: boolean | null, answer: RigAnswer | un
   return `${rig.name || 'Trap'}${jaws}${pan}${answer ? `, ${show('force', answer.effectiveN, system)} with cover` : ''}`;
 }
 
+/** Which way the dog points, seen by an animal that comes to the set: the levers lie across that. */
+const dogs = [
+  [0, 'away from it'],
+  [45, 'away, to its right'],
+  [90, 'to its right'],
+  [135, 'toward it, on its right'],
+  [180, 'toward it'],
+  [-135, 'toward it, on its left'],
+  [-90, 'to its left'],
+  [-45, 'away, to its left'],
+] as const;
+
+/** The same where animals walk by, from either side. */
+const dogInWay: Record<string, string> = {
+  '90': 'on along the way',
+  '-90': 'back along the way',
+  '0': 'across it',
+  '180': 'across it, to the other side',
+};
+
+const nearestDog = (deg: number): number => {
+  const eighth = Math.round((((deg % 360) + 540) % 360) / 45) * 45 - 180;
+  return eighth === -180 ? 180 : eighth;
+};
+
+/** Which way the dog of a trap points, in a word. */
+export const dogWords = (axisDeg: number): string => dogs.find(([deg]) => deg === nearestDog(axisDeg))?.[1] ?? '';
+
 /** A rig, and where in the set it stands. */
 export interface RigProps {
   rig: Rig;
@@ -23,8 +52,15 @@ export interface RigProps {
 }
 
 /** The size of a trap or a loop, where its pan lies, and what the gauge read. */
-export function TrapFields({ rig, path, onRig, onMove }: RigProps & { onMove: (d: { x: number; y: number }) => void }) {
+export function TrapFields({
+  layout,
+  rig,
+  path,
+  onRig,
+  onMove,
+}: RigProps & { layout: Layout; onMove: (d: { x: number; y: number }) => void }) {
   const { pan, jaws, loop } = rig;
+  const inWay = layout.way !== undefined && layout.attractors.length === 0;
   return (
     <>
       {loop && (
@@ -49,14 +85,14 @@ export function TrapFields({ rig, path, onRig, onMove }: RigProps & { onMove: (d
       {pan && (
         <>
           <Measure
-            label="setback, hole edge to pan"
+            label={inWay ? 'pan, off the middle of the way' : `setback, ${partWords(layout).from} to pan`}
             path={`${path}.pan.yMm`}
             kind="length"
             value={pan.yMm}
             onValue={(yMm) => onMove({ x: 0, y: yMm - pan.yMm })}
           />
           <Measure
-            label="offset, right is plus"
+            label={inWay ? 'pan, along the way' : 'offset, right is plus'}
             path={`${path}.pan.xMm`}
             kind="length"
             value={pan.xMm}
@@ -106,8 +142,16 @@ export function TrapFields({ rig, path, onRig, onMove }: RigProps & { onMove: (d
             name={word}
             onValue={(under) => onRig({ ...rig, under })}
           />
+          <Choice
+            label="the dog points"
+            path={`${path}.axisDeg`}
+            value={String(nearestDog(rig.axisDeg ?? 0))}
+            options={dogs.map(([deg]) => String(deg)).filter((deg) => !inWay || deg in dogInWay)}
+            name={(deg) => (inWay ? dogInWay[deg] : undefined) ?? dogs.find(([d]) => String(d) === deg)?.[1] ?? ''}
+            onValue={(deg) => onRig({ ...rig, axisDeg: Number(deg) })}
+          />
           <Measure
-            label="levers turned from across"
+            label="or so many degrees round from away"
             path={`${path}.axisDeg`}
             kind="angle"
             value={rig.axisDeg ?? 0}
@@ -159,14 +203,18 @@ interface RulerProps {
 export function TensionRuler({ gaugeN, answer, target, system }: RulerProps) {
   const window = answer?.window;
   return (
-    <svg viewBox="0 0 298 62" width="100%" role="img" aria-label={`the pan at ${show('force', gaugeN, system)}`}>
+    <svg viewBox="0 0 298 78" width="100%" role="img" aria-label={`the pan at ${show('force', gaugeN, system)}`}>
       {window && (
         <>
           <g transform="translate(36 25)">
             <PanScale width={236} {...window} meanN={gaugeN} verdict={answer.verdict} system={system} figures />
           </g>
-          <text x={36} y={57} style={{ fill: window.conflict ? 'var(--dun)' : 'var(--ink)' }}>
-            {rulerWords(window, target, system)}
+          <text y={57} style={{ fill: window.conflict ? 'var(--dun)' : 'var(--ink)' }}>
+            {rulerWords(window, target, system).map((words, i) => (
+              <tspan key={i} x={36} dy={i === 0 ? 0 : 16}>
+                {words}
+              </tspan>
+            ))}
           </text>
         </>
       )}
@@ -174,12 +222,14 @@ export function TensionRuler({ gaugeN, answer, target, system }: RulerProps) {
   );
 }
 
-function rulerWords(window: RigAnswer['window'], target: string, system: System): string {
-  if (window.maxN < 0) return 'under this cover no setting fires';
+/** In lines that fit under the ruler. */
+function rulerWords(window: RigAnswer['window'], target: string, system: System): string[] {
+  if (window.maxN < 0) return ['under this cover no setting fires'];
   const [spared, most] = [window.spares.map(plural).join(' and '), show('force', window.maxN, system)];
-  if (spared === '') return `up to ${most}: ${plural(target)} fire`;
-  if (window.conflict)
-    return `no setting: up to ${most} for ${plural(target)}, from ${show('force', window.minN, system)} to spare ${spared}`;
+  const fires = window.byTrade ? 'the trade’s figure, about 19 of 20 fire' : `19 of 20 ${plural(target)} fire`;
+  if (spared === '') return [`up to ${most}`, fires];
+  const least = show('force', window.minN, system);
+  if (window.conflict) return [`no setting does both: ${plural(target)} fire up to ${most},`, `${spared} are spared from ${least}`];
   const spares = `${Math.round((1 - window.avoidChance) * 20) / 2} of 10`;
-  return `${show('force', window.minN, system, true)} to ${most}: ${plural(target)} fire, ${spares} ${spared} do not`;
+  return [`${show('force', window.minN, system, true)} to ${most}: ${fires},`, `${spares} ${spared} do not`];
 }

@@ -1,0 +1,230 @@
+package line
+
+import (
+	"slices"
+	"time"
+
+	"oldburrow/core/anchor"
+	"oldburrow/core/animal"
+	"oldburrow/core/ground"
+	"oldburrow/core/odds"
+)
+
+// signsDays is of how many days signs are counted, and separateM how far apart two of one day must lie to be two.
+const (
+	signsDays = 30
+	separateM = 50.0
+)
+
+// SignNear is how old the best sign of an animal is on a day, of those that count for a place: today, days_3, days_7 or older, or that nobody
+// said how old it is; "none" where somebody looked and the ground would have held a track; blank where nobody did. And how many separate
+// signs of it there are of the last thirty days: of different days, or well apart. Days are those of now's zone.
+func SignNear(signs []Sign, animal string, counts func(Sign) bool, now time.Time) (best string, separate int) {
+	var counted []Sign
+	for _, s := range signs {
+		if s.Deleted || s.SeenAt.After(now) || !counts(s) {
+			continue
+		}
+		ago := now.Sub(s.SeenAt).Hours() / 24
+		switch {
+		case s.What == "none":
+			if s.Holds == "well" && ago <= weekDays && best == "" {
+				best = "none"
+			}
+		case s.Animal == animal:
+			if is := s.agedTo(ago); best == "" || best == "none" || signRank[is] < signRank[best] {
+				best = is
+			}
+			if ago <= signsDays && !slices.ContainsFunc(counted, func(other Sign) bool { return s.isWith(other, now.Location()) }) {
+				counted = append(counted, s)
+			}
+		}
+	}
+	if best != "" && best != "none" {
+		return best, max(1, len(counted)) // one that is older stands behind it all the same
+	}
+	return best, len(counted)
+}
+
+// isWith tells whether a sign is one with another: of the same day, and not well apart.
+func (x Sign) isWith(other Sign, zone *time.Location) bool {
+	day := func(s Sign) string { return s.SeenAt.In(zone).Format(time.DateOnly) }
+	plane := ground.PlaneAbout(ground.Fix{LatDeg: x.LatDeg, LonDeg: x.LonDeg})
+	return day(x) == day(other) && ground.Apart(plane.At(ground.Fix{LatDeg: other.LatDeg, LonDeg: other.LonDeg}), [2]float64{}) <= separateM
+}
+
+// signDays is how old a sign of an age bracket is when it is seen, days.
+var signDays = map[string]float64{"last_night": 0, "three_days": 2, "week": 5, "older": 14}
+
+var signRank = map[string]int{"today": 0, "days_3": 1, "days_7": 2, odds.NoAge: 3, "older": 4}
+
+const weekDays = 7
+
+// agedTo is how old a sign is that was seen so many days ago.
+func (x Sign) agedTo(ago float64) string {
+	if x.Age == "" && ago <= weekDays {
+		return odds.NoAge
+	}
+	switch days := signDays[x.Age] + ago; {
+	case days <= 1:
+		return "today"
+	case days <= 3:
+		return "days_3"
+	case days <= weekDays:
+		return "days_7"
+	}
+	return "older"
+}
+
+// Came is what came to the sets of a spot, by the record: each animal that a look named or a trap held, as sign of its day.
+func (r Record) Came(spot Spot) []Sign {
+	var found []Sign
+	for _, m := range r.Makes {
+		if r.sets[m.SetID].SpotID == spot.ID {
+			at := spot.PlaceOf(m.Layout)
+			r.came(m, func(animal string, on time.Time) {
+				found = append(found, Sign{SpotID: &spot.ID, LatDeg: at.LatDeg, LonDeg: at.LonDeg, What: "tracks", Animal: animal, Age: "last_night", SeenAt: on})
+			})
+		}
+	}
+	return found
+}
+
+// came tells each animal that a look at a make named, or that was held there.
+func (r Record) came(m Make, tell func(animal string, on time.Time)) {
+	say := func(animal string, on time.Time) {
+		if animal != "" && animal != Unsure {
+			tell(animal, on)
+		}
+	}
+	for _, look := range r.looks[m.ID] {
+		if look.UndoneAt != nil {
+			continue
+		}
+		say(look.Animal, look.At)
+		for _, also := range look.Also {
+			say(also.Animal, look.At)
+		}
+		for _, c := range look.Catches {
+			say(c.Species, look.At)
+		}
+	}
+}
+
+// HasCaught tells whether a make of a set has caught an animal of a species in the record.
+func (r Record) HasCaught(setID, species string) bool {
+	for _, m := range r.At(setID) {
+		for _, look := range r.looks[m.ID] {
+			if look.UndoneAt == nil && slices.ContainsFunc(look.Catches, func(c Catch) bool { return c.Species == species }) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// WasRobbed tells whether a look at a set found it robbed.
+func (r Record) WasRobbed(setID string) bool {
+	for _, m := range r.At(setID) {
+		for _, look := range r.looks[m.ID] {
+			robbed := look.Finding == "robbed" || slices.ContainsFunc(look.Also, func(f Found) bool { return f.Finding == "robbed" })
+			if look.UndoneAt == nil && robbed {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+// KindsMet are the kinds of set that a spot has met often in the record, whoever built them, but for one make; sorted.
+func (r Record) KindsMet(spot Spot, butMake string) []string {
+	makes, nights := map[string]int{}, map[string]float64{}
+	for _, m := range r.Makes {
+		if r.sets[m.SetID].SpotID != spot.ID || m.ID == butMake {
+			continue
+		}
+		end := r.Now
+		if m.PulledAt != nil {
+			end = *m.PulledAt
+		}
+		makes[m.Layout.Kind]++
+		nights[m.Layout.Kind] += end.Sub(m.BuiltAt).Hours() / 24
+	}
+	for _, met := range spot.Met {
+		if met.Kind != "" && r.meets(met) {
+			makes[met.Kind]++
+		}
+	}
+	kinds := []string{}
+	for kind, n := range makes {
+		if n >= oftenMakes || nights[kind] >= oftenNights {
+			kinds = append(kinds, kind)
+		}
+	}
+	slices.Sort(kinds)
+	return kinds
+}
+
+// meets tells whether a thing that a place has met was there in the record's span; one without a day is taken to have been.
+func (r Record) meets(met Met) bool {
+	on, err := time.ParseInLocation(time.DateOnly, met.On, r.Zone)
+	return err != nil || r.Span.Holds(on)
+}
+
+// aboutM is how near an animal has to have been seen or caught to be about, m.
+const aboutM = 800.0
+
+// Near is what has been near a place, by the signs and the records that are given: the animals of which there is sign, that a look named or
+// that were caught.
+func Near(at ground.Fix, spots []Spot, signs []Sign, records ...Record) []string {
+	plane := ground.PlaneAbout(at)
+	found := []string{}
+	say := func(animal string, lies ground.Fix) {
+		if ground.Apart(plane.At(lies), [2]float64{}) <= aboutM && !slices.Contains(found, animal) {
+			found = append(found, animal)
+		}
+	}
+	for _, s := range signs {
+		if !s.Deleted && s.What != "none" && s.Animal != Unsure {
+			say(s.Animal, ground.Fix{LatDeg: s.LatDeg, LonDeg: s.LonDeg})
+		}
+	}
+	bySpot := map[string]Spot{}
+	for _, s := range spots {
+		bySpot[s.ID] = s
+	}
+	for _, r := range records {
+		for _, m := range r.Makes {
+			if spot, ok := bySpot[r.sets[m.SetID].SpotID]; ok {
+				r.came(m, func(animal string, _ time.Time) { say(animal, spot.PlaceOf(m.Layout)) })
+			}
+		}
+	}
+	slices.Sort(found)
+	return found
+}
+
+// Heaviest is the animal that pulls hardest of those that a line is set for and of the wild ones that have been near; the zero animal where
+// there is none.
+func Heaviest(targets, near []string) animal.Animal {
+	var found animal.Animal
+	for _, key := range slices.Concat(targets, near) {
+		a, err := animal.ByKey(key)
+		if err == nil && !slices.Contains(animal.PetKeys(), key) && (found.Key == "" || anchor.Heavier(a, found)) {
+			found = a
+		}
+	}
+	return found
+}
+
+// Targets are the animals that the sets which stand are made for, sorted.
+func (r Record) Targets() []string {
+	found := []string{}
+	for _, m := range r.Standing() {
+		if !slices.Contains(found, m.Target) {
+			found = append(found, m.Target)
+		}
+	}
+	slices.Sort(found)
+	return found
+}
