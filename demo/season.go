@@ -126,6 +126,7 @@ var known = map[string]func(*line.Spot){
 	"North culvert":         func(s *line.Spot) { s.Swirls = true },
 	"South culvert":         func(s *line.Spot) { s.Swirls = true },
 	"Ditch mouth":           func(s *line.Spot) { s.There = []string{"ditch"} },
+	"Foot of the breaks":    func(s *line.Spot) { s.There = []string{"ditch"} },
 	"Gate gap":              func(s *line.Spot) { s.WaysMeet = new(2) },
 	"Breaks trail junction": func(s *line.Spot) { s.WaysMeet = new(3) },
 	"Two-track bend": func(s *line.Spot) {

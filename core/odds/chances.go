@@ -8,7 +8,6 @@ import (
 	"sync"
 
 	"oldburrow/core/anchor"
-	"oldburrow/core/animal"
 	"oldburrow/core/layout"
 	"oldburrow/core/learn"
 	"oldburrow/core/schools"
@@ -367,12 +366,3 @@ func (q Question) holdTonight(anchors []anchor.Held, feet *Feet) *float64 {
 
 // unlooked is how often a night an animal that no line is set for passes a set where nobody looked for its sign. Judgements.
 var unlooked = map[string]float64{"raccoon": .05, "skunk": .04, "opossum": .03, "badger": .01, "dog": .02, "cat": .03}
-
-// UnlookedPasses is how often a night an animal passes where nobody looked for its sign: of one that a line is set for, the middle of
-// what that leaves open.
-func UnlookedPasses(a animal.Animal) float64 {
-	if passes, ok := unlooked[a.Key]; ok {
-		return passes
-	}
-	return math.Sqrt(passing["none"] * passing["days_7"])
-}

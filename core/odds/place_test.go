@@ -257,8 +257,11 @@ func TestTheHeaviestAboutDecidesTheAnchor(t *testing.T) {
 // Where nobody looked each animal has its figure, by which others are spared; it is told of none of them.
 func TestWhereNobodyLooked(t *testing.T) {
 	for key, want := range map[string]float64{"raccoon": .05, "skunk": .04, "opossum": .03, "badger": .01, "dog": .02, "cat": .03, "coyote": .065, "bobcat": .065} {
-		if got := UnlookedPasses(kind(key)); math.Abs(got-want) > .001 {
-			t.Errorf("%s passes %g, want %g", key, got, want)
+		q := askedOf(t, "hole", "grey_fox")
+		q.Target, q.other, q.Circumstances.Others = kind(key), true, map[string]Presence{key: {About: new(1.0)}}
+		found, _, err := linked(q, &Feet{}, new(.9))
+		if err != nil || math.Abs(found.Links[0].Mid-want) > .001 || !slices.Equal(found.Unknown, []string{NoSign}) {
+			t.Errorf("%s passes %g, want %g; not known: %v (%v)", key, found.Links[0].Mid, want, found.Unknown, err)
 		}
 	}
 	q := askedOf(t, "hole", "red_fox")

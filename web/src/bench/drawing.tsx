@@ -403,7 +403,8 @@ function Measured({ rig, from, below, view, system }: MeasuredProps) {
   const beside = (jaws.frameMm / 2) * view.scale + 22;
   const y = below ? Math.min(end.y + beside, rulerY - 24) : Math.max(end.y - beside, 44);
   // Beside the trap's bed, where nothing of the trap is drawn.
-  const outer = end.x + Math.max((jaws.frameMm / 2) * view.scale, (jaws.spreadMm / 2) * view.scale) + 14;
+  const away = end.x < start.x ? -1 : 1;
+  const outer = end.x + away * (Math.max((jaws.frameMm / 2) * view.scale, (jaws.spreadMm / 2) * view.scale) + 14);
   const along = alongMm(view, pan) - (view.turned ? from.x : from.y);
   const off = view.turned ? pan.yMm - from.y : pan.xMm;
   const offWords = view.turned ? show('length', Math.abs(off), system) : side(off, system);
@@ -430,7 +431,7 @@ function Measured({ rig, from, below, view, system }: MeasuredProps) {
             strokeWidth={1.1}
             fill="none"
           />
-          <text className="halo heading" x={outer + 10} y={(start.y + end.y) / 2 + 4}>
+          <text className="halo heading" x={outer + away * 10} y={(start.y + end.y) / 2 + 4} textAnchor={away < 0 ? 'end' : 'start'}>
             {offWords}
           </text>
         </>

@@ -33,11 +33,14 @@ const reach: Record<string, [is: string, harms?: string]> = {
 };
 
 /** What is wrong with how a set is held, in few words; a set can be built so all the same. */
-export const concernsOf = (answer: Answer | undefined): string[] =>
-  (answer?.anchors ?? []).flatMap((held) => [
-    ...(held.times.some((t) => t.word === 'fails') ? ['the anchor fails'] : failsHeavier(answer, held.slot)),
-    ...(held.circle?.near ?? []).map((n) => `${reach[n.kind]?.[0] ?? word(n.kind)} is in reach`),
-  ]);
+export const concernsOf = (answer: Answer | undefined): string[] => [
+  ...new Set(
+    (answer?.anchors ?? []).flatMap((held) => [
+      ...(held.times.some((t) => t.word === 'fails') ? ['the anchor fails'] : failsHeavier(answer, held.slot)),
+      ...(held.circle?.near ?? []).map((n) => `${reach[n.kind]?.[0] ?? word(n.kind)} is in reach`),
+    ]),
+  ),
+];
 
 /** An animal that is heavier than the target, and how the anchor holds it. */
 export interface Heavier {
@@ -162,7 +165,7 @@ const pull = (newtons: number, system: System): string =>
   system === 'us' ? `${5 * Math.round(newtons / 4.448 / 5)} lb` : `${2 * Math.round(newtons / 9.81 / 2)} kg`;
 
 /** A chance, never said to be certain. */
-const surely = (share: number): string => (share > 0.99 ? 'over 99 in 100' : share < 0.01 ? 'under 1 in 100' : chance(share));
+export const surely = (share: number): string => (share > 0.99 ? 'over 99 in 100' : share < 0.01 ? 'under 1 in 100' : chance(share));
 
 const whens: Record<string, string> = { now: 'Now', morning: 'On the coldest morning to come', thaw: 'At the thaw' };
 

@@ -2,6 +2,7 @@ import type { Answer, Chances, Circumstances, Range } from '../lib/types.gen';
 import { chance, trim } from '../lib/units';
 import { capital, count, listed, plural, word } from '../lib/words';
 import { useSettings } from '../lib/settings';
+import { surely } from './holds';
 import { lacksWords } from './patternwords';
 import { signs, terms, unknown } from './chainwords';
 import type { Night } from './circumstances';
@@ -75,7 +76,7 @@ function linkWords(link: string, answer: Answer, around: Circumstances | undefin
 function heavierWords({ heaviest }: Answer): string {
   const chances = (heaviest?.anchors ?? []).flatMap((h) => h.times.filter((t) => t.when !== 'thaw').map((t) => t.chance));
   if (!heaviest || chances.length === 0) return '';
-  return ` A ${word(heaviest.species)} is likely about too: the anchor holds one in ${chance(Math.min(...chances))}.`;
+  return ` A ${word(heaviest.species)} is likely about too: the anchor holds it in ${surely(Math.min(...chances))}.`;
 }
 
 interface ExpectedProps {

@@ -50,8 +50,6 @@ export function patternWords(l: Layout): string {
       return l.backing === 'none' ? `${usual}, nothing behind it` : usual;
     case 'trail':
       return sticks > 1 ? `one trap past ${count(sticks)} sticks` : usual;
-    case 'hole_dug_out':
-      return l.backing === 'bank' ? 'dug-out hole in a bank, soil thrown out' : usual;
     case 'hole':
       return l.backing === 'stone' ? usual : l.backing === 'none' ? 'hole, nothing behind it' : `hole before a ${word(l.backing)}`;
     case 'crawl_under':

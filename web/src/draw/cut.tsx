@@ -395,7 +395,7 @@ function BedDepth({ rig, bed, anchor, says, view, system }: Buried & { says: boo
       <g stroke="var(--ink)" fill="none" strokeWidth={1.1} aria-hidden="true">
         <path d={`M${right + 12} ${y}V${y + deep}M${right + 8} ${y}h8M${right + 8} ${y + deep}h8`} />
       </g>
-      <text className="halo" x={right + 22} y={y + deep / 2 + 5}>
+      <text className="halo" x={Math.min(right + 22, view.width - 152)} y={y + deep / 2 + 5}>
         <tspan fontWeight={700}>{showAbout('length', bed.depthMm, system)}</tspan>
         <tspan dx={7}>{coverWords(rig.cover, system)} over</tspan>
         {anchor && drags(anchor.kind) && <tspan dx={5}>· on a {anchorWord(anchor.kind)}</tspan>}

@@ -229,7 +229,7 @@ export function SpotFields({ spot, set }: { spot: Spot; set: (change: Partial<Sp
       <Several
         label="what is there, if it is not on the map"
         of={canBeThere}
-        name={(key) => (key === 'scat' ? 'old scat' : word(key))}
+        name={(key) => ({ scat: 'old scat', cover: 'cover or brush' })[key] ?? word(key)}
         chosen={spot.there}
         onChosen={(there) => set({ there })}
       />

@@ -88,7 +88,6 @@ const words: Record<string, string> = {
   nearly_all: 'nearly all of them',
   about_half: 'about half',
   few: 'few',
-  cover: 'cover, brush or breaks',
   ditch: 'ditch',
   spring: 'spring',
   quiet: 'quiet',

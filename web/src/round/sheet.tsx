@@ -88,7 +88,7 @@ function standsWords(make: Make, zone: string, system: System): string {
   const says = held.map((h) => `${h.drag ? 'drag, ' : ''}${h.says}`);
   const rigged =
     new Set(says).size === 1
-      ? `${says.length > 1 ? 'both ' : ''}${says[0] ?? ''}`
+      ? `${says.length > 1 ? 'each: ' : ''}${says[0] ?? ''}`
       : held.map((h, i) => `${h.name}: ${says[i] ?? ''}`).join('; ');
   return `${rigged} · since ${dayShort(make.builtAt, zone)}`;
 }

@@ -229,7 +229,7 @@ function rulerWords(window: RigAnswer['window'], target: string, system: System)
   const fires = window.byTrade ? 'the trade’s figure, about 19 of 20 fire' : `19 of 20 ${plural(target)} fire`;
   if (spared === '') return [`up to ${most}`, fires];
   const least = show('force', window.minN, system);
-  if (window.conflict) return [`no setting does both: ${plural(target)} fire up to ${most},`, `${spared} are spared from ${least}`];
+  if (window.conflict) return [`no setting: ${plural(target)} fire up to ${most},`, `${spared} are spared from ${least}`];
   const spares = `${Math.round((1 - window.avoidChance) * 20) / 2} of 10`;
   return [`${show('force', window.minN, system, true)} to ${most}: ${fires},`, `${spares} ${spared} do not`];
 }
