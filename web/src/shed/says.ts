@@ -61,7 +61,7 @@ export function readingTrouble(h: Hung, system: System): { says: string; tone: '
   const reads = tension ? show('force', tension.meanN, system) : '';
   switch (h.verdict) {
     case 'locked':
-      return { says: `under ${word(topOf(wanted.cover))} no setting fires`, tone: 'ember' };
+      return { says: `no setting fires under ${word(topOf(wanted.cover))}`, tone: 'ember' };
     case 'unmeasured':
       return { says: 'never measured', tone: 'dun' };
     case 'light':
@@ -89,7 +89,7 @@ export const conflictWords = (w: Wanted) =>
 
 /** The window in words. */
 export function windowWords(w: Wanted, system: System): string {
-  if (w.maxN < 0) return `Under ${word(topOf(w.cover))} no setting fires.`;
+  if (w.maxN < 0) return `No setting fires under ${word(topOf(w.cover))}.`;
   const target = plural(w.targets[0] ?? '');
   if (w.conflict)
     return `No setting does both: up to ${show('force', w.maxN, system)} for ${target}, from ${show('force', w.minN, system)} to spare ${w.spares.map(plural).join(' and ')}.`;
