@@ -33,6 +33,10 @@ func TestThroughByTheWidthOfTheWay(t *testing.T) {
 	}
 	for _, c := range []struct{ got, want float64 }{
 		{Suits("trail", coyote, Site{}).Through, .4 * .8}, {Suits("creek_pinch", coyote, Site{WayMm: &wide}).Through, .6 * .8}, {Suits("creek_pinch", cat, Site{}).Through, .6 * 1.4},
+		{Suits("trail", coyote, Site{WayMm: new(400.0)}).Through, .7 * .8}, {Suits("trail", coyote, Site{WayMm: new(401.0)}).Through, .5 * .8},
+		{Suits("trail", coyote, Site{WayMm: new(700.0)}).Through, .5 * .8}, {Suits("trail", coyote, Site{WayMm: new(701.0)}).Through, .3 * .8},
+		{Suits("trail", coyote, Site{WayMm: new(1200.0)}).Through, .3 * .8}, {Suits("trail", coyote, Site{WayMm: new(1201.0)}).Through, .15 * .8},
+		{Suits("trail", coyote, Site{WayMm: new(2500.0)}).Through, .15 * .8}, {Suits("trail", coyote, Site{WayMm: new(2501.0)}).Through, .05 * .8},
 		{Suits("hole", coyote, Site{WayMm: &wide}).Through, 1}, {Suits("trail", cat, Site{WayMm: new(300.0)}).Through, .9},
 	} {
 		if math.Abs(c.got-c.want) > 1e-12 {

@@ -326,3 +326,153 @@ func TestRank(t *testing.T) {
 		t.Error("whether the place decides")
 	}
 }
+
+// The order of what was ranked, by figures told by hand: three quarters of the best is as good, a tenth of it is no longer poor; the hour that
+// a set takes counts with 84 minutes of looks; what lacks something sets no measure.
+func TestTheOrderOfARanking(t *testing.T) {
+	one := func(pattern, kind string, per100, minutes float64, lacks ...string) Ranked {
+		return Ranked{Pattern: pattern, Kind: kind, Per100: Range{Mid: per100}, Minutes: minutes, Lacks: lacks}
+	}
+	found := []Ranked{
+		one("below", "a", .999, 10), one("tenth", "a", 1, 10), one("short", "a", 7.49, 10), one("quick", "a", 7.5, 6), one("best", "b", 10, 60), one("slow", "c", 9, 90),
+		one("lacking", "d", 30, 10, "culvert"),
+	}
+	order(found, nil)
+	keys := func() (all []string) {
+		for _, r := range found {
+			all = append(all, r.Pattern)
+		}
+		return all
+	}
+	if got := keys(); !slices.Equal(got, []string{"quick", "best", "slow", "short", "tenth", "below", "lacking"}) {
+		t.Errorf("in order: %v", got)
+	}
+	if got := Firsts(found); !slices.Equal(got, []string{"quick", "best", "slow"}) {
+		t.Errorf("first: %v", got)
+	}
+	for _, r := range found {
+		if r.Poor != (r.Pattern == "below") {
+			t.Errorf("%s is poor: %v", r.Pattern, r.Poor)
+		}
+	}
+	order(found, []string{"a", "b"})
+	if got := keys()[:3]; !slices.Equal(got, []string{"slow", "quick", "best"}) {
+		t.Errorf("a kind that stands there already: %v", got)
+	}
+	if hour := found[1].anHour(); math.Abs(hour-.14*7.5/1.5) > 1e-12 {
+		t.Errorf("an hour brings %g", hour)
+	}
+	for same, decides := range map[int]bool{9: true, 10: false} {
+		spots := make([][]Ranked, 15)
+		for i := range same {
+			spots[i] = found
+		}
+		if Decides(found, spots) != decides {
+			t.Errorf("the same at %d of 15: decides %v", same, !decides)
+		}
+	}
+}
+
+// A reason is told from a tenth on.
+func TestReasonsFromATenthOn(t *testing.T) {
+	for _, c := range []struct {
+		pattern, target, term string
+		told                  bool
+	}{
+		{"hole_dug_out", "coyote", "show", true}, // by about an eighth
+		{"tuft", "red_fox", "mark_early", false}, // by about a twentieth
+	} {
+		q := askedOf(t, c.pattern, c.target)
+		q.Circumstances.Site = layout.Site{Shy: true, Day: "2026-12-04"}
+		chain, _, err := linked(q, &Feet{}, new(.9))
+		if err != nil || !slices.Contains(chain.Terms, c.term) {
+			t.Fatalf("%s: %v, %v", c.pattern, chain.Terms, err)
+		}
+		if _, down := reasons(q, chain); slices.Contains(down, c.term) != c.told {
+			t.Errorf("%s at %s: down by %v", c.term, c.pattern, down)
+		}
+	}
+}
+
+// How far each link is open where what it hangs on is not known, to the figure.
+func TestHowFarWhatIsNotKnownIsOpen(t *testing.T) {
+	link := func(pattern string, i int, forget func(*Question)) Range {
+		q := askedOf(t, pattern, "coyote")
+		q.Circumstances.Signs = 2
+		forget(&q)
+		found, _, err := linked(q, &Feet{Step: .5, Fire: .4}, q.Hold)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return found.Links[i].Range
+	}
+	for _, c := range []struct {
+		name      string
+		pattern   string
+		link      int
+		forget    func(*Question)
+		low, high float64
+	}{
+		{"no sign", "hole", 0, func(q *Question) { q.Circumstances.Sign = "" }, .03, .14},
+		{"sign without an age", "hole", 0, func(q *Question) { q.Circumstances.Sign = NoAge }, .08, .14},
+		{"ways", "hole", 0, func(q *Question) { q.Circumstances.WaysMeet = 0 }, .2, .3},
+		{"who is about", "hole", 0, func(q *Question) {
+			q.other, q.Circumstances.Others = true, map[string]Presence{"coyote": {Sign: "days_3", Signs: 2}}
+		}, .04, .2},
+		{"through", "creek_pinch", 1, func(q *Question) { q.Circumstances.Site.Through = "" }, .2, .9},
+	} {
+		if is := link(c.pattern, c.link, c.forget); math.Abs(is.Low-c.low) > 1e-9 || math.Abs(is.High-c.high) > 1e-9 {
+			t.Errorf("%s: %+v, want %g to %g", c.name, is, c.low, c.high)
+		}
+	}
+	held := link("hole", 5, func(*Question) {})
+	if known := link("hole", 5, func(q *Question) { q.Hold = new(.97) }); math.Abs(held.High-known.Mid) > 1e-9 || math.Abs(held.Low/known.Mid-.5/.97) > 1e-9 {
+		t.Errorf("hold: %+v, and %+v where it is .97", held, known)
+	}
+}
+
+// A gain is told over the nights left, at most three weeks, and a fortnight where nobody knows.
+func TestTheNightsThatAreLeft(t *testing.T) {
+	for left, want := range map[int]int{0: 14, 1: 1, 9: 9, 21: 21, 22: 21, 200: 21} {
+		if is := (Circumstances{Left: left}).left(); is != want {
+			t.Errorf("%d left: told over %d", left, is)
+		}
+	}
+}
+
+// Another pattern is another set, at a place that has met this one; what opens the bed has this one settle anew; the rest leaves it as it is.
+func TestWhatASetIsAfterAChange(t *testing.T) {
+	q := askedOf(t, "hole", "coyote")
+	q.Circumstances.Site.KindsMet, q.Circumstances.KindsMetThen = []string{"flat"}, []string{"flat", "dirt_hole"}
+	h := &helper{ctx: t.Context(), q: q}
+	for _, c := range []struct {
+		key    string
+		night  int
+		caught bool
+		met    []string
+	}{
+		{OtherPattern, 1, false, []string{"flat", "dirt_hole"}}, {MovePan, 1, true, []string{"flat"}}, {Anchor, 1, true, []string{"flat"}}, {Gloves, 9, true, []string{"flat"}},
+		{OtherLure, 9, true, []string{"flat"}},
+	} {
+		is := h.after(&Remedy{Key: c.key, Layout: &q.Layout}).Circumstances
+		if is.Night != c.night || is.CaughtBefore != c.caught || !slices.Equal(is.Site.KindsMet, c.met) {
+			t.Errorf("%s: night %d, caught %v, met %v", c.key, is.Night, is.CaughtBefore, is.Site.KindsMet)
+		}
+	}
+	if q.Circumstances.Night != 9 {
+		t.Error("the set as it is was changed")
+	}
+}
+
+// A gain is told from two errors and from a twentieth of the set's catch on.
+func TestWhatGainIsTold(t *testing.T) {
+	h := &helper{base: worth{strata{{share: 1, visits: []float64{1, 1}, held: []float64{.5, .5}}}, 20, 1}}
+	for _, c := range []struct {
+		gain, err float64
+		told      bool
+	}{{.5, .2, true}, {.49, .2, false}, {.6, .3, false}, {.7, .3, true}} {
+		if h.tells(c.gain, c.err) != c.told {
+			t.Errorf("%g more of 10, error %g: told %v", c.gain, c.err, !c.told)
+		}
+	}
+}
