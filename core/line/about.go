@@ -98,9 +98,6 @@ func (r Record) came(m Make, tell func(animal string, on time.Time)) {
 		}
 	}
 	for _, look := range r.looks[m.ID] {
-		if look.UndoneAt != nil {
-			continue
-		}
 		say(look.Animal, look.At)
 		for _, also := range look.Also {
 			say(also.Animal, look.At)
@@ -115,7 +112,7 @@ func (r Record) came(m Make, tell func(animal string, on time.Time)) {
 func (r Record) HasCaught(setID, species string) bool {
 	for _, m := range r.At(setID) {
 		for _, look := range r.looks[m.ID] {
-			if look.UndoneAt == nil && slices.ContainsFunc(look.Catches, func(c Catch) bool { return c.Species == species }) {
+			if slices.ContainsFunc(look.Catches, func(c Catch) bool { return c.Species == species }) {
 				return true
 			}
 		}
@@ -127,8 +124,7 @@ func (r Record) HasCaught(setID, species string) bool {
 func (r Record) WasRobbed(setID string) bool {
 	for _, m := range r.At(setID) {
 		for _, look := range r.looks[m.ID] {
-			robbed := look.Finding == "robbed" || slices.ContainsFunc(look.Also, func(f Found) bool { return f.Finding == "robbed" })
-			if look.UndoneAt == nil && robbed {
+			if look.Finding == "robbed" || slices.ContainsFunc(look.Also, func(f Found) bool { return f.Finding == "robbed" }) {
 				return true
 			}
 		}

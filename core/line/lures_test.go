@@ -136,6 +136,22 @@ func TestHasCaught(t *testing.T) {
 	}
 }
 
+// A set was robbed when a look at any of its makes found it so, first or beside something else, and was not taken back.
+func TestWasRobbed(t *testing.T) {
+	makes := []Make{{ID: "a", SetID: "set", Layout: oneTrap, BuiltAt: day(1, 9)}}
+	of := func(look Visit) bool {
+		look.ID, look.MakeID, look.At = "v", "a", day(3, 7)
+		return NewRecord(day(9, 9), day(1, 0).Location(), tally.Span{}, Noted{Sets: []Set{{ID: "set", Number: 1}}, Makes: makes, Visits: []Visit{look}}).WasRobbed("set")
+	}
+	robbed := Found{Finding: "robbed"}
+	if !of(Visit{Found: robbed}) || !of(Visit{Found: Found{Finding: "catch"}, Also: []Found{robbed}}) {
+		t.Error("a robbed set was not")
+	}
+	if of(Visit{Found: Found{Finding: "worked"}}) || of(Visit{Found: robbed, UndoneAt: new(day(3, 8))}) {
+		t.Error("a set was robbed that was not, or of which that was taken back")
+	}
+}
+
 // Signs are counted apart by their day and by how far apart they lie, those of the last thirty days alone.
 func TestSignsAreCountedApart(t *testing.T) {
 	now := day(28, 20)
