@@ -220,7 +220,7 @@ func TestKindsMet(t *testing.T) {
 // The heaviest about is of those that the line is set for and of the wild ones that were near; a dog is not, and what was far off is not.
 func TestTheHeaviestAbout(t *testing.T) {
 	here := Spot{ID: "here", LatDeg: 46.8, LonDeg: -105.3}
-	far := Spot{ID: "far", LatDeg: 46.8 + 900/ground.MetresPerDegree, LonDeg: -105.3}
+	far := Spot{ID: "far", LatDeg: 46.8 + 805/ground.MetresPerDegree, LonDeg: -105.3}
 	makes := []Make{{ID: "a", SetID: "set", Target: "red_fox", Layout: oneTrap, BuiltAt: day(1, 9)}, {ID: "b", SetID: "off", Target: "red_fox", Layout: oneTrap, BuiltAt: day(1, 9)}}
 	held := func(makeID, species string) Visit {
 		return Visit{ID: makeID + species, MakeID: makeID, At: day(3, 7), Found: Found{Finding: "catch"}, Catches: []Catch{{ID: "c" + species, Species: species}}}
@@ -241,6 +241,7 @@ func TestTheHeaviestAbout(t *testing.T) {
 		{"a badger's sign", about([]Sign{sign("badger", here)}), "badger"},
 		{"a coyote's sign, and a dog's", about([]Sign{sign("coyote", here), sign("dog", here), sign("badger", here)}), "coyote"},
 		{"a coyote's sign far off", about([]Sign{sign("coyote", far)}), "red_fox"},
+		{"a coyote's sign half a mile off", about([]Sign{sign("coyote", Spot{LatDeg: 46.8 + 795/ground.MetresPerDegree, LonDeg: -105.3})}), "coyote"},
 		{"no sign of a coyote", about([]Sign{none}), "red_fox"},
 		{"a bobcat caught here", about(nil, held("a", "bobcat")), "bobcat"},
 		{"a bobcat caught far off", about(nil, held("b", "bobcat")), "red_fox"},
