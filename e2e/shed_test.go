@@ -51,7 +51,7 @@ func TestMeasuringAPan(t *testing.T) {
 	w := p.shed("Gauge", "Which trap’s pan will be measured?")
 	w.click("No. 18")
 	w.see("no press yet")
-	w.see("4 to 5.5 lb: coyotes fire it, skunks and opossums mostly do not")
+	w.see("4 to 5.5 lb: 19 of 20 coyotes fire it, skunks and opossums mostly do not")
 	w.press(w.find(`//summary`))
 
 	// A stuck gauge gives no reading, a drifting one none that counts.
