@@ -40,6 +40,13 @@ func TestEveryLinkOpens(t *testing.T) {
 	w.see("caught in 100 set-nights")
 	w.pressAt(`//*[@role="button" and starts-with(@aria-label, "passes by")]`)
 	w.see("Not known: whether there is sign")
+
+	// A set that lies blind in a way is neither noticed nor worked.
+	w.chooseDrawn("Creek pinch, two traps and a rag")
+	w.pressAt(`//*[@role="button" and starts-with(@aria-label, "takes this very way")]`)
+	w.see("Of those that pass, these take the very way it lies in, as the pinch gathers them")
+	w.pressAt(`//*[@role="button" and starts-with(@aria-label, "walks on: 100 in 100")]`)
+	w.see("nothing is asked of them but to walk on")
 	w.noErrors()
 }
 

@@ -136,12 +136,15 @@ func someGround() Ground {
 	}
 }
 
+// formats are those that can be written and read.
+var formats = map[string]struct {
+	write func(Ground) ([]byte, error)
+	read  func([]byte) (Report, error)
+}{"gpx": {WriteGPX, ReadGPX}, "geojson": {WriteGeoJSON, ReadGeoJSON}}
+
 func TestRoundTripKeepsNamesDatesAndKinds(t *testing.T) {
 	g := someGround()
-	for name, format := range map[string]struct {
-		write func(Ground) ([]byte, error)
-		read  func([]byte) (Report, error)
-	}{"gpx": {WriteGPX, ReadGPX}, "geojson": {WriteGeoJSON, ReadGeoJSON}} {
+	for name, format := range formats {
 		raw, err := format.write(g)
 		if err != nil {
 			t.Fatal(err)
@@ -246,10 +249,7 @@ func TestSignWithoutAnAge(t *testing.T) {
 	if kind := typeOfSign(g.Signs[0]); kind != "sign/tracks/bobcat" {
 		t.Errorf("written as %s", kind)
 	}
-	for name, format := range map[string]struct {
-		write func(Ground) ([]byte, error)
-		read  func([]byte) (Report, error)
-	}{"gpx": {WriteGPX, ReadGPX}, "geojson": {WriteGeoJSON, ReadGeoJSON}} {
+	for name, format := range formats {
 		raw, err := format.write(g)
 		if err != nil {
 			t.Fatal(err)

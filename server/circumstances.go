@@ -2,7 +2,6 @@ package server
 
 import (
 	"slices"
-	"time"
 
 	"github.com/gin-gonic/gin"
 
@@ -11,8 +10,6 @@ import (
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
-	"oldburrow/core/shed"
-	"oldburrow/core/tally"
 	"oldburrow/store"
 )
 
@@ -80,7 +77,7 @@ func (r reading) circumstances(q CircumstancesAsked) (CircumstancesView, error) 
 	if err := r.about(&common, spot.PlaceOf(q.Layout), drawn.Spots, signs, rec, q.Target); err != nil {
 		return view, err
 	}
-	if err := r.left(&common, spot); err != nil {
+	if err := r.left(&common, spot, rec); err != nil {
 		return view, err
 	}
 	if spot.WaysMeet != nil {
@@ -150,8 +147,8 @@ func (r reading) about(c *odds.Circumstances, at ground.Fix, spots []line.Spot, 
 	return nil
 }
 
-// left says how many nights are left: to the season's last day, or to the end of the permission where that comes before.
-func (r reading) left(c *odds.Circumstances, spot line.Spot) error {
+// left says how many nights are left at a spot.
+func (r reading) left(c *odds.Circumstances, spot line.Spot, rec line.Record) error {
 	season, _, err := r.season("")
 	if err != nil {
 		return err
@@ -160,27 +157,15 @@ func (r reading) left(c *odds.Circumstances, spot line.Spot) error {
 	if err != nil {
 		return err
 	}
-	nightsTo := func(day string) (int, bool) {
-		last, err := time.ParseInLocation(time.DateOnly, day, r.zone)
-		return tally.Nights(r.now, last.AddDate(0, 0, 1), r.zone), err == nil
+	until := ""
+	if i := slices.IndexFunc(properties, func(p line.Property) bool { return p.ID == spot.PropertyID }); i >= 0 {
+		until = properties[i].Until
 	}
-	if n, ok := nightsTo(season.To); ok {
-		c.Left, c.LeftTo = n, odds.LeftToSeason
-	}
-	i := slices.IndexFunc(properties, func(p line.Property) bool { return p.ID == spot.PropertyID })
-	if i >= 0 {
-		if n, ok := nightsTo(properties[i].Until); ok && (c.LeftTo == "" || n < c.Left) {
-			c.Left, c.LeftTo = n, odds.LeftToPermission
-		}
-	}
-	if c.LeftTo != "" { // where it is over, what is changed now is told of one night
-		c.Left = min(max(c.Left, 1), odds.MostLeft())
-	}
+	c.Left, c.LeftTo = rec.NightsLeft(season.To, until)
 	return nil
 }
 
-// shelfAt is what is on the shelf, and how it stands to a spot. What every set shares, its urine and its bait, is no lure that a place gets to
-// know.
+// shelfAt is what is on the shelf, and how it stands to a spot.
 func (r reading) shelfAt(spot line.Spot, rec line.Record) ([]odds.ShelfLure, error) {
 	poured, err := r.Poured(r.line.ID, r.now)
 	if err != nil {
@@ -188,14 +173,7 @@ func (r reading) shelfAt(spot line.Spot, rec line.Record) ([]odds.ShelfLure, err
 	}
 	found := []odds.ShelfLure{}
 	for _, lure := range poured {
-		one := odds.ShelfLure{LureID: lure.Lure.ID, Name: lure.Lure.Name, Class: lure.Lure.Class, Doses: lure.DosesLeft, Stands: rec.LuresAt(spot.ID, []string{lure.Lure.ID})}
-		if met := slices.IndexFunc(lure.Met, func(m shed.Meeting) bool { return m.SpotID == spot.ID }); met >= 0 && one.Stands == odds.LuresNew && r.now.Sub(lure.Met[met].Last) < newAgain {
-			one.Stands = "" // it lay here in another season, within a year
-		}
-		found = append(found, one)
+		found = append(found, lure.At(spot.ID, rec))
 	}
 	return found, nil
 }
-
-// newAgain is after how long a lure is new to a place that has met it. A judgement of the trade.
-const newAgain = 365 * 24 * time.Hour

@@ -18,6 +18,14 @@ import (
 // fileFromBefore is a data file as the program wrote it before there were patterns: five sets, their looks and catches, a rack.
 func fileFromBefore(t *testing.T) *Store {
 	t.Helper()
+	path := filepath.Join(t.TempDir(), "before.db")
+	oldFile(t, path)
+	return open(t, path)
+}
+
+// oldFile puts that file at a path.
+func oldFile(t *testing.T, path string) {
+	t.Helper()
 	packed, err := os.ReadFile("testdata/before-patterns.db.gz")
 	if err != nil {
 		t.Fatal(err)
@@ -30,11 +38,9 @@ func fileFromBefore(t *testing.T) *Store {
 	if err != nil {
 		t.Fatal(err)
 	}
-	path := filepath.Join(t.TempDir(), "before.db")
 	if err := os.WriteFile(path, raw, 0o600); err != nil {
 		t.Fatal(err)
 	}
-	return open(t, path)
 }
 
 // A file from before opens with everything in it: every set as it was laid out, every look, every trap with what its jaws were said to be.

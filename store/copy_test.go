@@ -1,9 +1,7 @@
 package store
 
 import (
-	"compress/gzip"
 	"fmt"
-	"io"
 	"os"
 	"path/filepath"
 	"slices"
@@ -14,27 +12,6 @@ import (
 
 	"github.com/jmoiron/sqlx"
 )
-
-// oldFile puts a data file of the program's form before patterns at a path.
-func oldFile(t *testing.T, path string) {
-	t.Helper()
-	packed, err := os.Open("testdata/before-patterns.db.gz")
-	if err != nil {
-		t.Fatal(err)
-	}
-	defer packed.Close()
-	reader, err := gzip.NewReader(packed)
-	if err != nil {
-		t.Fatal(err)
-	}
-	raw, err := io.ReadAll(reader)
-	if err != nil {
-		t.Fatal(err)
-	}
-	if err := os.WriteFile(path, raw, 0o600); err != nil {
-		t.Fatal(err)
-	}
-}
 
 func copiesIn(t *testing.T, folder string) []string {
 	t.Helper()

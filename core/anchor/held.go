@@ -63,9 +63,10 @@ type Held struct {
 	Slot     int        `json:"slot"`
 	DemandN  float64    `json:"demandN"`
 	Times    []Bears    `json:"times"`
-	Proved   bool       `json:"proved"`  // a pull with a scale says so
-	Reaches  bool       `json:"reaches"` // below the frost that is there or comes
-	NoFrost  bool       `json:"noFrost"` // how deep it is frozen is not known, and is left out
+	Worst    *Bears     `json:"worst" jsonschema:"nullable"` // of the times until the coldest morning to come, not of the thaw
+	Proved   bool       `json:"proved"`                      // a pull with a scale says so
+	Reaches  bool       `json:"reaches"`                     // below the frost that is there or comes
+	NoFrost  bool       `json:"noFrost"`                     // how deep it is frozen is not known, and is left out
 	Unsaid   string     `json:"unsaid,omitempty"`
 	Stronger []Stronger `json:"stronger"`
 	Circle   *Circle    `json:"circle,omitempty"` // of a fixed anchor
@@ -125,6 +126,7 @@ func Of(q Question) ([]Held, error) {
 		if err != nil {
 			return nil, err
 		}
+		held.Worst = held.untilThaw()
 		if held.Stronger, err = q.stronger(a, held); err != nil {
 			return nil, err
 		}
@@ -144,24 +146,35 @@ func Of(q Question) ([]Held, error) {
 }
 
 // Least is how likely an anchor holds at the worst of the times; nil where nothing is known.
-func (h Held) Least() *float64 { return h.least(func(Bears) bool { return true }) }
+func (h Held) Least() *float64 { return chance(h.least(func(Bears) bool { return true })) }
 
 // Tonight is how likely an anchor holds until the coldest morning to come; nil where nothing is known.
-func (h Held) Tonight() *float64 { return h.least(func(b Bears) bool { return b.When != Thaw }) }
+func (h Held) Tonight() *float64 { return chance(h.untilThaw()) }
 
 // Fails tells whether an anchor is known to bear less than is asked of it, at some time before the thaw.
 func (h Held) Fails() bool {
-	return slices.ContainsFunc(h.Times, func(b Bears) bool { return b.When != Thaw && b.Word == Fails })
+	worst := h.untilThaw()
+	return worst != nil && worst.Word == Fails
 }
 
-func (h Held) least(counts func(Bears) bool) *float64 {
-	var least *float64
+func (h Held) untilThaw() *Bears { return h.least(func(b Bears) bool { return b.When != Thaw }) }
+
+// least is the time of those that count at which it bears least; nil where nothing is known.
+func (h Held) least(counts func(Bears) bool) *Bears {
+	var least *Bears
 	for i, t := range h.Times {
-		if counts(t) && (least == nil || t.Chance < *least) {
-			least = &h.Times[i].Chance
+		if counts(t) && (least == nil || t.Chance < least.Chance) {
+			least = &h.Times[i]
 		}
 	}
 	return least
+}
+
+func chance(b *Bears) *float64 {
+	if b == nil {
+		return nil
+	}
+	return &b.Chance
 }
 
 func (q Question) held(a layout.Anchor) (Held, error) {

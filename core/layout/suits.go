@@ -155,15 +155,38 @@ func (def PatternDef) lacks(at Site) []string {
 
 func (at Site) snowy() bool { return at.SnowMm != nil && *at.SnowMm >= SnowyMm }
 
-func (def PatternDef) through(a animal.Animal, at Site) float64 {
-	if said, ok := ThroughSaid[at.Through]; ok {
-		return said
-	}
-	base := unknownThrough
+// What tells which share of those that pass take a blind set's way.
+const (
+	BySaid  = "said"
+	ByPinch = "pinch"
+	ByWidth = "width"
+	ByNone  = "unknown"
+)
+
+// ThroughBy is what tells which share of those that pass take the set's way.
+func (l Layout) ThroughBy(at Site) string { return patternOf(l.Pattern).throughBy(at) }
+
+func (def PatternDef) throughBy(at Site) string {
+	_, said := ThroughSaid[at.Through]
 	switch {
+	case said:
+		return BySaid
 	case def.is(Pinch):
-		base = pinchThrough
+		return ByPinch
 	case at.WayMm != nil:
+		return ByWidth
+	}
+	return ByNone
+}
+
+func (def PatternDef) through(a animal.Animal, at Site) float64 {
+	base := unknownThrough
+	switch def.throughBy(at) {
+	case BySaid:
+		return ThroughSaid[at.Through]
+	case ByPinch:
+		base = pinchThrough
+	case ByWidth:
 		base = openThrough
 		for _, way := range slices.Backward(throughWays) {
 			if *at.WayMm <= way.upToMm {

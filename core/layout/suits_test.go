@@ -45,6 +45,23 @@ func TestThroughByTheWidthOfTheWay(t *testing.T) {
 	}
 }
 
+// What is said goes before the pinch, and that before the width.
+func TestWhatTellsTheShareThatTakesAWay(t *testing.T) {
+	wide := 900.0
+	for _, c := range []struct {
+		pattern string
+		at      Site
+		want    string
+	}{
+		{"creek_pinch", Site{WayMm: &wide, Through: "few"}, BySaid}, {"creek_pinch", Site{WayMm: &wide}, ByPinch}, {"trail", Site{WayMm: &wide}, ByWidth},
+		{"trail", Site{WayMm: &wide, Through: "few"}, BySaid}, {"trail", Site{}, ByNone},
+	} {
+		if by := (Layout{Pattern: c.pattern}).ThroughBy(c.at); by != c.want {
+			t.Errorf("%s, %+v: by %s, want %s", c.pattern, c.at, by, c.want)
+		}
+	}
+}
+
 // Each pattern asks for what it asks for within its distance, and a metre more is too far; what is noted by hand is there.
 func TestWhatAPatternAsksOfAPlace(t *testing.T) {
 	want := map[string]struct {

@@ -134,26 +134,22 @@ func (r Record) WasRobbed(setID string) bool {
 
 // KindsMet are the kinds of set that a spot has met often in the record, whoever built them, but for one make; sorted.
 func (r Record) KindsMet(spot Spot, butMake string) []string {
-	makes, nights := map[string]int{}, map[string]float64{}
+	met := map[string]exposure{}
 	for _, m := range r.Makes {
-		if r.sets[m.SetID].SpotID != spot.ID || m.ID == butMake {
-			continue
+		if r.sets[m.SetID].SpotID == spot.ID && m.ID != butMake {
+			met[m.Layout.Kind] = met[m.Layout.Kind].and(m, r.Now)
 		}
-		end := r.Now
-		if m.PulledAt != nil {
-			end = *m.PulledAt
-		}
-		makes[m.Layout.Kind]++
-		nights[m.Layout.Kind] += end.Sub(m.BuiltAt).Hours() / 24
 	}
-	for _, met := range spot.Met {
-		if met.Kind != "" && r.meets(met) {
-			makes[met.Kind]++
+	for _, other := range spot.Met {
+		if other.Kind != "" && r.meets(other) {
+			is := met[other.Kind]
+			is.makes++
+			met[other.Kind] = is
 		}
 	}
 	kinds := []string{}
-	for kind, n := range makes {
-		if n >= oftenMakes || nights[kind] >= oftenNights {
+	for kind, is := range met {
+		if is.often() {
 			kinds = append(kinds, kind)
 		}
 	}

@@ -1,40 +1,49 @@
 package line
 
+import (
+	"time"
+
+	"oldburrow/core/odds"
+)
+
 // When a place has met a lure often, by the makes and the nights of a season; judgements of the trade.
 const (
 	oftenMakes  = 3
 	oftenNights = 30
 )
 
-// LuresAt tells how lures, by their ids, stand to a spot in the record: "met" where one of them was set there often this season, "new"
-// where none of them was set there, blank between, and where none is named.
-func (r Record) LuresAt(spotID string, ids []string) string {
-	if len(ids) == 0 {
+// LureAt tells how a lure stands to a spot in the record: met where it was set there often this season, new where it was not set there, blank
+// between.
+func (r Record) LureAt(spotID, lureID string) string {
+	var met exposure
+	for _, m := range r.Makes {
+		if r.sets[m.SetID].SpotID == spotID && m.smellsOf(lureID) {
+			met = met.and(m, r.Now)
+		}
+	}
+	switch {
+	case met.often():
+		return odds.LuresMet
+	case met.makes > 0:
 		return ""
 	}
-	found := "new"
-	for _, id := range ids {
-		makes, nights := 0, 0.0
-		for _, m := range r.Makes {
-			if r.sets[m.SetID].SpotID != spotID || !m.smellsOf(id) {
-				continue
-			}
-			end := r.Now
-			if m.PulledAt != nil {
-				end = *m.PulledAt
-			}
-			makes++
-			nights += end.Sub(m.BuiltAt).Hours() / 24
-		}
-		switch {
-		case makes >= oftenMakes || nights >= oftenNights:
-			return "met"
-		case makes > 0:
-			found = ""
-		}
-	}
-	return found
+	return odds.LuresNew
 }
+
+// exposure is how much of something a place has met: in how many makes, over how many nights.
+type exposure struct {
+	makes  int
+	nights float64
+}
+
+func (e exposure) and(m Make, now time.Time) exposure {
+	if m.PulledAt != nil {
+		now = *m.PulledAt
+	}
+	return exposure{e.makes + 1, e.nights + now.Sub(m.BuiltAt).Hours()/24}
+}
+
+func (e exposure) often() bool { return e.makes >= oftenMakes || e.nights >= oftenNights }
 
 func (m Make) smellsOf(lureID string) bool {
 	for _, smell := range m.Layout.Smells() {

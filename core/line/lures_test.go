@@ -56,7 +56,7 @@ func TestSignNear(t *testing.T) {
 }
 
 // A lure is new where it was not set, met where it was set thrice or for thirty nights, and between that nothing is said.
-func TestLuresAt(t *testing.T) {
+func TestLureAt(t *testing.T) {
 	built := func(id, set, lure string, on, pulled int) Make {
 		l := oneTrap
 		l.Attractors = []layout.Attractor{{Smells: []layout.Smell{{Kind: "lure", LureID: lure}}}}
@@ -80,20 +80,17 @@ func TestLuresAt(t *testing.T) {
 	for _, c := range []struct {
 		name string
 		rec  Record
-		ids  []string
 		want string
 	}{
-		{"none named", at(day(20, 9)), nil, ""},
-		{"never set", at(day(20, 9)), []string{"fence"}, "new"},
-		{"set elsewhere", at(day(20, 9), built("a", "there", "fence", 1, 5)), []string{"fence"}, "new"},
-		{"set once", at(day(20, 9), built("a", "here", "fence", 1, 5)), []string{"fence"}, ""},
-		{"another was set", at(day(20, 9), built("a", "here", "gland", 1, 5)), []string{"fence"}, "new"},
-		{"thrice, at two sets", at(day(20, 9), built("a", "here", "fence", 1, 3), built("b", "here", "fence", 4, 6), built("c", "beside", "fence", 7, 9)), []string{"fence"}, "met"},
-		{"thirty nights", at(day(1, 9).AddDate(0, 0, 30), built("a", "here", "fence", 1, 0)), []string{"fence"}, "met"},
-		{"not quite", at(day(1, 9).AddDate(0, 0, 29), built("a", "here", "fence", 1, 0)), []string{"fence"}, ""},
-		{"the one that it knows", at(day(20, 9), built("a", "here", "fence", 1, 3), built("b", "here", "fence", 4, 6), built("c", "here", "fence", 7, 9)), []string{"gland", "fence"}, "met"},
+		{"never set", at(day(20, 9)), "new"},
+		{"set elsewhere", at(day(20, 9), built("a", "there", "fence", 1, 5)), "new"},
+		{"set once", at(day(20, 9), built("a", "here", "fence", 1, 5)), ""},
+		{"another was set", at(day(20, 9), built("a", "here", "gland", 1, 5)), "new"},
+		{"thrice, at two sets", at(day(20, 9), built("a", "here", "fence", 1, 3), built("b", "here", "fence", 4, 6), built("c", "beside", "fence", 7, 9)), "met"},
+		{"thirty nights", at(day(1, 9).AddDate(0, 0, 30), built("a", "here", "fence", 1, 0)), "met"},
+		{"not quite", at(day(1, 9).AddDate(0, 0, 29), built("a", "here", "fence", 1, 0)), ""},
 	} {
-		if got := c.rec.LuresAt("here", c.ids); got != c.want {
+		if got := c.rec.LureAt("here", "fence"); got != c.want {
 			t.Errorf("%s: %q, want %q", c.name, got, c.want)
 		}
 	}

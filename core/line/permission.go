@@ -1,6 +1,11 @@
 package line
 
-import "time"
+import (
+	"time"
+
+	"oldburrow/core/odds"
+	"oldburrow/core/tally"
+)
 
 // warnDays is from how many days before its end a permission is told of. A judgement.
 const warnDays = 7
@@ -37,4 +42,22 @@ func (r Record) Endings(properties []Property, spots []Spot) []Ending {
 		}
 	}
 	return found
+}
+
+// NightsLeft is how many nights are left at a place and what ends them: the season's last day, or that of the permission where it comes
+// before. What is over leaves the night that comes; more than anybody looks ahead end with nothing, and 0 are not known. Days are local.
+func (r Record) NightsLeft(season, permission string) (nights int, to string) {
+	for _, end := range []struct{ day, of string }{{season, odds.LeftToSeason}, {permission, odds.LeftToPermission}} {
+		last, err := time.ParseInLocation(time.DateOnly, end.day, r.Zone)
+		if err != nil {
+			continue
+		}
+		if n := max(1, tally.Nights(r.Now, last.AddDate(0, 0, 1), r.Zone)); to == "" || n < nights {
+			nights, to = n, end.of
+		}
+	}
+	if nights >= odds.MostLeft() {
+		return odds.MostLeft(), ""
+	}
+	return nights, to
 }

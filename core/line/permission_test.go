@@ -2,6 +2,7 @@ package line
 
 import (
 	"testing"
+	"time"
 
 	"oldburrow/core/tally"
 )
@@ -29,5 +30,33 @@ func TestPermissionsThatEnd(t *testing.T) {
 	}
 	if found := of(21, ""); len(found) != 0 {
 		t.Errorf("without an end: %+v", found)
+	}
+}
+
+// The nights left end with the season or, where that comes before, with the permission; what is over leaves the night that comes; more than
+// three weeks end with nothing.
+func TestNightsLeft(t *testing.T) {
+	rec := NewRecord(day(9, 9), day(1, 0).Location(), tally.Span{}, Noted{})
+	on := func(n int) string { return day(n, 9).Format(time.DateOnly) }
+	for _, c := range []struct {
+		name, season, permission string
+		nights                   int
+		to                       string
+	}{
+		{"neither is known", "", "", 0, ""},
+		{"today is the last", on(9), "", 1, "season"},
+		{"five of the season", on(13), "", 5, "season"},
+		{"the permission before", on(20), on(13), 5, "permission"},
+		{"the season before", on(13), on(20), 5, "season"},
+		{"both on one day", on(13), on(13), 5, "season"},
+		{"the permission alone", "", on(13), 5, "permission"},
+		{"a permission that is over", on(20), on(2), 1, "permission"},
+		{"twenty", on(28), "", 20, "season"},
+		{"three weeks", on(29), "", 21, ""},
+		{"all winter", "2027-06-30", "", 21, ""},
+	} {
+		if nights, to := rec.NightsLeft(c.season, c.permission); nights != c.nights || to != c.to {
+			t.Errorf("%s: %d to %q, want %d to %q", c.name, nights, to, c.nights, c.to)
+		}
 	}
 }

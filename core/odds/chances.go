@@ -22,8 +22,10 @@ type Chances struct {
 	Weakest string       `json:"weakest"`
 	Unknown []string     `json:"unknown"`
 	Terms   []string     `json:"terms"`
-	Suit    layout.Suit  `json:"suit"`    // what the pattern finds at the place
-	WithinM float64      `json:"withinM"` // how near it asks for what it lacks
+	Suit    layout.Suit  `json:"suit"` // what the pattern finds at the place
+	// ThroughBy is what tells which share of those that pass take a blind set's way.
+	ThroughBy string  `json:"throughBy"`
+	WithinM   float64 `json:"withinM"` // how near it asks for what it lacks
 }
 
 // Range is a number with how low and how high it may be.
@@ -181,7 +183,7 @@ func linked(q Question, firm *Feet, anchorHolds *float64) (*Chances, float64, er
 		notices.Mid = suit.Through // what the width of the way says, and not the middle of what it may be
 	}
 	found := &Chances{
-		Unknown: o.unknown, Terms: q.termsOn(0), Suit: suit, WithinM: layout.AsksWithin(q.Layout.Pattern).WithinM, Per100: Range{Low: least.Per100, High: most.Per100, Mid: 100},
+		Unknown: o.unknown, Terms: q.termsOn(0), Suit: suit, ThroughBy: q.Layout.ThroughBy(q.Circumstances.Site), WithinM: layout.AsksWithin(q.Layout.Pattern).WithinM, Per100: Range{Low: least.Per100, High: most.Per100, Mid: 100},
 		Links: []ChanceLink{
 			{"passes", between(least.Passes, most.Passes), 0}, {"notices", notices, 0}, {"commits", between(least.Commits, most.Commits), 0},
 			{"steps", between(firm.Step, firm.Step), 0}, {"fires", between(o.most.Fires, o.most.Fires), 0}, {"held", between(least.Held, most.Held), 0},

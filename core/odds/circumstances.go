@@ -25,7 +25,7 @@ type Circumstances struct {
 	Night        int         `json:"night"`
 	CaughtBefore bool        `json:"caughtBefore"`
 	Left         int         `json:"left"`
-	LeftTo       string      `json:"leftTo"` // what ends them: the season or a permission
+	LeftTo       string      `json:"leftTo"` // what ends them: the season or a permission; blank where they are as many as anybody looks ahead
 	// Heaviest is the heaviest animal likely about, by its key; Pets are the dogs and cats that were noted near.
 	Heaviest string   `json:"heaviest"`
 	Pets     []string `json:"pets"`

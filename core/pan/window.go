@@ -40,7 +40,8 @@ type WindowOutput struct {
 }
 
 // Window solves Fire for both chances and takes off what the cover adds. The floor is never below zero, and zero where
-// nobody is to be avoided. Under a cover that adds next to nothing the ceiling is the trade's own figure where that is larger. It refuses a window without targets, an animal that is both, and chances outside 0–1.
+// nobody is to be avoided. Under a cover that adds next to nothing the ceiling is the trade's own figure where that is larger.
+// It refuses a window without targets, an animal that is both, and chances outside 0–1.
 func Window(in WindowInput) (WindowOutput, error) {
 	var p refuse.Problems
 	if len(in.Targets) == 0 {

@@ -11,8 +11,10 @@ import (
 	"oldburrow/core/gauge"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
+	"oldburrow/core/odds"
 	"oldburrow/core/pan"
 	"oldburrow/core/schools"
+	"oldburrow/core/tally"
 )
 
 var (
@@ -661,5 +663,29 @@ func TestAPressAtTheBed(t *testing.T) {
 	q := PanQuestion{Target: "coyote", Cover: h.Wanted.Cover, PanDiameterMm: 60, Factor: 1, Presses: []float64{20}, Covered: true}
 	if got, err := Judge(q); err != nil || math.Abs(got.Measured.MeanN-h.Tension.MeanN) > 1e-9 {
 		t.Errorf("%+v, %v", got, err)
+	}
+}
+
+// A lure lies new at a spot that has not met it for a year; one that it met in another season since then is neither new nor met.
+func TestALureAsItStandsToASpot(t *testing.T) {
+	now := time.Date(2026, 12, 4, 12, 0, 0, 0, time.UTC)
+	rec := line.NewRecord(now, time.UTC, tally.Span{}, line.Noted{})
+	stands := func(spotID string, ago time.Duration) string {
+		bottle := OnShelf{Lure: line.Lure{ID: "fence", Name: "Old Fence", Class: "gland"}, DosesLeft: 7, Met: []Meeting{{SpotID: spotID, Times: 1, Last: now.Add(-ago)}}}
+		is := bottle.At("here", rec)
+		if is.LureID != "fence" || is.Name != "Old Fence" || is.Class != "gland" || is.Doses != 7 {
+			t.Errorf("%+v", is)
+		}
+		return is.Stands
+	}
+	const day = 24 * time.Hour
+	if is := stands("here", 364*day); is != "" {
+		t.Errorf("within a year: %q", is)
+	}
+	if is := stands("here", 365*day); is != odds.LuresNew {
+		t.Errorf("a year later: %q", is)
+	}
+	if is := stands("there", day); is != odds.LuresNew {
+		t.Errorf("elsewhere: %q", is)
 	}
 }

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"oldburrow/core/line"
+	"oldburrow/core/odds"
 	"oldburrow/core/schools"
 )
 
@@ -20,6 +21,19 @@ type OnShelf struct {
 	Low         bool      `json:"low"`
 	Unaccounted float64   `json:"unaccounted"`
 	Met         []Meeting `json:"met"`
+}
+
+// newAgain is after how long a lure is new to a place that has met it. A judgement of the trade.
+const newAgain = 365 * 24 * time.Hour
+
+// At is the lure as it stands to a spot: by the record of the season, and not new where it lay there in another one within a year.
+func (o OnShelf) At(spotID string, rec line.Record) odds.ShelfLure {
+	is := odds.ShelfLure{LureID: o.Lure.ID, Name: o.Lure.Name, Class: o.Lure.Class, Doses: o.DosesLeft, Stands: rec.LureAt(spotID, o.Lure.ID)}
+	met := slices.ContainsFunc(o.Met, func(m Meeting) bool { return m.SpotID == spotID && rec.Now.Sub(m.Last) < newAgain })
+	if met && is.Stands == odds.LuresNew {
+		is.Stands = ""
+	}
+	return is
 }
 
 // Stock is a bottle and what is left in it by the doses taken since it was opened or last looked at.

@@ -8,6 +8,7 @@ import { trim } from '../lib/units';
 import { listed } from '../lib/words';
 import { useCircumstances, type Night } from './circumstances';
 import { patternWords } from './patternwords';
+import { isBlind } from './sightwords';
 
 /** A design that is pinned beside the one on the bench, kept in this window over a reload. */
 export function usePinned(id: string): [Layout | null, (layout: Layout | null) => void] {
@@ -131,7 +132,9 @@ function Side({ name, layout, answer }: { name: string; layout: Layout; answer: 
       <div className="quiet">{patternWords(layout)}</div>
       <SmallPlan layout={layout} />
       {answer?.whole && <div>About {trim(answer.whole.per100.mid, 1)} in 100 set-nights</div>}
-      {answer && <OddsChain label={`the odds, ${name.toLowerCase()}`} links={answer.chain} weakest={answer.weakest} />}
+      {answer && (
+        <OddsChain label={`the odds, ${name.toLowerCase()}`} links={answer.chain} weakest={answer.weakest} blind={isBlind(answer)} />
+      )}
     </div>
   );
 }

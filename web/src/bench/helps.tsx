@@ -80,14 +80,10 @@ export function WhatHelps({ follows, around, layout, target, tried, onTry }: Pro
 
 /** Over which nights a gain is told. */
 function overWords(around: Circumstances | undefined): string {
-  const left = around?.left ?? 0;
+  const { left = 0, leftTo = '' } = around ?? {};
   if (left <= 0) return 'Told over fourteen nights: when the line comes up is not known.';
-  if (left >= mostLeft) return `Told over the next ${nights(left)}.`;
-  return `Told over the ${nights(left)} to the end of the ${around?.leftTo === 'permission' ? 'permission' : 'season'}.`;
+  return leftTo === '' ? `Told over the next ${nights(left)}.` : `Told over the ${nights(left)} to the end of the ${leftTo}.`;
 }
-
-/** Nobody looks farther ahead than three weeks. */
-const mostLeft = 21;
 
 const gainWords = (r: Remedy): string =>
   [

@@ -48,12 +48,16 @@ export interface Heavier {
   held: Held;
 }
 
+/** How an anchor holds the heaviest animal likely about, where that is not the target. */
+export const heavierOf = (answer: Answer | undefined, slot: number): Heavier | undefined => {
+  const held = answer?.heaviest?.anchors.find((h) => h.slot === slot);
+  return answer?.heaviest && held && { species: answer.heaviest.species, held };
+};
+
 /** Whether an anchor that holds the target fails the heaviest animal about. */
 const failsHeavier = (answer: Answer | undefined, slot: number): string[] => {
-  const held = answer?.heaviest?.anchors.find((h) => h.slot === slot);
-  return answer?.heaviest && held?.times.some((t) => t.when !== 'thaw' && t.word === 'fails')
-    ? [`the anchor fails a ${word(answer.heaviest.species)}`]
-    : [];
+  const heavier = heavierOf(answer, slot);
+  return heavier?.held.worst?.word === 'fails' ? [`the anchor fails a ${word(heavier.species)}`] : [];
 };
 
 interface Props {
@@ -86,9 +90,7 @@ export function Holds({ held, heavier, current }: Props) {
 
 /** How an anchor holds the heaviest animal likely about; quietly all of it is told, else only what is wrong. */
 function HoldsHeavier({ species, held, system, quietly }: Heavier & { system: System; quietly: boolean }) {
-  const worst = held.times
-    .filter((t) => t.when !== 'thaw')
-    .reduce<Bears | undefined>((a, t) => (a === undefined || t.chance < a.chance ? t : a), undefined);
+  const { worst } = held;
   if (!worst || (!quietly && worst.word === 'holds')) return null;
   const says = worst.word === 'fails' ? `fails ${chance(1 - worst.chance)}` : `holds in ${surely(worst.chance)}`;
   return (

@@ -6,7 +6,7 @@ import { surely } from './holds';
 import { lacksWords } from './patternwords';
 import { signs, terms, unknown } from './chainwords';
 import type { Night } from './circumstances';
-import { sightWords } from './sightwords';
+import { isBlind, sightWords } from './sightwords';
 
 /** Which link what is not known leaves open. */
 const opens: Record<string, string[]> = {
@@ -52,12 +52,13 @@ function linkWords(link: string, answer: Answer, around: Circumstances | undefin
       return `nights in which a ${target === 'red_fox' || target === 'grey_fox' ? 'fox' : target} passes, by the best sign near: ${sign ?? ''}${many}${ways}. A judgement: your own looks do not correct it yet.`;
     }
     case 'notices': {
-      if (answer.sight.word === 'trail')
-        return `of those that pass, these take the very way it lies in, ${throughWords(around)}. A judgement.`;
+      if (isBlind(answer))
+        return `of those that pass, these take the very way it lies in, ${throughWords(answer.whole?.throughBy, around)}. A judgement.`;
       const scent = around?.coverage == null ? '' : `the scent lies across the way in ${chance(around.coverage)} night hours, and `;
       return `${scent}it shows: ${sightWords(answer.sight)}. One of both is enough. The wind is computed, the sight a judgement.`;
     }
     case 'commits': {
+      if (isBlind(answer)) return 'it lies blind in their way: nothing is asked of them but to walk on.';
       const night = around ? ` It is night ${around.night} of its make.` : '';
       const speaks = said.length > 0 ? ` What counts: ${listed(said)}.` : ' Nothing speaks for or against it.';
       return `how readily ${plural(target)} work a set that they have noticed.${speaks}${target === 'coyote' ? ` Coyotes take three nights to settle to a set that has not caught.${night}` : ''} Judgements.`;
@@ -74,7 +75,7 @@ function linkWords(link: string, answer: Answer, around: Circumstances | undefin
 
 /** How the anchors hold the heaviest animal about, where that is not the target. */
 function heavierWords({ heaviest }: Answer): string {
-  const chances = (heaviest?.anchors ?? []).flatMap((h) => h.times.filter((t) => t.when !== 'thaw').map((t) => t.chance));
+  const chances = (heaviest?.anchors ?? []).flatMap((h) => h.worst?.chance ?? []);
   if (!heaviest || chances.length === 0) return '';
   return ` A ${word(heaviest.species)} is likely about too: the anchor holds it in ${surely(Math.min(...chances))}.`;
 }
@@ -89,9 +90,16 @@ interface ExpectedProps {
 }
 
 /** From where the share that takes a way is known. */
-function throughWords(around: Circumstances | undefined): string {
-  if (around?.site.through) return `by your word: ${word(around.site.through)}`;
-  return around?.site.wayMm == null ? 'whose width is not known' : 'by how wide it lies open';
+function throughWords(by: string | undefined, around: Circumstances | undefined): string {
+  switch (by) {
+    case 'said':
+      return `by your word: ${word(around?.site.through ?? '')}`;
+    case 'pinch':
+      return 'as the pinch gathers them';
+    case 'width':
+      return 'by how wide it lies open';
+  }
+  return 'whose width is not known';
 }
 
 /** How far a number is open: six judged links multiplied, without a record that corrects them. */

@@ -13,7 +13,7 @@ import { WhatHelps, WhoElse, type Tried } from './helps';
 import { Expected, LinkOpened } from './link';
 import { poorWords } from './patternwords';
 import { FindBest } from './search';
-import { sightWords } from './sightwords';
+import { isBlind, sightWords } from './sightwords';
 
 interface Props {
   found: BenchAnswer;
@@ -47,7 +47,7 @@ export function Odds({ found, layout, target, around, night, onNight, follows, t
         {answer && (
           <>
             <Worked target={target} feet={answer.feet} />
-            <OddsChain links={answer.chain} weakest={answer.weakest} open={open} onOpen={setOpen} />
+            <OddsChain links={answer.chain} weakest={answer.weakest} blind={isBlind(answer)} open={open} onOpen={setOpen} />
             {open !== '' && <LinkOpened link={open} answer={answer} around={around} target={target} />}
             {answer.whole && (
               <Expected

@@ -12,7 +12,7 @@ import { TrapSays } from '../shed/trapsays';
 import { moveRig } from './drawing';
 import { partWords } from './patternwords';
 import { KeepPattern } from './patterns';
-import { Holds, HoldsMore, strengthened, type Heavier } from './holds';
+import { heavierOf, Holds, HoldsMore, strengthened } from './holds';
 import { Reach } from './reach';
 import { Remarks } from './remarks';
 import { measured, SmellFields } from './fromshed';
@@ -295,12 +295,6 @@ export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose,
 const under = (part: string, field: string) => field === part || field.startsWith(`${part}.`) || field.startsWith(`${part}[`);
 
 const nth = (i: number, title: string) => (i === 0 ? title : `${['Second', 'Third'][i - 1] ?? 'Another'} ${title.toLowerCase()}`);
-
-/** How an anchor holds the heaviest animal about, where that is not the target. */
-const heavierOf = (answer: Answer | undefined, slot: number): Heavier | undefined => {
-  const held = answer?.heaviest?.anchors.find((h) => h.slot === slot);
-  return answer?.heaviest && held && { species: answer.heaviest.species, held };
-};
 
 const answerOf = (answer: Answer | undefined, rig: Rig) => answer?.rigs.find((r) => r.slot === rig.slot);
 

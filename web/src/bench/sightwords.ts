@@ -1,4 +1,4 @@
-import type { Sight } from '../lib/types.gen';
+import type { Answer, Sight } from '../lib/types.gen';
 import { chance } from '../lib/units';
 import { listed } from '../lib/words';
 
@@ -12,6 +12,9 @@ const shows: Record<string, string> = {
   in_grass: 'lower than the grass',
   in_cover: 'in cover',
 };
+
+/** Whether a set lies blind in a way, where there is nothing to notice. */
+export const isBlind = (answer: Answer): boolean => answer.sight.word === 'trail';
 
 /** How well a set shows to an animal that passes, and what makes it show so. */
 export function sightWords({ word: says, share, by }: Sight): string {

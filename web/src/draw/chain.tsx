@@ -7,6 +7,8 @@ interface Props {
   label?: string;
   links: Link[];
   weakest: string;
+  /** The set lies blind in a way: there is nothing to notice and nothing to come to. */
+  blind: boolean;
   /** The key of the link that is opened. */
   open?: string;
   /** Without it the chain is only looked at. */
@@ -28,8 +30,11 @@ const handle = (label: string, opened: boolean, open: () => void): SVGProps<SVGG
   },
 });
 
+const blindWords: Record<string, string> = { notices: 'takes this very way', commits: 'walks on' };
+
 /** The odds as a chain: a link is as stout as its chance, the weakest is marked, and one that is not known is only outlined. */
-export function OddsChain({ label = 'the odds, link by link', links, weakest, open, onOpen }: Props) {
+export function OddsChain({ label = 'the odds, link by link', links, weakest, blind, open, onOpen }: Props) {
+  const says = (key: string) => (blind ? blindWords[key] : undefined) ?? word(key);
   const step = 34;
   return (
     <svg viewBox={`0 0 262 ${links.length * step + 14}`} width="100%" role="group" aria-label={label}>
@@ -46,7 +51,7 @@ export function OddsChain({ label = 'the odds, link by link', links, weakest, op
               className={link.known ? 'heading' : ''}
               style={{ fill: weak ? 'var(--ember)' : link.known ? undefined : 'var(--soft)' }}
             >
-              {word(link.key)}
+              {says(link.key)}
             </text>
             <text aria-hidden="true" x={60} y={y + 12} style={{ fill: weak ? 'var(--ember)' : 'var(--soft)' }}>
               {link.known ? `${chance(link.chance)}${link.key === 'passes' ? ' nights' : ''}` : 'not known yet'}
@@ -55,7 +60,7 @@ export function OddsChain({ label = 'the odds, link by link', links, weakest, op
             <g
               {...(onOpen
                 ? handle(
-                    `${word(link.key)}: ${link.known ? chance(link.chance) : 'not known yet'}${weak ? ', weakest' : ''}`,
+                    `${says(link.key)}: ${link.known ? chance(link.chance) : 'not known yet'}${weak ? ', weakest' : ''}`,
                     open === link.key,
                     () => onOpen(open === link.key ? '' : link.key),
                   )

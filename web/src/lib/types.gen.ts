@@ -1043,6 +1043,7 @@ export interface Held {
   slot: number;
   demandN: number;
   times: Bears[];
+  worst: Bears | null;
   proved: boolean;
   reaches: boolean;
   noFrost: boolean;
@@ -1129,6 +1130,7 @@ export interface Chances {
   unknown: string[];
   terms: string[];
   suit: Suit;
+  throughBy: string;
   withinM: number;
 }
 /**

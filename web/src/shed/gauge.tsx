@@ -1,4 +1,5 @@
-import { offeredCovers, targets } from '../lib/lists.gen';
+import { laidCovers } from '../lib/covers';
+import { targets } from '../lib/lists.gen';
 import { Unread } from '../lib/unread';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -105,7 +106,7 @@ function CoverFields(p: { layer: Layer; path: string; below: boolean; onValue: (
         label={`${over}, as it will be`}
         path={`${p.path}.material`}
         value={p.layer.material}
-        options={offeredCovers.includes(p.layer.material) ? offeredCovers : [...offeredCovers, p.layer.material]}
+        options={laidCovers(p.layer.material)}
         name={word}
         onValue={(material) => p.onValue({ material })}
       />

@@ -1,4 +1,5 @@
-import { agents, offeredCovers } from '../../lib/lists.gen';
+import { laidCovers } from '../../lib/covers';
+import { agents } from '../../lib/lists.gen';
 import { Fragment } from 'react';
 import Form from 'react-bootstrap/Form';
 import { Measure, Pick } from '../../lib/fields';
@@ -14,9 +15,6 @@ export function bedWords(rig: Rig, answer: RigAnswer | undefined, system: System
   const firm = rig.bed.firm === undefined ? 'firm or not is not known' : rig.bed.firm ? 'nothing moves' : 'bed still gives';
   return `${coverWords(rig.cover, system)}; ${firm}${answer ? `; ${bedSize(answer, system)}` : ''}`;
 }
-
-/** What can be laid over a bed or into it; what weather made of one is only there where it is. */
-const laidCovers = (is: string): string[] => (is === '' || offeredCovers.includes(is) ? offeredCovers : [...offeredCovers, is]);
 
 const thinMm = 3.175;
 const usualAgentG = 100;
