@@ -184,7 +184,7 @@ func (s *Server) putMake(c *gin.Context) {
 		if err != nil {
 			return nil, err
 		}
-		x.Flags = flags(s.oddTime(x.BuiltAt), odd)
+		x.Flags = line.Flags(s.oddTime(x.BuiltAt), odd)
 		return t.PutMake(x)
 	})
 }
@@ -210,7 +210,7 @@ func (r reading) oddTraps(x line.Make) (string, error) {
 			odd = append(odd, oddTrap(rack, rig.TrapID, x.SetID))
 		}
 	}
-	return flags(odd...), nil
+	return line.Flags(odd...), nil
 }
 
 func oddTrap(rack []shed.Hung, trapID, setID string) string {

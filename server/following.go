@@ -122,7 +122,8 @@ func stream(c *gin.Context, compute func(ctx context.Context, asked odds.Questio
 	if !decode(c, &q) {
 		return
 	}
-	ctx := c.Request.Context()
+	ctx, leave := context.WithCancel(c.Request.Context())
+	defer leave()
 	began := false
 	tell := func(line any) {
 		if !began {
@@ -130,9 +131,11 @@ func stream(c *gin.Context, compute func(ctx context.Context, asked odds.Questio
 			c.Header("Content-Type", "application/x-ndjson")
 			c.Status(http.StatusOK)
 		}
-		if err := json.NewEncoder(c.Writer).Encode(line); err == nil {
-			c.Writer.Flush()
+		if err := json.NewEncoder(c.Writer).Encode(line); err != nil {
+			leave() // nobody takes it in
+			return
 		}
+		c.Writer.Flush()
 	}
 	asked, err := q.weighed()
 	if err == nil {
@@ -140,9 +143,11 @@ func stream(c *gin.Context, compute func(ctx context.Context, asked odds.Questio
 	}
 	switch {
 	case err == nil:
+	case ctx.Err() != nil:
+		c.Abort()
 	case !began:
 		fail(c, err)
-	case ctx.Err() == nil:
+	default:
 		slog.Error("answer broke off", "path", c.Request.URL.Path, "error", err)
 	}
 }

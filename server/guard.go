@@ -8,21 +8,46 @@ import (
 	"net/http"
 	"net/url"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
 	"github.com/gin-gonic/gin"
 	"github.com/oklog/ulid/v2"
+
+	"oldburrow/store"
 )
 
 const (
 	longestUpload = 2 * time.Minute // in which a file has to be here
-	mostRequests  = 64              // under way at a time
-	mostUploads   = 3
+	mostUploads   = 3               // under way at a time
 )
 
 // longestBody is in which any other request has to be here; the tests do not wait so long.
 var longestBody = 30 * time.Second
+
+// named tells which file is open, and how many writes it has taken, with every answer that is about it. What was meant for another file, or for this one before it was restored, is not answered.
+func (s *Server) named(c *gin.Context) {
+	if !strings.HasPrefix(c.Request.URL.Path, "/api/") {
+		return
+	}
+	stands, err := s.Store.Standing()
+	if err != nil {
+		return // what asks for it says so
+	}
+	s.tellStanding(c, stands)
+	if meant := c.GetHeader("File"); meant != "" && meant != stands.File {
+		fail(c, errOtherFile)
+	}
+}
+
+// ownHeader is carried by every answer of this program, and by nothing else that may answer at its address.
+const ownHeader = "Old-Burrow"
+
+func (s *Server) tellStanding(c *gin.Context, stands store.Standing) {
+	c.Header("File", stands.File)
+	c.Header("Writes", strconv.Itoa(stands.Writes))
+}
 
 // ownHost refuses a Host that is neither loopback nor one that the program was told of: a page elsewhere that rebinds its own
 // name to this machine is not answered.
@@ -84,21 +109,6 @@ func carries(c *gin.Context, within time.Duration, kinds ...string) {
 	}
 	// A body that trickles is cut off; a test's recorder has no deadline to set.
 	_ = http.NewResponseController(c.Writer).SetReadDeadline(time.Now().Add(within))
-}
-
-// few lets so many requests of a kind be under way at a time; one more is told to come again.
-func few(most int) gin.HandlerFunc {
-	room := make(chan struct{}, most)
-	return func(c *gin.Context) {
-		select {
-		case room <- struct{}{}:
-			defer func() { <-room }()
-			c.Next()
-		default:
-			c.Header("Retry-After", "1")
-			answer(c, Problem{Title: "Too many at once", Status: http.StatusServiceUnavailable, Detail: "The program is busy. What you entered is kept in this browser and sent again in a moment."})
-		}
-	}
 }
 
 // log writes a line for each request, with an id that its answer carries too. Addresses are written without what follows the

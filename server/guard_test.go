@@ -25,7 +25,7 @@ import (
 func (x *site) routes() []struct{ method, path string } {
 	x.t.Helper()
 	var found []struct{ method, path string }
-	for _, r := range x.server.Handler().(*gin.Engine).Routes() {
+	for _, r := range x.server.engine().Routes() {
 		path := strings.NewReplacer(":line", x.line, ":id", id(), ":day", "2026-12-05", ":format", "gpx", ":name", "fire", ":target", "coyote").Replace(r.Path)
 		found = append(found, struct{ method, path string }{r.Method, path})
 	}

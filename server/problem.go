@@ -17,12 +17,15 @@ import (
 // Problem is an error as RFC 9457 has it, with the fields that are wrong, and at a conflict the record as it stands.
 type Problem struct {
 	Title  string           `json:"title"`
-	Code   string           `json:"code,omitempty"` // what can be waited for: disk_full, read_only, gone, damaged
+	Code   string           `json:"code,omitempty"` // what can be waited for: disk_full, read_only, gone, damaged, busy
 	Status int              `json:"status"`
 	Detail string           `json:"detail"`
 	Fields []refuse.Problem `json:"fields,omitempty"`
 	Theirs any              `json:"theirs,omitempty"`
 }
+
+// codeBusy is the code of what only has to wait.
+const codeBusy = "busy"
 
 // fail answers with the problem that an error is. What is nobody's mistake is logged and not told.
 func fail(c *gin.Context, err error) {
@@ -55,6 +58,8 @@ func problemOf(err error) Problem {
 		p = Problem{Title: "The file may not be written", Code: "read_only", Status: http.StatusInsufficientStorage, Detail: "The data file may not be written and is only read. See to its rights and those of its folder, and start the program anew; what you entered stays in this browser until then."}
 	case errors.Is(err, store.ErrGone):
 		p = Problem{Title: "The file is gone", Code: "gone", Status: http.StatusInsufficientStorage, Detail: "The data file was moved or deleted while the program had it open. What you entered stays in this browser; put the file back and start the program anew."}
+	case errors.Is(err, store.ErrBusy):
+		p = Problem{Title: "The file is in use", Code: codeBusy, Status: http.StatusServiceUnavailable, Detail: "Another program is writing the data file. What you entered stays in this browser, and is sent again when that has ended."}
 	case errors.As(err, &damaged):
 		p = Problem{Title: "The file is damaged", Code: "damaged", Status: http.StatusInsufficientStorage, Detail: "The data file is damaged and is only read now: " + strings.Join(damaged.Says, "; ") + ". Export what can be read, put a sound copy in its place, and start the program anew; what you entered stays in this browser."}
 	case errors.As(err, &taken):

@@ -70,7 +70,7 @@ func (r reading) season(asked string) (line.Season, tally.Span, error) {
 	if err != nil || asked == allSeasons {
 		return line.Season{}, tally.Span{}, err
 	}
-	found, ok := seasons.Open()
+	found, ok := seasons.Open(r.now, r.zone)
 	if asked != "" {
 		i := slices.IndexFunc(seasons, func(s line.Season) bool { return s.ID == asked })
 		if i < 0 {

@@ -1,8 +1,6 @@
 package server
 
 import (
-	"slices"
-	"strings"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -17,11 +15,6 @@ func (s *Server) oddTime(at time.Time) string {
 		return "its clock was ahead of the program's"
 	}
 	return ""
-}
-
-// flags joins what was odd about an act when it arrived; blanks are nothing odd.
-func flags(odd ...string) string {
-	return strings.Join(slices.DeleteFunc(slices.Clone(odd), func(one string) bool { return one == "" }), "; ")
 }
 
 // Moment is when something was done.
@@ -39,8 +32,28 @@ func (s *Server) putVisit(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	x.Flags = s.oddTime(x.At)
+	x.Flags, x.ReceivedAt = s.oddTime(x.At), nil
+	if stamped(c, x.At) {
+		now := s.Clock.Now().UTC()
+		x.ReceivedAt = &now
+	}
 	s.write(c, func(t *store.Tx) (any, error) { return t.PutVisit(x) })
+}
+
+// typedApart is by how much the time of an act that was stamped by its device may differ from what the device's clock showed.
+const typedApart = 2 * time.Minute
+
+// stamped tells whether the time of an act is the one that its device's clock showed, as it was or as the program's clock was then.
+func stamped(c *gin.Context, at time.Time) bool {
+	asked, err := clocksOf(c)
+	if err != nil || asked.DeviceAt == nil {
+		return false
+	}
+	device := *asked.DeviceAt
+	if asked.OffsetMs != nil && at.Sub(device.Add(time.Duration(*asked.OffsetMs)*time.Millisecond)).Abs() <= typedApart {
+		return true
+	}
+	return at.Sub(device).Abs() <= typedApart
 }
 
 func (s *Server) undoVisit(c *gin.Context) {

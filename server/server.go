@@ -47,14 +47,17 @@ type Server struct {
 
 const largestBody = 1 << 20
 
-// Handler builds the routes.
-func (s *Server) Handler() http.Handler {
+// Handler answers every request.
+func (s *Server) Handler() http.Handler { return paced(s.engine()) }
+
+// engine builds the routes.
+func (s *Server) engine() *gin.Engine {
 	gin.SetMode(gin.ReleaseMode)
 	s.runs, s.office = newRuns(), newOffice()
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
 	r.Use(log, gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, err any) { fail(c, fmt.Errorf("panic: %v", err)) }),
-		headers, s.ownHost, ownOrigin, few(mostRequests), gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPaths(streamed)))
+		headers, s.ownHost, ownOrigin, s.named, newRooms().enter, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPaths(streamed)))
 	r.GET("/healthz", s.health)
 	all := r.Group("/api", noStore)
 	api := all.Group("", jsonBody)
@@ -141,6 +144,7 @@ func (s *Server) Handler() http.Handler {
 
 func headers(c *gin.Context) {
 	h := c.Writer.Header()
+	h.Set(ownHeader, "1")
 	h.Set("Content-Security-Policy", "default-src 'self'; img-src 'self' data: blob:; object-src 'none'; base-uri 'self'; frame-ancestors 'none'; form-action 'self'")
 	h.Set("X-Content-Type-Options", "nosniff")
 	h.Set("Referrer-Policy", "same-origin")
@@ -280,20 +284,34 @@ func (s *Server) write(c *gin.Context, change func(*store.Tx) (any, error)) {
 			return
 		}
 	}
+	if stands, err := s.Store.Standing(); err == nil {
+		s.tellStanding(c, stands)
+	}
 	c.Data(http.StatusOK, "application/json", result)
 }
 
-// asked is what the request says of itself: its mutation id, a digest of the whole, and the device's own time with what the
-// program's was ahead of it. A write that was meant for another file, or for this one before it was restored, is refused.
+// asked is what the request says of itself: its mutation id, a digest of the whole, and what the device's clock showed.
 func (s *Server) asked(c *gin.Context) (store.Asked, error) {
-	a := store.Asked{ID: c.GetHeader("Mutation")}
-	var p refuse.Problems
-	if !line.IsID(a.ID) {
-		p.Add("Mutation", "is missing: every write carries a ULID of its own in this header")
+	a, err := clocksOf(c)
+	if err != nil {
+		return a, err
 	}
+	if a.ID = c.GetHeader("Mutation"); !line.IsID(a.ID) {
+		return a, refuse.Field("Mutation", "is missing: every write carries a ULID of its own in this header")
+	}
+	digest := sha256.New()
+	fmt.Fprintf(digest, "%s %s\n", c.Request.Method, c.Request.URL.Path)
+	digest.Write(c.MustGet("body").([]byte))
+	a.Digest = hex.EncodeToString(digest.Sum(nil))
+	return a, nil
+}
+
+// clocksOf reads the device's own time, with what the program's was ahead of it, where a request says so.
+func clocksOf(c *gin.Context) (a store.Asked, err error) {
+	var p refuse.Problems
 	if text := c.GetHeader("Device-Time"); text != "" {
 		at, err := time.Parse(time.RFC3339, text)
-		if err != nil {
+		if err != nil || at.UTC().Year() > 9999 {
 			p.Add("Device-Time", "is no time: write one such as 2026-12-04T13:10:00Z")
 		}
 		a.DeviceAt = &at
@@ -305,23 +323,7 @@ func (s *Server) asked(c *gin.Context) (store.Asked, error) {
 		}
 		a.OffsetMs = &ms
 	}
-	if err := p.Err(); err != nil {
-		return a, err
-	}
-	if file := c.GetHeader("File"); file != "" {
-		is, err := s.Store.Identity()
-		if err != nil {
-			return a, err
-		}
-		if file != is {
-			return a, errOtherFile
-		}
-	}
-	digest := sha256.New()
-	fmt.Fprintf(digest, "%s %s\n", c.Request.Method, c.Request.URL.Path)
-	digest.Write(c.MustGet("body").([]byte))
-	a.Digest = hex.EncodeToString(digest.Sum(nil))
-	return a, nil
+	return a, p.Err()
 }
 
 // errOtherFile is what a write is refused with that was meant for another data file.

@@ -29,11 +29,11 @@ func copyBefore(name string, now time.Time) error {
 		return InWords(err)
 	}
 	defer db.Close()
-	form, err := formOf(db)
-	if err != nil || form >= newestMigration() {
+	if holds, err := holdsData(db); err != nil || !holds {
 		return err
 	}
-	if holds, err := holdsData(db); err != nil || !holds {
+	form, err := formOf(db)
+	if err != nil || form >= newestMigration() {
 		return err
 	}
 	to, err := wholeCopy(db, name, form, now)

@@ -15,6 +15,7 @@ import (
 	"oldburrow/core/round"
 	"oldburrow/core/schools"
 	"oldburrow/core/shed"
+	"oldburrow/core/tally"
 )
 
 // derivation counts the ways in which what is made out of the record was made out; a file of another one has it made out anew.
@@ -68,15 +69,18 @@ func (t *Tx) deriveLine(l line.Line) error {
 		}
 	}
 	for _, m := range noted.Makes {
-		acts = append(acts, m.BuiltAt)
 		if err := t.index(m); err != nil {
 			return err
 		}
 	}
-	for _, x := range noted.Pulls {
-		acts = append(acts, x.At)
+	counts := line.NewRecord(t.now, time.UTC, tally.Span{}, noted)
+	for _, m := range counts.Makes {
+		acts = append(acts, m.BuiltAt)
+		if m.PulledAt != nil {
+			acts = append(acts, *m.PulledAt)
+		}
 	}
-	for _, x := range noted.Visits {
+	for _, x := range counts.Visits {
 		acts = append(acts, x.At)
 	}
 	for _, query := range []string{
@@ -266,9 +270,9 @@ func (v View) Poured(lineID string, now time.Time) ([]shed.OnShelf, error) {
 	return found, nil
 }
 
-// begins opens the season that an act at a time is the first of, if it is and can be believed.
+// begins opens the season that an act that counts is the first of, if it is. A time far ahead of the program's clock is a mistake.
 func (t *Tx) begins(lineID string, at time.Time) error {
-	if line.OddTime(at, t.now) != "" {
+	if at.Before(line.Earliest) || at.After(t.now.Add(line.SoonestOpened)) {
 		return nil
 	}
 	seasons, ok := t.seasons[lineID]

@@ -24,6 +24,8 @@ var (
 	ErrFull     = errors.New("the disk is full")
 	ErrReadOnly = errors.New("the file may not be written")
 	ErrGone     = errors.New("the file was moved or deleted while the program had it open")
+	ErrBusy     = errors.New("is being written by another program: stop that first")
+	errCannot   = errors.New("cannot be opened or made: see to its rights and those of its folder")
 	errCorrupt  = errors.New("is damaged: put a copy of it in its place, and keep this one")
 )
 
@@ -56,14 +58,21 @@ func ours(name string) error {
 		return InWords(err)
 	}
 	defer db.Close()
-	var id, tables int
-	if err := db.Get(&id, `PRAGMA application_id`); err != nil {
+	var is struct{ ID, Facts, Steps, Others int }
+	if err := db.Get(&is.ID, `PRAGMA application_id`); err != nil {
 		return InWords(err)
 	}
-	if err := db.Get(&tables, `SELECT count(*) FROM sqlite_master WHERE type = 'table' AND name IN ('facts', 'goose_db_version')`); err != nil {
+	if err := db.Get(&is, `
+		SELECT count(*) FILTER (WHERE name = 'facts') AS facts, count(*) FILTER (WHERE name = 'goose_db_version') AS steps,
+			count(*) FILTER (WHERE name NOT IN ('facts', 'goose_db_version') AND name NOT LIKE 'sqlite_%') AS others
+		FROM sqlite_master WHERE type = 'table'`); err != nil {
 		return InWords(err)
 	}
-	if id != 0 && id != applicationID || tables != 2 {
+	own := is.ID == 0 || is.ID == applicationID
+	if own && is.Facts == 0 && is.Others == 0 {
+		return nil // nothing stands in it yet: its first start was cut off
+	}
+	if !own || is.Facts == 0 || is.Steps == 0 {
 		return errors.New("belongs to another program: it is left as it is")
 	}
 	version, err := formOf(db)
@@ -113,6 +122,8 @@ func openToRead(name string, reason error) (*Store, error) {
 		return nil, reason
 	case errors.As(reason, &uncopied):
 		reason = ErrReadOnly
+	case errors.Is(reason, errCannot) && !mayWrite(name):
+		reason = ErrReadOnly // on a disk that may only be read
 	case errors.Is(reason, errCorrupt):
 		reason = &Damaged{[]string{"a part of it cannot be read"}}
 	case !errors.Is(reason, ErrReadOnly):
@@ -179,13 +190,13 @@ func InWords(err error) error {
 	case sqlite3.SQLITE_READONLY:
 		return ErrReadOnly
 	case sqlite3.SQLITE_CANTOPEN, sqlite3.SQLITE_PERM, sqlite3.SQLITE_AUTH:
-		return errors.New("cannot be opened or made: see to its rights and those of its folder")
+		return errCannot
 	case sqlite3.SQLITE_NOTADB:
 		return errors.New("is no data file of this program: it is left as it is")
 	case sqlite3.SQLITE_CORRUPT:
 		return errCorrupt
-	case sqlite3.SQLITE_BUSY:
-		return errors.New("is being written by another program: stop that first")
+	case sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED:
+		return ErrBusy
 	case sqlite3.SQLITE_IOERR:
 		return errors.New("cannot be read or written: the disk has a fault, or is full")
 	}

@@ -9,6 +9,8 @@ import (
 	"github.com/jmoiron/sqlx"
 
 	"oldburrow/core/line"
+	"oldburrow/core/refuse"
+	"oldburrow/core/round"
 	"oldburrow/core/shed"
 	"oldburrow/core/tally"
 )
@@ -263,19 +265,50 @@ func (v View) GoneBefore(lineID string, before time.Time) (map[string]shed.Gone,
 
 // Seasons lists the seasons of a line in order.
 func (v View) Seasons(lineID string) (line.Seasons, error) {
-	return all[line.Season](v, "seasons", `SELECT * FROM seasons WHERE line_id = ? ORDER BY from_day`, lineID)
+	return all[line.Season](v, "seasons", `SELECT * FROM seasons WHERE line_id = ? AND NOT deleted ORDER BY from_day`, lineID)
 }
 
-// PutSeason keeps a season, or a change to one.
+// PutSeason keeps a season, or a change to one. One that holds an act is not deleted.
 func (t *Tx) PutSeason(x line.Season) (line.Season, error) {
 	others, err := t.Seasons(x.LineID)
 	if err != nil {
 		return x, err
 	}
-	if err := others.Fits(x); err != nil {
+	if x.Deleted {
+		err = t.isBare(x, others)
+	} else {
+		err = others.Fits(x)
+	}
+	if err != nil {
 		return x, err
 	}
 	delete(t.seasons, x.LineID)
 	err = edit(t, "seasons", x.LineID, x.ID, &x, func(s *line.Season) *int { return &s.Version })
 	return x, err
+}
+
+// isBare refuses to delete a season that something was done in.
+func (t *Tx) isBare(x line.Season, all line.Seasons) error {
+	l, err := t.Line(x.LineID)
+	if err != nil {
+		return err
+	}
+	zone, err := round.Zone(l.Zone)
+	if err != nil {
+		return err
+	}
+	from, until, _ := bounds(all.Span(x.ID, zone))
+	var acts int
+	err = t.tx.Get(&acts, `
+		SELECT (SELECT count(*) FROM visits WHERE line_id = ?1 AND at >= ?2 AND at < ?3 AND undone_at IS NULL)
+			+ (SELECT count(*) FROM makes WHERE line_id = ?1 AND built_at >= ?2 AND built_at < ?3 AND undone_at IS NULL)
+			+ (SELECT count(*) FROM pulls WHERE line_id = ?1 AND at >= ?2 AND at < ?3 AND undone_at IS NULL)
+			+ (SELECT count(*) FROM signs WHERE line_id = ?1 AND seen_at >= ?2 AND seen_at < ?3 AND NOT deleted)
+			+ (SELECT count(*) FROM shed_checks WHERE line_id = ?1 AND at >= ?2 AND at < ?3)
+			+ (SELECT count(*) FROM measurements WHERE line_id = ?1 AND at >= ?2 AND at < ?3 AND undone_at IS NULL)
+			+ (SELECT count(*) FROM doses WHERE line_id = ?1 AND at >= ?2 AND at < ?3 AND undone_at IS NULL)`, x.LineID, from, until)
+	if err == nil && acts > 0 {
+		err = refuse.Field("deleted", "cannot be: %d things were done in it. Take those back whose time is wrong, or change its days", acts)
+	}
+	return err
 }

@@ -240,6 +240,10 @@ func (t *Tx) PutPull(x line.Pull) (line.Pull, error) {
 	if err := t.endOf(x.MakeID); err != nil {
 		return x, err
 	}
+	var ended int
+	if err := t.tx.Get(&ended, `SELECT count(*) FROM makes WHERE set_id = (SELECT set_id FROM makes WHERE id = ?) AND ended_at = ?`, x.MakeID, x.At); err != nil || ended == 0 {
+		return x, err // it pulled nothing: it does not count
+	}
 	return x, t.begins(x.LineID, x.At)
 }
 

@@ -12,6 +12,7 @@ import (
 	"io/fs"
 	"net/url"
 	"os"
+	"strconv"
 	"sync/atomic"
 	"time"
 
@@ -141,6 +142,10 @@ func (s *Store) prepare() error {
 	if err := copyBefore(s.path, time.Now()); err != nil {
 		return err
 	}
+	// Before anything else: a first start that is cut off leaves a file that is known again.
+	if _, err := s.db.Exec(fmt.Sprintf(`PRAGMA application_id = %d`, applicationID)); err != nil {
+		return err
+	}
 	files, err := fs.Sub(migrations, "migrations")
 	if err != nil {
 		return err
@@ -150,9 +155,6 @@ func (s *Store) prepare() error {
 		return err
 	}
 	if _, err := steps.Up(context.Background()); err != nil {
-		return err
-	}
-	if _, err := s.db.Exec(fmt.Sprintf(`PRAGMA application_id = %d`, applicationID)); err != nil {
 		return err
 	}
 	for _, key := range []string{"id", "epoch"} {
@@ -178,12 +180,31 @@ func (s *Store) Fact(key string) (string, error) {
 
 // Identity names the file and which of its lives this is: one that was restored begins another.
 func (s *Store) Identity() (string, error) {
-	id, err := s.Fact("id")
-	if err != nil {
-		return "", err
+	stands, err := s.Standing()
+	return stands.File, err
+}
+
+// Standing is which file this is, how many writes it has taken in all, and the latest time at which it took one. A copy of it from
+// before has taken fewer.
+type Standing struct {
+	File   string
+	Writes int
+	Newest time.Time
+}
+
+// Standing reads that.
+func (s *Store) Standing() (Standing, error) {
+	var facts []struct{ Key, Value string }
+	if err := s.db.Select(&facts, `SELECT key, value FROM facts WHERE key IN ('id', 'epoch', 'writes', 'newest')`); err != nil {
+		return Standing{}, fmt.Errorf("read which file it is: %w", err)
 	}
-	epoch, err := s.Fact("epoch")
-	return id + "/" + epoch, err
+	said := map[string]string{}
+	for _, f := range facts {
+		said[f.Key] = f.Value
+	}
+	writes, _ := strconv.Atoi(said["writes"]) // none while nothing was written
+	newest, _ := time.Parse(time.RFC3339, said["newest"])
+	return Standing{said["id"] + "/" + said["epoch"], writes, newest}, nil
 }
 
 // SetFact keeps such a note.
@@ -247,10 +268,22 @@ func (s *Store) Write(asked Asked, now time.Time, change func(*Tx) (any, error))
 		VALUES (:id, :digest, :device_at, :offset_ms, :answer, :done_at)`, row); err != nil {
 		return nil, fmt.Errorf("keep the mutation: %w", err)
 	}
+	if err := counted(tx, now); err != nil {
+		return nil, fmt.Errorf("count the write: %w", err)
+	}
 	if err := tx.Commit(); err != nil {
 		return nil, fmt.Errorf("commit: %w", err)
 	}
 	return answer, nil
+}
+
+// counted notes one write more, and when it was done if no other was later.
+func counted(tx *sqlx.Tx, now time.Time) error {
+	_, err := tx.Exec(`
+		INSERT INTO facts (key, value) VALUES ('writes', '1'), ('newest', ?)
+		ON CONFLICT (key) DO UPDATE SET value = CASE key WHEN 'writes' THEN CAST(CAST(value AS INTEGER) + 1 AS TEXT) ELSE max(value, excluded.value) END`,
+		now.UTC().Format(time.RFC3339))
+	return err
 }
 
 // Tx is a change under way. It sees what it has changed.

@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"oldburrow/core/line"
+	"oldburrow/core/tally"
 )
 
 // What a look found beside its main finding, how it found each rig, and which rigs hold an animal, is one JSON column each.
@@ -82,9 +83,11 @@ func (t *Tx) PutVisit(x line.Visit) (line.Visit, error) {
 	case !errors.Is(err, ErrUnknown):
 		return x, err
 	}
-	if err := t.belongs("makes", "makeId", x.MakeID, x.LineID); err != nil {
+	made, err := t.makeOf(x)
+	if err != nil {
 		return x, err
 	}
+	x.Flags = line.Flags(x.Flags, x.StrangeTraps(made))
 	if err := t.hasPhoto(x); err != nil {
 		return x, err
 	}
@@ -98,7 +101,36 @@ func (t *Tx) PutVisit(x line.Visit) (line.Visit, error) {
 	if err := t.putCatches(x); err != nil {
 		return x, err
 	}
-	return x, t.begins(x.LineID, x.At)
+	return x, t.lookBegins(x)
+}
+
+// makeOf is the make that a look names.
+func (t *Tx) makeOf(x line.Visit) (line.Make, error) {
+	var row makeRow
+	switch err := t.find("makes", x.LineID, x.MakeID, &row); {
+	case errors.Is(err, ErrUnknown):
+		return line.Make{}, t.belongs("makes", "makeId", x.MakeID, x.LineID)
+	case err != nil:
+		return line.Make{}, err
+	}
+	return row.entity()
+}
+
+// lookBegins opens the season that a look is the first act of, where it counts.
+func (t *Tx) lookBegins(x line.Visit) error {
+	noted, err := t.notedAt(x.LineID, `SELECT set_id FROM makes WHERE id = ?`, x.MakeID)
+	if err != nil {
+		return err
+	}
+	now := t.now
+	if x.At.After(now) {
+		now = x.At // what lies ahead counts when that time has come
+	}
+	counts := line.NewRecord(now, time.UTC, tally.Span{}, noted).Looks(x.MakeID)
+	if !slices.ContainsFunc(counts, func(v line.Visit) bool { return v.ID == x.ID }) {
+		return nil
+	}
+	return t.begins(x.LineID, x.At)
 }
 
 func visitRowOf(x line.Visit) (row visitRow, err error) {
@@ -163,6 +195,9 @@ func (t *Tx) PutMend(x line.Mend) (line.Mend, error) {
 	now := x.Visit
 	now.ID, now.LineID, now.MakeID, now.Flags, now.UndoneAt = before.ID, before.LineID, before.MakeID, before.Flags, before.UndoneAt
 	now.At, now.MendedAt = now.At.UTC(), &x.At
+	if now.ReceivedAt = nil; now.At.Equal(before.At) {
+		now.ReceivedAt = before.ReceivedAt
+	}
 	now = withLists(now)
 	if err := t.hasPhoto(now); err != nil {
 		return x, err
@@ -188,7 +223,7 @@ func (t *Tx) PutMend(x line.Mend) (line.Mend, error) {
 	if err := t.putCatches(now); err != nil {
 		return x, err
 	}
-	return x, t.begins(x.LineID, now.At)
+	return x, t.lookBegins(now)
 }
 
 func saidMend(x *line.Mend) {
@@ -202,7 +237,7 @@ func asJSON(into *string, x any) error {
 	return err
 }
 
-func saidVisit(x *line.Visit) { x.Flags, x.UndoneAt, x.MendedAt = "", nil, nil }
+func saidVisit(x *line.Visit) { x.Flags, x.ReceivedAt, x.UndoneAt, x.MendedAt = "", nil, nil, nil }
 
 // UndoVisit takes a visit back; it stays in the record as taken back.
 func (t *Tx) UndoVisit(lineID, id string, at time.Time) (line.Visit, error) {

@@ -308,4 +308,4 @@ func run(s *server.Server, listen string) error {
 }
 
 // mostConnections is how many browsers, or tabs of them, may be connected at a time.
-const mostConnections = 256
+const mostConnections = 512

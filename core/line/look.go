@@ -20,11 +20,13 @@ type Visit struct {
 	Also []Found    `json:"also" db:"-"`
 	Rigs []RigFound `json:"rigs" db:"-"`
 	Seen
-	Note     string     `json:"note" db:"note"`
-	Catches  []Catch    `json:"catches" db:"-"`
-	Flags    string     `json:"flags" db:"flags"`
-	MendedAt *time.Time `json:"mendedAt" db:"mended_at" jsonschema:"nullable"` // when it was last put right
-	UndoneAt *time.Time `json:"undoneAt" db:"undone_at" jsonschema:"nullable"`
+	Note    string  `json:"note" db:"note"`
+	Catches []Catch `json:"catches" db:"-"`
+	Flags   string  `json:"flags" db:"flags"`
+	// ReceivedAt is when it arrived, by the program's clock, where its device stamped it; nil for one whose time was typed.
+	ReceivedAt *time.Time `json:"receivedAt,omitempty" db:"received_at" jsonschema:"nullable"`
+	MendedAt   *time.Time `json:"mendedAt" db:"mended_at" jsonschema:"nullable"` // when it was last put right
+	UndoneAt   *time.Time `json:"undoneAt" db:"undone_at" jsonschema:"nullable"`
 }
 
 // Seen is what else a look saw, each blank where it was not said: from which side the animal came, how the bed felt, where its prints
@@ -151,6 +153,28 @@ func (x Visit) FoundAt(slot int) string {
 		}
 	}
 	return x.Finding
+}
+
+// holdsNothing tells whether a look says that a trap holds an animal and that none is held.
+func (x Visit) holdsNothing() bool {
+	return !slices.Contains(animalHeld, x.Finding) && slices.ContainsFunc(x.Rigs, func(r RigFound) bool { return r.State == "holding" })
+}
+
+// animalHeld are the findings at which an animal can be in a trap.
+var animalHeld = []string{"catch", "gone", "found"}
+
+// StrangeTraps says in words that a look names traps that its make does not have; blank where it names none. What it says of them counts
+// for no trap.
+func (x Visit) StrangeTraps(m Make) string {
+	strange := func(slot int) bool { return !slices.Contains(slotsOf(m), slot) }
+	named := slices.ContainsFunc(x.Rigs, func(r RigFound) bool { return strange(r.Slot) })
+	for _, c := range x.Catches {
+		named = named || slices.ContainsFunc(c.Rigs, strange)
+	}
+	if named {
+		return "it names a trap that the set did not have"
+	}
+	return ""
 }
 
 // Fired tells whether a rig found so had closed.
@@ -299,7 +323,7 @@ func (x Visit) Check() error {
 	if x.Finding == "catch" && len(x.Catches) == 0 {
 		p.Add("catches", "is missing: what does the trap hold")
 	}
-	if x.Finding != "catch" && x.Finding != "gone" && x.Finding != "found" && len(x.Catches) > 0 {
+	if !slices.Contains(animalHeld, x.Finding) && len(x.Catches) > 0 {
 		p.Add("finding", "must be catch when an animal is held, not %q", x.Finding)
 	}
 	if len(x.Catches) > mostCatches {

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"maps"
 	"slices"
+	"strings"
 	"time"
 
 	"oldburrow/core/refuse"
@@ -52,9 +53,12 @@ type Record struct {
 	atSet  map[string][]int // makes, by set
 	withID map[string][]int // likewise by trap
 	looks  map[string][]Visit
+
+	uncounted map[string]*Uncounted // by make
 }
 
-// Odd is an act that is kept but has no effect on nights, dues and what stands, and why. Finding and Catches are a look's.
+// Odd is an act that is kept but has no effect on nights, dues and what stands, and why. Finding and Catches are a look's, and
+// Visit is the look itself.
 type Odd struct {
 	Kind    string    `json:"kind"`
 	ID      string    `json:"id"`
@@ -64,6 +68,7 @@ type Odd struct {
 	Why     string    `json:"why"`
 	Finding string    `json:"finding,omitempty"`
 	Catches []Catch   `json:"catches,omitempty"`
+	Visit   *Visit    `json:"visit,omitempty"`
 }
 
 // Kinds of acts that can be odd.
@@ -79,11 +84,13 @@ const (
 	WhyFarOff = "far"    // its clock had lost the time
 	WhyBefore = "before" // it lies before the building
 	WhyAfter  = "after"  // the make had been pulled or remade by then
+	WhyHolds  = "holds"  // a trap is said to hold, and nothing to be caught
+	WhyFound  = "found"  // a trap is said to be found or given up that was not gone
 )
 
 // NewRecord puts together what was noted.
 func NewRecord(now time.Time, zone *time.Location, span tally.Span, n Noted) Record {
-	r := Record{Now: now, Zone: zone, Span: span, Sets: n.Sets, Odd: []Odd{}, sets: map[string]Set{}}
+	r := Record{Now: now, Zone: zone, Span: span, Sets: n.Sets, Odd: []Odd{}, sets: map[string]Set{}, uncounted: map[string]*Uncounted{}}
 	for _, set := range n.Sets {
 		r.sets[set.ID] = set
 	}
@@ -170,16 +177,64 @@ func (r *Record) look(visits []Visit, setOf map[string]string, others map[string
 			why = WhyAfter
 		case !ok || v.At.Before(m.BuiltAt):
 			why = WhyBefore
+		case v.holdsNothing():
+			why = WhyHolds
 		default:
 			r.Visits = append(r.Visits, v)
 			continue
 		}
-		r.odd(Odd{Kind: OddVisit, ID: v.ID, SetID: setOf[v.MakeID], At: v.At, Why: why, Finding: v.Finding, Catches: v.Catches})
+		r.doubt(v, setOf[v.MakeID], why)
 	}
 	slices.SortFunc(r.Visits, func(a, b Visit) int { return cmp.Or(a.At.Compare(b.At), cmp.Compare(a.ID, b.ID)) })
-	for _, v := range r.Visits {
+	away := map[string]bool{} // makes of which a trap is searched for
+	r.Visits = slices.DeleteFunc(r.Visits, func(v Visit) bool {
+		if finding(v.Finding).Answer == "search" {
+			if !away[v.MakeID] {
+				r.doubt(v, setOf[v.MakeID], WhyFound)
+				return true
+			}
+			away[v.MakeID] = false
+		}
+		gone := func(slot int) bool { return IsSought(v.FoundAt(slot)) }
+		if m := standing[v.MakeID]; slices.ContainsFunc(slotsOf(*m), gone) {
+			away[v.MakeID] = true
+		}
 		r.looks[v.MakeID] = append(r.looks[v.MakeID], v)
+		return false
+	})
+}
+
+// doubt notes a look that does not count, and why.
+func (r *Record) doubt(v Visit, setID, why string) {
+	r.odd(Odd{Kind: OddVisit, ID: v.ID, SetID: setID, At: v.At, Why: why, Finding: v.Finding, Catches: v.Catches, Visit: &v})
+	answers := why == WhyAhead && v.ReceivedAt != nil || why == WhyHolds || why == WhyFound
+	if before := r.uncounted[v.MakeID]; answers && (before == nil || before.Visit.seenAt().Before(v.seenAt())) {
+		r.uncounted[v.MakeID] = &Uncounted{v, why}
 	}
+}
+
+// Uncounted is a look that does not count and answers its set all the same: somebody was there. It lies ahead of the program's clock by
+// the clock of its device, or says what cannot be so.
+type Uncounted struct {
+	Visit Visit  `json:"visit"`
+	Why   string `json:"why"`
+}
+
+// seenAt is when somebody was at the set by the clock of the program: one that is ahead of it came no later than it arrived.
+func (x Visit) seenAt() time.Time {
+	if x.ReceivedAt != nil && x.ReceivedAt.Before(x.At) {
+		return *x.ReceivedAt
+	}
+	return x.At
+}
+
+// Uncounted is the newest such look at a make since its last look that counts; nil where there is none.
+func (r Record) Uncounted(m Make) *Uncounted {
+	found := r.uncounted[m.ID]
+	if found == nil || !found.Visit.seenAt().After(lastSeen(m, r.looks[m.ID])) {
+		return nil
+	}
+	return found
 }
 
 // OddTime says why an act at a time cannot be believed now; blank where it can.
@@ -191,6 +246,11 @@ func OddTime(at, now time.Time) string {
 		return WhyFarOff
 	}
 	return ""
+}
+
+// Flags joins what was odd about an act when it arrived; blanks are nothing odd.
+func Flags(odd ...string) string {
+	return strings.Join(slices.DeleteFunc(slices.Clone(odd), func(one string) bool { return one == "" }), "; ")
 }
 
 // Set finds a set by its id; the zero one where the record tells nothing of it.
@@ -247,7 +307,7 @@ func (r Record) LastLook(makeID string) *Visit {
 }
 
 // Bead tells how a make stands now.
-func (r Record) Bead(m Make) Bead { return beadOf(m, r.looks[m.ID], r.Now, r.Zone) }
+func (r Record) Bead(m Make) Bead { return beadOf(m, r.looks[m.ID], r.Uncounted(m), r.Now, r.Zone) }
 
 // TrapNights is what a make's traps earned in the span, each until now, until it was pulled, or until the last look found that it
 // works no more.

@@ -19,6 +19,7 @@ type Season struct {
 	Name    string `json:"name" db:"name"`
 	From    string `json:"from" db:"from_day"`
 	To      string `json:"to" db:"to_day"`
+	Deleted bool   `json:"deleted" db:"deleted"`
 	Version int    `json:"version" db:"version"`
 }
 
@@ -79,13 +80,19 @@ func (s Seasons) Of(at time.Time, zone *time.Location) (Season, bool) {
 	return s[i], true
 }
 
-// Open is the present season: the last one; false while there is none.
-func (s Seasons) Open() (Season, bool) {
-	if len(s) == 0 {
-		return Season{}, false
+// Open is the present season: the one that now lies in, else the last one that has begun; false while none has.
+func (s Seasons) Open(now time.Time, zone *time.Location) (Season, bool) {
+	day := now.In(zone).Format(time.DateOnly)
+	for _, x := range slices.Backward(s) {
+		if x.From <= day {
+			return x, true
+		}
 	}
-	return s[len(s)-1], true
+	return Season{}, false
 }
+
+// SoonestOpened is how far ahead of the program's clock an act may lie that opens a season: a mistyped year opens none.
+const SoonestOpened = 7 * 24 * time.Hour
 
 // Opens is the season that an act at a time begins, without an id; false where it falls into one that is there. It begins where
 // the usual one does, but for days that another has.

@@ -26,12 +26,23 @@ type Bead struct {
 	Today  bool       `json:"today"` // late, or due before the local day is over
 }
 
-// beadOf tells how a make stands at a time, by the looks at it in order. Without a rule card the habit is a look every
-// calendar day.
-func beadOf(m Make, looks []Visit, now time.Time, zone *time.Location) Bead {
-	bead := Bead{State: Working, Last: m.BuiltAt}
+// lastSeen is when a make was last seen by what counts: its last look, or its building.
+func lastSeen(m Make, looks []Visit) time.Time {
+	if len(looks) == 0 {
+		return m.BuiltAt
+	}
+	return looks[len(looks)-1].At
+}
+
+// beadOf tells how a make stands at a time, by the looks at it in order, and by one that answers it without counting. Without a rule
+// card the habit is a look every calendar day.
+func beadOf(m Make, looks []Visit, answer *Uncounted, now time.Time, zone *time.Location) Bead {
+	bead := Bead{State: Working, Last: lastSeen(m, looks)}
 	for _, v := range looks {
-		bead.Last, bead.State = v.At, Working
+		bead.State = Working
+		if v.Finding == "catch" {
+			bead.State = Open // also where it is in no trap that the set has
+		}
 		for _, slot := range slotsOf(m) {
 			switch found := v.FoundAt(slot); {
 			case IsSought(found):
@@ -45,12 +56,18 @@ func beadOf(m Make, looks []Visit, now time.Time, zone *time.Location) Bead {
 		bead.State, bead.Nights = Down, tally.Nights(m.BuiltAt, *m.PulledAt, zone)
 		return bead
 	}
-	due := round.NextDay(bead.Last, zone)
-	if bead.State == Sought {
-		due = bead.Last // it is late until it is found, or given up
+	seen := bead.Last
+	if answer != nil {
+		seen = answer.Visit.seenAt()
+	}
+	due := round.NextDay(seen, zone)
+	// It is late until it is found, or given up.
+	searched := bead.State == Sought && (answer == nil || IsSought(answer.Visit.Finding))
+	if searched {
+		due = bead.Last
 	}
 	y, month, day := now.In(zone).Date()
-	bead.Nights, bead.Due, bead.Late = tally.Nights(m.BuiltAt, now, zone), &due, bead.State == Sought || now.After(due)
+	bead.Nights, bead.Due, bead.Late = tally.Nights(m.BuiltAt, now, zone), &due, searched || now.After(due)
 	bead.Today = !due.After(round.StartOfDay(y, month, day+1, zone))
 	return bead
 }
