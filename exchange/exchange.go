@@ -4,6 +4,7 @@ package exchange
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 	"time"
@@ -15,13 +16,17 @@ import (
 // Thing is one thing of a file: a point, line or area with what the file says of it, and the kind that it will most likely
 // become. Points are [longitude, latitude].
 type Thing struct {
-	Form  string       `json:"form"`
-	Kind  string       `json:"kind"`
-	Type  string       `json:"type"` // what the file itself calls it
-	Name  string       `json:"name"`
-	Note  string       `json:"note"`
-	Time  *time.Time   `json:"time,omitempty"`
-	Known bool         `json:"known"` // the line has it already
+	Form  string     `json:"form"`
+	Kind  string     `json:"kind"`
+	Type  string     `json:"type"` // what the file itself calls it
+	Name  string     `json:"name"`
+	Note  string     `json:"note"`
+	Time  *time.Time `json:"time,omitempty"`
+	Known bool       `json:"known"` // the line has it already
+	// Doubt is why it is asked whether its places are right, and Says how that reads; Sure is the answer that they are.
+	Doubt string       `json:"doubt,omitempty"`
+	Says  string       `json:"says,omitempty"`
+	Sure  bool         `json:"sure,omitempty"`
 	Spot  *line.Spot   `json:"spot,omitempty"`
 	Sign  *line.Sign   `json:"sign,omitempty"`
 	Width float64      `json:"widthMm,omitempty"`
@@ -44,10 +49,45 @@ type Ignored struct {
 	Count int    `json:"count"`
 }
 
-// Report is what a file holds.
+// Report is what a file holds. Said is what was done to read it as it is.
 type Report struct {
 	Things  []Thing   `json:"things"`
 	Ignored []Ignored `json:"ignored"`
+	Said    []string  `json:"said"`
+
+	zone     *time.Location // of times that name none
+	zoneless int
+}
+
+func newReport(zone *time.Location) Report {
+	return Report{Things: []Thing{}, Ignored: []Ignored{}, Said: []string{}, zone: zone}
+}
+
+// timeOf reads a time, by the line's own clock where it names no zone; nil where it is none or cannot be.
+func (r *Report) timeOf(text string) *time.Time {
+	text = strings.TrimSpace(text)
+	at, err := time.Parse(time.RFC3339, text)
+	for _, form := range []string{"2006-01-02T15:04:05", "2006-01-02 15:04:05", "2006-01-02T15:04", "2006-01-02 15:04"} {
+		if err == nil {
+			break
+		}
+		if at, err = time.ParseInLocation(form, text, r.zone); err == nil {
+			r.zoneless++
+		}
+	}
+	if at = at.UTC(); err != nil || at.Year() < 1970 || at.Year() > 2199 {
+		r.ignore("a time", "cannot be read, or cannot be")
+		return nil
+	}
+	return &at
+}
+
+// ended says what was done to read it as it is.
+func (r *Report) ended() Report {
+	if r.zoneless > 0 {
+		r.Said = append(r.Said, fmt.Sprintf("times without a zone are taken as the line’s own (%s): %d", r.zone, r.zoneless))
+	}
+	return *r
 }
 
 // Kinds that a thing can become beside those of package ground.
@@ -91,6 +131,7 @@ func (r *Report) add(t Thing) error {
 	if t.Kind == "" {
 		t.Kind = guess(t)
 	}
+	r.thin(&t)
 	r.Things = append(r.Things, t)
 	return nil
 }
@@ -185,14 +226,34 @@ func (g Ground) things() []Thing {
 // Mark notes which things the line has already: the same kind and form within two metres, and for what has a name the same
 // name.
 func (r *Report) Mark(have Ground) {
-	there := map[string][]Thing{}
+	there := map[corner][]Thing{}
 	for _, t := range have.things() {
-		there[t.Kind] = append(there[t.Kind], t)
+		there[cornerOf(t, 0, 0)] = append(there[cornerOf(t, 0, 0)], t)
 	}
 	for i := range r.Things {
 		t := &r.Things[i]
-		t.Known = slices.ContainsFunc(there[t.Kind], func(other Thing) bool { return same(*t, other) })
+		t.Known = slices.ContainsFunc(aside, func(by [2]int) bool {
+			return slices.ContainsFunc(there[cornerOf(*t, by[0], by[1])], func(other Thing) bool { return same(*t, other) })
+		})
 	}
+}
+
+// corner is about where a thing begins, and what it is: only things of one corner and those beside it can be the same.
+type corner struct {
+	kind, name string
+	points     int
+	x, y       int
+}
+
+var aside = [][2]int{{0, 0}, {-1, 0}, {1, 0}, {0, -1}, {0, 1}, {-1, -1}, {-1, 1}, {1, -1}, {1, 1}}
+
+// cornerDeg is wider than things lie apart that are the same; toward the poles of the globe degrees of longitude are short.
+const cornerDeg = 1e-4
+
+func cornerOf(t Thing, dx, dy int) corner {
+	at := t.At[0]
+	east := cornerDeg / math.Max(.01, math.Cos(math.Floor(at[1])*math.Pi/180))
+	return corner{t.Kind, t.Name, len(t.At), int(math.Floor(at[0]/east)) + dx, int(math.Floor(at[1]/cornerDeg)) + dy}
 }
 
 const nearM = 2.0

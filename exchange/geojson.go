@@ -4,6 +4,9 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"maps"
+	"slices"
+	"strings"
 	"time"
 
 	"github.com/paulmach/orb"
@@ -14,76 +17,98 @@ import (
 	"oldburrow/core/refuse"
 )
 
-// ReadGeoJSON reads a FeatureCollection, a Feature or a bare geometry. It refuses, under the field "file", what is none of
-// these, nests too deeply, or holds nothing that can be used.
-func ReadGeoJSON(raw []byte) (Report, error) {
-	report := Report{Things: []Thing{}, Ignored: []Ignored{}}
-	features, err := featuresOf(raw)
-	if err != nil {
+// ReadGeoJSON reads a FeatureCollection, a Feature or a bare geometry; zone is that of times that name none. It refuses, under the
+// field "file", what is none of these, nests too deeply, or holds nothing that can be used. A feature that is broken is left out alone.
+func ReadGeoJSON(raw []byte, zone *time.Location) (Report, error) {
+	report := newReport(zone)
+	if err := readGeoJSON(inUTF8(raw), &report); err != nil {
 		return Report{}, refuse.Field("file", "cannot be read as GeoJSON: %s", err)
-	}
-	for _, f := range features {
-		if err := report.feature(f); err != nil {
-			return Report{}, refuse.Field("file", "cannot be read as GeoJSON: %s", err)
-		}
 	}
 	if len(report.Things) == 0 {
 		return Report{}, refuse.Field("file", "holds no point, line or area that can be used%s", why(report))
 	}
-	return report, nil
+	return report.ended(), nil
 }
 
-func featuresOf(raw []byte) ([]*geojson.Feature, error) {
-	raw = inUTF8(raw)
+func readGeoJSON(raw []byte, report *Report) error {
 	if err := shallow(raw); err != nil {
-		return nil, err
+		return err
 	}
-	var any any
-	if err := json.Unmarshal(raw, &any); err != nil {
-		return nil, errors.New("it is not JSON, or is cut off")
+	var head struct {
+		Type     string
+		Features []json.RawMessage
+		CRS      json.RawMessage
 	}
-	if !placed(any) {
-		return nil, errors.New("a place in it lacks its numbers: each is [longitude, latitude]")
+	if err := json.Unmarshal(raw, &head); err != nil && !json.Valid(raw) {
+		return errors.New("it is not JSON, or is cut off")
+	} else if err != nil {
+		return errors.New("its features are no list")
 	}
-	var head struct{ Type string }
-	if err := json.Unmarshal(raw, &head); err != nil {
-		return nil, errors.New("it is not JSON, or is cut off")
-	}
+	features := head.Features
 	switch head.Type {
-	case "FeatureCollection":
-		all, err := geojson.UnmarshalFeatureCollection(raw)
-		if err != nil {
-			return nil, errors.New("its features are broken")
-		}
-		return all.Features, nil
-	case "Feature":
-		one, err := geojson.UnmarshalFeature(raw)
-		if err != nil {
-			return nil, errors.New("its feature is broken")
-		}
-		return []*geojson.Feature{one}, nil
 	case "":
-		return nil, errors.New("it has no type")
+		return errors.New("it has no type")
+	case "FeatureCollection":
+	case "Feature":
+		features = []json.RawMessage{raw}
+	default:
+		if bare, err := geojson.UnmarshalGeometry(raw); placed(raw) && (err != nil || bare.Geometry() == nil) {
+			return fmt.Errorf("its type %q is not known", cut(head.Type))
+		}
+		features = []json.RawMessage{fmt.Appendf(nil, `{"type":"Feature","properties":{},"geometry":%s}`, raw)}
 	}
-	bare, err := geojson.UnmarshalGeometry(raw)
-	if err != nil || bare.Geometry() == nil {
-		return nil, fmt.Errorf("its type %q is not known", cut(head.Type))
+	for _, one := range features {
+		if err := report.featureIn(one); err != nil {
+			return err
+		}
 	}
-	return []*geojson.Feature{geojson.NewFeature(bare.Geometry())}, nil
+	var reference struct{ Properties struct{ Name string } }
+	_ = json.Unmarshal(head.CRS, &reference) // one that names nothing is that of the format
+	if name := reference.Properties.Name; !isWGS84(name) {
+		for i := range report.Things {
+			report.Things[i].Doubt = DoubtReference
+			report.Things[i].Says = fmt.Sprintf("is given in another reference system (%s): save the file as WGS 84, or its places lie off", cut(name))
+		}
+	}
+	return nil
+}
+
+// isWGS84 tells whether the name of a reference system is that of plain longitude and latitude; a file that names none has that.
+func isWGS84(name string) bool {
+	return name == "" || strings.Contains(name, "CRS84") || strings.HasSuffix(name, ":4326")
+}
+
+// featureIn takes in one feature, or notes what is broken in it.
+func (r *Report) featureIn(raw json.RawMessage) error {
+	if !placed(raw) {
+		r.ignore("a feature", "has no place, or lacks the numbers of one: each is [longitude, latitude]")
+		return nil
+	}
+	feature, err := geojson.UnmarshalFeature(raw)
+	if err != nil {
+		r.ignore("a feature", "is broken, or has no geometry")
+		return nil
+	}
+	return r.feature(feature)
 }
 
 // placed tells whether every place under the name coordinates has its two numbers: one that lacks them would be taken for nought.
-func placed(x any) bool {
+func placed(raw []byte) bool {
+	var x any
+	return json.Unmarshal(raw, &x) == nil && isPlaced(x)
+}
+
+func isPlaced(x any) bool {
 	switch x := x.(type) {
 	case map[string]any:
 		for name, inner := range x {
-			if name == "coordinates" && !numbered(inner) || name != "coordinates" && name != "properties" && !placed(inner) {
+			if name == "coordinates" && !numbered(inner) || name != "coordinates" && name != "properties" && !isPlaced(inner) {
 				return false
 			}
 		}
 	case []any:
 		for _, inner := range x {
-			if !placed(inner) {
+			if !isPlaced(inner) {
 				return false
 			}
 		}
@@ -138,10 +163,9 @@ func (r *Report) feature(f *geojson.Feature) error {
 		r.ignore("a feature", "has no geometry")
 		return nil
 	}
-	t := Thing{Name: text(f.Properties, "name"), Note: text(f.Properties, "note", "desc", "description"), Type: text(f.Properties, "kind", "type")}
-	if at, err := time.Parse(time.RFC3339, text(f.Properties, "time")); err == nil {
-		at = at.UTC()
-		t.Time = &at
+	t := Thing{Name: text(f.Properties, "name", "title"), Note: text(f.Properties, "note", "desc", "description"), Type: text(f.Properties, "kind", "type")}
+	if at := text(f.Properties, "time"); at != "" {
+		t.Time = r.timeOf(at)
 	}
 	t.Width = f.Properties.MustFloat64("widthMm", 0)
 	t.Land = part[Land](f.Properties, "land")
@@ -182,6 +206,12 @@ func (r *Report) geometry(t Thing, g orb.Geometry) error {
 				return err
 			}
 		}
+	case orb.Collection:
+		for _, one := range g {
+			if err := r.geometry(t, one); err != nil {
+				return err
+			}
+		}
 	default:
 		r.ignore(g.GeoJSONType(), "is not a point, line or area")
 	}
@@ -192,7 +222,7 @@ func (r *Report) form(t Thing, form string, points []orb.Point) error {
 	t.Form = form
 	for _, p := range points {
 		if !onGlobe(p[0], p[1]) {
-			r.ignore("a point", "lies nowhere on the globe")
+			r.ignore("a point", nowhere(p[0], p[1]))
 			continue
 		}
 		t.At = append(t.At, [2]float64{p[0], p[1]})
@@ -203,11 +233,16 @@ func (r *Report) form(t Thing, form string, points []orb.Point) error {
 	return r.add(t)
 }
 
-// text gives the first of some properties that is a text.
+// text gives the first of some properties that is a text, in whatever letters its name is written.
 func text(p geojson.Properties, names ...string) string {
 	for _, name := range names {
 		if v, ok := p[name].(string); ok && v != "" {
 			return v
+		}
+		for _, written := range slices.Sorted(maps.Keys(p)) {
+			if v, ok := p[written].(string); ok && v != "" && strings.EqualFold(written, name) {
+				return v
+			}
 		}
 	}
 	return ""

@@ -18,17 +18,25 @@ import (
 	"oldburrow/core/refuse"
 )
 
-// ReadGPX reads waypoints, routes and tracks of a GPX 1.1 file. It refuses, under the field "file", what is no GPX, declares
+// ReadGPX reads waypoints, routes and tracks of a GPX 1.1 file; zone is that of times that name none. It refuses, under the field "file", what is no GPX, declares
 // entities, nests too deeply, or holds nothing that can be used.
-func ReadGPX(raw []byte) (Report, error) {
-	report := Report{Things: []Thing{}, Ignored: []Ignored{}}
+func ReadGPX(raw []byte, zone *time.Location) (Report, error) {
+	report := newReport(zone)
 	if err := readGPX(raw, &report); err != nil {
 		return Report{}, refuse.Field("file", "cannot be read as GPX: %s", err)
 	}
 	if len(report.Things) == 0 {
 		return Report{}, refuse.Field("file", "holds no waypoint, route or track that can be used%s", why(report))
 	}
-	return report, nil
+	return report.ended(), nil
+}
+
+// nowhere says why a place is none.
+func nowhere(lon, lat float64) string {
+	if math.Abs(lon) > 360 && math.Abs(lat) > 360 {
+		return "lies nowhere on the globe: its figures look like metres of another reference system; save the file in degrees, as WGS 84"
+	}
+	return "lies nowhere on the globe"
 }
 
 func why(r Report) string {
@@ -43,6 +51,7 @@ type gpxReader struct {
 	*xml.Decoder
 	report *Report
 	points int
+	parts  []int // where the segments of a track begin
 }
 
 func readGPX(raw []byte, report *Report) error {
@@ -103,6 +112,7 @@ func readGPX(raw []byte, report *Report) error {
 // thing reads a waypoint, route or track. A closed track whose type says so is an area.
 func (r *gpxReader) thing(start xml.StartElement) error {
 	t := Thing{Form: ground.Line}
+	r.parts = nil
 	if start.Name.Local == "wpt" {
 		t.Form = ground.Point
 		r.point(start, &t)
@@ -112,12 +122,42 @@ func (r *gpxReader) thing(start xml.StartElement) error {
 	}
 	if kind, ok := ground.KindOf(t.Type); ok && kind.Form == ground.Area && t.Form == ground.Line {
 		t.Form = ground.Area
-		if n := len(t.At); n > 1 && t.At[0] == t.At[n-1] {
-			t.At = t.At[:n-1]
-		}
 	}
 	t.Sign = signOf(t.Type)
-	return r.report.add(t)
+	for _, part := range r.segments(t) {
+		if n := len(part.At); part.Form == ground.Area && n > 1 && part.At[0] == part.At[n-1] {
+			part.At = part.At[:n-1]
+		}
+		if err := r.report.add(part); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// segments are the parts of a track, each a thing of its own: between them the receiver was off, and nobody went there.
+func (r *gpxReader) segments(t Thing) []Thing {
+	var parts []Thing
+	for i, from := range r.parts {
+		to := len(t.At)
+		if i+1 < len(r.parts) {
+			to = r.parts[i+1]
+		}
+		if to > from {
+			part := t
+			part.At = t.At[from:to:to]
+			parts = append(parts, part)
+		}
+	}
+	if len(parts) < 2 {
+		return []Thing{t}
+	}
+	for i := range parts {
+		if t.Name != "" {
+			parts[i].Name = fmt.Sprintf("%s, part %d", t.Name, i+1)
+		}
+	}
+	return parts
 }
 
 func (r *gpxReader) inside(within string, t *Thing, depth int) error {
@@ -144,6 +184,7 @@ func (r *gpxReader) child(within string, start xml.StartElement, t *Thing, depth
 	inPoint := within == "rtept" || within == "trkpt"
 	switch name := start.Name.Local; name {
 	case "trkseg":
+		r.parts = append(r.parts, len(t.At))
 		return r.inside(name, t, depth+1)
 	case "rtept", "trkpt":
 		if r.points++; r.points > mostPoints {
@@ -156,7 +197,11 @@ func (r *gpxReader) child(within string, start xml.StartElement, t *Thing, depth
 		if err != nil || inPoint && (name != "time" || t.Time != nil) {
 			return err // of a line's points only the first date is taken, as the line's
 		}
-		t.say(name, text)
+		if name == "time" {
+			t.Time = r.report.timeOf(text)
+		} else {
+			t.say(name, text)
+		}
 		return nil
 	default:
 		return r.skip()
@@ -180,11 +225,6 @@ func (t *Thing) say(name, text string) {
 		if t.Type == "" {
 			t.Type = strings.TrimSpace(text)
 		}
-	case "time":
-		if at, err := time.Parse(time.RFC3339, strings.TrimSpace(text)); err == nil {
-			at = at.UTC()
-			t.Time = &at
-		}
 	}
 }
 
@@ -204,7 +244,7 @@ func (r *gpxReader) point(start xml.StartElement, t *Thing) {
 		}
 	}
 	if !onGlobe(lon, lat) {
-		r.report.ignore(start.Name.Local, "lies nowhere on the globe")
+		r.report.ignore(start.Name.Local, nowhere(lon, lat))
 		return
 	}
 	t.At = append(t.At, [2]float64{lon, lat})

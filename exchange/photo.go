@@ -2,7 +2,6 @@ package exchange
 
 import (
 	"bytes"
-	"errors"
 	"fmt"
 	"image"
 	_ "image/gif" // formats that are read
@@ -55,8 +54,9 @@ func ReadPhoto(raw []byte, zone *time.Location) (Photo, error) {
 	}
 	said, turn := readEXIF(raw, zone)
 	upright := turned(smaller(picture), turn)
-	said.Width, said.Height = upright.Bounds().Dx(), upright.Bounds().Dy()
-	said.JPEG, err = encode(upright)
+	var size image.Rectangle
+	said.JPEG, size, err = encode(upright)
+	said.Width, said.Height = size.Dx(), size.Dy()
 	return said, err
 }
 
@@ -170,15 +170,21 @@ func turned(picture image.Image, turn int) image.Image {
 	return out
 }
 
-func encode(picture image.Image) ([]byte, error) {
-	for quality := 85; quality >= 25; quality -= 15 {
-		var out bytes.Buffer
-		if err := jpeg.Encode(&out, picture, &jpeg.Options{Quality: quality}); err != nil {
-			return nil, fmt.Errorf("encode a photo: %w", err)
+// encode writes a picture as finely as there is room for it; one that is all grain becomes smaller.
+func encode(picture image.Image) ([]byte, image.Rectangle, error) {
+	for {
+		for quality := 85; quality >= 25; quality -= 15 {
+			var out bytes.Buffer
+			if err := jpeg.Encode(&out, picture, &jpeg.Options{Quality: quality}); err != nil {
+				return nil, image.Rectangle{}, fmt.Errorf("encode a photo: %w", err)
+			}
+			if out.Len() <= largestPhoto {
+				return out.Bytes(), picture.Bounds(), nil
+			}
 		}
-		if out.Len() <= largestPhoto {
-			return out.Bytes(), nil
-		}
+		b := picture.Bounds()
+		small := image.NewRGBA(image.Rect(0, 0, b.Dx()*3/4, b.Dy()*3/4))
+		draw.ApproxBiLinear.Scale(small, small.Bounds(), picture, b, draw.Src, nil)
+		picture = small
 	}
-	return nil, errors.New("a photo cannot be made small enough")
 }

@@ -170,17 +170,19 @@ type TrapFile struct {
 	Traps   []line.Trap `json:"traps"`
 	Wrong   []WrongRow  `json:"wrong"`
 	Ignored []string    `json:"ignored"`
+	Written Written     `json:"written"`
 }
 
-// ReadTraps reads a rack from CSV. The first row names the columns. A number that hangs on the rack already is that trap with
+// ReadTraps reads a rack from CSV in an encoding, or in the likely one where that is blank. The first row names the columns. A number that hangs on the rack already is that trap with
 // what the row changes; another is a new trap, without an id. It refuses, under the field "file", what is no CSV, lacks the
 // number or the size, or holds too much.
-func ReadTraps(raw []byte, rack []line.Trap) (TrapFile, error) {
+func ReadTraps(raw []byte, encoding string, rack []line.Trap) (TrapFile, error) {
 	found := TrapFile{Traps: []line.Trap{}, Wrong: []WrongRow{}, Ignored: []string{}}
-	reader, head, err := OpenCSV(raw)
+	sheet, err := OpenCSV(raw, encoding)
 	if err != nil {
 		return found, err
 	}
+	head := sheet.Columns
 	columns, err := csvutil.Header(trapRow{}, "csv")
 	if err != nil {
 		return found, err
@@ -198,9 +200,10 @@ func ReadTraps(raw []byte, rack []line.Trap) (TrapFile, error) {
 		}
 	}
 	seen := map[int]bool{}
-	for row := 2; ; row++ {
-		cells, err := reader.Read()
+	for {
+		row, cells, err := sheet.Next()
 		if errors.Is(err, io.EOF) {
+			found.Written = sheet.Written
 			return found, nil
 		}
 		if row > mostTraps {

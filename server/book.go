@@ -16,6 +16,7 @@ type BookView struct {
 	Now     time.Time     `json:"now"`
 	Season  *line.Season  `json:"season" jsonschema:"nullable"`
 	Seasons []line.Season `json:"seasons"`
+	Open    string        `json:"open"` // the season that is shown where none is asked for; blank while none has begun
 	// Unreadable is what stands in the file and cannot be read.
 	Unreadable []store.Unreadable `json:"unreadable"`
 }
@@ -33,6 +34,7 @@ func bookView(r reading, c *gin.Context) (any, error) {
 	if b.Seasons, err = r.Seasons(r.line.ID); err != nil {
 		return nil, err
 	}
+	b.Open = r.openOf(b.Seasons)
 	rec, err := r.recordOf(span)
 	if err != nil {
 		return nil, err

@@ -41,6 +41,9 @@ func (b *bringing) one(t exchange.Thing) error {
 	if len(t.At) == 0 {
 		return refuse.Field("points", "are missing")
 	}
+	if !t.IsSure(b.line) {
+		return refuse.Field("points", "are doubtful: it %s. Say that they are right, or leave it out", t.Says)
+	}
 	switch t.Kind {
 	case exchange.SpotKind:
 		return b.spot(t)

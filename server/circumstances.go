@@ -124,8 +124,9 @@ func (r reading) about(c *odds.Circumstances, at ground.Fix, spots []line.Spot, 
 	if err != nil {
 		return err
 	}
-	if n := len(seasons); n > 1 {
-		span := seasons.Span(seasons[n-2].ID, r.zone)
+	open, _ := seasons.Open(r.now, r.zone)
+	if last, ok := seasons.Before(open.ID); ok {
+		span := seasons.Span(last.ID, r.zone)
 		before, err := r.recordOf(span)
 		if err != nil {
 			return err

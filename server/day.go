@@ -1,6 +1,7 @@
 package server
 
 import (
+	"slices"
 	"time"
 
 	"github.com/gin-gonic/gin"
@@ -19,16 +20,18 @@ type Day struct {
 	Until time.Time    `json:"until"`
 	Sets  []line.OfDay `json:"sets"`
 	Acts  []line.Act   `json:"acts"`
+	Odd   []line.Odd   `json:"odd"` // looks of the day that are kept and not counted
 }
 
 // dayView is a day by its local date ("2026-12-04"), whatever season it lies in.
 func dayView(r reading, c *gin.Context) (any, error) {
-	date, err := time.ParseInLocation(time.DateOnly, c.Param("date"), r.zone)
-	if err != nil {
-		return nil, refuse.Field("date", "%q is no day: write one such as 2026-12-04", c.Param("date"))
+	var p refuse.Problems
+	date := line.CheckDay(&p, "date", c.Param("date"))
+	if err := p.Err(); err != nil {
+		return nil, err
 	}
 	y, m, d := date.Date()
-	day := Day{Date: c.Param("date"), From: date.UTC(), Until: round.StartOfDay(y, m, d+1, r.zone).UTC()}
+	day := Day{Date: c.Param("date"), From: round.StartOfDay(y, m, d, r.zone).UTC(), Until: round.StartOfDay(y, m, d+1, r.zone).UTC()}
 	rec, err := r.recordOf(tally.Span{From: day.From, Until: day.Until})
 	if err != nil {
 		return nil, err
@@ -38,6 +41,7 @@ func dayView(r reading, c *gin.Context) (any, error) {
 		return nil, err
 	}
 	day.Sets = rec.Day(day.From, day.Until, line.Round(rec.Sets, spots, nil))
+	day.Odd = slices.DeleteFunc(slices.Clone(rec.Odd), func(x line.Odd) bool { return x.Visit == nil || x.At.Before(day.From) || !x.At.Before(day.Until) })
 	day.Acts, err = r.Acts(r.line.ID, day.From, day.Until)
 	return day, err
 }

@@ -2,6 +2,7 @@ package server
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"time"
 
@@ -14,8 +15,26 @@ import (
 // demoMutation marks the write that put the demo line into a file: it is done once.
 const demoMutation = "01KETT1EF0RKDEM0000000000A"
 
+// making is the fact that a large line is being made up in a file, until it is whole.
+const making = "making"
+
+// errHalfMade says that the making of a large line was cut off.
+var errHalfMade = errors.New("the made-up line in this file is not whole: its making was cut off. Begin anew with --fresh, which keeps this one aside")
+
+// isWhole refuses a file in which the making of a large line was cut off.
+func isWhole(s *store.Store) error {
+	left, err := s.Fact(making)
+	if err == nil && left != "" {
+		err = errHalfMade
+	}
+	return err
+}
+
 // LoadDemo puts the demo line into a data file that does not hold it yet.
 func LoadDemo(s *store.Store) error {
+	if err := isWhole(s); err != nil {
+		return err
+	}
 	_, err := s.Write(store.Asked{ID: demoMutation}, demo.Start(), func(t *store.Tx) (any, error) {
 		season, err := demo.Build()
 		if err != nil {
@@ -37,11 +56,17 @@ func LoadLarge(s *store.Store, large demo.Large) error {
 		has = len(lines) > 0
 		return err
 	})
-	if err != nil || has {
+	if err != nil {
+		return err
+	}
+	if has {
+		return isWhole(s)
+	}
+	if err := s.SetFact(making, "large"); err != nil {
 		return err
 	}
 	begun := false
-	return large.Days(func(at time.Time, day demo.Season) error {
+	err = large.Days(func(at time.Time, day demo.Season) error {
 		asked := store.Asked{ID: ulid.MustNew(ulid.Timestamp(at), ulid.DefaultEntropy()).String()}
 		_, err := s.Write(asked, at.Add(12*time.Hour), func(t *store.Tx) (any, error) {
 			if !begun {
@@ -54,6 +79,10 @@ func LoadLarge(s *store.Store, large demo.Large) error {
 		begun = true
 		return err
 	})
+	if err != nil {
+		return err
+	}
+	return s.SetFact(making, "")
 }
 
 func putSeason(t *store.Tx, season demo.Season) error {

@@ -13,6 +13,7 @@ import (
 type Ground struct {
 	Season     *line.Season    `json:"season" jsonschema:"nullable"`
 	Seasons    []line.Season   `json:"seasons"`
+	Open       string          `json:"open"` // as in the book
 	Properties []line.Property `json:"properties"`
 	Spots      []line.Spot     `json:"spots"`
 	Signs      []line.Sign     `json:"signs"`
@@ -29,6 +30,7 @@ func groundView(r reading, c *gin.Context) (any, error) {
 		return nil, err
 	}
 	g, err := r.ground(span)
+	g.Open = r.openOf(g.Seasons)
 	if season.ID != "" {
 		g.Season = &season
 	}

@@ -331,8 +331,8 @@ func FuzzDesignJSON(f *testing.F) {
 func FuzzWeatherLog(f *testing.F) {
 	f.Add([]byte("time,temp_c,wind_from_deg,wind_ms\n2026-12-03 17:00,-4,180,2\n"))
 	f.Fuzz(func(t *testing.T, raw []byte) {
-		hours, _, err := readLog(raw, demo.Start().Location(), demo.Start())
-		for _, h := range hours {
+		preview, err := readLog(raw, "", demo.Start().Location(), demo.Start())
+		for _, h := range preview.Hours {
 			if err != nil || h.Check() != nil || h.At.After(demo.Start()) {
 				t.Errorf("%q was taken for %+v", raw, h)
 			}

@@ -70,11 +70,13 @@ func (s *Server) moveOnNight(c *gin.Context) {
 // SetView is a set as the string shows it: its newest make, how that stands, and its last look. DesignVersion is the version of
 // the make's design where that says what the make does; such a design is not told again. 0: it stands among the designs.
 type SetView struct {
-	Set           line.Set    `json:"set"`
-	Make          line.Make   `json:"make"`
-	Bead          line.Bead   `json:"bead"`
-	LastVisit     *line.Visit `json:"lastVisit" jsonschema:"nullable"`
-	DesignVersion int         `json:"designVersion"`
+	Set       line.Set    `json:"set"`
+	Make      line.Make   `json:"make"`
+	Bead      line.Bead   `json:"bead"`
+	LastVisit *line.Visit `json:"lastVisit" jsonschema:"nullable"`
+	// Uncounted is a look since then that is kept, answers the set and does not count.
+	Uncounted     *line.Uncounted `json:"uncounted" jsonschema:"nullable"`
+	DesignVersion int             `json:"designVersion"`
 }
 
 // LineView is the line as every page needs it, in the open season. Sets are in running order, as Round has them.
@@ -93,9 +95,14 @@ type LineView struct {
 	Endings    []line.Ending   `json:"endings"` // of permissions, where sets stand
 	// Unreadable is what stands in the file and cannot be read.
 	Unreadable []store.Unreadable `json:"unreadable"`
+	// Behind is the program's own newest act, when its clock is well behind that; nil while it is not.
+	Behind *time.Time `json:"behind" jsonschema:"nullable"`
 	// Trouble says why nothing can be written to the file; blank while it can.
 	Trouble string `json:"trouble"`
 }
+
+// behindBy is by how much the program's clock may be behind what it wrote itself: it is set right by so much again and again.
+const behindBy = 2 * time.Minute
 
 func lineView(r reading, _ *gin.Context) (any, error) {
 	rec, err := r.record()
@@ -128,10 +135,13 @@ func lineView(r reading, _ *gin.Context) (any, error) {
 	for _, stop := range view.Round {
 		if made, ok := rec.NewestMake(stop.SetID); ok {
 			version := view.tellOnce(made)
-			view.Sets = append(view.Sets, SetView{rec.Set(stop.SetID), made, rec.Bead(made), rec.LastLook(made.ID), version})
+			view.Sets = append(view.Sets, SetView{rec.Set(stop.SetID), made, rec.Bead(made), rec.LastLook(made.ID), rec.Uncounted(made), version})
 		}
 	}
 	view.Unreadable = r.Unread()
+	if stands, err := r.server.Store.Standing(); err == nil && stands.Newest.After(r.now.Add(behindBy)) {
+		view.Behind = &stands.Newest
+	}
 	if why := r.server.Store.Barred(); why != nil {
 		view.Trouble = problemOf(why).Detail
 	}

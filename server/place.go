@@ -136,13 +136,14 @@ func (s *Server) photo(c *gin.Context) {
 
 // preview says what each thing of a file will become; nothing is changed.
 func (s *Server) preview(c *gin.Context) {
-	report, ok := fileOf(c)
+	report, ok := fileOf(c, theLine(c).Zone)
 	if !ok {
 		return
 	}
 	err := s.read(c.Request.Context(), c.Param("line"), func(r reading) error {
 		have, err := r.ground(tally.Span{})
 		report.Mark(exchangeGround(r.line, have))
+		report.Doubt(r.line)
 		return err
 	})
 	if err != nil {
@@ -153,12 +154,12 @@ func (s *Server) preview(c *gin.Context) {
 }
 
 // fileOf reads the file of the ground that was sent; it answers itself where that cannot be read.
-func fileOf(c *gin.Context) (exchange.Report, bool) {
+func fileOf(c *gin.Context, zone string) (exchange.Report, bool) {
 	raw, ok := body(c, exchange.MostBytes, "file")
 	if !ok {
 		return exchange.Report{}, false
 	}
-	report, err := reportOf(raw)
+	report, err := reportOf(raw, zone)
 	if err != nil {
 		fail(c, err)
 	}
@@ -166,12 +167,19 @@ func fileOf(c *gin.Context) (exchange.Report, bool) {
 }
 
 // reportOf reads a file of the ground, GPX or GeoJSON.
-func reportOf(raw []byte) (exchange.Report, error) {
+func reportOf(raw []byte, zone string) (exchange.Report, error) {
+	clock, err := round.Zone(zone)
+	if err == nil {
+		err = exchange.Known(raw)
+	}
+	if err != nil {
+		return exchange.Report{}, err
+	}
 	first := slices.IndexFunc(raw, func(b byte) bool { return b == '<' || b == '{' || b == '[' || b >= 0xFE })
 	if first >= 0 && raw[first] != '{' && raw[first] != '[' {
-		return exchange.ReadGPX(raw)
+		return exchange.ReadGPX(raw, clock)
 	}
-	return exchange.ReadGeoJSON(raw)
+	return exchange.ReadGeoJSON(raw, clock)
 }
 
 func exchangeGround(l line.Line, g Ground) exchange.Ground {

@@ -238,6 +238,7 @@ type RackPreview struct {
 	shed.Difference
 	Wrong   []exchange.WrongRow `json:"wrong"`
 	Ignored []string            `json:"ignored"`
+	Written exchange.Written    `json:"written"`
 }
 
 // previewTraps says what a file would do to the rack; nothing is changed.
@@ -255,12 +256,12 @@ func (s *Server) previewTraps(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	file, err := exchange.ReadTraps(raw, have)
+	file, err := exchange.ReadTraps(raw, c.Query("encoding"), have)
 	if err != nil {
 		fail(c, err)
 		return
 	}
-	reply(c, RackPreview{shed.Compare(have, file.Traps), file.Wrong, file.Ignored})
+	reply(c, RackPreview{shed.Compare(have, file.Traps), file.Wrong, file.Ignored, file.Written})
 }
 
 // TrapsToBring are the traps of a preview that are to be taken in.

@@ -84,6 +84,12 @@ func (r reading) season(asked string) (line.Season, tally.Span, error) {
 	return found, seasons.Span(found.ID, r.zone), nil
 }
 
+// openOf is the id of the open one among seasons; blank while none has begun.
+func (r reading) openOf(seasons line.Seasons) string {
+	open, _ := seasons.Open(r.now, r.zone)
+	return open.ID
+}
+
 // allSeasons is how a request asks for all of them.
 const allSeasons = "all"
 

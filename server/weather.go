@@ -205,6 +205,8 @@ func (s *Server) putReading(c *gin.Context) {
 type LogPreview struct {
 	Hours []weather.Hour      `json:"hours"`
 	Wrong []exchange.WrongRow `json:"wrong"`
+
+	Written exchange.Written `json:"written"`
 }
 
 // previewLog reads an own weather log; nothing is changed.
@@ -218,12 +220,12 @@ func (s *Server) previewLog(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	hours, wrong, err := readLog(raw, zone, s.Clock.Now())
+	preview, err := readLog(raw, c.Query("encoding"), zone, s.Clock.Now())
 	if err != nil {
 		fail(c, err)
 		return
 	}
-	reply(c, LogPreview{hours, wrong})
+	reply(c, preview)
 }
 
 // bringLog takes in the hours of an own log over a service's.

@@ -23,29 +23,29 @@ const mostLogRows = 24 * 400
 
 // readLog reads a weather log as CSV: a row an hour, times as RFC 3339 or as the line's own clock shows them. Rows that
 // cannot be taken are named; a log without its columns is refused.
-func readLog(raw []byte, zone *time.Location, now time.Time) ([]weather.Hour, []exchange.WrongRow, error) {
-	reader, head, err := exchange.OpenCSV(raw)
+func readLog(raw []byte, encoding string, zone *time.Location, now time.Time) (LogPreview, error) {
+	sheet, err := exchange.OpenCSV(raw, encoding)
 	if err != nil {
-		return nil, nil, err
+		return LogPreview{}, err
 	}
 	column := map[string]int{}
-	for i, name := range head {
+	for i, name := range sheet.Columns {
 		column[name] = i
 	}
 	for _, name := range logNeeds {
 		if _, ok := column[name]; !ok {
-			return nil, nil, refuse.Field("file", "lacks the column %q: the first row names %s; the last three may be left out", name, strings.Join(logTakes, ", "))
+			return LogPreview{}, refuse.Field("file", "lacks the column %q: the first row names %s; the last three may be left out", name, strings.Join(logTakes, ", "))
 		}
 	}
 	hours, wrong := []weather.Hour{}, []exchange.WrongRow{}
 	seen := map[time.Time]bool{}
-	for row := 2; ; row++ {
-		cells, err := reader.Read()
+	for {
+		row, cells, err := sheet.Next()
 		if errors.Is(err, io.EOF) {
 			break
 		}
 		if row > mostLogRows {
-			return nil, nil, refuse.Field("file", "holds more than %d rows", mostLogRows)
+			return LogPreview{}, refuse.Field("file", "holds more than %d rows", mostLogRows)
 		}
 		var h weather.Hour
 		if err == nil {
@@ -66,7 +66,7 @@ func readLog(raw []byte, zone *time.Location, now time.Time) ([]weather.Hour, []
 		hours = append(hours, h)
 	}
 	slices.SortFunc(hours, func(a, b weather.Hour) int { return a.At.Compare(b.At) })
-	return hours, wrong, nil
+	return LogPreview{hours, wrong, sheet.Written}, nil
 }
 
 func readHour(cells []string, column map[string]int, zone *time.Location) (weather.Hour, error) {

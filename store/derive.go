@@ -270,32 +270,38 @@ func (v View) Poured(lineID string, now time.Time) ([]shed.OnShelf, error) {
 	return found, nil
 }
 
-// begins opens the season that an act that counts is the first of, if it is. A time far ahead of the program's clock is a mistake.
+// begins opens the season that an act that counts is the first of, if it is.
 func (t *Tx) begins(lineID string, at time.Time) error {
+	fresh, opens, err := t.opens(lineID, at)
+	if err != nil || !opens {
+		return err
+	}
+	fresh.ID, fresh.LineID = ulid.Make().String(), lineID
+	_, err = t.PutSeason(fresh)
+	return err
+}
+
+// opens gives the season that an act at a time is the first of. A time far ahead of the program's clock is a mistake, and opens none.
+func (t *Tx) opens(lineID string, at time.Time) (line.Season, bool, error) {
 	if at.Before(line.Earliest) || at.After(t.now.Add(line.SoonestOpened)) {
-		return nil
+		return line.Season{}, false, nil
 	}
 	seasons, ok := t.seasons[lineID]
 	if !ok {
 		var err error
 		if seasons, err = t.Seasons(lineID); err != nil {
-			return err
+			return line.Season{}, false, err
 		}
 		t.seasons[lineID] = seasons
 	}
 	l, err := t.Line(lineID)
 	if err != nil {
-		return err
+		return line.Season{}, false, err
 	}
 	zone, err := round.Zone(l.Zone)
 	if err != nil {
-		return err
+		return line.Season{}, false, err
 	}
 	fresh, opens := seasons.Opens(at, zone, l.LatDeg)
-	if !opens {
-		return nil
-	}
-	fresh.ID, fresh.LineID = ulid.Make().String(), lineID
-	_, err = t.PutSeason(fresh)
-	return err
+	return fresh, opens, nil
 }

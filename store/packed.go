@@ -60,7 +60,7 @@ func timeIn(text string) (time.Time, error) {
 // looks reads looks that were not taken back, without their catches.
 func (v View) looks(lineID, where string, args ...any) ([]line.Visit, error) {
 	found := []line.Visit{}
-	const cells = `id; make_id; at; finding; replace(replace(note, char(30), ' '), char(31), ' '); flags; animal; told_by; also; rigs; seen; coalesce(mended_at, '')`
+	const cells = `id; make_id; at; finding; replace(replace(note, char(30), ' '), char(31), ' '); flags; animal; told_by; also; rigs; seen; coalesce(mended_at, ''); coalesce(received_at, '')`
 	err := packed(v, "visits", cells, `FROM visits WHERE `+where+` AND undone_at IS NULL`, func(cells []string) error {
 		at, err := timeIn(cells[2])
 		if err != nil {
@@ -70,12 +70,14 @@ func (v View) looks(lineID, where string, args ...any) ([]line.Visit, error) {
 			ID: cells[0], LineID: lineID, MakeID: cells[1], At: at, Note: cells[4], Flags: cells[5],
 			Found: line.Found{Finding: cells[3], Animal: cells[6], By: cells[7]},
 		}}
-		if cells[11] != "" {
-			mended, err := timeIn(cells[11])
-			if err != nil {
-				return err
+		for i, into := range []**time.Time{&row.Visit.MendedAt, &row.Visit.ReceivedAt} {
+			if text := cells[11+i]; text != "" {
+				when, err := timeIn(text)
+				if err != nil {
+					return err
+				}
+				*into = &when
 			}
-			row.Visit.MendedAt = &mended
 		}
 		x, err := row.entity()
 		if err == nil {

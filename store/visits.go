@@ -118,6 +118,9 @@ func (t *Tx) makeOf(x line.Visit) (line.Make, error) {
 
 // lookBegins opens the season that a look is the first act of, where it counts.
 func (t *Tx) lookBegins(x line.Visit) error {
+	if _, opens, err := t.opens(x.LineID, x.At); err != nil || !opens {
+		return err
+	}
 	noted, err := t.notedAt(x.LineID, `SELECT set_id FROM makes WHERE id = ?`, x.MakeID)
 	if err != nil {
 		return err

@@ -1,6 +1,7 @@
 package bed
 
 import (
+	"fmt"
 	"math"
 	"slices"
 
@@ -24,6 +25,8 @@ type WaterInput struct {
 	AgentG  float64   `json:"agentG,omitempty"`
 	// StandsMm is the water that stood at first, as a look found it.
 	StandsMm float64 `json:"standsMm,omitempty"`
+	// Hours is how long each of the days lasted, where some were cut short; 24 where nothing is said.
+	Hours []float64 `json:"hours,omitempty"`
 }
 
 // WaterOutput is the water that stands in the bed, mm, how strong the agent is in it by weight, and where it freezes.
@@ -63,6 +66,12 @@ func Water(in WaterInput) (WaterOutput, error) {
 	if len(in.RainMm) != len(in.MeanC) {
 		p.Add("meanC", "must be as many days as rainMm: %d, not %d", len(in.RainMm), len(in.MeanC))
 	}
+	if len(in.Hours) > 0 && len(in.Hours) != len(in.RainMm) {
+		p.Add("hours", "must be as many days as rainMm: %d, not %d", len(in.RainMm), len(in.Hours))
+	}
+	for i, h := range in.Hours {
+		p.Within(fmt.Sprintf("hours[%d]", i), h, 0, 48, " hours")
+	}
 	p.OneOf("shelter", in.Shelter, Shelters())
 	p.OneOf("cover", in.Cover, pan.MaterialKeys())
 	p.OneOf("soil", in.Soil, ground.Soils())
@@ -83,7 +92,11 @@ func Water(in WaterInput) (WaterOutput, error) {
 	}
 	rate := math.Max(runsOff[in.Soil], drainsOff[in.Drain])
 	for i, rain := range in.RainMm {
-		w.day(rain*comes, in.MeanC[i], rate)
+		days := 1.0
+		if len(in.Hours) > 0 {
+			days = in.Hours[i] / 24
+		}
+		w.day(rain*comes, in.MeanC[i], rate*days, days)
 	}
 	out := WaterOutput{WaterMm: w.water, AgentG: w.agent}
 	if in.Agent != "" {
@@ -96,15 +109,16 @@ func Water(in WaterInput) (WaterOutput, error) {
 // wet is a bed in the course of the days: the water that stands, what waits frozen over it, mm, and the agent left, g.
 type wet struct{ water, waits, agent float64 }
 
-func (w *wet) day(comes, meanC, rate float64) {
+// day has so much come in, and at most so much run off, in so much of a day.
+func (w *wet) day(comes, meanC, most, days float64) {
 	w.waits += comes
 	if meanC >= 0 {
 		w.water, w.waits = w.water+w.waits, 0
-		off := math.Min(rate, w.water)
+		off := math.Min(most, w.water)
 		w.agent -= w.agent * off / (w.water + bedHoldsMm)
 		w.water -= off
 	}
-	w.water = math.Max(0, w.water-driesMm-driesPerC*math.Max(0, meanC))
+	w.water = math.Max(0, w.water-days*(driesMm+driesPerC*math.Max(0, meanC)))
 }
 
 func otherwise(of map[string]float64, key string, other float64) float64 {

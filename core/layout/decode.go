@@ -31,7 +31,10 @@ func Decode(raw []byte) (Layout, error) {
 		}
 		return l.lift(), nil
 	}
-	if *of.Schema != Schema {
+	if *of.Schema < Schema {
+		return Layout{}, refuse.Field("layout.schema", "must be %d, not %d: no layout was ever written in that form", Schema, *of.Schema)
+	}
+	if *of.Schema > Schema {
 		return Layout{}, refuse.Field("layout.schema", "must be %d, not %d: this layout was written by a newer program", Schema, *of.Schema)
 	}
 	return Layout{}, notALayout(wrong)

@@ -28,22 +28,23 @@ func (x Season) Check() error {
 	var p refuse.Problems
 	checkID(&p, "id", x.ID)
 	p.Text("name", x.Name, 40)
-	from, to := checkDay(&p, "from", x.From), checkDay(&p, "to", x.To)
+	from, to := CheckDay(&p, "from", x.From), CheckDay(&p, "to", x.To)
 	if !from.IsZero() && !to.IsZero() && to.Before(from) {
 		p.Add("to", "lies before its first day: a season ends after it begins")
 	}
 	return p.Err()
 }
 
-// checkDay refuses what is no date, and a date that no clock of a device can show.
-func checkDay(p *refuse.Problems, field, text string) time.Time {
+// CheckDay refuses what is no date, and a date that no clock of a device can show.
+func CheckDay(p *refuse.Problems, field, text string) time.Time {
 	if text == "" {
 		p.Add(field, "is missing: write a date such as 2026-07-01")
 		return time.Time{}
 	}
+	n := len(*p)
 	day := checkDate(p, field, text)
-	if !day.IsZero() {
-		checkTime(p, field, day, "")
+	if len(*p) == n {
+		checkYear(p, field, day)
 	}
 	return day
 }
@@ -89,6 +90,15 @@ func (s Seasons) Open(now time.Time, zone *time.Location) (Season, bool) {
 		}
 	}
 	return Season{}, false
+}
+
+// Before is the season before another; false where there is none.
+func (s Seasons) Before(id string) (Season, bool) {
+	i := slices.IndexFunc(s, func(x Season) bool { return x.ID == id })
+	if i < 1 {
+		return Season{}, false
+	}
+	return s[i-1], true
 }
 
 // SoonestOpened is how far ahead of the program's clock an act may lie that opens a season: a mistyped year opens none.

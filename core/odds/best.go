@@ -180,8 +180,19 @@ type Difference struct {
 	Sure   bool    `json:"sure"`
 }
 
-// Compare compares two designs. It asks for the circumstances of both, and that footfall is claimed of both.
+// Compare compares two designs on the same feet. It asks for the circumstances of both, and that footfall is claimed of both; it refuses
+// designs for different animals, or asked with different numbers of visits: no feet are the same then.
 func Compare(ctx context.Context, first, second Question) (Difference, error) {
+	var p refuse.Problems
+	if second.Target.Key != first.Target.Key {
+		p.Add("second.target", "must be %s, as of the first: designs for different animals are not weighed against each other", first.Target.Key)
+	}
+	if second.Visits != first.Visits {
+		p.Add("second.visits", "must be %d, as of the first: only then are they compared on the same feet", first.Visits)
+	}
+	if err := p.Err(); err != nil {
+		return Difference{}, err
+	}
 	var found [2]worth
 	for i, q := range []Question{first, second} {
 		h, err := newHelper(ctx, q)

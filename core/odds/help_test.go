@@ -402,8 +402,17 @@ func TestCompare(t *testing.T) {
 	if hair, err := Compare(t.Context(), first, second); err != nil || hair.Sure {
 		t.Errorf("by a hair %+v, %v", hair, err)
 	}
-	if _, err := Compare(t.Context(), first, askedOf(t, "cable_crawl", "coyote")); !refuses(err, "pattern") {
+	loop := askedOf(t, "cable_crawl", "coyote")
+	loop.Visits = first.Visits
+	if _, err := Compare(t.Context(), first, loop); !refuses(err, "pattern") {
 		t.Errorf("with a loop: %v", err)
+	}
+	if _, err := Compare(t.Context(), first, askedOf(t, "hole", "red_fox")); !refuses(err, "second.target") {
+		t.Errorf("with one for a fox: %v", err)
+	}
+	second.Visits++
+	if _, err := Compare(t.Context(), first, second); !refuses(err, "second.visits") {
+		t.Errorf("on more feet: %v", err)
 	}
 }
 

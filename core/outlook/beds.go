@@ -33,14 +33,14 @@ const (
 )
 
 // beds are those of a standing set as they are now, before the coldest hour of the coming night; none where the spot's soil is not known.
-func (w *sky) beds(s Standing, spot line.Spot, days []weather.Day, tonight *weather.Night, on layout.Underfoot) []BedNow {
+func (w *sky) beds(s Standing, spot line.Spot, tonight *weather.Night, on layout.Underfoot) []BedNow {
 	found := []BedNow{}
 	coldest := math.Inf(1)
 	if tonight != nil {
 		coldest = tonight.ColdestC
 	}
 	for _, rig := range s.Make.Layout.Rigs {
-		b, in, missing, ok := w.wet(s, rig, spot, days, w.Now)
+		b, in, missing, ok := w.wet(s, rig, spot, w.Now)
 		if !ok {
 			continue
 		}
@@ -66,9 +66,9 @@ func (w *sky) beds(s Standing, spot line.Spot, days []weather.Day, tonight *weat
 }
 
 // stoodWet tells whether water that stood in a bed of a set before a night froze in it.
-func (w *sky) stoodWet(s Standing, spot line.Spot, days []weather.Day, night weather.Night) bool {
+func (w *sky) stoodWet(s Standing, spot line.Spot, night weather.Night) bool {
 	for _, rig := range s.Make.Layout.Rigs {
-		b, in, _, ok := w.wet(s, rig, spot, days, w.Now.AddDate(0, 0, -1))
+		b, in, _, ok := w.wet(s, rig, spot, night.From)
 		if word, _ := b.Stands(in, nil, night.ColdestC); ok && word == bed.WillLock {
 			return true
 		}
@@ -84,9 +84,9 @@ func layersOf(rig layout.Rig) []string {
 	return layers
 }
 
-// wet goes through the days from a make to the end of the day before a time. Looks on the way set the water, or say what was done to it.
-// Missing days are those without weather since the water was known last.
-func (w *sky) wet(s Standing, rig layout.Rig, spot line.Spot, days []weather.Day, until time.Time) (out bed.WaterOutput, in bed.WaterInput, missing int, ok bool) {
+// wet goes through the hours from a make to a time. Looks on the way set the water, or say what was done to it. Missing is for how many
+// days' hours there is no weather since the water was known last.
+func (w *sky) wet(s Standing, rig layout.Rig, spot line.Spot, until time.Time) (out bed.WaterOutput, in bed.WaterInput, missing int, ok bool) {
 	size, err := s.Make.Layout.BedOf(rig)
 	if err != nil || rig.Jaws == nil || spot.Soil == "" || len(rig.Cover) == 0 {
 		return out, in, 0, false
@@ -107,19 +107,19 @@ func (w *sky) wet(s Standing, rig layout.Rig, spot line.Spot, days []weather.Day
 	} else if lie.SlopeDeg != nil && *lie.SlopeDeg >= runsOffDeg {
 		in.Drain = "slope"
 	}
-	from, end := w.date(s.Make.BuiltAt), w.date(until)
+	from := s.Make.BuiltAt
 	for _, look := range s.Looks {
 		if look.At.After(until) || look.Bed == "" && !look.Bailed && look.AgentG == nil {
 			continue
 		}
-		out, dry, ok := through(in, days, from, w.date(look.At))
+		out, dry, ok := w.through(in, from, look.At)
 		if !ok {
 			return out, in, 0, false
 		}
 		if missing += dry; look.Bailed || slices.Contains([]string{"dry", "damp", "wet"}, look.Bed) {
 			missing = 0
 		}
-		in.StandsMm, in.AgentG, from = felt(out.WaterMm, look.Bed), out.AgentG, w.date(look.At)
+		in.StandsMm, in.AgentG, from = felt(out.WaterMm, look.Bed), out.AgentG, look.At
 		if look.Bailed {
 			in.StandsMm = 0
 		}
@@ -130,24 +130,41 @@ func (w *sky) wet(s Standing, rig layout.Rig, spot line.Spot, days []weather.Day
 			in.AgentG += *look.AgentG
 		}
 	}
-	out, dry, ok := through(in, days, from, end)
+	out, dry, ok := w.through(in, from, until)
 	return out, in, missing + dry, ok
 }
 
-func (w *sky) date(t time.Time) string { return t.In(w.Zone).Format(time.DateOnly) }
-
-// through goes through the days from one date to before another, and says how many of them have no weather.
-func through(in bed.WaterInput, days []weather.Day, from, to string) (out bed.WaterOutput, missing int, ok bool) {
-	for _, d := range days {
-		if d.Date >= from && d.Date < to && d.Hours > 0 {
-			in.RainMm, in.MeanC = append(in.RainMm, d.RainMm), append(in.MeanC, d.MeanC)
-		}
+// through goes through the hours from one time to before another, a day of them at a time: rain from before the bed was made is not in it,
+// and that of this morning is. It says for how many days' hours there is no weather.
+func (w *sky) through(in bed.WaterInput, from, to time.Time) (out bed.WaterOutput, missing int, ok bool) {
+	lacks := 0.0
+	if len(w.hours) > 0 && from.Before(w.hours[0].At) { // of what was before nothing is known
+		lacks, from = w.hours[0].At.Sub(from).Hours(), w.hours[0].At
 	}
-	first, _ := time.Parse(time.DateOnly, from)
-	last, _ := time.Parse(time.DateOnly, to)
-	missing = max(0, int(last.Sub(first).Hours()/24)-len(in.RainMm))
+	for ; from.Before(to); from = from.Add(24 * time.Hour) {
+		end := from.Add(24 * time.Hour)
+		if to.Before(end) {
+			end = to
+		}
+		hours := w.hours[w.first(from):w.first(end)]
+		n, rain, warmth := float64(len(hours)), 0.0, 0.0
+		for _, h := range hours {
+			rain, warmth = rain+h.RainMm, warmth+h.TempC
+		}
+		lasted := end.Sub(from).Hours()
+		if n > 0 {
+			in.RainMm, in.MeanC, in.Hours = append(in.RainMm, rain), append(in.MeanC, warmth/n), append(in.Hours, lasted)
+		}
+		lacks += math.Max(0, lasted-n)
+	}
 	out, err := bed.Water(in)
-	return out, missing, err == nil
+	return out, int(math.Round(lacks / 24)), err == nil
+}
+
+// first is where the hours begin that are no earlier than a time.
+func (w *sky) first(t time.Time) int {
+	i, _ := slices.BinarySearchFunc(w.hours, t, func(h weather.Hour, t time.Time) int { return h.At.Compare(t) })
+	return i
 }
 
 // felt is the water in a bed that a look felt; what it does not say of water leaves it as computed.

@@ -140,3 +140,36 @@ func TestADayWithoutWeatherIsNoDryDay(t *testing.T) {
 		t.Errorf("bailed since it was crusted: %+v", got)
 	}
 }
+
+// Water is told by the hour: rain from before the bed was made is not in it, rain of this morning is, and half a day of hours that lack
+// is half a day, not a dry one.
+func TestWaterIsToldByTheHour(t *testing.T) {
+	l, _ := rained(t)
+	built := l.Standing[0].Make.BuiltAt
+	rains := func(at time.Time) float64 {
+		l, _ := rained(t)
+		before := []weather.Hour{}
+		for hour := range 12 {
+			before = append(before, weather.Hour{At: built.Add(time.Duration(hour-12) * time.Hour), TempC: 4})
+		}
+		l.Observed = append(before, l.Observed...)
+		for i := range l.Observed {
+			if l.Observed[i].RainMm = 0; l.Observed[i].At.Equal(at) {
+				l.Observed[i].RainMm = 6
+			}
+		}
+		return theBed(t, l).WaterMm
+	}
+	for at, wet := range map[time.Time]bool{built.Add(-time.Hour): false, l.Now.Add(-time.Hour): true, l.Now.Add(-11 * time.Hour): true} {
+		if got := rains(at); got > 0 != wet {
+			t.Errorf("rain at %v, with the bed made at %v: %.1f mm now", at, built, got)
+		}
+	}
+	keep := l.Observed
+	for n, missing := range map[int]int{4: 0, 14: 1, 40: 2} {
+		l.Observed = keep[:len(keep)-n]
+		if got := theBed(t, l); got.Missing != missing {
+			t.Errorf("without its last %d hours: %d days missing", n, got.Missing)
+		}
+	}
+}

@@ -308,10 +308,10 @@ func (w *sky) sets(v Outlook, past []weather.Night, days []weather.Day) []Set {
 		if !known {
 			continue
 		}
-		one := Set{SetID: set.ID, Swirls: spot.Swirls, Beds: w.beds(standing, spot, days, v.Tonight, frost[spot.ID].Underfoot)}
+		one := Set{SetID: set.ID, Swirls: spot.Swirls, Beds: w.beds(standing, spot, v.Tonight, frost[spot.ID].Underfoot)}
 		if v.LastNight != nil {
 			one.Locked = locked(made.Layout, *v.LastNight)
-			if one.Locked == "" && w.stoodWet(standing, spot, days, *v.LastNight) {
+			if one.Locked == "" && w.stoodWet(standing, spot, *v.LastNight) {
 				one.Locked = "froze"
 			}
 		}
