@@ -197,7 +197,7 @@ func TestARefusedAnswerIsStillThere(t *testing.T) {
 	hand.see("Set 5")
 	const asleep = `
 		const ask = window.fetch;
-		const refused = () => new Response('{"title":"No","status":422,"detail":"The trap is asleep."}', { status: 422, headers: { 'Content-Type': 'application/problem+json' } });
+		const refused = () => new Response('{"title":"No","status":422,"detail":"The trap is asleep."}', { status: 422, headers: { 'Content-Type': 'application/problem+json', 'Old-Burrow': '1' } });
 		const asleep = (to, how) => how?.method === 'PUT' && /visits|makes/.test(to) && localStorage.getItem('asleep') === 'true';
 		window.fetch = (to, how) => (asleep(String(to), how) ? Promise.resolve(refused()) : ask(to, how));`
 	hand.MustEval(`(code) => { new Function(code)(); }`, asleep)

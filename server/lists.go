@@ -13,6 +13,7 @@ import (
 	"oldburrow/core/mix"
 	"oldburrow/core/odds"
 	"oldburrow/core/pan"
+	"oldburrow/exchange"
 )
 
 // list is an enumeration of the core under the name that the interface knows it by.
@@ -32,7 +33,7 @@ func lists() []list {
 		{"offeredCovers", pan.OfferedKeys()}, {"throughs", layout.Throughs()}, {"canBeThere", line.CanBeThere()}, {"askedOfPlaces", append(layout.Asked(), "snow")}, {"setKinds", layout.Kinds()},
 		{"plugs", layout.Plugs()}, {"guideKinds", layout.GuideKinds()},
 		{"trapTypes", line.TrapTypes()}, {"trapsWithJaws", line.TypesWithJaws()}, {"jawForms", line.JawForms()}, {"checkKeys", line.CheckKeys()},
-		{"aways", line.Aways()[1:]},
+		{"aways", line.Aways()[1:]}, {"encodings", exchange.Encodings()},
 		{"lureClasses", line.LureClasses()}, {"measuredBy", mix.Bys()},
 		{"evidence", line.Evidence()}, {"sides", line.Sides()}, {"bedsFelt", line.BedsFelt()}, {"winds", line.Winds()}, {"conditions", line.Conditions()}, {"rigStates", line.RigStates()}, {"sexes", line.Sexes()}, {"feet", line.Feet()}, {"holds", line.Holds()},
 	}

@@ -2,15 +2,17 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Link, NavLink, Outlet, useLocation } from 'react-router';
 import { groundPath } from './draw/rough';
-import { call } from './lib/api';
-import { say } from './lib/fields';
-import { Refused } from './lib/api';
-import { useNow } from './lib/clock';
-import { drop, isFor, isWaiting, sendAgain, useFile, useKept } from './lib/outbox';
+import { call, Refused } from './lib/api';
+import { NoRoom, SetAside } from './lib/aside';
+import { clocksApart, useNow } from './lib/clock';
+import { useNewer } from './lib/newer';
+import { isFor, isWaiting, useFile, useKept } from './lib/outbox';
 import { useAbout, useFreshness, useLine } from './lib/queries';
 import { useReach } from './lib/reach';
 import { useSettings } from './lib/settings';
-import { clock, longDay } from './lib/time';
+import type { LineNow } from './lib/overlay';
+import { clock, day, longDay } from './lib/time';
+import { duration } from './lib/units';
 import { count } from './lib/words';
 import { BeadString } from './string/string';
 
@@ -44,6 +46,7 @@ export function Shell() {
           <path d={groundPath(0, 1280, 4, 3, 7, 22)} fill="none" stroke="var(--ink)" strokeWidth={2.2} vectorEffect="non-scaling-stroke" />
         </svg>
       </header>
+      <NoRoom />
       <Outlet />
       <BeadString />
     </div>
@@ -103,6 +106,8 @@ function Where() {
       <div className="state">
         <AsRead at={view.now} now={now} zone={view.line.zone} />
         <NotSent />
+        <Clocks view={view} demo={about.data?.demo ?? true} />
+        <Newer />
         {view.trouble !== '' && (
           <span className="ember" role="alert">
             The data file is only read now: <Link to={`/line/${view.line.id}/book`}>why, and what to do</Link>
@@ -149,6 +154,41 @@ function AsRead({ at, now, zone }: { at: string; now: string; zone: string }) {
   );
 }
 
+/** Whether the clocks of program and device can be trusted. */
+function Clocks({ view, demo }: { view: LineNow; demo: boolean }) {
+  useNow();
+  const apart = demo ? null : clocksApart();
+  const { zone } = view.line;
+  const before = view.behind && (day(view.behind, zone) === day(view.now, zone) ? clock(view.behind, zone) : longDay(view.behind, zone));
+  return (
+    <>
+      {before && (
+        <span className="ember" role="status">
+          the program’s clock says {clock(view.now, zone)}, and it wrote at {before} before: set it right
+        </span>
+      )}
+      {apart !== null && (
+        <span className="ember" role="status">
+          this device’s clock is {duration(Math.abs(apart) / 60_000)} {apart > 0 ? 'behind' : 'ahead of'} the program’s
+        </span>
+      )}
+    </>
+  );
+}
+
+/** After the program was renewed this page is still the one from before. */
+function Newer() {
+  if (!useNewer()) return null;
+  return (
+    <span role="status">
+      a newer page is here:{' '}
+      <button type="button" className="word" onClick={() => window.location.reload()}>
+        open it
+      </button>
+    </span>
+  );
+}
+
 /** How much of what was entered has not reached the program. */
 function NotSent() {
   const kept = useKept();
@@ -160,44 +200,5 @@ function NotSent() {
     <span className="ember" role="status" title={waiting[0]?.why ?? undefined}>
       {count(waiting.length)} not sent yet, kept in this browser
     </span>
-  );
-}
-
-/** What the program would not have, and what was entered for another file: kept here until it is let go. */
-function SetAside() {
-  const kept = useKept();
-  const file = useFile();
-  const { system } = useSettings();
-  const elsewhere = kept.filter((w) => w.takenAt === null && !isFor(w, file));
-  const why = kept.find((w) => isFor(w, file) && isWaiting(w) && w.why !== null)?.why;
-  return (
-    <>
-      {why && (
-        <div className="ember" role="alert">
-          {why}
-        </div>
-      )}
-      {kept
-        .filter((w) => isFor(w, file) && w.refused !== null)
-        .map((w) => (
-          <div key={w.mutation} className="ember" role="alert">
-            Not accepted, still kept here: {w.what}. {say(w.refused?.detail ?? '', system)}{' '}
-            <button type="button" className="word" onClick={() => void sendAgain(w.mutation)}>
-              send it again
-            </button>{' '}
-            <button type="button" className="word" onClick={() => void drop(w.mutation)}>
-              let it go
-            </button>
-          </div>
-        ))}
-      {elsewhere.length > 0 && (
-        <div className="quiet" role="status">
-          {count(elsewhere.length)} kept here for another data file{' '}
-          <button type="button" className="word" onClick={() => elsewhere.forEach((w) => void drop(w.mutation))}>
-            let them go
-          </button>
-        </div>
-      )}
-    </>
   );
 }

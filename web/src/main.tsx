@@ -6,6 +6,7 @@ import '@fontsource/aleo/700.css';
 import '@fontsource-variable/source-sans-3';
 import './theme.scss';
 import { Shell } from './app';
+import { Broken, Whole } from './lib/broken';
 import { Reading } from './lib/reading';
 import { SettingsProvider } from './lib/settings';
 import { FirstPage } from './first';
@@ -43,11 +44,15 @@ function Trouble() {
   );
 }
 
+/** A page, or what stands about every page, that cannot be drawn. */
+const RouteBroken = () => <Broken error={useRouteError()} />;
+
 const router = createBrowserRouter([
-  { path: '/', element: <FirstPage /> },
+  { path: '/', element: <FirstPage />, errorElement: <RouteBroken /> },
   {
     path: '/line/:line',
     element: <Shell />,
+    errorElement: <RouteBroken />,
     hydrateFallbackElement: <></>,
     children: [
       { index: true, element: <Navigate to="today" replace /> },
@@ -96,11 +101,13 @@ const root = document.getElementById('root');
 if (root) {
   createRoot(root).render(
     <StrictMode>
-      <Reading>
-        <SettingsProvider>
-          <RouterProvider router={router} />
-        </SettingsProvider>
-      </Reading>
+      <Whole>
+        <Reading>
+          <SettingsProvider>
+            <RouterProvider router={router} />
+          </SettingsProvider>
+        </Reading>
+      </Whole>
     </StrictMode>,
   );
 }

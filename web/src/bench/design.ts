@@ -7,6 +7,7 @@ import { useLineID } from '../lib/queries';
 import type { LineNow } from '../lib/overlay';
 import { useReach } from '../lib/reach';
 import type { Design, FieldProblem, Layout } from '../lib/types.gen';
+import { Unkept } from '../lib/room';
 import { ulid } from '../lib/ulid';
 
 export type Saving =
@@ -89,12 +90,17 @@ class Desk {
     this.changed = true;
     if (this.keeping) return;
     this.keeping = true;
-    while (this.changed && this.design) {
-      this.changed = false;
-      this.last = said(this.design);
-      await save(this.path, this.design, 'a design');
+    try {
+      while (this.changed && this.design) {
+        this.changed = false;
+        this.last = said(this.design);
+        await save(this.path, this.design, 'a design');
+      }
+    } catch (error) {
+      if (!(error instanceof Unkept)) throw error; // that is said; the next change tries again
+    } finally {
+      this.keeping = false;
     }
-    this.keeping = false;
   }
 
   /** Settles a conflict: with what stands in the program, or with what is here over it. */

@@ -9,6 +9,7 @@ import { SeasonDays, Seasons } from '../lib/seasons';
 import { clock, date, dayAt, longDate } from '../lib/time';
 import type { BookNow, LineNow } from '../lib/overlay';
 import type { CaughtAnimal, Odd, RateRow } from '../lib/types.gen';
+import { whys } from '../lib/uncounted';
 import { trim } from '../lib/units';
 import { capital, count, word } from '../lib/words';
 
@@ -28,7 +29,7 @@ function Catches({ book, view }: { book: BookNow; view: LineNow }) {
   const { zone } = view.line;
   return (
     <section>
-      <Seasons seasons={book.seasons} all />
+      <Seasons seasons={book.seasons} open={book.open} all />
       <h2>What was caught{book.season ? ` in ${book.season.name}` : book.seasons.length > 1 ? ' in all seasons' : ''}</h2>
       {book.season && <SeasonDays season={book.season} />}
       <div className="quiet">newest first; the foot, and by pad or toe</div>
@@ -98,13 +99,6 @@ function Caught({ caught: c, now, zone, waits }: { caught: CaughtAnimal; now: st
   );
 }
 
-const whys: Record<string, string> = {
-  ahead: 'its time still lies ahead',
-  far: 'its clock had lost the time',
-  before: 'it lies before the set was built',
-  after: 'the set had been pulled or remade by then',
-};
-
 const oddWords = (odd: Odd) =>
   odd.kind === 'make'
     ? 'a remake'
@@ -118,12 +112,12 @@ function Uncounted({ book, view }: { book: BookNow; view: LineNow }) {
   const line = `/lines/${id}`;
   const takeBack = async (odd: Odd) => {
     const kind = odd.kind === 'pull' ? 'pulls' : 'visits';
-    await act(`${line}/${kind}/${odd.id}/undo`, { at: nowISO() }, `${oddWords(odd)} at set ${odd.number} taken back`);
+    await act(`${line}/${kind}/${odd.id}/undo`, { at: nowISO() }, `${oddWords(odd)} at set ${odd.number} taken back`, { set: odd.setId });
   };
   return (
     <>
       <h3 style={{ marginTop: 16 }}>Kept, but not counted</h3>
-      <div className="quiet">the time does not fit; take it back and enter it anew at its right time</div>
+      <div className="quiet">it cannot have been so; put it right, or take it back and enter it anew</div>
       <ul className="rows">
         {book.odd.map((odd) => (
           <li key={odd.id} className="due" style={{ gridTemplateColumns: '136px 30px 1fr auto' }}>
@@ -132,11 +126,19 @@ function Uncounted({ book, view }: { book: BookNow; view: LineNow }) {
             <span>
               {capital(oddWords(odd))}: <span className="dun">{whys[odd.why]}</span>
             </span>
-            {odd.kind !== 'make' && (
-              <button type="button" className="word" onClick={() => void takeBack(odd)}>
-                take it back
-              </button>
-            )}
+            <span>
+              {odd.visit && (
+                <Link to={`/line/${id}/round?day=${date(odd.at, zone)}`} aria-label={`put it right: ${oddWords(odd)} at set ${odd.number}`}>
+                  put it right
+                </Link>
+              )}
+              {odd.visit && ' · '}
+              {odd.kind !== 'make' && (
+                <button type="button" className="word" onClick={() => void takeBack(odd)}>
+                  take it back
+                </button>
+              )}
+            </span>
           </li>
         ))}
       </ul>

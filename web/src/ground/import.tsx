@@ -38,7 +38,7 @@ function Open({ view, kinds }: { view: LineView; kinds: Kind[] }) {
     setNow({ state: 'reading' });
     try {
       const report = await lookInto<Report>(`/lines/${view.line.id}/import/preview`, file);
-      setNow({ state: 'read', report, name: file.name, becomes: report.things.map((t) => (t.known ? leave : t.kind)) });
+      setNow({ state: 'read', report, name: file.name, becomes: report.things.map((t) => (t.known || t.doubt ? leave : t.kind)) });
     } catch (error) {
       setNow({
         state: 'refused',
@@ -51,7 +51,10 @@ function Open({ view, kinds }: { view: LineView; kinds: Kind[] }) {
   };
   const bring = async () => {
     if (now.state !== 'read') return;
-    const things = now.report.things.map((t, i) => ({ ...t, kind: now.becomes[i] ?? leave })).filter((t) => t.kind !== leave);
+    // Whoever takes in what is doubtful has seen why.
+    const things = now.report.things
+      .map((t, i) => ({ ...t, kind: now.becomes[i] ?? leave, ...(t.doubt && { sure: true }) }))
+      .filter((t) => t.kind !== leave);
     try {
       const sent = await write<Brought>(
         `/lines/${view.line.id}/import/${ulid()}`,
@@ -97,6 +100,9 @@ function Open({ view, kinds }: { view: LineView; kinds: Kind[] }) {
           kinds={kinds}
           report={now.report}
           becomes={now.becomes}
+          onReport={(report) =>
+            setNow({ ...now, report, becomes: report.things.map((t, i) => (t.doubt ? leave : (now.becomes[i] ?? t.kind))) })
+          }
           onBecomes={(becomes) => setNow({ ...now, becomes })}
           property={property}
           onProperty={setProperty}
@@ -112,13 +118,55 @@ interface PreviewProps {
   kinds: Kind[];
   report: Report;
   becomes: string[];
+  onReport: (report: Report) => void;
   onBecomes: (becomes: string[]) => void;
   property: string;
   onProperty: (name: string) => void;
   onBring: () => void;
 }
 
-function Preview({ view, kinds, report, becomes, onBecomes, property, onProperty, onBring }: PreviewProps) {
+/** What is doubtful of a file’s places, reason by reason: it is left out until somebody says otherwise. */
+function Doubtful({ report, becomes, onReport, onBecomes }: Pick<PreviewProps, 'report' | 'becomes' | 'onReport' | 'onBecomes'>) {
+  const reasons = [...new Set(report.things.flatMap((t) => (t.doubt ? [t.doubt] : [])))];
+  if (reasons.length === 0) return null;
+  const take = (reason: string) => onBecomes(report.things.map((t, i) => (t.doubt === reason ? t.kind : (becomes[i] ?? leave))));
+  const exchange = (reason: string) => {
+    const things = report.things.map((t) => {
+      if (t.doubt !== reason) return t;
+      const points: Thing['points'] = t.points.map(([lon, lat]) => [lat, lon]);
+      return { ...t, doubt: '', says: '', points };
+    });
+    onReport({ ...report, things });
+  };
+  return (
+    <div className="notice">
+      <h3>Are these places right?</h3>
+      {reasons.map((reason) => {
+        const these = report.things.filter((t) => t.doubt === reason);
+        const first = these[0];
+        return (
+          <p key={reason} className="ember">
+            {these.length === 1 ? first?.name || 'One thing' : `${these.length} things; the first, ${first?.name || 'without a name'},`}{' '}
+            {first?.says}. {these.length === 1 ? 'It is' : 'They are'} left out.{' '}
+            <button type="button" className="word" onClick={() => take(reason)}>
+              take {these.length === 1 ? 'it' : 'them'} as {these.length === 1 ? 'it is' : 'they are'}
+            </button>
+            {reason === 'exchanged' && (
+              <>
+                {' · '}
+                <button type="button" className="word" onClick={() => exchange(reason)}>
+                  exchange latitude and longitude
+                </button>
+              </>
+            )}
+          </p>
+        );
+      })}
+    </div>
+  );
+}
+
+function Preview({ view, kinds, report, becomes, onReport, onBecomes, property, onProperty, onBring }: PreviewProps) {
   const groups = new Map<string, number[]>();
   report.things.forEach((t, i) => {
     const key = `${t.form} · ${t.type.startsWith('sign/') ? 'sign' : t.type || 'no type'}`;
@@ -144,6 +192,10 @@ function Preview({ view, kinds, report, becomes, onBecomes, property, onProperty
   );
   return (
     <div className="import">
+      {report.said.map((said) => (
+        <p key={said}>{capital(said)}.</p>
+      ))}
+      <Doubtful report={report} becomes={becomes} onReport={onReport} onBecomes={onBecomes} />
       {report.ignored.length > 0 && (
         <div className="notice">
           <h3>Not understood</h3>

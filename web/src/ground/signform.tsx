@@ -4,13 +4,12 @@ import { nowISO } from '../lib/clock';
 import { Refused } from '../lib/api';
 import { Choice, Measure, Pick, Several, Text, WrongFields } from '../lib/fields';
 import { clock, day, instant, localInput, noInstant } from '../lib/time';
-import type { Ground, LineView, Photo, Sign } from '../lib/types.gen';
+import type { Ground, LineView, Sign } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 import { bearing, capital, word } from '../lib/words';
 import type { Changes } from '../lib/change';
 import { KeepRow, useKeep } from '../lib/keep';
-import { write } from '../lib/outbox';
-import { Picture } from '../lib/photo';
+import { keepPhoto, photoTrouble, Picture } from '../lib/photo';
 import { toGlobe, toPlane, type Point } from './plane';
 import { HereButton } from './whereabouts';
 
@@ -154,15 +153,14 @@ export function SignPanel({
     form.unsay();
     const id = ulid();
     try {
-      const sent = await write<Photo>(`/lines/${view.line.id}/photos/${id}`, file, `a photo of ${word(x.what)}`);
+      const sent = await keepPhoto(view.line.id, id, file, word(x.what));
       setProblems([]);
       set({ photoId: id });
       if (sent.state !== 'taken') return;
       const { latDeg, lonDeg } = sent.answer;
       if (latDeg !== null && lonDeg !== null) setOffered({ latDeg, lonDeg });
     } catch (error) {
-      const says = error instanceof Refused ? error.problem.detail.replace(/^photo: /, '') : 'could not be kept in this browser';
-      setProblems([{ field: 'photo', says }]);
+      setProblems([{ field: 'photo', says: photoTrouble(error) }]);
     }
   };
   const [offered, setOffered] = useState<{ latDeg: number; lonDeg: number } | null>(null);
@@ -266,7 +264,7 @@ export function SignPanel({
             />
             {photoWrong && (
               <div className="wrong" role="alert">
-                The photo {photoWrong.says}
+                {photoWrong.says}
               </div>
             )}
             {offered && (

@@ -24,8 +24,8 @@ export interface Ages {
 
 /** Until when the ground can be shown: today, or the last sign of a season that is over. */
 function lastDay(view: LineView, ground: Ground): string {
-  const { season, seasons } = ground;
-  if (season === null || season.id === seasons.at(-1)?.id) return view.now;
+  const { season, open } = ground;
+  if (season === null || season.id === open) return view.now;
   return ground.signs.reduce((a, s) => (s.seenAt > a ? s.seenAt : a), '') || `${season.to}T12:00:00Z`;
 }
 
@@ -52,7 +52,7 @@ export function DateSlider({ view, ground, ages, changes }: { view: LineView; gr
   const x = (iso: string) => (daysBetween(ages.first, iso, zone) / ages.days) * 100;
   return (
     <div className="slider">
-      <Seasons seasons={ground.seasons} all />
+      <Seasons seasons={ground.seasons} open={ground.open} all />
       <label className="quiet" htmlFor="date-slider">
         sign as it was on{' '}
         <b>

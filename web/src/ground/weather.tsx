@@ -5,7 +5,7 @@ import Button from 'react-bootstrap/Button';
 import { nowISO } from '../lib/clock';
 import { Refused } from '../lib/api';
 import { Choice, Measure, Pick, WrongFields } from '../lib/fields';
-import { FileButton, fileTrouble, lookInto } from '../lib/file';
+import { FileButton, fileTrouble, lookInto, WrittenAs } from '../lib/file';
 import { write } from '../lib/outbox';
 import { useLine, useWeather } from '../lib/queries';
 import { useSettings } from '../lib/settings';
@@ -186,12 +186,14 @@ function LogForm({ view }: { view: LineView }) {
   const [preview, setPreview] = useState<LogPreview | null>(null);
   const [said, setSaid] = useState('');
   const [wrong, setWrong] = useState('');
-  const read = async (file: File) => {
+  const [chosen, setChosen] = useState<File | null>(null);
+  const read = async (file: File, encoding = '') => {
+    setChosen(file);
     setPreview(null);
     setWrong('');
     setSaid('');
     try {
-      setPreview(await lookInto<LogPreview>(`/lines/${view.line.id}/weather/preview`, file));
+      setPreview(await lookInto<LogPreview>(`/lines/${view.line.id}/weather/preview?encoding=${encoding}`, file));
     } catch (error) {
       setWrong(fileTrouble(error, 'The log'));
     }
@@ -223,6 +225,7 @@ function LogForm({ view }: { view: LineView }) {
       </div>
       {preview && (
         <div className="notice">
+          {chosen && <WrittenAs written={preview.written} onEncoding={(encoding) => void read(chosen, encoding)} />}
           {preview.wrong.map((w) => (
             <div key={w.row} className="wrong">
               row {w.row}: {w.says}

@@ -1,4 +1,5 @@
 import { useEffect, useState } from 'react';
+import { keepLocal, local } from './local';
 
 /**
  * The program's time as this device knows it: its own clock, and by how much the program's was ahead of it when the program last
@@ -14,12 +15,7 @@ export interface Known {
 const key = 'clock';
 const nothing: Known = { offsetMs: null, stillMs: null };
 
-function read(): Known {
-  const kept = localStorage.getItem(key);
-  return kept === null ? nothing : (JSON.parse(kept) as Known);
-}
-
-let known = read();
+let known = local<Known>(key, nothing);
 
 /** The program's time, ms, when this device's clock shows a time. */
 export const programTime = (deviceMs: number, k: Known): number => k.stillMs ?? deviceMs + (k.offsetMs ?? 0);
@@ -33,7 +29,7 @@ export function learn(now: string, still: boolean, askedMs: number, answeredMs: 
 /** Takes what the program said of its clock. */
 export function heard(now: string, still: boolean, askedMs: number): void {
   known = learn(now, still, askedMs, Date.now());
-  localStorage.setItem(key, JSON.stringify(known));
+  keepLocal(key, JSON.stringify(known));
   listeners.forEach((listen) => listen());
 }
 
@@ -45,6 +41,14 @@ export const deviceClock = (): { deviceAt: string; offsetMs: number | null } => 
   deviceAt: new Date().toISOString(),
   offsetMs: known.offsetMs,
 });
+
+/** By how much the program's clock and this device's differ, ms, when that is worth saying; null while it is not known, or stands. */
+export function clocksApart(): number | null {
+  const { offsetMs, stillMs } = known;
+  return offsetMs === null || stillMs !== null || Math.abs(offsetMs) <= apartMs ? null : offsetMs;
+}
+
+const apartMs = 120_000;
 
 const listeners = new Set<() => void>();
 

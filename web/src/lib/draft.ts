@@ -1,5 +1,7 @@
 import { useCallback, useState } from 'react';
 import { lifted } from './lift';
+import { keepLocal, local } from './local';
+import { noRoom } from './room';
 
 /**
  * The state of a form, kept in this browser until it is cleared: a reload or a closed browser loses nothing typed. Without a
@@ -7,12 +9,12 @@ import { lifted } from './lift';
  */
 export function useDraft<T>(key: string | undefined, begin: () => T): [T, (next: T) => void, () => void] {
   const [value, setValue] = useState<T>(() => {
-    const kept = key === undefined ? null : localStorage.getItem(`form:${key}`);
-    return kept === null ? begin() : lifted(JSON.parse(kept) as T);
+    const kept = key === undefined ? null : local<T | null>(`form:${key}`, null);
+    return kept === null ? begin() : lifted(kept);
   });
   const set = useCallback(
     (next: T) => {
-      if (key !== undefined) localStorage.setItem(`form:${key}`, JSON.stringify(next));
+      if (key !== undefined && !keepLocal(`form:${key}`, JSON.stringify(next))) noRoom('what is being typed');
       setValue(next);
     },
     [key],

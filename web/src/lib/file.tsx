@@ -1,5 +1,6 @@
-import { Refused } from './api';
-import type { Problem } from './types.gen';
+import { call, Refused } from './api';
+import { encodings } from './lists.gen';
+import type { Written } from './types.gen';
 
 /** A button that lets a file be chosen; choosing the same file again counts anew. */
 export function FileButton({ id, label, accept, onFile }: { id: string; label: string; accept: string; onFile: (file: File) => void }) {
@@ -23,15 +24,29 @@ export function FileButton({ id, label, accept, onFile }: { id: string; label: s
   );
 }
 
-/** Sends a file to be looked at and gives what is in it. Throws Refused, or another error when the program does not answer. */
-export async function lookInto<T>(path: string, file: File): Promise<T> {
-  const response = await fetch('/api' + path, { method: 'POST', body: file, headers: { 'Content-Type': 'application/octet-stream' } });
-  if (response.ok) return (await response.json()) as T;
-  throw new Refused((await response.json()) as Problem);
-}
+/** Sends a file to be looked at, whatever its kind, and gives what is in it. Throws Refused, or another error when the program does not answer. */
+export const lookInto = <T,>(path: string, file: File): Promise<T> =>
+  call<T>('POST', path, new Blob([file], { type: 'application/octet-stream' }));
 
 /** Why a file cannot be taken, as the beginning of a sentence. */
 export const fileTrouble = (error: unknown, what: string) =>
   error instanceof Refused
     ? error.problem.detail.replace(/^file: /, `${what} `)
     : `The program does not answer. Choose ${what.toLowerCase()} again when it does`;
+
+const between: Record<string, string> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs' };
+
+/** How a file of rows was taken to be written; its encoding can be put right, and it is read anew. */
+export function WrittenAs({ written: w, onEncoding }: { written: Written; onEncoding: (encoding: string) => void }) {
+  return (
+    <p className="quiet">
+      Read as{' '}
+      <select aria-label="how it is written" value={w.encoding} onChange={(e) => onEncoding(e.target.value)}>
+        {encodings.map((name) => (
+          <option key={name}>{name}</option>
+        ))}
+      </select>
+      , with {between[w.between] ?? w.between} between{w.decimalComma && ' and decimal commas'}. Choose another where letters look wrong.
+    </p>
+  );
+}

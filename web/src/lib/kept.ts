@@ -11,6 +11,8 @@ export interface Kept extends Stamp {
   path: string;
   body: unknown;
   what: string;
+  /** The set that it is about; blank where it is about none. */
+  set: string;
   /** It has been sent at least once: it goes again just as it was. */
   sent: boolean;
   /** The program did not answer when it was its turn. */
@@ -23,9 +25,16 @@ export interface Kept extends Stamp {
   notBefore: number;
   /** Set aside: the program will not have it, or always fails at it. */
   refused: Problem | null;
-  /** When the program took it, ms: it is kept until what it changed has been read. */
+  /** When the program took it, ms: it lies over what was read until what it changed has been read. */
   takenAt: number | null;
+  /** How many writes the file had taken then. */
+  count: number | null;
+  /** The file that is open now is a copy from before it was taken. */
+  lost: boolean;
 }
+
+/** A photo that the program would not take, or cannot: what names it goes without it. */
+export const isPhoto = (w: Pick<Kept, 'path'>): boolean => w.path.includes('/photos/');
 
 /** The version of something editable that this browser was last answered. */
 interface Version {
@@ -44,6 +53,8 @@ interface First {
 
 type Store = Dexie & {
   writes: EntityTable<Kept, 'seq'>;
+  /** What was taken and read since: kept for a while, should an older copy of the file be put back. */
+  sent: EntityTable<Kept, 'seq'>;
   versions: EntityTable<Version, 'key'>;
   read: EntityTable<{ key: string; client: PersistedClient }, 'key'>;
 };
@@ -68,6 +79,10 @@ store
     }
   });
 store.version(3).stores({ kept: null });
+store
+  .version(4)
+  .stores({ sent: 'seq, mutation' })
+  .upgrade((change) => change.table('writes').toCollection().modify({ set: '', count: null, lost: false }));
 
 /** A write as it is entered, without its place in the order. */
 export function newWrite(path: string, body: unknown, what: string, stamp?: Partial<Stamp>): Omit<Kept, 'seq'> {
@@ -80,6 +95,7 @@ export function newWrite(path: string, body: unknown, what: string, stamp?: Part
     path,
     body,
     what,
+    set: setOf(body),
     sent: false,
     stalled: false,
     why: null,
@@ -87,8 +103,17 @@ export function newWrite(path: string, body: unknown, what: string, stamp?: Part
     notBefore: 0,
     refused: null,
     takenAt: null,
+    count: null,
+    lost: false,
   };
 }
+
+export const isVersioned = (body: unknown): body is { version: number } =>
+  typeof body === 'object' && body !== null && typeof (body as { version?: unknown }).version === 'number';
+
+/** The set that something done names. What is only edited, a design of it, is not done there. */
+const setOf = (body: unknown): string =>
+  typeof body === 'object' && body !== null && !isVersioned(body) && 'setId' in body && typeof body.setId === 'string' ? body.setId : '';
 
 /** A write of the first program: it may have been sent already, and a pull was no act of its own then. */
 export function carriedOver(first: First): Omit<Kept, 'seq'> {

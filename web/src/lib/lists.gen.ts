@@ -40,6 +40,7 @@ export const trapsWithJaws: string[] = ["coil_spring","long_spring"];
 export const jawForms: string[] = ["square","round"];
 export const checkKeys: string[] = ["jaws","springs","dog","latch","pan_level","pan_square","play","frame","chain","swivels","links","tag","finish"];
 export const aways: string[] = ["lent","mending","lost","worn_out"];
+export const encodings: string[] = ["utf-8","windows-1252","windows-1250","windows-1251","iso-8859-1","macintosh","utf-16le","utf-16be"];
 export const lureClasses: string[] = ["gland","food","bait","curiosity","musk","call","urine"];
 export const measuredBy: string[] = ["volume","weight"];
 export const evidence: string[] = ["track","scat","hair","seen"];

@@ -1,24 +1,32 @@
 import { liveQuery } from 'dexie';
 import { useSyncExternalStore } from 'react';
-import { call, Failed, Refused } from './api';
+import { exchange, Failed, Refused, Unreachable } from './api';
 import { deviceClock } from './clock';
-import { newWrite, store, type Kept } from './kept';
+import { isPhoto, isVersioned, newWrite, store, type Kept } from './kept';
+import { inTurn, withoutPhoto } from './order';
 import { pauseMs, retryMs } from './pace';
+import { noRoom, roomAgain, Unkept } from './room';
+import { fileNow, onOlder, onStanding, onStray, setFile as fileIs } from './standing';
 import type { Problem } from './types.gen';
 import { ulid } from './ulid';
 
 export type { Kept } from './kept';
 
-/** What became of a write: the program took it, it is kept here until the program answers, or the program will not have it. */
-export type Outcome<T = unknown> = { state: 'taken'; answer: T } | { state: 'kept' } | { state: 'refused'; problem: Problem };
+/**
+ * What became of a write: the program took it, it is kept here until the program answers, or the program will not have it. Unkept is what
+ * this browser had no room for: nothing became of it, and it is still on the screen.
+ */
+export type Outcome<T = unknown> =
+  { state: 'taken'; answer: T } | { state: 'kept' } | { state: 'refused'; problem: Problem } | { state: 'unkept' };
 
-/** A write that the program answers so often that it cannot be done is set aside, so that the rest goes on. */
+/** Only what the program refuses in its own words is set aside; whatever else it answers is no fault of what was sent. */
+const refusals = [400, 404, 409, 410, 413, 415, 422];
+/** After so many writes that failed in one go the rest is left for the next. */
 const mostFailures = 3;
-/** What the program answers to a write that is meant for another file than the one it has open. */
-const otherFile = 421;
+/** A photo that fails so often is set aside: it must not hold up the look that it belongs to. */
+const mostOfAPhoto = 5;
 
 let all: Kept[] = [];
-let file = localStorage.getItem('file') ?? '';
 const listeners = new Set<() => void>();
 const heard = new Set<(path: string) => void>();
 const waitingFor = new Map<string, (outcome: Outcome) => void>();
@@ -55,41 +63,68 @@ function show(rows: Kept[]) {
 
 /** The data file that the program has open: what is entered is meant for it, and goes to no other. */
 export function setFile(name: string): void {
-  if (file === name) return;
-  file = name;
-  localStorage.setItem('file', name);
-  void flush();
+  if (fileIs(name)) void flush();
 }
 
 /** Whether a write is meant for a file. What was kept before the program ever named one is meant for that which it names first. */
 export const isFor = (w: Kept, name: string): boolean => w.file === '' || w.file === name;
 
-/** What is still to be sent to this file, in its order. */
-const toSend = () => store.writes.orderBy('seq').filter((w) => w.refused === null && w.takenAt === null && isFor(w, file));
+/** What is kept for this file, in its order. */
+const ofFile = () => {
+  const file = fileNow();
+  return store.writes
+    .orderBy('seq')
+    .filter((w) => w.takenAt === null && isFor(w, file))
+    .toArray();
+};
 
 /** The version that a change to something editable goes on from: what this browser was answered last, when that is newer. */
 async function goesOnFrom(path: string, body: unknown): Promise<unknown> {
   if (!isVersioned(body)) return body;
-  const known = await store.versions.get(`${file}|${path}`);
+  const known = await store.versions.get(`${fileNow()}|${path}`);
   return known && known.version > body.version ? { ...body, version: known.version } : body;
 }
 
-const isVersioned = (body: unknown): body is { version: number } =>
-  typeof body === 'object' && body !== null && typeof (body as { version?: unknown }).version === 'number';
-
 /** Says that this browser has seen a version of what stands under a path. */
 export async function seen(path: string, version: number): Promise<void> {
-  await store.versions.put({ key: `${file}|${path}`, version });
+  await store.versions.put({ key: `${fileNow()}|${path}`, version });
+}
+
+/** What this browser does with its store: where it has no room, or refuses, nothing moves on and it is said. */
+async function keeping<T>(what: string, change: () => Promise<T>): Promise<T> {
+  try {
+    const done = await change();
+    roomAgain();
+    return done;
+  } catch (error) {
+    console.error(error);
+    noRoom(what);
+    throw new Unkept();
+  }
+}
+
+interface Entry {
+  mutation?: string;
+  /** The set that it is about, where its body does not say. */
+  set?: string;
+  /** Called when it is kept: from then on nothing of it is lost, whatever the program says. */
+  onKept?: () => void;
 }
 
 /** Enters a write; one that is entered again under its mutation (a file taken in twice) is sent again. */
-async function enter(path: string, body: unknown, what: string, mutation = ulid()): Promise<Outcome> {
+async function enter(path: string, body: unknown, what: string, { mutation = ulid(), set, onKept }: Entry = {}): Promise<Outcome> {
+  await keeping(what, () =>
+    store.transaction('rw', store.writes, store.versions, async () => {
+      const before = await store.writes.get({ mutation });
+      if (before) await store.writes.update(before.seq, { body, takenAt: null, refused: null, failed: 0 });
+      else {
+        const row = newWrite(path, await goesOnFrom(path, body), what, { file: fileNow(), ...deviceClock(), mutation });
+        await store.writes.add(set === undefined ? row : { ...row, set });
+      }
+    }),
+  );
+  onKept?.();
   const outcome = new Promise<Outcome>((resolve) => waitingFor.set(mutation, resolve));
-  await store.transaction('rw', store.writes, store.versions, async () => {
-    const before = await store.writes.get({ mutation });
-    if (before) await store.writes.update(before.seq, { body, takenAt: null, refused: null, failed: 0 });
-    else await store.writes.add(newWrite(path, await goesOnFrom(path, body), what, { file, ...deviceClock(), mutation }));
-  });
   await refresh();
   void flush();
   return outcome;
@@ -99,21 +134,27 @@ async function enter(path: string, body: unknown, what: string, mutation = ulid(
  * Keeps something that was done, and sends it after what was kept before it. It stays here, also when the program will not have
  * it, until it is taken or let go.
  */
-export async function act<T>(path: string, body: unknown, what: string): Promise<Outcome<T>> {
-  return (await enter(path, body, what)) as Outcome<T>;
+export async function act(path: string, body: unknown, what: string, entry?: Entry): Promise<Outcome> {
+  try {
+    return await enter(path, body, what, entry);
+  } catch (error) {
+    if (error instanceof Unkept) return { state: 'unkept' };
+    throw error;
+  }
 }
 
 /**
  * Keeps what a form says and sends it. Throws Refused when the program will not have it, and then keeps nothing: the form still
- * holds it.
+ * holds it; likewise Unkept when this browser cannot keep it.
  */
 export async function write<T>(
   path: string,
   body: unknown,
   what: string,
   mutation?: string,
-): Promise<Exclude<Outcome<T>, { state: 'refused' }>> {
-  const outcome = (await enter(path, body, what, mutation)) as Outcome<T>;
+): Promise<Exclude<Outcome<T>, { state: 'refused' } | { state: 'unkept' }>> {
+  const outcome = (await enter(path, body, what, mutation === undefined ? {} : { mutation })) as Outcome<T>;
+  if (outcome.state === 'unkept') throw new Unkept();
   if (outcome.state !== 'refused') return outcome;
   await store.writes
     .where({ path })
@@ -128,7 +169,8 @@ export async function write<T>(
  * the hand rests.
  */
 export async function save(path: string, body: unknown, what: string): Promise<void> {
-  await store.transaction('rw', store.writes, store.versions, async () => {
+  const file = fileNow();
+  const change = async () => {
     const rows = await store.writes.where({ path }).sortBy('seq');
     const notBefore = Date.now() + pauseMs;
     const asideByConflict = rows.find((w) => w.refused?.status === 409);
@@ -143,7 +185,8 @@ export async function save(path: string, body: unknown, what: string): Promise<v
     await store.writes.bulkDelete(rows.filter((w) => w.refused !== null).map((w) => w.seq));
     const row = newWrite(path, await goesOnFrom(path, body), what, { file, ...deviceClock() });
     await store.writes.add({ ...row, notBefore });
-  });
+  };
+  await keeping(what, () => store.transaction('rw', store.writes, store.versions, change));
   await refresh();
   void flush();
 }
@@ -175,65 +218,77 @@ export async function flush(): Promise<void> {
 }
 
 async function sendAll(): Promise<void> {
+  const failed = new Set<string>();
   for (;;) {
-    const [next, behind] = await toSend().limit(2).toArray();
-    if (!next) return;
+    const rows = await ofFile();
+    const { goes, waits } = inTurn(rows, failed);
+    const [next, behind] = goes;
+    if (!next || failed.size >= mostFailures) {
+      await stall([...goes, ...waits, ...rows.filter((w) => failed.has(w.mutation))]);
+      if (failed.size > 0) later(retryMs);
+      return;
+    }
     const rests = next.notBefore - Date.now();
     if (rests > 0 && !behind) {
+      await stall(waits);
       later(rests);
       return;
     }
     // What is sent is what stands there now; from here on it is not changed any more.
     const row = await store.transaction('rw', store.writes, async () => {
-      await store.writes.update(next.seq, { sent: true });
+      const stands = await store.writes.get(next.seq);
+      if (stands) await store.writes.update(next.seq, { sent: true, body: stands.sent ? stands.body : withoutPhoto(stands, rows) });
       return store.writes.get(next.seq);
     });
-    if (row && !(await sendOne(row))) {
-      const stalled = await toSend().toArray();
-      await store.writes.bulkUpdate(stalled.map((w) => ({ key: w.seq, changes: { stalled: true } })));
-      await refresh();
-      for (const w of stalled) spread({ mutation: w.mutation, path: w.path, outcome: { state: 'kept' } });
+    const came = row ? await sendOne(row) : 'done';
+    if (came === 'silent') {
+      await stall(rows);
       later(retryMs);
       return;
     }
+    if (came === 'failed') failed.add(next.mutation);
     await refresh();
   }
 }
 
-/** Sends one write; false when it has to be tried again later. */
-async function sendOne(row: Kept): Promise<boolean> {
+/** Says of what was not sent that it is kept: whoever waits for it goes on. */
+async function stall(rows: Kept[]): Promise<void> {
+  const left = rows.filter((w) => w.refused === null);
+  if (left.length === 0) return;
+  await store.writes.bulkUpdate(left.map((w) => ({ key: w.seq, changes: { stalled: true } })));
+  await refresh();
+  for (const w of left) spread({ mutation: w.mutation, path: w.path, outcome: { state: 'kept' } });
+}
+
+/** Sends one write. One that failed is tried again later by itself, and the others go on; where nobody answers, or nothing can be kept there, all wait. */
+async function sendOne(row: Kept): Promise<'done' | 'failed' | 'silent'> {
   const news = (outcome: Outcome) => spread({ mutation: row.mutation, path: row.path, outcome });
+  const aside = async (problem: Problem) => {
+    await store.writes.update(row.seq, { refused: problem, why: null });
+    news({ state: 'refused', problem });
+    return 'done' as const;
+  };
   try {
-    const answer = await call('PUT', row.path, row.body, row);
-    await take(row, answer);
+    const { answer, writes } = await exchange('PUT', row.path, row.body, row);
+    await take(row, answer, writes);
     news({ state: 'taken', answer });
+    return 'done';
   } catch (error) {
-    if (error instanceof Refused && error.problem.status === otherFile) {
-      heard.forEach((listen) => listen('')); // which file it is has to be asked anew
-      return false;
-    }
-    if (error instanceof Refused) {
-      await store.writes.update(row.seq, { refused: error.problem });
-      news({ state: 'refused', problem: error.problem });
-    } else if (error instanceof Failed && error.problem.code) {
-      // Nothing can be kept there now, and this is not to blame: it waits, however long that takes.
-      await store.writes.update(row.seq, { why: error.problem.detail });
-      return false;
-    } else if (error instanceof Failed && row.failed + 1 >= mostFailures) {
-      await store.writes.update(row.seq, { failed: row.failed + 1, refused: error.problem });
-      news({ state: 'refused', problem: error.problem });
-    } else {
-      if (error instanceof Failed) await store.writes.update(row.seq, { failed: row.failed + 1 });
-      return false;
-    }
+    if (error instanceof Unreachable) return 'silent';
+    if (!(error instanceof Refused || error instanceof Failed)) throw error;
+    const { problem } = error;
+    if (refusals.includes(problem.status)) return aside(problem);
+    const failed = row.failed + 1;
+    if (isPhoto(row) && problem.code === undefined && failed >= mostOfAPhoto) return aside(problem);
+    await store.writes.update(row.seq, { why: problem.detail, failed });
+    return problem.code === undefined && problem.status >= 500 ? 'failed' : 'silent';
   }
-  return true;
 }
 
 /** Notes that a write was taken; what was entered after it on the same thing goes on from the version that it became. */
-async function take(row: Kept, answer: unknown): Promise<void> {
+async function take(row: Kept, answer: unknown, count: number): Promise<void> {
   await store.transaction('rw', store.writes, store.versions, async () => {
-    await store.writes.update(row.seq, { takenAt: Date.now(), body: row.body instanceof Blob ? null : row.body });
+    await store.writes.update(row.seq, { takenAt: Date.now(), count, why: null });
     if (!isVersioned(answer)) return;
     await store.versions.put({ key: `${row.file}|${row.path}`, version: answer.version });
     const behind = await store.writes
@@ -244,21 +299,90 @@ async function take(row: Kept, answer: unknown): Promise<void> {
   });
 }
 
-/** Forgets what was taken before a time, ms: what it changed has been read since, and that is kept. */
-export async function forgetTaken(before: number): Promise<void> {
-  const n = await store.writes.filter((w) => w.takenAt !== null && w.takenAt < before).delete();
-  if (n > 0) await refresh();
+/** How long what was taken is kept, should an older copy of the file be put back, ms; and how large its photos may be in all, bytes. */
+const keptMs = 14 * 86_400_000;
+const mostOfPhotos = 20 << 20;
+
+const sizeOf = (w: Kept): number => (w.body instanceof Blob ? w.body.size : 0);
+
+/** Puts what was taken before a time, ms, with what was sent: what it changed has been read since, and it lies over nothing any more. */
+export async function putAway(before: number): Promise<void> {
+  const now = Date.now();
+  await store.transaction('rw', store.writes, store.sent, async () => {
+    const read = await store.writes.filter((w) => w.takenAt !== null && w.takenAt < before).toArray();
+    if (read.length === 0) return;
+    await store.sent.bulkPut(read);
+    await store.writes.bulkDelete(read.map((w) => w.seq));
+    await store.sent.filter((w) => !w.lost && (w.takenAt ?? 0) < now - keptMs).delete();
+    let room = mostOfPhotos;
+    for (const w of await store.sent.orderBy('seq').reverse().filter(isPhoto).toArray()) {
+      room -= sizeOf(w);
+      if (room < 0) await store.sent.delete(w.seq);
+    }
+  });
+  await refresh();
 }
 
-/** Lets go of a write, whatever has become of it. */
+/** What was taken by this file and is not in it any more, since an older copy of it was put back, in its order. */
+export async function lostNow(): Promise<Kept[]> {
+  const file = fileNow();
+  const lost = (w: Kept) => w.lost && w.file === file;
+  const rows = [...(await store.sent.filter(lost).toArray()), ...(await store.writes.filter(lost).toArray())];
+  return rows.sort((a, b) => a.seq - b.seq);
+}
+
+onOlder((file, writes) => {
+  void store.transaction('rw', store.writes, store.sent, store.versions, async () => {
+    const after = (w: Kept) => w.file === file && w.takenAt !== null && (w.count ?? 0) > writes;
+    for (const table of [store.writes, store.sent]) await table.filter(after).modify({ lost: true });
+    // What this browser knows of versions is of the file as it was.
+    await store.versions.where('key').startsWith(`${file}|`).delete();
+  });
+});
+
+/** Sends what an older copy of the file lacks once more, as it was, the oldest first. */
+export async function sendLost(rows: Kept[]): Promise<void> {
+  await store.transaction('rw', store.writes, store.sent, async () => {
+    await store.sent.bulkDelete(rows.map((w) => w.seq));
+    await store.writes.bulkPut(
+      rows.map((w) => ({ ...w, lost: false, takenAt: null, count: null, refused: null, failed: 0, stalled: false })),
+    );
+  });
+  await refresh();
+  void flush();
+}
+
+/** Leaves what an older copy of the file lacks as it is. */
+export async function leaveLost(): Promise<void> {
+  const file = fileNow();
+  for (const table of [store.writes, store.sent]) await table.filter((w) => w.lost && w.file === file).modify({ lost: false });
+  await refresh();
+}
+
+/** Lets go of what was sent, which is kept only against an older copy of the file; gives about how much that was, bytes. */
+export async function letGoOfSent(): Promise<void> {
+  await store.sent.clear();
+}
+
+/** Lets go of a write, whatever has become of it, and of what took it back. */
 export async function drop(mutation: string): Promise<void> {
+  const row = await store.writes.get({ mutation });
   await store.writes.where({ mutation }).delete();
+  if (row) await store.writes.where({ path: `${row.path}/undo` }).delete();
   await refresh();
 }
 
 /** Sends again what was set aside, with what has to be changed of it. */
 export async function sendAgain(mutation: string, change: Partial<Kept> = {}): Promise<void> {
   await store.writes.where({ mutation }).modify({ refused: null, failed: 0, why: null, ...change });
+  await refresh();
+  void flush();
+}
+
+/** Sends everything again that was set aside, in its order. */
+export async function sendAllAgain(): Promise<void> {
+  const file = fileNow();
+  await store.writes.filter((w) => w.refused !== null && isFor(w, file)).modify({ refused: null, failed: 0, why: null });
   await refresh();
   void flush();
 }
@@ -289,7 +413,10 @@ export const useKept = (): Kept[] => useSyncExternalStore(onKept, keptNow);
 export const isWaiting = (w: Kept): boolean => w.refused === null && w.takenAt === null;
 
 /** The file that the program has open, as this browser knows it. */
-export const useFile = (): string => useSyncExternalStore(onKept, () => file);
+export const useFile = (): string => useSyncExternalStore(onStanding, fileNow);
+
+// Something else answers at this address, or another file is open: which one has to be asked anew.
+onStray(() => heard.forEach((listen) => listen('')));
 
 liveQuery(() => store.writes.orderBy('seq').toArray()).subscribe(show);
 window.addEventListener('online', () => void flush());

@@ -87,6 +87,7 @@ const seenTo = (set: SetNow, answered: SetNow['answered'], waits: boolean): SetN
   ...set,
   answered,
   waits,
+  uncounted: null,
   bead: { ...set.bead, today: false, late: false, due: null },
 });
 
@@ -125,6 +126,9 @@ class Laying {
   }
 
   mend(m: Mend) {
+    this.view.sets = this.view.sets.map((s) =>
+      s.uncounted?.visit.id === m.visitId ? { ...s, uncounted: null, lastVisit: { ...m.visit, id: m.visitId } } : s,
+    );
     this.view.sets = this.view.sets.map((s) => (s.lastVisit?.id === m.visitId ? { ...s, lastVisit: { ...m.visit, id: m.visitId } } : s));
   }
 
@@ -143,6 +147,7 @@ class Laying {
     const before = this.before.get(act);
     this.view.sets = this.view.sets.map((s) => {
       if (before) return s.set.id === before.set.id ? before : s;
+      if (s.uncounted?.visit.id === act) return { ...s, uncounted: null, bead: { ...s.bead, today: true } };
       return s.lastVisit?.id === act ? { ...s, lastVisit: null, bead: { ...s.bead, today: true } } : s;
     });
   }
@@ -203,7 +208,7 @@ function worthNow(view: LineNow, read: Design[]): Worth[] {
 
 /** Lays what is kept over a day as it was read. */
 export function layDay(read: Read<Day>, lineID: string, kept: Kept[]): Read<Day> {
-  let { sets, acts } = read;
+  let { sets, acts, odd } = read;
   const look = (of: (looks: Visit[]) => Visit[]) => {
     sets = sets.map((s) => ({ ...s, looks: of(s.looks) }));
   };
@@ -211,6 +216,7 @@ export function layDay(read: Read<Day>, lineID: string, kept: Kept[]): Read<Day>
     if (at.undo) {
       look((looks) => looks.filter((v) => v.id !== at.id));
       acts = acts.map((a) => (a.id === at.id ? { ...a, undone: true } : a));
+      odd = odd.filter((x) => x.id !== at.id);
     } else if (at.kind === 'visits') {
       const v = body as Visit;
       if (v.at < read.from || v.at >= read.until) continue;
@@ -219,6 +225,7 @@ export function layDay(read: Read<Day>, lineID: string, kept: Kept[]): Read<Day>
       );
     } else if (at.kind === 'mends') {
       const m = body as Mend;
+      odd = odd.filter((x) => x.id !== m.visitId);
       look((looks) => looks.map((v) => (v.id === m.visitId ? { ...m.visit, id: v.id, mendedAt: m.at } : v)));
     } else if (at.kind === 'makes') {
       const m = body as Make;
@@ -227,11 +234,11 @@ export function layDay(read: Read<Day>, lineID: string, kept: Kept[]): Read<Day>
       );
     }
   }
-  return { ...read, sets, acts };
+  return { ...read, sets, acts, odd };
 }
 
 /** Whether what was read is of a season that is over: what is done now does not belong to it. */
-const isOver = (read: { season: Season | null; seasons: Season[] }) => read.season !== null && read.season.id !== read.seasons.at(-1)?.id;
+const isOver = (read: { season: Season | null; open: string }) => read.season !== null && read.season.id !== read.open;
 
 const grounds = ['properties', 'spots', 'signs', 'features', 'falls'] as const;
 

@@ -1,6 +1,7 @@
 import { useEffect, useMemo, useState } from 'react';
 import { Refused } from './api';
 import { useKept, write } from './outbox';
+import { NoPicture, shrunk } from './picture';
 import type { Photo } from './types.gen';
 import { ulid } from './ulid';
 
@@ -18,6 +19,18 @@ export function Picture({ line, id, what }: { line: string; id: string; what: st
   return <img className="photo" src={here ?? `/api${path}`} alt={`${what}, as photographed`} />;
 }
 
+/** Makes a photo small, keeps it in this browser, and sends it when it can be. Throws what photoTrouble tells of. */
+export const keepPhoto = async (line: string, id: string, file: File, what: string) =>
+  write<Photo>(`/lines/${line}/photos/${id}`, await shrunk(file), `a photo of ${what}`);
+
+/** Why a photo was not kept. */
+export const photoTrouble = (error: unknown): string =>
+  error instanceof Refused
+    ? error.problem.detail.replace(/^photo: /, 'It ')
+    : error instanceof NoPicture
+      ? error.message
+      : 'The photo could not be kept in this browser.';
+
 interface Props {
   line: string;
   photoId: string | null;
@@ -31,11 +44,11 @@ export function PhotoField({ line, photoId, what, onPhoto }: Props) {
   const take = async (file: File) => {
     const id = ulid();
     try {
-      await write<Photo>(`/lines/${line}/photos/${id}`, file, `a photo of ${what}`);
+      await keepPhoto(line, id, file, what);
       setWrong('');
       onPhoto(id);
     } catch (error) {
-      setWrong(error instanceof Refused ? error.problem.detail : 'The photo could not be kept in this browser.');
+      setWrong(photoTrouble(error));
     }
   };
   return (

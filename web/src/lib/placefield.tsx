@@ -1,6 +1,7 @@
 import { useEffect, useState } from 'react';
 import Form from 'react-bootstrap/Form';
-import { ask, call, Refused } from './api';
+import { ask, Refused } from './api';
+import { lookInto } from './file';
 import type { Fix } from './types.gen';
 
 /** A place as a person reads it. */
@@ -41,7 +42,7 @@ export function PlaceField({ label, value, onPlace, wrong, file }: Props) {
   }, [typed]);
   const take = async (chosen: File) => {
     try {
-      onPlace(await call<Fix>('POST', '/middle', chosen));
+      onPlace(await lookInto<Fix>('/middle', chosen));
       setSays('');
     } catch (error) {
       setSays(error instanceof Refused ? error.problem.detail : 'The program does not answer.');

@@ -3,7 +3,7 @@ import { PersistQueryClientProvider, type Persister } from '@tanstack/react-quer
 import type { ReactNode } from 'react';
 import { Refused } from './api';
 import { store } from './kept';
-import { forgetTaken } from './outbox';
+import { putAway } from './outbox';
 import { keepReadMs } from './pace';
 
 const client = new QueryClient({
@@ -26,13 +26,18 @@ async function keep() {
   const next = pending;
   pending = null;
   if (!next) return;
-  await store.read.put({ key: place, client: next });
+  try {
+    await store.read.put({ key: place, client: next });
+  } catch (error) {
+    console.error(error); // no room for it: what was read is read again
+    return;
+  }
   // What was taken before the oldest of these readings was asked for is in them.
   const asked = next.clientState.queries.flatMap((q) => {
     const data = q.state.data as { askedMs?: number } | undefined;
     return data?.askedMs === undefined ? [] : [data.askedMs];
   });
-  if (asked.length > 0) await forgetTaken(Math.max(Math.min(...asked), Date.now() - week));
+  if (asked.length > 0) await putAway(Math.max(Math.min(...asked), Date.now() - week));
 }
 
 const persister: Persister = {
@@ -43,6 +48,15 @@ const persister: Persister = {
   restoreClient: async () => (await store.read.get(place))?.client,
   removeClient: () => store.read.delete(place),
 };
+
+/** Drops everything that was read, and nothing that was entered. */
+export async function dropRead(): Promise<void> {
+  window.clearTimeout(timer);
+  timer = undefined;
+  pending = null;
+  client.clear();
+  await store.read.delete(place);
+}
 
 /** How long it is shown what was read, when the program does not answer. */
 const month = 30 * 86_400_000;

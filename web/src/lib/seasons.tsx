@@ -7,13 +7,12 @@ import { dayOf } from './time';
 import type { FieldProblem, Season } from './types.gen';
 
 /** The seasons of a line, the newest first: the open one is shown until another is chosen, and that is in the address. */
-export function Seasons({ seasons, all }: { seasons: Season[]; all?: boolean }) {
+export function Seasons({ seasons, open, all }: { seasons: Season[]; open: string; all?: boolean }) {
   const [params, setParams] = useSearchParams();
   const chosen = useSeason();
   if (seasons.length < 2) return null;
-  const newest = seasons.at(-1)?.id;
   const choices = [
-    ...[...seasons].reverse().map((s) => ({ key: s.id === newest ? '' : s.id, name: s.name })),
+    ...[...seasons].reverse().map((s) => ({ key: s.id === open ? '' : s.id, name: s.name })),
     ...(all ? [{ key: 'all', name: 'all seasons' }] : []),
   ];
   const choose = (key: string) => {
@@ -50,29 +49,49 @@ export function SeasonDays({ season }: { season: Season }) {
 function SeasonForm({ season, onDone }: { season: Season; onDone: () => void }) {
   const [x, setX] = useState(season);
   const [problems, setProblems] = useState<FieldProblem[]>([]);
-  const keep = async () => {
+  const [params, setParams] = useSearchParams();
+  const keep = async (next: Season, what: string) => {
     try {
-      await keepOver(`/lines/${x.lineId}/seasons/${x.id}`, x, `the season ${x.name} changed`);
+      await keepOver(`/lines/${x.lineId}/seasons/${x.id}`, next, what);
+      if (next.deleted) {
+        params.delete('season');
+        setParams(params, { replace: true });
+      }
       onDone();
     } catch (error) {
       setProblems(objections(error));
     }
   };
+  const wrong = problems.find((p) => p.field === 'deleted' || p.field === 'version');
   return (
     <WrongFields problems={problems}>
       <form
         className="notice form-grid"
         onSubmit={(e) => {
           e.preventDefault();
-          void keep();
+          void keep(x, `the season ${x.name} changed`);
         }}
       >
         <Text label="its name" path="name" wide value={x.name} onValue={(name) => setX({ ...x, name })} />
         <Text label="first day" path="from" type="date" value={x.from} onValue={(from) => setX({ ...x, from })} />
         <Text label="last day" path="to" type="date" value={x.to} onValue={(to) => setX({ ...x, to })} />
-        <button type="submit" className="btn btn-primary">
-          Keep
-        </button>
+        <div className="build wide">
+          <button type="submit" className="btn btn-primary">
+            Keep
+          </button>
+          <button
+            type="button"
+            className="word"
+            onClick={() => void keep({ ...season, deleted: true }, `the season ${season.name} removed`)}
+          >
+            remove this season
+          </button>
+        </div>
+        {wrong && (
+          <div className="wrong wide" role="alert">
+            It {wrong.says}
+          </div>
+        )}
       </form>
     </WrongFields>
   );

@@ -1,13 +1,36 @@
 /** What the tests call by name: see e2e/logic_test.go. */
 export { learn, programTime, heard, nowISO } from './clock';
 export { carriedOver, store } from './kept';
-export { act, drop, dropPath, flush, keptNow, save, seen, sendAgain, setFile, write } from './outbox';
+export { get } from './api';
+export { unsent } from './aside';
+export { inTurn } from './order';
+export {
+  act,
+  drop,
+  dropPath,
+  flush,
+  keptNow,
+  leaveLost,
+  lostNow,
+  putAway,
+  save,
+  seen,
+  sendAgain,
+  sendAllAgain,
+  sendLost,
+  setFile,
+  write,
+} from './outbox';
+export { shrunk } from './picture';
+export { olderNow, settled } from './standing';
+export { uncountedWords, whys } from './uncounted';
 export { lifted } from './lift';
 export { layBook, layGround, layLine } from './overlay';
 export { dueWords, instant, localInput } from './time';
 export { parse, duration, roughly, show, showAbout } from './units';
 export { count, plural, word } from './words';
 export { terms, unknown } from '../bench/chainwords';
+export { doubtOf } from '../round/doubts';
 export { moveRig } from '../bench/drawing';
 export { lacksWords, neverWords, partWords, patternWords } from '../bench/patternwords';
 export { remedyWords } from '../bench/remedies';

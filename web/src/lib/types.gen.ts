@@ -108,6 +108,7 @@ export interface LineView {
   worth: Worth[];
   endings: Ending[];
   unreadable: Unreadable[];
+  behind: string | null;
   trouble: string;
 }
 /**
@@ -147,6 +148,7 @@ export interface Season {
   name: string;
   from: string;
   to: string;
+  deleted: boolean;
   version: number;
 }
 /**
@@ -208,6 +210,7 @@ export interface SetView {
   make: Make;
   bead: Bead;
   lastVisit: Visit | null;
+  uncounted: Uncounted | null;
   designVersion: number;
 }
 /**
@@ -484,6 +487,7 @@ export interface Visit {
   note: string;
   catches: Catch[];
   flags: string;
+  receivedAt?: string | null;
   mendedAt: string | null;
   undoneAt: string | null;
 }
@@ -537,6 +541,14 @@ export interface Catch {
   were: string[];
   weightG: number | null;
   blood: boolean | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Uncounted".
+ */
+export interface Uncounted {
+  visit: Visit;
+  why: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -598,6 +610,7 @@ export interface Unreadable {
 export interface Ground {
   season: Season | null;
   seasons: Season[];
+  open: string;
   properties: Property[];
   spots: Spot[];
   signs: Sign[];
@@ -673,6 +686,7 @@ export interface BookView {
   now: string;
   season: Season | null;
   seasons: Season[];
+  open: string;
   unreadable: Unreadable[];
 }
 /**
@@ -739,6 +753,7 @@ export interface Odd {
   why: string;
   finding?: string;
   catches?: Catch[];
+  visit?: Visit;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -774,6 +789,7 @@ export interface Day {
   until: string;
   sets: OfDay[];
   acts: Act[];
+  odd: Odd[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1515,6 +1531,7 @@ export interface PlaceRead {
 export interface Report {
   things: Thing[];
   ignored: Ignored[];
+  said: string[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1528,6 +1545,9 @@ export interface Thing {
   note: string;
   time?: string;
   known: boolean;
+  doubt?: string;
+  says?: string;
+  sure?: boolean;
   spot?: Spot;
   sign?: Sign;
   widthMm?: number;
@@ -1727,6 +1747,7 @@ export interface Side {
 export interface LogPreview {
   hours: Hour[];
   wrong: WrongRow[];
+  written: Written;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1735,6 +1756,15 @@ export interface LogPreview {
 export interface WrongRow {
   row: number;
   says: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Written".
+ */
+export interface Written {
+  encoding: string;
+  between: string;
+  decimalComma: boolean;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1893,6 +1923,7 @@ export interface RackPreview {
   same: number;
   wrong: WrongRow[];
   ignored: string[];
+  written: Written;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema

@@ -24,9 +24,11 @@ export function DayActs({ view, day }: { view: LineNow; day: Day }) {
   const { data: shelf } = useShelf();
   const [problem, setProblem] = useState('');
   const undo = useOnce(async (a: Act, what: string) => {
-    const outcome = await act(`/lines/${view.line.id}/${paths[a.kind] ?? a.kind}/${a.id}/undo`, { at: nowISO() }, `undo: ${what}`);
+    const outcome = await act(`/lines/${view.line.id}/${paths[a.kind] ?? a.kind}/${a.id}/undo`, { at: nowISO() }, `undo: ${what}`, {
+      set: a.setId,
+    });
     setProblem(outcome.state === 'refused' ? outcome.problem.detail : '');
-    return outcome.state !== 'refused';
+    return outcome.state === 'taken' || outcome.state === 'kept';
   });
   const set = (id: string) => `set ${view.sets.find((s) => s.set.id === id)?.set.number ?? ''}`;
   const inWords = (a: Act): string => {

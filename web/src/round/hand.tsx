@@ -4,11 +4,12 @@ import { MarkIcon } from '../draw/mark';
 import { heldWords, markOf, trapsOf } from '../draw/parts';
 import { nowISO, useNow } from '../lib/clock';
 import { useOnce } from '../lib/once';
-import { act, dropPath, isWaiting, useKept } from '../lib/outbox';
+import { NotAccepted } from '../lib/aside';
+import { act, isFor, isWaiting, useFile, useKept } from '../lib/outbox';
 import type { LineNow, SetNow } from '../lib/overlay';
 import { useSettings } from '../lib/settings';
 import { clock, date, dueWords } from '../lib/time';
-import type { Catch, Make, Problem, Pull, Visit } from '../lib/types.gen';
+import type { Catch, Make, Pull, Visit } from '../lib/types.gen';
 import { nights, type System } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { bedOf, bedSays } from '../lib/beds';
@@ -31,7 +32,9 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
   const [anew, setAnew] = useState(false);
   /** What is known of a trap that was searched for and found with an animal. */
   const [sought, setSought] = useState<Partial<Visit> | null>(null);
-  const [refused, setRefused] = useState<Act | null>(null);
+  const file = useFile();
+  const ofSet = kept.filter((w) => isFor(w, file) && w.set === open.set.id);
+  const aside = ofSet.filter((w) => w.refused !== null);
   const { data: weather } = useWeather();
   // What the bed asks for stands above the answers where it is known before they are drawn. Where it comes
   // late it stands under them: nothing moves from under a finger.
@@ -47,18 +50,21 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
   // A search that was given its answer today rests until tomorrow, or until somebody looks again.
   const searched = open.bead.state === 'sought' && open.lastVisit !== null && date(open.lastVisit.at, zone) === date(now, zone);
   const seen =
-    open.answered !== null || open.bead.state === 'down' || (!open.bead.today && (open.lastVisit !== null || remadeToday)) || searched;
+    open.answered !== null ||
+    open.uncounted !== null ||
+    open.bead.state === 'down' ||
+    (!open.bead.today && (open.lastVisit !== null || remadeToday)) ||
+    searched;
 
   /** Records an act of its own, whatever was answered and taken back before. */
   const record = useOnce(async (kind: 'visits' | 'makes' | 'pulls', id: string, body: unknown, what: string) => {
-    const path = `/lines/${view.line.id}/${kind}/${id}`;
-    setRefused(null);
-    setAnew(false);
-    setAnswer(null);
-    setSought(null);
-    const outcome = await act(path, body, what);
-    if (outcome.state === 'refused') setRefused({ path, what, problem: outcome.problem });
-    return outcome.state !== 'refused';
+    const moveOn = () => {
+      setAnew(false);
+      setAnswer(null);
+      setSought(null);
+    };
+    const outcome = await act(`/lines/${view.line.id}/${kind}/${id}`, body, what, { set: open.set.id, onKept: moveOn });
+    return outcome.state === 'taken' || outcome.state === 'kept';
   });
   const look = (finding: string, catches: Catch[], told: Partial<Visit> = {}) => {
     const id = ulid();
@@ -100,7 +106,10 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
       {trapsOf(open.make.layout).map((id) => (
         <TrapSays key={id} id={id} />
       ))}
-      {refused && <NotAccepted act={refused} onGone={() => setRefused(null)} />}
+      {aside.map((w) => (
+        <NotAccepted key={w.mutation} write={w} />
+      ))}
+      {aside.length > 0 && ofSet.some(isWaiting) && <p className="quiet">What was done at this set after that waits with it.</p>}
       {seen && !anew ? (
         <Seen view={view} open={open} onRemake={remake} onPull={pull} onAgain={() => setAnew(true)} />
       ) : answer === null && open.bead.state === 'sought' ? (
@@ -146,29 +155,6 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
         />
       )}
       {!ahead && asks}
-    </div>
-  );
-}
-
-/** An act that the program would not have. */
-interface Act {
-  path: string;
-  what: string;
-  problem: Problem;
-}
-
-/** It is not recorded and not lost: it stays here until it is let go. */
-function NotAccepted({ act: { path, what, problem }, onGone }: { act: Act; onGone: () => void }) {
-  const letGo = async () => {
-    await dropPath(path);
-    onGone();
-  };
-  return (
-    <div className="wrong" role="alert">
-      Not accepted, still kept here: {what}. {problem.detail}{' '}
-      <button type="button" className="word" onClick={() => void letGo()}>
-        let it go
-      </button>
     </div>
   );
 }

@@ -92,7 +92,7 @@ function Row({ view, set, line, chosen }: { view: LineNow; set: SetNow; line: st
           <span className="quiet" style={{ display: 'block' }}>
             {onDrag(set.make.layout) ? 'drag: look first; ' : ''}
             {bed !== '' && <b className="ember">{bed}; </b>}
-            {stands(set, zone)}
+            {stands(set, view.now, zone)}
           </span>
         </span>
         <b className={bead.late ? 'ember' : undefined}>{bead.state === 'down' ? 'down' : bead.due && dueWords(bead.due, view.now, zone)}</b>

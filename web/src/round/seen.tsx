@@ -6,7 +6,8 @@ import type { LineNow, SetNow } from '../lib/overlay';
 import { useReach } from '../lib/reach';
 import { clock } from '../lib/time';
 import type { Pull } from '../lib/types.gen';
-import { word } from '../lib/words';
+import { uncountedWords } from '../lib/uncounted';
+import { capital, word } from '../lib/words';
 import { toSee } from '../today/today';
 import { whoseWords } from './says';
 
@@ -26,7 +27,9 @@ export function Seen({
 }) {
   const line = view.line.id;
   const { zone } = view.line;
-  const visit = open.lastVisit;
+  // What answers it without counting is the newest there is.
+  const uncounted = open.uncounted;
+  const visit = uncounted?.visit ?? open.lastVisit;
   const next = toSee(view).find((s) => s.set.id !== open.set.id);
   const caught = visit?.catches[0];
   const remade = visit === null ? open.make.follows !== null : visit.makeId !== open.make.id;
@@ -36,8 +39,8 @@ export function Seen({
   const pulled = useKept().findLast((w) => down && w.path.startsWith(`/lines/${line}/pulls/`) && (w.body as Pull).makeId === open.make.id);
 
   const undo = useOnce(async (path: string) => {
-    await act(`${path}/undo`, { at: nowISO() }, `undo of set ${open.set.number}`);
-    return true;
+    const outcome = await act(`${path}/undo`, { at: nowISO() }, `undo of set ${open.set.number}`, { set: open.set.id });
+    return outcome.state !== 'unkept';
   });
   return (
     <>
@@ -50,6 +53,7 @@ export function Seen({
             {!remade && !down && waits}
           </div>
         )}
+        {uncounted && <div className="ember">{capital(uncountedWords(uncounted, view.now, zone))}.</div>}
         {remade && (
           <div>
             <b>remade</b>, {clock(open.make.builtAt, zone)}

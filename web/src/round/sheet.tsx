@@ -12,12 +12,14 @@ import type { LineNow } from '../lib/overlay';
 import { useDay, useMends } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import { clock, date as dateOf, day as dayShort, instant, longDay } from '../lib/time';
-import type { Make, Mend, OfDay, Visit } from '../lib/types.gen';
+import type { Day, Make, Mend, OfDay, Visit } from '../lib/types.gen';
 import type { System } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { capital, word } from '../lib/words';
 import { DayActs } from './dayacts';
 import { LookCells, MoreOfLook } from './lookfields';
+import { whys } from '../lib/uncounted';
+import { doubtWords } from './doubts';
 import { newLook } from './looks';
 import { whoseWords } from './says';
 
@@ -77,7 +79,35 @@ export function Sheet({ view }: { view: LineNow }) {
             <Row view={view} row={row} date={date} isToday={date === today} onKept={() => onward(row.setId)} />
           </div>
         ))}
+      {day?.date === date && day.odd.length > 0 && <Odd view={view} day={day} />}
       {day?.date === date && <DayActs view={view} day={day} />}
+    </section>
+  );
+}
+
+/** Looks of the day that are kept and count for nothing, each with the reason: they can be put right. */
+function Odd({ view, day }: { view: LineNow; day: Day }) {
+  const [mending, setMending] = useState('');
+  const { zone } = view.line;
+  return (
+    <section>
+      <h3>Kept, but not counted</h3>
+      {day.odd.map((odd) => {
+        const make = day.sets.find((s) => s.setId === odd.setId)?.make ?? view.sets.find((s) => s.set.id === odd.setId)?.make;
+        return (
+          <div key={odd.id} className="noted">
+            {clock(odd.at, zone)} set {odd.number}: <b>{word(odd.finding ?? '')}</b>; <span className="dun">{whys[odd.why]}</span>{' '}
+            {mending !== odd.id && odd.visit && (
+              <button type="button" className="word" onClick={() => setMending(odd.id)}>
+                put it right
+              </button>
+            )}
+            {mending === odd.id && odd.visit && (
+              <MendRow view={view} look={odd.visit} make={make} number={odd.number} date={day.date} onDone={() => setMending('')} />
+            )}
+          </div>
+        );
+      })}
     </section>
   );
 }
@@ -123,7 +153,7 @@ function Row({ view, row, date, isToday, onKept }: RowProps) {
       <div>
         {row.looks.length > 0 && !more && <div className="quiet">{standsWords(row.make, view.line.zone, system)}</div>}
         {row.looks.map((look) => (
-          <Noted key={look.id} view={view} look={look} number={set?.set.number ?? 0} date={date} />
+          <Noted key={look.id} view={view} look={look} make={row.make} number={set?.set.number ?? 0} date={date} />
         ))}
         {row.built.map((m) => (
           <div className="noted" key={m.id}>
@@ -172,6 +202,8 @@ function EntryRow({ view, row, date, isToday, number, onKept }: RowProps & { num
   const [entry, setEntry, clear] = useDraft<Entry>(`sheet:${date}:${row.setId}`, () => emptyEntry(line, row.make.id));
   const [wrong, setWrong] = useState('');
   const { look } = entry;
+  const bead = view.sets.find((s) => s.set.id === row.setId)?.bead;
+  const sought = bead?.state === 'sought' || row.looks.some((v) => v.finding === 'gone' || v.rigs.some((r) => r.state === 'gone'));
   const touched = look.finding !== '' || entry.remade || entry.time !== '';
   const keep = useOnce(async () => {
     if (!touched) {
@@ -191,11 +223,9 @@ function EntryRow({ view, row, date, isToday, number, onKept }: RowProps & { num
       at: when.at,
       catches: look.catches.map((c) => ({ ...c, id: c.id || ulid() })),
     };
-    const outcome = await act(`/lines/${line}/visits/${id}`, visit, `set ${number}: ${word(look.finding)}`);
-    if (outcome.state === 'refused') {
-      setWrong(inWords(outcome.problem));
-      return false;
-    }
+    const outcome = await act(`/lines/${line}/visits/${id}`, visit, `set ${number}: ${word(look.finding)}`, { set: row.setId });
+    if (outcome.state === 'refused') setWrong(inWords(outcome.problem));
+    if (outcome.state === 'refused' || outcome.state === 'unkept') return false;
     if (entry.remade) await remake(view, row.make, when.at, now, number);
     clear();
     setEntry(emptyEntry(line, row.make.id));
@@ -233,11 +263,27 @@ function EntryRow({ view, row, date, isToday, number, onKept }: RowProps & { num
         </button>
       </div>
       {look.finding !== '' && <MoreOfLook look={look} onLook={(change) => set({ look: { ...look, ...change } })} />}
+      {look.finding !== '' && (
+        <Doubt words={doubtWords(look, row.make, sought)} onLook={(change) => set({ look: { ...look, ...change } })} />
+      )}
       {wrong && (
         <div className="wrong" role="alert">
           {capital(say(wrong, system))}
         </div>
       )}
+    </div>
+  );
+}
+
+/** What cannot be so as it was entered, said before it is kept; what it says trap by trap can be dropped. */
+function Doubt({ words, onLook }: { words: string; onLook: (change: Partial<Visit>) => void }) {
+  if (words === '') return null;
+  return (
+    <div className="ember" role="status">
+      {capital(words)}.{' '}
+      <button type="button" className="word" onClick={() => onLook({ rigs: [] })}>
+        leave out what it says trap by trap
+      </button>
     </div>
   );
 }
@@ -249,11 +295,11 @@ async function remake(view: LineNow, before: Make, at: string, now: string, numb
   const id = ulid();
   const builtAt = new Date(Math.max(Date.parse(at), Math.min(Date.parse(at) + remakeMs, Date.parse(now)))).toISOString();
   const make: Make = { ...before, id, follows: null, builtAt, pulledAt: null, flags: '', undoneAt: null };
-  await act(`/lines/${view.line.id}/makes/${id}`, make, `set ${number} remade`);
+  await act(`/lines/${view.line.id}/makes/${id}`, make, `set ${number} remade`, { set: make.setId });
 }
 
 /** What was noted of a set, in one line; it can be put right, with the reason. */
-function Noted({ view, look, number, date }: { view: LineNow; look: Visit; number: number; date: string }) {
+function Noted({ view, look, make, number, date }: { view: LineNow; look: Visit; make: Make; number: number; date: string }) {
   const [mending, setMending] = useState(false);
   const { zone } = view.line;
   const held = look.catches.map((c) => [word(c.species), c.sex, c.foot && word(c.foot), c.hold && word(c.hold)].filter(Boolean).join(', '));
@@ -271,7 +317,7 @@ function Noted({ view, look, number, date }: { view: LineNow; look: Visit; numbe
         </button>
       )}
       {look.mendedAt !== null && <Before view={view} look={look} />}
-      {mending && <MendRow view={view} look={look} number={number} date={date} onDone={() => setMending(false)} />}
+      {mending && <MendRow view={view} look={look} make={make} number={number} date={date} onDone={() => setMending(false)} />}
     </div>
   );
 }
@@ -293,19 +339,22 @@ function Before({ view, look }: { view: LineNow; look: Visit }) {
 interface MendProps {
   view: LineNow;
   look: Visit;
+  /** What stood then, as far as it is known here. */
+  make: Make | undefined;
   number: number;
   date: string;
   onDone: () => void;
 }
 
-function MendRow({ view, look, number, date, onDone }: MendProps) {
+function MendRow({ view, look, make, number, date, onDone }: MendProps) {
   const { system } = useSettings();
   const [now, setNow] = useState(look);
   const [time, setTime] = useState(clock(look.at, view.line.zone));
+  const [on, setOn] = useState(date);
   const [reason, setReason] = useState('');
   const [wrong, setWrong] = useState('');
   const keep = useOnce(async () => {
-    const when = time === clock(look.at, view.line.zone) ? { at: look.at } : whenOf(time, date, view.line.zone, null);
+    const when = time === clock(look.at, view.line.zone) && on === date ? { at: look.at } : whenOf(time, on, view.line.zone, null);
     if ('wrong' in when) {
       setWrong(when.wrong);
       return false;
@@ -317,11 +366,10 @@ function MendRow({ view, look, number, date, onDone }: MendProps) {
     const id = ulid();
     const visit = { ...now, at: when.at, catches: now.catches.map((c) => ({ ...c, id: c.id || ulid() })) };
     const mend: Mend = { id, lineId: view.line.id, visitId: look.id, at: new Date().toISOString(), reason, visit, before: null };
-    const outcome = await act(`/lines/${view.line.id}/mends/${id}`, mend, `set ${number} put right`);
-    if (outcome.state === 'refused') {
-      setWrong(inWords(outcome.problem));
-      return false;
-    }
+    const set = make?.setId ?? '';
+    const outcome = await act(`/lines/${view.line.id}/mends/${id}`, mend, `set ${number} put right`, { set });
+    if (outcome.state === 'refused') setWrong(inWords(outcome.problem));
+    if (outcome.state === 'refused' || outcome.state === 'unkept') return false;
     onDone();
     return true;
   });
@@ -330,9 +378,11 @@ function MendRow({ view, look, number, date, onDone }: MendProps) {
     <div className="entry mend">
       <div className="cells">
         <Form.Control aria-label="time, put right" value={time} onChange={(e) => setTime(e.target.value)} />
+        <Form.Control type="date" aria-label="day, put right" value={on} onChange={(e) => setOn(e.target.value)} />
         <LookCells look={now} onLook={onLook} />
       </div>
       <MoreOfLook look={now} onLook={onLook} />
+      {make && <Doubt words={doubtWords(now, make, true)} onLook={onLook} />}
       <div className="more">
         <Form.Control aria-label="reason" placeholder="why it is put right" value={reason} onChange={(e) => setReason(e.target.value)} />
         <button type="button" className="word" onClick={() => void keep()}>

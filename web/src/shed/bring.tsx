@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Refused } from '../lib/api';
-import { FileButton, fileTrouble, lookInto } from '../lib/file';
+import { FileButton, fileTrouble, lookInto, WrittenAs } from '../lib/file';
 import { useOnce } from '../lib/once';
 import { write } from '../lib/outbox';
 import type { BroughtTraps, LineView, RackPreview, TrapsToBring } from '../lib/types.gen';
@@ -13,12 +13,14 @@ export function BringTraps({ view, onDone }: { view: LineView; onDone: () => voi
   const [preview, setPreview] = useState<RackPreview | null>(null);
   const [said, setSaid] = useState('');
   const [wrong, setWrong] = useState('');
-  const read = async (file: File) => {
+  const [chosen, setChosen] = useState<File | null>(null);
+  const read = async (file: File, encoding = '') => {
+    setChosen(file);
     setPreview(null);
     setWrong('');
     setSaid('');
     try {
-      setPreview(await lookInto<RackPreview>(`/lines/${view.line.id}/rack/preview`, file));
+      setPreview(await lookInto<RackPreview>(`/lines/${view.line.id}/rack/preview?encoding=${encoding}`, file));
     } catch (error) {
       setWrong(fileTrouble(error, 'The file'));
     }
@@ -65,6 +67,7 @@ export function BringTraps({ view, onDone }: { view: LineView; onDone: () => voi
       )}
       {preview && (
         <div className="notice">
+          {chosen && <WrittenAs written={preview.written} onEncoding={(encoding) => void read(chosen, encoding)} />}
           {preview.wrong.map((w) => (
             <div key={w.row} className="wrong">
               row {w.row}: {w.says}

@@ -28,6 +28,7 @@ export function wants(set: SetNow, zone: string, bed = ''): { words: string; ton
   const { bead, make } = set;
   if (set.waits) return { words: `${set.answered === 'looked' ? 'seen' : (set.answered ?? '')}, not sent`, tone: 'plain' };
   if (bead.state === 'down') return { words: 'down', tone: 'soft' };
+  if (set.uncounted) return { words: `answered ${clock(set.uncounted.visit.at, zone)}`, tone: 'bold' };
   if (bead.late) return { words: 'late', tone: 'ember' };
   if (bead.state === 'open') return { words: 'remake or pull', tone: 'ember' };
   if (bed !== '') return { words: bed, tone: 'ember' };

@@ -8,6 +8,7 @@ import { useSettings, type RoundTime } from '../lib/settings';
 import { clock, day, dayOf, dueWords } from '../lib/time';
 import type { BookNow, LineNow, SetNow } from '../lib/overlay';
 import type { Worth } from '../lib/types.gen';
+import { uncountedWords } from '../lib/uncounted';
 import { trim } from '../lib/units';
 import { capital, count, listed } from '../lib/words';
 import { WhatTheNightDid } from './night';
@@ -130,6 +131,7 @@ function BeforeLight({ view }: { view: LineNow }) {
           </li>
         ))}
       </ul>
+      <Uncounted view={view} />
       {due[0] && (
         <div className="build">
           <Link className="btn btn-primary" to={`/line/${id}/round/${due[0].set.id}`}>
@@ -157,6 +159,19 @@ function BeforeLight({ view }: { view: LineNow }) {
         </div>
       )}
     </section>
+  );
+}
+
+/** Sets that are answered by what does not count: they are not asked for again. */
+function Uncounted({ view }: { view: LineNow }) {
+  return view.sets.map(
+    (s) =>
+      s.uncounted && (
+        <p key={s.set.id}>
+          <Link to={`/line/${view.line.id}/round/${s.set.id}`}>Set {s.set.number}</Link>:{' '}
+          <span className="ember">{uncountedWords(s.uncounted, view.now, view.line.zone)}</span>.
+        </p>
+      ),
   );
 }
 

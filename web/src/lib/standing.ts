@@ -1,0 +1,72 @@
+import { keepLocal, local } from './local';
+
+/**
+ * Which data file the program has open, as this browser knows it, and how many writes it has taken. A file that has taken fewer than
+ * it had is an older copy of itself: what was taken since is not in it.
+ */
+interface Standing {
+  writes: number;
+  /** How many it had taken when it was found to be older; null while it was not, or since somebody has said what to do. */
+  older: number | null;
+}
+
+let file = localStorage.getItem('file') ?? '';
+const listeners = new Set<() => void>();
+const strays = new Set<() => void>();
+const olders = new Set<(file: string, writes: number) => void>();
+
+const keyOf = (name: string) => `standing:${name}`;
+const standing = (name: string): Standing => local<Standing>(keyOf(name), { writes: 0, older: null });
+
+function put(name: string, s: Standing) {
+  keepLocal(keyOf(name), JSON.stringify(s));
+  listeners.forEach((listen) => listen());
+}
+
+export const fileNow = (): string => file;
+
+/** Takes the name of the file that the program has open; false where that is no news. */
+export function setFile(name: string): boolean {
+  if (file === name) return false;
+  file = name;
+  keepLocal('file', name);
+  listeners.forEach((listen) => listen());
+  return true;
+}
+
+/** How many writes a file was last known to have taken. */
+export const writesOf = (name: string): number => standing(name).writes;
+
+/** How many writes the open file had taken when it was found to be an older copy; null while nothing is wrong. */
+export const olderNow = (): number | null => standing(file).older;
+
+/**
+ * Takes what an answer says of a file: how many writes it has taken. Answers overtake each other, so that it is compared with what was
+ * known when it was asked for.
+ */
+export function hear(name: string, writes: number, before: number): void {
+  const is = standing(name);
+  if (writes >= before) {
+    if (writes > is.writes) put(name, { ...is, writes });
+    return;
+  }
+  put(name, { writes, older: Math.min(writes, is.older ?? writes) });
+  olders.forEach((listen) => listen(name, writes));
+}
+
+/** Somebody has said what to do about an older copy. */
+export function settled(): void {
+  put(file, { ...standing(file), older: null });
+}
+
+/** Calls back when something answers for another file than it was asked for. */
+export const onStray = (listen: () => void) => void strays.add(listen);
+export const stray = (): void => strays.forEach((listen) => listen());
+
+/** Calls back with a file that was found to be an older copy, and how many writes that has taken. */
+export const onOlder = (listen: (file: string, writes: number) => void) => void olders.add(listen);
+
+export const onStanding = (listen: () => void) => {
+  listeners.add(listen);
+  return () => void listeners.delete(listen);
+};
