@@ -55,7 +55,7 @@ stories:
 
 # What takes longer: the round with no signal, again and again, and the program killed 200 times.
 long: chromium build logic
-	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestARoundWithNoSignal|TestKilledAgainAndAgain|TestKilledInCopyAndMigration' ./e2e
+	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestARoundWithNoSignal|TestKilledAgainAndAgain|TestKilledInCopyAndMigration|TestKilledDuringTheFirstStart' ./e2e
 
 bench: chromium build
 	go test -run "^$$$$" -bench . ./core/... ./exchange ./server

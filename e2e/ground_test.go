@@ -223,7 +223,7 @@ func TestPhotoOfASign(t *testing.T) {
 	}
 	w.see("a photo")
 	w.find(`//input[@type="file"]`).MustSetFiles(broken)
-	w.see("The photo is not a picture that can be read")
+	w.see("This is no picture that can be read here")
 	w.find(`//input[@type="file"]`).MustSetFiles(file)
 	w.see("another photo")
 	w.click("Keep")
@@ -258,7 +258,7 @@ func TestImportShowsWhatThingsBecome(t *testing.T) {
 		"cut.gpx":      {scouting[:200], "cannot be read as GPX"},
 		"deep.geojson": {strings.Repeat(`{"a":`, 900), "nests too deeply"},
 		"off.geojson":  {`{"type":"Point","coordinates":[900,1]}`, "nowhere on the globe"},
-		"page.gpx":     {"<html></html>", `begins with "html"`},
+		"page.gpx":     {"<html></html>", "is a web page, most likely one that asks to sign in"},
 		"none.txt":     {"hello", "cannot be read as GeoJSON"},
 	} {
 		w.bring(name, bad.text)

@@ -46,15 +46,23 @@ func TestMain(m *testing.M) {
 
 // program is a running Old Burrow.
 type program struct {
-	t       *testing.T
+	t       testing.TB
 	args    []string
 	address string
 	cmd     *exec.Cmd
+	// limit is how large a file of the program may grow at the most, in blocks of 1 KB; blank is without end.
+	limit string
 }
 
 // run starts the program; its arguments lack the address. Each has a port of its own, and keeps it while it is dead: two tests
 // run at a time.
 func run(t *testing.T, args ...string) *program {
+	t.Helper()
+	return begun(t, args...)
+}
+
+// begun is run for whoever is no test alone.
+func begun(t testing.TB, args ...string) *program {
 	t.Helper()
 	p := &program{t: t, args: args, address: freeAddress(t)}
 	p.start()
@@ -65,7 +73,7 @@ func run(t *testing.T, args ...string) *program {
 var lastPort atomic.Int32
 
 // freeAddress is an address that nobody listens on, below those that the system gives out by itself.
-func freeAddress(t *testing.T) string {
+func freeAddress(t testing.TB) string {
 	t.Helper()
 	lastPort.CompareAndSwap(0, int32(20000+os.Getpid()%5000))
 	for range 2000 {
@@ -88,6 +96,10 @@ func demoLine(t *testing.T) *program {
 func (p *program) start() {
 	p.t.Helper()
 	p.cmd = exec.Command(binary, append(p.args, "--listen", p.address)...)
+	if p.limit != "" {
+		script := fmt.Sprintf(`ulimit -f %s; exec "$0" "$@"`, p.limit)
+		p.cmd = exec.Command("bash", append([]string{"-c", script, binary}, append(p.args, "--listen", p.address)...)...)
+	}
 	p.cmd.Stderr = os.Stderr
 	out, err := p.cmd.StdoutPipe()
 	if err != nil {
@@ -124,7 +136,7 @@ var browser struct {
 	launcher *launcher.Launcher
 }
 
-func theBrowser(t *testing.T) *rod.Browser {
+func theBrowser(t testing.TB) *rod.Browser {
 	browser.Do(func() {
 		l := launcher.New().Bin("chromium").Leakless(false).Headless(true).NoSandbox(true)
 		for _, flag := range []string{"disable-gpu", "disable-quic", "no-first-run", "disable-background-networking", "disable-component-update", "disable-sync", "disable-dev-shm-usage", "hide-scrollbars"} {
@@ -150,7 +162,7 @@ func closeBrowser() {
 // page is one window with its own storage.
 type page struct {
 	*rod.Page
-	t       *testing.T
+	t       testing.TB
 	address string
 }
 

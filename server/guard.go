@@ -118,7 +118,7 @@ func log(c *gin.Context) {
 	c.Header("Request-Id", id)
 	c.Next()
 	level := slog.LevelDebug
-	if c.Writer.Status() >= 500 {
+	if status := c.Writer.Status(); status >= 500 && status != http.StatusServiceUnavailable {
 		level = slog.LevelWarn
 	}
 	slog.Log(c.Request.Context(), level, "request", "id", id, "method", c.Request.Method, "path", c.Request.URL.Path, "status", c.Writer.Status(), "bytes", c.Writer.Size(), "took", time.Since(begun).Round(time.Microsecond))

@@ -297,7 +297,7 @@ func TestWhatCannotBeKeptIsToldForWhatItIs(t *testing.T) {
 		err  error
 		code string
 	}{
-		{fmt.Errorf("write: %w", store.ErrFull), "disk_full"}, {store.ErrReadOnly, "read_only"}, {store.ErrGone, "gone"},
+		{fmt.Errorf("write: %w", store.ErrFull), "disk_full"}, {store.ErrFault, "disk_fault"}, {store.ErrReadOnly, "read_only"}, {store.ErrGone, "gone"},
 		{&store.Damaged{Says: []string{"page 7"}}, "damaged"},
 	} {
 		recorder := httptest.NewRecorder()

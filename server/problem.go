@@ -17,7 +17,7 @@ import (
 // Problem is an error as RFC 9457 has it, with the fields that are wrong, and at a conflict the record as it stands.
 type Problem struct {
 	Title  string           `json:"title"`
-	Code   string           `json:"code,omitempty"` // what can be waited for: disk_full, read_only, gone, damaged, busy
+	Code   string           `json:"code,omitempty"` // what can be waited for: disk_full, disk_fault, read_only, gone, damaged, busy
 	Status int              `json:"status"`
 	Detail string           `json:"detail"`
 	Fields []refuse.Problem `json:"fields,omitempty"`
@@ -54,6 +54,8 @@ func problemOf(err error) Problem {
 	switch {
 	case errors.Is(err, store.ErrFull):
 		p = Problem{Title: "The disk is full", Code: "disk_full", Status: http.StatusInsufficientStorage, Detail: "The disk is full: nothing more can be kept in the data file. What you entered stays in this browser; make room, and it is sent again."}
+	case errors.Is(err, store.ErrFault):
+		p = Problem{Title: "The disk does not keep it", Code: "disk_fault", Status: http.StatusInsufficientStorage, Detail: "The data file cannot be written: the disk has a fault, or is full. What you entered stays in this browser; make room, or see to the disk, and it is sent again."}
 	case errors.Is(err, store.ErrReadOnly):
 		p = Problem{Title: "The file may not be written", Code: "read_only", Status: http.StatusInsufficientStorage, Detail: "The data file may not be written and is only read. See to its rights and those of its folder, and start the program anew; what you entered stays in this browser until then."}
 	case errors.Is(err, store.ErrGone):

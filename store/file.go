@@ -24,6 +24,7 @@ var (
 	ErrFull     = errors.New("the disk is full")
 	ErrReadOnly = errors.New("the file may not be written")
 	ErrGone     = errors.New("the file was moved or deleted while the program had it open")
+	ErrFault    = errors.New("cannot be read or written: the disk has a fault, or is full")
 	ErrBusy     = errors.New("is being written by another program: stop that first")
 	errCannot   = errors.New("cannot be opened or made: see to its rights and those of its folder")
 	errCorrupt  = errors.New("is damaged: put a copy of it in its place, and keep this one")
@@ -198,7 +199,7 @@ func InWords(err error) error {
 	case sqlite3.SQLITE_BUSY, sqlite3.SQLITE_LOCKED:
 		return ErrBusy
 	case sqlite3.SQLITE_IOERR:
-		return errors.New("cannot be read or written: the disk has a fault, or is full")
+		return ErrFault
 	}
 	return err
 }

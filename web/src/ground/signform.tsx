@@ -1,3 +1,4 @@
+import { keepLocal } from '../lib/local';
 import { animals, holdsTrack, signAges, signKinds } from '../lib/lists.gen';
 import { useState } from 'react';
 import { nowISO } from '../lib/clock';
@@ -65,7 +66,7 @@ export function AddSign({ view, ground, place, onPlace, changes, onDone }: AddPr
       setProblem('Where is it? Touch its place on the ground first, or choose a spot.');
       return;
     }
-    localStorage.setItem('last-animal', animal);
+    keepLocal('last-animal', animal);
     const sign = {
       ...newSign(view, toGlobe(view.plane, place), nearestSpot(view, ground, place)),
       what,

@@ -89,7 +89,7 @@ function Older() {
     await leaveLost();
     settled();
   };
-  const since = new Date(Math.min(...lost.map((w) => Date.parse(w.deviceAt)))).toISOString().slice(0, 10);
+  const since = (acts[0]?.deviceAt ?? '').slice(0, 10);
   return (
     <div className="ember" role="alert">
       This file is older than what was sent from here:{' '}

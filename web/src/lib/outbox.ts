@@ -332,12 +332,13 @@ export async function lostNow(): Promise<Kept[]> {
 }
 
 onOlder((file, writes) => {
-  void store.transaction('rw', store.writes, store.sent, store.versions, async () => {
-    const after = (w: Kept) => w.file === file && w.takenAt !== null && (w.count ?? 0) > writes;
+  const after = (w: Kept) => w.file === file && w.takenAt !== null && (w.count ?? 0) > writes;
+  const mark = async () => {
     for (const table of [store.writes, store.sent]) await table.filter(after).modify({ lost: true });
     // What this browser knows of versions is of the file as it was.
     await store.versions.where('key').startsWith(`${file}|`).delete();
-  });
+  };
+  void store.transaction('rw', store.writes, store.sent, store.versions, mark).then(refresh);
 });
 
 /** Sends what an older copy of the file lacks once more, as it was, the oldest first. */

@@ -1,3 +1,4 @@
+import { keepLocal } from './local';
 import { targets } from './lists.gen';
 import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useMemo } from 'react';
@@ -174,7 +175,7 @@ export function useFreshness() {
   useEffect(() => {
     const before = localStorage.getItem('read-file');
     if (file === undefined || file === before) return;
-    localStorage.setItem('read-file', file);
+    keepLocal('read-file', file);
     if (before !== null) void client.resetQueries({ predicate: (q) => q.queryKey[0] !== 'about' });
   }, [client, file]);
 }

@@ -1,3 +1,4 @@
+import { keepLocal } from './local';
 import { createContext, useContext, useEffect, useState, type ReactNode } from 'react';
 import type { System } from './units';
 
@@ -22,10 +23,10 @@ export function SettingsProvider({ children }: { children: ReactNode }) {
   const [round, setRound] = useState<RoundTime>(
     () => (['evening', 'both'] as const).find((r) => r === localStorage.getItem('round')) ?? 'morning',
   );
-  useEffect(() => localStorage.setItem('units', system), [system]);
-  useEffect(() => localStorage.setItem('round', round), [round]);
+  useEffect(() => void keepLocal('units', system), [system]);
+  useEffect(() => void keepLocal('round', round), [round]);
   useEffect(() => {
-    localStorage.setItem('theme', lamp ? 'lamp' : 'day');
+    keepLocal('theme', lamp ? 'lamp' : 'day');
     document.documentElement.dataset.theme = lamp ? 'lamp' : 'day';
   }, [lamp]);
   return <Context value={{ system, lamp, round, setSystem, setLamp, setRound }}>{children}</Context>;

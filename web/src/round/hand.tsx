@@ -35,6 +35,7 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
   const file = useFile();
   const ofSet = kept.filter((w) => isFor(w, file) && w.set === open.set.id);
   const aside = ofSet.filter((w) => w.refused !== null);
+  const why = ofSet.find((w) => isWaiting(w) && w.why !== null)?.why;
   const { data: weather } = useWeather();
   // What the bed asks for stands above the answers where it is known before they are drawn. Where it comes
   // late it stands under them: nothing moves from under a finger.
@@ -109,6 +110,11 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
       {aside.map((w) => (
         <NotAccepted key={w.mutation} write={w} />
       ))}
+      {why && (
+        <p className="ember" role="alert">
+          {why}
+        </p>
+      )}
       {aside.length > 0 && ofSet.some(isWaiting) && <p className="quiet">What was done at this set after that waits with it.</p>}
       {seen && !anew ? (
         <Seen view={view} open={open} onRemake={remake} onPull={pull} onAgain={() => setAnew(true)} />

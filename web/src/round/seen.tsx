@@ -1,7 +1,7 @@
 import { Link } from 'react-router';
 import { nowISO } from '../lib/clock';
 import { useOnce } from '../lib/once';
-import { act, useKept } from '../lib/outbox';
+import { act, isWaiting, useKept } from '../lib/outbox';
 import type { LineNow, SetNow } from '../lib/overlay';
 import { useReach } from '../lib/reach';
 import { clock } from '../lib/time';
@@ -35,8 +35,16 @@ export function Seen({
   const remade = visit === null ? open.make.follows !== null : visit.makeId !== open.make.id;
   const down = open.bead.state === 'down';
   const reached = useReach();
-  const waits = !open.waits ? ' · recorded' : reached ? ' · sending' : <span className="ember"> · kept on this device, not sent yet</span>;
-  const pulled = useKept().findLast((w) => down && w.path.startsWith(`/lines/${line}/pulls/`) && (w.body as Pull).makeId === open.make.id);
+  const kept = useKept();
+  const stalled = kept.some((w) => w.set === open.set.id && isWaiting(w) && w.stalled);
+  const waits = !open.waits ? (
+    ' · recorded'
+  ) : reached && !stalled ? (
+    ' · sending'
+  ) : (
+    <span className="ember"> · kept on this device, not sent yet</span>
+  );
+  const pulled = kept.findLast((w) => down && w.path.startsWith(`/lines/${line}/pulls/`) && (w.body as Pull).makeId === open.make.id);
 
   const undo = useOnce(async (path: string) => {
     const outcome = await act(`${path}/undo`, { at: nowISO() }, `undo of set ${open.set.number}`, { set: open.set.id });
