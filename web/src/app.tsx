@@ -164,7 +164,7 @@ function Clocks({ view, demo }: { view: LineNow; demo: boolean }) {
     <>
       {before && (
         <span className="ember" role="status">
-          the program’s clock says {clock(view.now, zone)}, and it wrote at {before} before: set it right
+          the program’s clock went back, from {before} to {clock(view.now, zone)}
         </span>
       )}
       {apart !== null && (

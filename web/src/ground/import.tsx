@@ -146,7 +146,9 @@ function Doubtful({ report, becomes, onReport, onBecomes }: Pick<PreviewProps, '
         const first = these[0];
         return (
           <p key={reason} className="ember">
-            {these.length === 1 ? first?.name || 'One thing' : `${these.length} things; the first, ${first?.name || 'without a name'},`}{' '}
+            {these.length > 1 && `${these.length} things; the first, `}
+            <b>{first?.name || 'one without a name'}</b>
+            {these.length > 1 && ','}
             {first?.says}. {these.length === 1 ? 'It is' : 'They are'} left out.{' '}
             <button type="button" className="word" onClick={() => take(reason)}>
               take {these.length === 1 ? 'it' : 'them'} as {these.length === 1 ? 'it is' : 'they are'}

@@ -123,22 +123,21 @@ export function NoRoom() {
   return (
     <div className="no-room" role="alert">
       <b>Not kept: {what}.</b> This browser has no room left for it, or does not let this page keep anything. Nothing that was kept before
-      is lost, and the screen stays as it is: make room, and tap once more.{' '}
-      <button type="button" className="word" onClick={() => void letGo(dropRead, 'The pages that were read have been let go.')}>
-        let go of the pages that were read
-      </button>{' '}
-      ·{' '}
-      <button type="button" className="word" onClick={() => void letGo(letGoOfSent, 'What the file has already has been let go.')}>
-        let go of what the file has already
-      </button>{' '}
-      ·{' '}
-      <button type="button" className="word" onClick={() => void saveUnsent()}>
-        save what is not sent
-      </button>{' '}
-      ·{' '}
-      <button type="button" className="word" onClick={roomAgain}>
-        close
-      </button>
+      is lost, and the screen stays as it is: make room, and tap once more.
+      <div className="ways">
+        <button type="button" className="word" onClick={() => void letGo(dropRead, 'The pages that were read have been let go.')}>
+          let go of the pages that were read
+        </button>
+        <button type="button" className="word" onClick={() => void letGo(letGoOfSent, 'What the file has already has been let go.')}>
+          let go of what the file has already
+        </button>
+        <button type="button" className="word" onClick={() => void saveUnsent()}>
+          save what is not sent
+        </button>
+        <button type="button" className="word" onClick={roomAgain}>
+          close
+        </button>
+      </div>
       {done && <div role="status">{done}</div>}
     </div>
   );

@@ -41,7 +41,7 @@ export function WrittenAs({ written: w, onEncoding }: { written: Written; onEnco
   return (
     <p className="quiet">
       Read as{' '}
-      <select aria-label="how it is written" value={w.encoding} onChange={(e) => onEncoding(e.target.value)}>
+      <select className="form-select within" aria-label="how it is written" value={w.encoding} onChange={(e) => onEncoding(e.target.value)}>
         {encodings.map((name) => (
           <option key={name}>{name}</option>
         ))}

@@ -12,7 +12,7 @@ import type { LineNow } from '../lib/overlay';
 import { useDay, useMends } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import { clock, date as dateOf, day as dayShort, instant, longDay } from '../lib/time';
-import type { Day, Make, Mend, OfDay, Visit } from '../lib/types.gen';
+import type { Make, Mend, Odd, OfDay, Visit } from '../lib/types.gen';
 import type { System } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { capital, word } from '../lib/words';
@@ -76,39 +76,43 @@ export function Sheet({ view }: { view: LineNow }) {
               else rows.current.delete(row.setId);
             }}
           >
-            <Row view={view} row={row} date={date} isToday={date === today} onKept={() => onward(row.setId)} />
+            <Row
+              view={view}
+              row={row}
+              odd={day.odd.filter((x) => x.setId === row.setId)}
+              date={date}
+              isToday={date === today}
+              onKept={() => onward(row.setId)}
+            />
           </div>
         ))}
-      {day?.date === date && day.odd.length > 0 && <Odd view={view} day={day} />}
+      {day?.date === date &&
+        day.odd
+          .filter((odd) => day.sets.every((s) => s.setId !== odd.setId))
+          .map((odd) => (
+            <NotCounted key={odd.id} view={view} odd={odd} make={view.sets.find((s) => s.set.id === odd.setId)?.make} date={date} />
+          ))}
       {day?.date === date && <DayActs view={view} day={day} />}
     </section>
   );
 }
 
-/** Looks of the day that are kept and count for nothing, each with the reason: they can be put right. */
-function Odd({ view, day }: { view: LineNow; day: Day }) {
-  const [mending, setMending] = useState('');
-  const { zone } = view.line;
+/** A look that is kept and counts for nothing, with the reason: it can be put right. */
+function NotCounted({ view, odd, make, date }: { view: LineNow; odd: Odd; make: Make | undefined; date: string }) {
+  const [mending, setMending] = useState(false);
   return (
-    <section>
-      <h3>Kept, but not counted</h3>
-      {day.odd.map((odd) => {
-        const make = day.sets.find((s) => s.setId === odd.setId)?.make ?? view.sets.find((s) => s.set.id === odd.setId)?.make;
-        return (
-          <div key={odd.id} className="noted">
-            {clock(odd.at, zone)} set {odd.number}: <b>{word(odd.finding ?? '')}</b>; <span className="dun">{whys[odd.why]}</span>{' '}
-            {mending !== odd.id && odd.visit && (
-              <button type="button" className="word" onClick={() => setMending(odd.id)}>
-                put it right
-              </button>
-            )}
-            {mending === odd.id && odd.visit && (
-              <MendRow view={view} look={odd.visit} make={make} number={odd.number} date={day.date} onDone={() => setMending('')} />
-            )}
-          </div>
-        );
-      })}
-    </section>
+    <div className="noted">
+      {clock(odd.at, view.line.zone)} set {odd.number}: <b>{word(odd.finding ?? '')}</b>; kept, but not counted:{' '}
+      <span className="dun">{whys[odd.why]}</span>{' '}
+      {!mending && odd.visit && (
+        <button type="button" className="word" onClick={() => setMending(true)}>
+          put it right
+        </button>
+      )}
+      {mending && odd.visit && (
+        <MendRow view={view} look={odd.visit} make={make} number={odd.number} date={date} onDone={() => setMending(false)} />
+      )}
+    </div>
   );
 }
 
@@ -137,7 +141,7 @@ interface RowProps {
   onKept: () => void;
 }
 
-function Row({ view, row, date, isToday, onKept }: RowProps) {
+function Row({ view, row, odd, date, isToday, onKept }: RowProps & { odd: Odd[] }) {
   const set = view.sets.find((s) => s.set.id === row.setId);
   const spot = view.spots.find((s) => s.id === set?.set.spotId);
   const [more, setMore] = useState(false);
@@ -155,12 +159,15 @@ function Row({ view, row, date, isToday, onKept }: RowProps) {
         {row.looks.map((look) => (
           <Noted key={look.id} view={view} look={look} make={row.make} number={set?.set.number ?? 0} date={date} />
         ))}
+        {odd.map((x) => (
+          <NotCounted key={x.id} view={view} odd={x} make={row.make} date={date} />
+        ))}
         {row.built.map((m) => (
           <div className="noted" key={m.id}>
             {clock(m.builtAt, zone)} <b>{m.follows === null ? 'built' : 'remade'}</b>
           </div>
         ))}
-        {row.looks.length === 0 || more ? (
+        {(row.looks.length === 0 && odd.length === 0) || more ? (
           <EntryRow view={view} row={row} date={date} isToday={isToday} number={set?.set.number ?? 0} onKept={onKept} />
         ) : (
           <button type="button" className="word" onClick={() => setMore(true)}>
@@ -378,12 +385,12 @@ function MendRow({ view, look, make, number, date, onDone }: MendProps) {
     <div className="entry mend">
       <div className="cells">
         <Form.Control aria-label="time, put right" value={time} onChange={(e) => setTime(e.target.value)} />
-        <Form.Control type="date" aria-label="day, put right" value={on} onChange={(e) => setOn(e.target.value)} />
         <LookCells look={now} onLook={onLook} />
       </div>
       <MoreOfLook look={now} onLook={onLook} />
       {make && <Doubt words={doubtWords(now, make, true)} onLook={onLook} />}
       <div className="more">
+        <Form.Control type="date" className="day" aria-label="day, put right" value={on} onChange={(e) => setOn(e.target.value)} />
         <Form.Control aria-label="reason" placeholder="why it is put right" value={reason} onChange={(e) => setReason(e.target.value)} />
         <button type="button" className="word" onClick={() => void keep()}>
           keep it so

@@ -114,6 +114,7 @@ function BeforeLight({ view }: { view: LineNow }) {
           )}
         </p>
       )}
+      <Uncounted view={view} />
       <ul className="rows">
         {due.map((s) => (
           <li key={s.set.id}>
@@ -131,7 +132,6 @@ function BeforeLight({ view }: { view: LineNow }) {
           </li>
         ))}
       </ul>
-      <Uncounted view={view} />
       {due[0] && (
         <div className="build">
           <Link className="btn btn-primary" to={`/line/${id}/round/${due[0].set.id}`}>
