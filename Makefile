@@ -53,12 +53,13 @@ stories:
 	again=$$(sed -n 's/^--- FAIL: \(Test[A-Za-z0-9]*\).*/\1/p' $(STORIES) | paste -sd'|'); rm -f $(STORIES); \
 	[ $$said = 0 ] || { [ -n "$$again" ] && echo "once more, alone: $$again" && go test -timeout 10m -count=1 -parallel 1 -run "^($$again)$$" ./e2e; }
 
-# What takes longer: the round with no signal, again and again, and the program killed 200 times.
+# What takes longer: the round with no signal, again and again, the program killed 200 times, and under attack.
 long: chromium build logic
-	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestARoundWithNoSignal|TestKilledAgainAndAgain|TestKilledInCopyAndMigration|TestKilledDuringTheFirstStart' ./e2e
+	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestARoundWithNoSignal|TestKilledAgainAndAgain|TestKilledInCopyAndMigration|TestKilledDuringTheFirstStart|TestUnderAttack' ./e2e
 
 bench: chromium build
 	go test -run "^$$$$" -bench . ./core/... ./exchange ./server
+	go test -run "^$$$$" -bench UnderAttack -benchtime 1x ./e2e
 	OLDBURROW_FRAMES=1 go test -count=1 -v -run TestFramesWhileDragging ./e2e
 
 shots: chromium build

@@ -131,5 +131,7 @@ func reply(c *gin.Context, found any) {
 		fail(c, err)
 		return
 	}
-	c.Data(http.StatusOK, "application/json; charset=utf-8", raw)
+	c.Data(http.StatusOK, jsonKind, raw)
 }
+
+const jsonKind = "application/json; charset=utf-8"

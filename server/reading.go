@@ -2,6 +2,8 @@ package server
 
 import (
 	"context"
+	"encoding/json"
+	"net/http"
 	"slices"
 	"time"
 
@@ -44,20 +46,35 @@ func (s *Server) readingOf(v store.View, l line.Line) (reading, error) {
 	return reading{v, s, l, s.Clock.Now(), zone, &line.Record{}}, err
 }
 
-// show answers with what a page shows of the line.
+// show answers with what a page shows of the line. Only so many pages are drawn up at a time: more at once would be no quicker, and each
+// needs memory; how slowly somebody takes one in holds up nobody.
 func (s *Server) show(page func(reading, *gin.Context) (any, error)) gin.HandlerFunc {
 	return func(c *gin.Context) {
-		var found any
-		err := s.read(c.Request.Context(), c.Param("line"), func(r reading) (err error) {
-			found, err = page(r, c)
-			return err
-		})
+		raw, err := s.drawnUp(c, page)
 		if err != nil {
 			fail(c, err)
 			return
 		}
-		reply(c, found)
+		c.Data(http.StatusOK, jsonKind, raw)
 	}
+}
+
+func (s *Server) drawnUp(c *gin.Context, page func(reading, *gin.Context) (any, error)) ([]byte, error) {
+	select {
+	case s.drawing <- struct{}{}:
+		defer func() { <-s.drawing }()
+	case <-c.Request.Context().Done():
+		return nil, c.Request.Context().Err()
+	}
+	var found any
+	err := s.read(c.Request.Context(), c.Param("line"), func(r reading) (err error) {
+		found, err = page(r, c)
+		return err
+	})
+	if err != nil {
+		return nil, err
+	}
+	return json.Marshal(found)
 }
 
 // schools is what the line's trapper goes by.

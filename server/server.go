@@ -13,6 +13,7 @@ import (
 	"io/fs"
 	"net/http"
 	"reflect"
+	"runtime"
 	"strconv"
 	"strings"
 	"time"
@@ -43,6 +44,7 @@ type Server struct {
 	Version string
 	runs    *runs
 	office  *office
+	drawing chan struct{} // pages that are drawn up
 }
 
 const largestBody = 1 << 20
@@ -53,7 +55,7 @@ func (s *Server) Handler() http.Handler { return paced(s.engine()) }
 // engine builds the routes.
 func (s *Server) engine() *gin.Engine {
 	gin.SetMode(gin.ReleaseMode)
-	s.runs, s.office = newRuns(), newOffice()
+	s.runs, s.office, s.drawing = newRuns(), newOffice(), make(chan struct{}, 2*runtime.GOMAXPROCS(0))
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
 	r.Use(log, gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, err any) { fail(c, fmt.Errorf("panic: %v", err)) }),

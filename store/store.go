@@ -135,8 +135,19 @@ func openFile(path string) (*Store, error) {
 func connect(path string, settings url.Values, pragmas ...string) (*sqlx.DB, error) {
 	settings["_pragma"] = append([]string{"busy_timeout(5000)"}, pragmas...)
 	settings.Set("_time_format", "sqlite")
-	return sqlx.Open("sqlite", "file:"+(&url.URL{Path: path}).EscapedPath()+"?"+settings.Encode())
+	db, err := sqlx.Open("sqlite", "file:"+(&url.URL{Path: path}).EscapedPath()+"?"+settings.Encode())
+	if err == nil {
+		// Each holds pages of its own in memory: more at a time would be no quicker.
+		db.SetMaxOpenConns(mostConns)
+		db.SetMaxIdleConns(idleConns)
+	}
+	return db, err
 }
+
+const (
+	mostConns = 24
+	idleConns = 6
+)
 
 func (s *Store) prepare() error {
 	if err := copyBefore(s.path, time.Now()); err != nil {

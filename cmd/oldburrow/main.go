@@ -70,7 +70,7 @@ func version() string {
 }
 
 // memoryGoal is what the program tries to stay within, bytes: it clears up the more eagerly.
-const memoryGoal = 300 << 20
+const memoryGoal = 100 << 20
 
 func serveCommand() *cobra.Command {
 	var data, listen, receiver, office, presser string
