@@ -60,7 +60,7 @@ func TestALongTrackIsThinned(t *testing.T) {
 		wild.At = append(wild.At, [2]float64{-105.3 + rng.Float64()*1e-3, 46.8 + rng.Float64()*1e-3})
 	}
 	r := newReport(time.UTC)
-	if err := r.add(wild); err != nil || len(r.Things[0].At) > mostOnALine || strings.Contains(r.Said[0], "than 2 m off") {
+	if err := r.add(wild); err != nil || len(r.Things[0].At) > mostOnALine || !strings.Contains(r.Said[0], "than 64 m off") {
 		t.Errorf("%d points, %v, %v", len(r.Things[0].At), r.Said, err)
 	}
 }
@@ -199,6 +199,7 @@ func TestSheetsOfOthers(t *testing.T) {
 	semicolons := strings.ReplaceAll(strings.ReplaceAll(plain, ",", ";"), "127.5", "127,5")
 	latin, _ := charmap.Windows1252.NewEncoder().String(semicolons)
 	wide, _ := unicode.UTF16(unicode.LittleEndian, unicode.UseBOM).NewEncoder().String(semicolons)
+	little, _ := unicode.UTF16(unicode.LittleEndian, unicode.IgnoreBOM).NewEncoder().String(plain)
 	bare, _ := unicode.UTF16(unicode.BigEndian, unicode.IgnoreBOM).NewEncoder().String(plain)
 	for name, c := range map[string]struct {
 		raw, encoding, between string
@@ -211,6 +212,8 @@ func TestSheetsOfOthers(t *testing.T) {
 		"says so":             {"sep=;\r\n" + semicolons, "utf-8", ";", true},
 		"of an old machine":   {latin, "windows-1252", ";", true},
 		"two bytes a letter":  {wide, "utf-16le", ";", true},
+		"little, no mark":     {little, "utf-16le", ",", false},
+		"a cell left blank":   {"number\tsize\ttag\tjaw_spread_mm\tnote\n3\tfive\t\t127,5\tFährte\n", "utf-8", "\t", true},
 		"without a mark":      {bare, "utf-16be", ",", false},
 		"with blank rows":     {"number,size,jaw_spread_mm,note\n,,,\n3,five,127.5,Fährte\n,,,\n , ,,\n\n", "utf-8", ",", false},
 		"a comma in the note": {strings.Replace(semicolons, "Fährte", "Fährte", 1), "utf-8", ";", true},

@@ -66,3 +66,81 @@ func TestACatchInAStrangeTrap(t *testing.T) {
 		t.Errorf("%g trap-nights", nights)
 	}
 }
+
+// What answers a set without counting is the newest that came since its last look that counts, at the time when somebody was there; a phone
+// that is years ahead puts no look off.
+func TestWhatAnswersWithoutCounting(t *testing.T) {
+	made := Make{ID: "M", SetID: "S", BuiltAt: day(1, 6), Layout: layout.Layout{Rigs: []layout.Rig{{Slot: 0}}}}
+	ahead := func(id string, at, received time.Time) Visit {
+		return Visit{ID: id, MakeID: "M", At: at, ReceivedAt: &received, Found: Found{Finding: "quiet"}}
+	}
+	contrary := func(id string, at time.Time) Visit {
+		return Visit{ID: id, MakeID: "M", At: at, Found: Found{Finding: "quiet"}, Rigs: []RigFound{{0, "holding"}}}
+	}
+	counts := func(id string, at time.Time) Visit {
+		return Visit{ID: id, MakeID: "M", At: at, Found: Found{Finding: "quiet"}}
+	}
+	now := day(3, 6)
+	for name, c := range map[string]struct {
+		looks []Visit
+		want  string
+		due   time.Time
+	}{
+		"none":                       {[]Visit{counts("A", day(2, 6))}, "", day(4, 0)},
+		"ahead by the phone":         {[]Visit{ahead("A", day(3, 9), day(3, 6))}, "A", day(5, 0)},
+		"typed ahead":                {[]Visit{counts("A", day(3, 9))}, "", day(3, 0)},
+		"years ahead":                {[]Visit{ahead("A", day(3, 6).AddDate(3, 0, 0), day(2, 6))}, "A", day(4, 0)},
+		"sent late":                  {[]Visit{ahead("A", day(3, 7), day(9, 6))}, "A", day(5, 0)},
+		"the newest of two":          {[]Visit{contrary("A", day(2, 6)), contrary("B", day(3, 5)), contrary("C", day(2, 8))}, "B", day(5, 0)},
+		"looked at again since":      {[]Visit{contrary("A", day(2, 6)), counts("B", day(2, 8))}, "", day(4, 0)},
+		"at the same time as it":     {[]Visit{contrary("A", day(2, 8)), counts("B", day(2, 8))}, "", day(4, 0)},
+		"not found while sought":     {[]Visit{{ID: "G", MakeID: "M", At: day(2, 6), Found: Found{Finding: "gone"}}, ahead("A", day(3, 9), day(3, 6))}, "A", day(5, 0)},
+		"and still gone by the look": {[]Visit{{ID: "G", MakeID: "M", At: day(2, 6), Found: Found{Finding: "gone"}}, {ID: "A", MakeID: "M", At: day(3, 9), ReceivedAt: &now, Found: Found{Finding: "gone"}}}, "A", day(2, 6)},
+	} {
+		r := NewRecord(now, now.Location(), tally.Span{}, Noted{Makes: []Make{made}, Visits: c.looks})
+		got := ""
+		if u := r.Uncounted(made); u != nil {
+			got = u.Visit.ID
+		}
+		if bead := r.Bead(made); got != c.want || !bead.Due.Equal(c.due) {
+			t.Errorf("%s: %q answers, due %v; want %q, %v", name, got, bead.Due, c.want, c.due)
+		}
+	}
+}
+
+// A trap that was found is sought no more: found a second time it was not gone.
+func TestFoundTwice(t *testing.T) {
+	made := Make{ID: "M", SetID: "S", BuiltAt: day(1, 6), Layout: layout.Layout{Rigs: []layout.Rig{{Slot: 0}}}}
+	look := func(id, finding string, at time.Time) Visit {
+		return Visit{ID: id, MakeID: "M", At: at, Found: Found{Finding: finding}}
+	}
+	r := NewRecord(day(9, 6), time.UTC, tally.Span{}, Noted{Makes: []Make{made}, Visits: []Visit{
+		look("D", "found", day(5, 6)), look("A", "gone", day(2, 6)), look("B", "quiet", day(3, 6)), look("C", "found", day(4, 6)),
+	}})
+	if len(r.Odd) != 1 || r.Odd[0].ID != "D" || r.Odd[0].Why != WhyFound || len(r.Visits) != 3 {
+		t.Errorf("%+v", r.Odd)
+	}
+}
+
+// The open season is the one that the local day lies in, from its first day on, else the last that has begun.
+func TestTheOpenSeason(t *testing.T) {
+	zone := day(1, 0).Location()
+	seasons := Seasons{{ID: "a", From: "2026-07-01", To: "2027-03-01"}, {ID: "b", From: "2027-07-01", To: "2028-03-01"}}
+	for text, want := range map[string]string{"2026-06-30": "", "2026-07-01": "a", "2027-05-05": "a", "2027-06-30": "a", "2027-07-01": "b", "2099-01-01": "b"} {
+		at, err := time.ParseInLocation(time.DateOnly, text, zone)
+		if err != nil {
+			t.Fatal(err)
+		}
+		if got, ok := seasons.Open(at, zone); got.ID != want || ok != (want != "") {
+			t.Errorf("on %s %q is open, want %q", text, got.ID, want)
+		}
+	}
+	if x, ok := seasons.Before("b"); !ok || x.ID != "a" {
+		t.Errorf("before b: %+v", x)
+	}
+	for _, id := range []string{"a", "z", ""} {
+		if x, ok := seasons.Before(id); ok {
+			t.Errorf("before %q: %+v", id, x)
+		}
+	}
+}
