@@ -32,6 +32,7 @@ export function NotAccepted({ write: w }: { write: Kept }) {
       <button type="button" className="word" onClick={() => void sendAgain(w.mutation)}>
         send it again
       </button>{' '}
+      ·{' '}
       <button type="button" className="word" onClick={() => void drop(w.mutation)}>
         let it go
       </button>
@@ -103,9 +104,10 @@ function Older() {
         <button type="button" className="word" onClick={() => void sendLost(acts).then(() => edits.length === 0 && settled())}>
           {acts.length === 1 ? 'send it again' : 'send them again'}
         </button>
-      )}{' '}
+      )}
+      {acts.length > 0 && ' · '}
       <button type="button" className="word" onClick={() => void leave()}>
-        leave it
+        {acts.length > 0 ? 'leave it' : 'done'}
       </button>
     </div>
   );
