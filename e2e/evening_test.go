@@ -134,6 +134,22 @@ func TestANotebookIsTypedIn(t *testing.T) {
 	w.find(`//select[@aria-label="what was found"]`).MustSelect("quiet")
 	w.click("keep")
 	w.see("Time: cannot be read: write one such as 7:05")
+
+	// A time that has not come yet is said before anything is kept, and the row keeps what was typed.
+	w.open(fmt.Sprintf("/line/%s/round", view.Line.ID))
+	w.find(`//input[@aria-label="set 3, time"]`).MustInput("6:52")
+	w.find(`(//input[@aria-label="set 3, time"]/ancestor::div[@class="cells"]//select[@aria-label="what was found"])`).MustSelect("quiet")
+	w.find(`//input[@aria-label="set 3, time"]`).MustFocus()
+	w.key(input.Enter, 1)
+	w.see("Time: 06:52 still lies ahead: it is 05:50 on Monday 7 December. Write when the look was")
+	if typed := w.find(`//input[@aria-label="set 3, time"]`).MustProperty("value").String(); typed != "6:52" {
+		t.Errorf("the row holds %q", typed)
+	}
+	w.find(`//input[@aria-label="set 3, time"]`).MustSelectAllText().MustInput("5:52") // two clocks never agree to the minute
+	w.key(input.Enter, 1)
+	w.see("05:52 quiet")
+	w.open(fmt.Sprintf("/line/%s/round?day=2026-12-04", view.Line.ID))
+	w.click("another look")
 	w.find(`//input[@aria-label="set 1, time"]`).MustSelectAllText().MustInput("745")
 	w.MustReload()
 	w.see("another look")

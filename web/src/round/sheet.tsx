@@ -186,14 +186,19 @@ function timeOf(typed: string): string | null {
   return `${hours.padStart(2, '0')}:${minutes ?? '00'}`;
 }
 
-/** When a look was, by what was typed on a day: now where nothing was typed today; else why it cannot be told. */
-function whenOf(typed: string, date: string, zone: string, now: string | null): { at: string } | { wrong: string } {
-  if (typed.trim() === '' && now !== null) return { at: now };
+/** How far a typed time may lie ahead of the program's clock: two clocks never agree to the minute. */
+const aheadMs = 2 * 60_000;
+
+/** When a look was, by what was typed on a day: now where nothing was typed today; else why it cannot be told, or cannot have been. */
+function whenOf(typed: string, date: string, zone: string, now: string, isToday: boolean): { at: string } | { wrong: string } {
+  if (typed.trim() === '' && isToday) return { at: now };
   const time = timeOf(typed);
   if (time === null)
     return { wrong: `time: ${typed.trim() === '' ? 'is missing: when was the look' : 'cannot be read: write one such as 7:05'}` };
   const at = instant(`${date}T${time}`, zone);
   if (Number.isNaN(at)) return { wrong: 'time: does not exist on that day: the clocks went ahead over it' };
+  if (at > Date.parse(now) + aheadMs)
+    return { wrong: `time: ${time} still lies ahead: it is ${clock(now, zone)} on ${longDay(now, zone)}. Write when the look was` };
   return { at: new Date(at).toISOString() };
 }
 
@@ -217,7 +222,7 @@ function EntryRow({ view, row, date, isToday, number, onKept }: RowProps & { num
       onKept();
       return true;
     }
-    const when = whenOf(entry.time, date, view.line.zone, isToday ? now : null);
+    const when = whenOf(entry.time, date, view.line.zone, now, isToday);
     if ('wrong' in when || look.finding === '') {
       setWrong('wrong' in when ? when.wrong : 'found: is missing: choose what was found');
       return false;
@@ -355,13 +360,15 @@ interface MendProps {
 
 function MendRow({ view, look, make, number, date, onDone }: MendProps) {
   const { system } = useSettings();
+  const clockNow = useNow();
   const [now, setNow] = useState(look);
   const [time, setTime] = useState(clock(look.at, view.line.zone));
   const [on, setOn] = useState(date);
   const [reason, setReason] = useState('');
   const [wrong, setWrong] = useState('');
   const keep = useOnce(async () => {
-    const when = time === clock(look.at, view.line.zone) && on === date ? { at: look.at } : whenOf(time, on, view.line.zone, null);
+    const when =
+      time === clock(look.at, view.line.zone) && on === date ? { at: look.at } : whenOf(time, on, view.line.zone, clockNow, false);
     if ('wrong' in when) {
       setWrong(when.wrong);
       return false;
