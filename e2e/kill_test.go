@@ -104,21 +104,21 @@ func (c *client) does(rng *rand.Rand, view server.LineView) {
 	}
 	key, path, stands := "visits "+id, at+"/visits/"+id, look.Finding
 	var body any = look
-	switch kind := rng.IntN(12); {
+	switch kind := rng.IntN(60); { // a make takes as long as thirty looks
 	case kind == 0:
 		remade := made
 		remade.ID, remade.BuiltAt = id, view.Now
 		key, path, body, stands = "makes "+id, at+"/makes/"+id, remade, made.Target
-	case kind == 1:
+	case kind <= 5:
 		key, path, body, stands = "pulls "+id, at+"/pulls/"+id, line.Pull{MakeID: made.ID, At: view.Now}, made.ID
-	case kind == 2:
+	case kind <= 10:
 		key, path, stands = "signs "+id, at+"/signs/"+id, "scat"
 		body = line.Sign{SeenAt: view.Now, LatDeg: 46.8, LonDeg: -105.3, What: "scat", Animal: "coyote", Age: "week", Holds: "well"}
-	case kind == 3 && own != "":
+	case kind <= 15 && own != "":
 		c.pending = "visits " + own
 		mended := line.Visit{MakeID: made.ID, At: view.Now, Found: line.Found{Finding: "passed"}}
 		key, path, body, stands = "mends "+id, at+"/mends/"+id, line.Mend{VisitID: own, At: view.Now, Reason: "a slip", Visit: mended}, "a slip"
-	case kind == 4 && own != "":
+	case kind <= 20 && own != "":
 		c.pending = "visits " + own
 		key, path, body, stands = "", at+"/visits/"+own+"/undo", server.Moment{At: view.Now}, ""
 	}
