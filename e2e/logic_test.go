@@ -301,6 +301,20 @@ func TestTheDevicesClock(t *testing.T) {
 	if got != `[true,true]` {
 		t.Errorf("ahead, and going on: %s", got)
 	}
+	// By more than two minutes it is worth saying; of a clock that stands nothing is.
+	for ahead, want := range map[int]string{0: "null", 119: "null", -119: "null", 125: "125", -3000: "-3000"} {
+		got := w.do(`(ahead) => {
+			L.heard(new Date(Date.now() + ahead * 1000).toISOString(), false, Date.now());
+			const apart = L.clocksApart();
+			return apart && Math.round(apart / 1000);
+		}`, ahead)
+		if got != want {
+			t.Errorf("%d s ahead: %s, want %s", ahead, got, want)
+		}
+	}
+	if got := w.do(`() => { L.heard(new Date(Date.now() + 9e6).toISOString(), true, Date.now()); return L.clocksApart(); }`); got != "null" {
+		t.Errorf("one that stands: %s", got)
+	}
 }
 
 // laid lays acts over a made-up line of two sets and gives what is said of each.

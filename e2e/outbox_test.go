@@ -94,9 +94,9 @@ func TestWhatFollowsWaits(t *testing.T) {
 	if got := taken(); got != "visits/good visits/other spots/edited" {
 		t.Errorf("taken: %s", got)
 	}
-	if got := w.do(`() => L.keptNow().filter((k) => k.takenAt === null && k.refused === null).map((k) => k.what + (k.stalled ? '' : ' unsaid'))`); got != `["N","after","named","undo"]` {
-		t.Errorf("waiting: %s", got)
-	}
+	w.until("the rest waits, and that is said", func() bool {
+		return w.do(`() => L.keptNow().filter((k) => k.takenAt === null && k.refused === null).map((k) => k.what + (k.stalled ? '' : ' unsaid'))`) == `["N","after","named","undo"]`
+	})
 	s.says(func(s *scripted) { s.answer = accept })
 	w.do(`() => L.sendAllAgain()`)
 	w.until("all is taken in its order", func() bool {
@@ -107,11 +107,12 @@ func TestWhatFollowsWaits(t *testing.T) {
 	w.do(`async () => {
 		await L.act('/lines/L/visits/Z', { makeId: 'M' }, 'Z', { set: 'S' });
 		await L.act('/lines/L/visits/Z/undo', {}, 'undo', { set: 'S' });
-		await L.drop(L.keptNow().find((k) => k.what === 'Z').mutation);
 	}`)
-	if got := w.do(`() => L.keptNow().filter((k) => k.takenAt === null).length`); got != "0" {
-		t.Errorf("%s are left", got)
-	}
+	w.until("it is set aside", func() bool {
+		return w.do(`() => L.keptNow().some((k) => k.what === 'Z' && k.refused !== null)`) == "true"
+	})
+	w.do(`() => L.drop(L.keptNow().find((k) => k.what === 'Z').mutation)`)
+	w.until("neither is left", func() bool { return w.do(`() => L.keptNow().filter((k) => k.takenAt === null).length`) == "0" })
 }
 
 // A photo that the program will not take stays aside with its reason, and its look goes without it; one that it cannot take does not hold the

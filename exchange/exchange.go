@@ -226,14 +226,16 @@ func (g Ground) things() []Thing {
 // Mark notes which things the line has already: the same kind and form within two metres, and for what has a name the same
 // name.
 func (r *Report) Mark(have Ground) {
-	there := map[corner][]Thing{}
-	for _, t := range have.things() {
-		there[cornerOf(t, 0, 0)] = append(there[cornerOf(t, 0, 0)], t)
+	had := have.things()
+	there := make(map[corner][]int32, len(had))
+	for i := range had {
+		at := cornerOf(&had[i])
+		there[at] = append(there[at], int32(i))
 	}
 	for i := range r.Things {
 		t := &r.Things[i]
-		t.Known = slices.ContainsFunc(aside, func(by [2]int) bool {
-			return slices.ContainsFunc(there[cornerOf(*t, by[0], by[1])], func(other Thing) bool { return same(*t, other) })
+		t.Known = slices.ContainsFunc(besides(t), func(at corner) bool {
+			return slices.ContainsFunc(there[at], func(k int32) bool { return same(*t, had[k]) })
 		})
 	}
 }
@@ -245,15 +247,48 @@ type corner struct {
 	x, y       int
 }
 
-var aside = [][2]int{{0, 0}, {-1, 0}, {1, 0}, {0, -1}, {0, 1}, {-1, -1}, {-1, 1}, {1, -1}, {1, 1}}
-
-// cornerDeg is wider than things lie apart that are the same; toward the poles of the globe degrees of longitude are short.
+// cornerDeg is some times wider than things lie apart that are the same; toward the poles of the globe degrees of longitude are short.
 const cornerDeg = 1e-4
 
-func cornerOf(t Thing, dx, dy int) corner {
-	at := t.At[0]
+// edge is how much of a corner lies near to the next one, and more than enough.
+const edge = .3
+
+// square is the corner that a place lies in, and where in it.
+func square(at [2]float64) (x, y, inX, inY float64) {
 	east := cornerDeg / math.Max(.01, math.Cos(math.Floor(at[1])*math.Pi/180))
-	return corner{t.Kind, t.Name, len(t.At), int(math.Floor(at[0]/east)) + dx, int(math.Floor(at[1]/cornerDeg)) + dy}
+	x, y = at[0]/east, at[1]/cornerDeg
+	return math.Floor(x), math.Floor(y), x - math.Floor(x), y - math.Floor(y)
+}
+
+func cornerOf(t *Thing) corner {
+	x, y, _, _ := square(t.At[0])
+	return corner{t.Kind, t.Name, len(t.At), int(x), int(y)}
+}
+
+// besides are the corners in which a thing can stand that is the same: its own, and those whose edges it is near.
+func besides(t *Thing) []corner {
+	_, _, inX, inY := square(t.At[0])
+	at := cornerOf(t)
+	found := make([]corner, 0, 4)
+	for _, dx := range nearTo(inX) {
+		for _, dy := range nearTo(inY) {
+			beside := at
+			beside.x, beside.y = at.x+dx, at.y+dy
+			found = append(found, beside)
+		}
+	}
+	return found
+}
+
+// nearTo are the steps to where something near can be.
+func nearTo(in float64) []int {
+	switch {
+	case in < edge:
+		return []int{0, -1}
+	case in > 1-edge:
+		return []int{0, 1}
+	}
+	return []int{0}
 }
 
 const nearM = 2.0

@@ -304,3 +304,32 @@ func BenchmarkMark(b *testing.B) {
 		})
 	}
 }
+
+// BenchmarkPreview is how long a file takes from its text to what of it is known, on a line that has two of five things of it already: ten
+// times as many must not take more than about ten times as long.
+func BenchmarkPreview(b *testing.B) {
+	for _, n := range []int{5000, 50000} {
+		b.Run(fmt.Sprint(n), func(b *testing.B) {
+			var have Ground
+			var raw strings.Builder
+			raw.WriteString("<gpx>")
+			for i := range n {
+				lat := 46 + float64(i)*3e-5
+				fmt.Fprintf(&raw, `<wpt lat="%f" lon="-105.3"><name>post %d</name></wpt>`, lat, i)
+				if i%5 < 2 {
+					have.Spots = append(have.Spots, line.Spot{Name: fmt.Sprintf("post %d", i), LatDeg: lat, LonDeg: -105.3})
+				}
+			}
+			raw.WriteString("</gpx>")
+			text := []byte(raw.String())
+			for b.Loop() {
+				report, err := gpx(text)
+				if err != nil {
+					b.Fatal(err)
+				}
+				report.Mark(have)
+				report.Doubt(line.Line{LatDeg: 46, LonDeg: -105.3})
+			}
+		})
+	}
+}

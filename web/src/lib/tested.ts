@@ -1,5 +1,5 @@
 /** What the tests call by name: see e2e/logic_test.go. */
-export { learn, programTime, heard, nowISO } from './clock';
+export { clocksApart, learn, programTime, heard, nowISO } from './clock';
 export { carriedOver, store } from './kept';
 export { get } from './api';
 export { unsent } from './aside';
