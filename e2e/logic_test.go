@@ -513,7 +513,7 @@ func TestTheOutbox(t *testing.T) {
 	s.lock.Lock()
 	s.got, s.answer = nil, accept
 	s.lock.Unlock()
-	if got := w.do(`async () => [(await L.write('/lines/L/import/J', { n: 1 }, 'a file', '01K8V7Z8R5Q6T9W3X1Y2Z4A5C9')).state, (await L.write('/lines/L/import/J', { n: 1 }, 'a file', '01K8V7Z8R5Q6T9W3X1Y2Z4A5C9')).state]`); got != `["taken","taken"]` {
+	if got := w.do(`async () => [(await L.write('/lines/L/import/J', { n: 1 }, 'a file', { mutation: '01K8V7Z8R5Q6T9W3X1Y2Z4A5C9' })).state, (await L.write('/lines/L/import/J', { n: 1 }, 'a file', { mutation: '01K8V7Z8R5Q6T9W3X1Y2Z4A5C9' })).state]`); got != `["taken","taken"]` {
 		t.Errorf("a file taken in twice: %s", got)
 	}
 

@@ -102,6 +102,24 @@ func TestWhatFollowsWaits(t *testing.T) {
 	w.until("all is taken in its order", func() bool {
 		return taken() == "visits/bad1 makes/N visits/after makes/bad2 visits/named visits/bad1/undo"
 	})
+	// What could not be taken back stands, and holds nothing; nor does what a form was refused and still holds.
+	s.says(func(s *scripted) {
+		s.answer = func(path string, body map[string]any) (int, any) {
+			if strings.HasSuffix(path, "/undo") || body["wrong"] == true {
+				return problem(http.StatusUnprocessableEntity)
+			}
+			return accept(path, body)
+		}
+	})
+	w.do(`async () => {
+		await L.act('/lines/L/makes/K/undo', {}, 'taking back', { set: 'S9' });
+		await L.write('/lines/L/visits/W1', { makeId: 'K', wrong: true }, 'a row', { set: 'S9' }).catch(() => undefined);
+		await L.write('/lines/L/visits/W2', { makeId: 'K' }, 'the row again', { set: 'S9' });
+	}`)
+	if got := taken(); got != "visits/W2" {
+		t.Errorf("after what was refused: %s", got)
+	}
+	w.do(`() => L.dropPath('/lines/L/makes/K/undo')`)
 	// Whoever lets go of an act lets go of what took it back.
 	s.says(func(s *scripted) { s.answer = func(string, map[string]any) (int, any) { return problem(422) } })
 	w.do(`async () => {

@@ -79,11 +79,11 @@ export function SetAside() {
 function Older() {
   const older = useSyncExternalStore(onStanding, olderNow);
   const kept = useKept();
-  const [lost, setLost] = useState<Kept[]>([]);
+  const [lost, setLost] = useState<Kept[] | null>(null);
   useEffect(() => {
     if (older !== null) void lostNow().then(setLost);
   }, [older, kept]);
-  if (older === null) return null;
+  if (older === null || lost === null) return null;
   const acts = lost.filter((w) => !isEdit(w));
   const edits = [...new Set(lost.filter(isEdit).map((w) => w.what))];
   const leave = async () => {

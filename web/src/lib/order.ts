@@ -7,6 +7,8 @@ const idOf = (path: string): string => /^\/lines\/\w+\/\w+\/(\w+)/.exec(path)?.[
 /** A change to something that is there already, not something new nor something done. */
 export const isEdit = (w: Pick<Kept, 'body'>): boolean => isVersioned(w.body) && w.body.version > 0;
 
+const isUndo = (w: Pick<Kept, 'path'>): boolean => w.path.endsWith('/undo');
+
 /** What a body names. A photo that was set aside is done without. */
 const named = ['photoId', 'setId', 'makeId', 'visitId', 'designId', 'spotId', 'propertyId', 'trapId', 'lureId', 'bottleId'];
 
@@ -37,8 +39,10 @@ export function inTurn(rows: Kept[], failed: ReadonlySet<string>): { goes: Kept[
   const waits: Kept[] = [];
   for (const w of rows) {
     if (w.takenAt !== null) continue;
-    if (w.refused !== null || failed.has(w.mutation)) {
-      if (!(w.refused !== null && isPhoto(w))) held.add(w);
+    if (w.refused !== null) {
+      if (!isPhoto(w) && !isUndo(w)) held.add(w); // what was not taken back stands: nothing waits for that
+    } else if (failed.has(w.mutation)) {
+      held.add(w);
     } else if (held.waits(w)) {
       held.add(w);
       waits.push(w);

@@ -151,9 +151,9 @@ export async function write<T>(
   path: string,
   body: unknown,
   what: string,
-  mutation?: string,
+  entry?: Entry,
 ): Promise<Exclude<Outcome<T>, { state: 'refused' } | { state: 'unkept' }>> {
-  const outcome = (await enter(path, body, what, mutation === undefined ? {} : { mutation })) as Outcome<T>;
+  const outcome = (await enter(path, body, what, entry)) as Outcome<T>;
   if (outcome.state === 'unkept') throw new Unkept();
   if (outcome.state !== 'refused') return outcome;
   await store.writes
@@ -315,7 +315,11 @@ export async function putAway(before: number): Promise<void> {
     await store.writes.bulkDelete(read.map((w) => w.seq));
     await store.sent.filter((w) => !w.lost && (w.takenAt ?? 0) < now - keptMs).delete();
     let room = mostOfPhotos;
-    for (const w of await store.sent.orderBy('seq').reverse().filter(isPhoto).toArray()) {
+    for (const w of await store.sent
+      .orderBy('seq')
+      .reverse()
+      .filter((one) => isPhoto(one) && !one.lost)
+      .toArray()) {
       room -= sizeOf(w);
       if (room < 0) await store.sent.delete(w.seq);
     }
@@ -360,9 +364,9 @@ export async function leaveLost(): Promise<void> {
   await refresh();
 }
 
-/** Lets go of what was sent, which is kept only against an older copy of the file; gives about how much that was, bytes. */
+/** Lets go of what was sent, which is kept only against an older copy of the file; what such a copy lacks stays. */
 export async function letGoOfSent(): Promise<void> {
-  await store.sent.clear();
+  await store.sent.filter((w) => !w.lost).delete();
 }
 
 /** Lets go of a write, whatever has become of it, and of what took it back. */

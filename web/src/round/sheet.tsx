@@ -7,7 +7,8 @@ import { useNow } from '../lib/clock';
 import { useDraft } from '../lib/draft';
 import { say } from '../lib/fields';
 import { useOnce } from '../lib/once';
-import { act } from '../lib/outbox';
+import { Refused } from '../lib/api';
+import { act, write } from '../lib/outbox';
 import type { LineNow } from '../lib/overlay';
 import { useDay, useMends } from '../lib/queries';
 import { useSettings } from '../lib/settings';
@@ -235,9 +236,13 @@ function EntryRow({ view, row, date, isToday, number, onKept }: RowProps & { num
       at: when.at,
       catches: look.catches.map((c) => ({ ...c, id: c.id || ulid() })),
     };
-    const outcome = await act(`/lines/${line}/visits/${id}`, visit, `set ${number}: ${word(look.finding)}`, { set: row.setId });
-    if (outcome.state === 'refused') setWrong(inWords(outcome.problem));
-    if (outcome.state === 'refused' || outcome.state === 'unkept') return false;
+    // The row still holds what is refused: it is mended here, and nothing of it stands aside.
+    try {
+      await write(`/lines/${line}/visits/${id}`, visit, `set ${number}: ${word(look.finding)}`, { set: row.setId });
+    } catch (error) {
+      setWrong(error instanceof Refused ? inWords(error.problem) : '');
+      return false;
+    }
     if (entry.remade) await remake(view, row.make, when.at, now, number);
     clear();
     setEntry(emptyEntry(line, row.make.id));
@@ -380,10 +385,12 @@ function MendRow({ view, look, make, number, date, onDone }: MendProps) {
     const id = ulid();
     const visit = { ...now, at: when.at, catches: now.catches.map((c) => ({ ...c, id: c.id || ulid() })) };
     const mend: Mend = { id, lineId: view.line.id, visitId: look.id, at: new Date().toISOString(), reason, visit, before: null };
-    const set = make?.setId ?? '';
-    const outcome = await act(`/lines/${view.line.id}/mends/${id}`, mend, `set ${number} put right`, { set });
-    if (outcome.state === 'refused') setWrong(inWords(outcome.problem));
-    if (outcome.state === 'refused' || outcome.state === 'unkept') return false;
+    try {
+      await write(`/lines/${view.line.id}/mends/${id}`, mend, `set ${number} put right`, { set: make?.setId ?? '' });
+    } catch (error) {
+      setWrong(error instanceof Refused ? inWords(error.problem) : '');
+      return false;
+    }
     onDone();
     return true;
   });
