@@ -3,7 +3,7 @@ LISTEN ?= 127.0.0.1:8416
 DATA ?= demo.db
 export PATH := $(PATH):/usr/local/go/bin
 
-.PHONY: demo build web logic types lint test stories long bench shots chromium
+.PHONY: demo build web logic types lint test stories long bench shots words chromium
 
 demo: build
 	./oldburrow demo --data $(DATA) --listen $(LISTEN) $(if $(FRESH),--fresh)
@@ -61,6 +61,10 @@ bench: chromium build
 	go test -run "^$$$$" -bench . ./core/... ./exchange ./server
 	go test -run "^$$$$" -bench UnderAttack -benchtime 1x ./e2e
 	OLDBURROW_FRAMES=1 go test -count=1 -v -run TestFramesWhileDragging ./e2e
+
+# Everything that the pages said to the stories, a line each: to be read from end to end.
+words: chromium build
+	OLDBURROW_WORDS=$(CURDIR)/words.txt go test -count=1 -timeout 40m ./e2e
 
 shots: chromium build
 	OLDBURROW_SHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestShots ./e2e

@@ -72,6 +72,7 @@ func (d *drawing) begin(put func(time.Time, Season) error) error {
 	}
 	for i := range int(largeTraps * float64(d.Sets)) {
 		trap := line.NewTrap()
+		trap.Usual = nil
 		trap.ID, trap.LineID, trap.Number, trap.Size = d.id(t), d.line.ID, i+1, "five and a half"
 		s.Traps = append(s.Traps, shed.TrapVersion{At: t, Trap: trap})
 		trap.Version = 1
@@ -144,7 +145,7 @@ func (d *drawing) at(s *standing, today *Season, i, n, days, year int, when time
 		k := i % len(d.targets)
 		l := dirtHole(d.targets[k])
 		trap := d.traps[(i*3+year)%len(d.traps)]
-		l.Rigs[0].TrapID, l.Rigs[0].Name = trap.ID, fmt.Sprintf("No. %d", trap.Number)
+		l.Rigs[0].TrapID, l.Rigs[0].Name = trap.ID, fmt.Sprintf("trap %d", trap.Number)
 		l.Attractors[0].Smells = []layout.Smell{
 			{Kind: "bait", Name: "bait", LureID: d.lures[(i+2)%len(d.lures)].ID, Place: "bottom"},
 			{Kind: "lure", Name: "lure", LureID: d.lures[i%len(d.lures)].ID, Place: "lip"},

@@ -69,7 +69,7 @@ func rackTrap(number int, rig *layout.Rig) {
 		if slices.Contains(r.numbers, number) {
 			t := line.NewTrap()
 			r.of(&t)
-			rig.TrapID, rig.Name = trapID(number), fmt.Sprintf("No. %d", number)
+			rig.TrapID, rig.Name = trapID(number), fmt.Sprintf("trap %d", number)
 			rig.Jaws.FrameMm, rig.Jaws.HeightMm = t.FrameLengthMm, t.SetHeightMm
 		}
 	}

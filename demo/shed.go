@@ -93,6 +93,7 @@ func (m *maker) shelves() {
 	for _, r := range rails() {
 		for _, number := range r.numbers {
 			t := line.NewTrap()
+			t.Usual = nil
 			r.of(&t)
 			t.ID, t.LineID, t.Number, t.Size, t.Tag = trapID(number), lineID, number, r.size, "KF line, made up"
 			if change := odd[number]; change != nil {
@@ -121,7 +122,7 @@ func (m *maker) shelves() {
 	longer.ChainMm, longer.Version = 609.6, 1
 	s.Traps = append(s.Traps, shed.TrapVersion{At: at(time.November, 8, 18, 5), Trap: longer})
 	// Number 9 stayed silent in another season; its fouled latch was found at the gauge, and it was never measured again.
-	said(9, at(time.December, 3, 17, 45), false, "latch", "fouled with wax: that is why it stayed silent")
+	said(9, at(time.December, 3, 17, 45), false, "latch", "fouled with wax, that is why it stayed silent")
 	s.Calibrations = append(s.Calibrations, line.Calibration{ID: own.id(opened), LineID: lineID, Gauge: "hook gauge", At: opened, KnownN: 5 * poundN, ReadN: 5.1 * poundN})
 	for i, l := range lures() {
 		l.ID, l.LineID = lureID(l.Name), lineID

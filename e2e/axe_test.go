@@ -17,9 +17,10 @@ func TestPagesAreAccessible(t *testing.T) {
 	w := p.at("/", 1280, 800)
 	for _, theme := range []string{"lamp", "day"} {
 		for _, step := range []struct{ click, see string }{
-			{"Today", "Before light"}, {"Ground", "Choose something"}, {"Gate gap", "What it has met"}, {"add a spot", "A new spot"}, {"Add sign", "or at a spot"}, {"as a table", "its points"}, {"bring in a file", "up to 20 MB"}, {"Today", "Dry, to"}, {"weather, by hand", "An own log"}, {"Bench", "Begin a set at"},
-			{"1Ditch mouth", "What would spare others"}, {"pin it, to compare", "They are worth the same"}, {"find the best places", "of pan, sticks and stones at once"}, {"unpin it", "pin it"},
-			{"3Trap and pan", "setback"}, {"4Anchor", "the whole pattern is churned up"}, {"as numbers", "jaws spread"}, {"another pattern", "How is it made?"}, {"Round", "The round"}, {"Book", "What was caught"}, {"Rules", "rule card"},
+			{"Today", "Before light"}, {"Ground", "Choose something"}, {"Gate gap", "Lures and sets used here"}, {"add a spot", "A new spot"}, {"Add sign", "or at a spot"}, {"as a table", "its points"}, {"bring in a file", "up to 20 MB"}, {"Today", "Dry, to"}, {"weather, by hand", "An own log"}, {"Bench", "Begin a set at"},
+			{"1Ditch mouth", "What would spare others"}, {"compare with", "They are worth the same"}, {"find the best places", "of pan, sticks and stones at once"}, {"stop comparing", "compare with"},
+			{"3Trap and pan", "setback"}, {"4Anchor", "tears up the whole set"}, {"all measures", "jaws spread"}, {"another pattern", "How is it made?"}, {"Round", "The round"}, {"the day before", "No time is needed"}, {"correct", "cancel"}, {"cancel", "another look"},
+			{"Book", "What was caught"}, {"by what they bring", "in running order"}, {"as CSV", "built or remade"}, {"Shed", "At the rack"}, {"add a trap", "as usual for this size"}, {"Kit", "The plan"}, {"for this morning", "for tomorrow"}, {"Practice", "Made-up scenes"}, {"Rules", "rule card"},
 		} {
 			w.click(step.click)
 			w.see(step.see)
@@ -33,6 +34,15 @@ func TestPagesAreAccessible(t *testing.T) {
 	hand.click("Start the round")
 	hand.see("It worked the set")
 	hand.inspect(string(axe), "the hand")
+	for _, step := range []struct{ click, see string }{
+		{"Caught", "Record the catch"}, {"Record the catch", "Choose what was caught"}, {"its condition", "blood left at the set"}, {"another", "house cat"}, {"dog", "its owner, if known"},
+		{"back", "It worked the set"}, {"Trouble", "could not have fired"}, {"more to say first", "put in against freezing"}, {"trap gone", "it went toward"}, {"back", "could not have fired"}, {"back", "Something came"},
+		{"Something came", "cannot tell"}, {"back", "It worked the set"},
+	} {
+		hand.click(step.click)
+		hand.see(step.see)
+		hand.inspect(string(axe), "the hand, "+step.see)
+	}
 }
 
 func (w *page) inspect(axe, where string) {

@@ -20,7 +20,7 @@ func (w *page) chooseDrawn(title string) {
 	w.pressAt(fmt.Sprintf(`//button[b[.=%q]]`, title))
 	w.until("the set is drawn", func() bool {
 		return w.MustEval(`() => {
-			const on = [...document.querySelectorAll('.patterns button')].find((b) => b.textContent === 'Go on');
+			const on = [...document.querySelectorAll('.patterns button')].find((b) => b.textContent === 'Done');
 			on?.click();
 			return document.querySelector('.patterns') === null;
 		}`).Bool()
@@ -44,7 +44,7 @@ func TestNoTwoPatternsAreDrawnAlike(t *testing.T) {
 	if len(small) != 36 {
 		t.Errorf("%d patterns and variants are drawn", len(small))
 	}
-	w.click("leave it as it is")
+	w.click("cancel")
 	large := map[string]string{}
 	for drawn, title := range small {
 		_ = drawn
@@ -100,7 +100,7 @@ func TestAPatternUnderADesign(t *testing.T) {
 	w.Keyboard.MustType(input.Enter)
 	w.see("Left out:")
 	w.see("a trap, an anchor and the guides")
-	w.click("Go on")
+	w.click("Done")
 	w.see("Trench down to the bait")
 	w.see("about 1 h 15 min to build in frozen ground")
 	w.gone("Second trap and pan")
@@ -125,16 +125,16 @@ func TestNumbersAndAPatternOfMyOwn(t *testing.T) {
 	t.Parallel()
 	w := demoLine(t).bench(t)
 	w.chooseDrawn("Gap between two tufts")
-	w.click("as numbers")
+	w.click("all measures")
 	w.fill("jaws frame", "7 in")
 	w.click("3Trap and pan")
 	w.choose("over the pan", "waxed paper")
-	w.fill("or so many degrees round from away", "45")
+	w.fill("trap turned, degrees (0 = levers across)", "45")
 	w.see("saved")
 	w.click("2Kind and pattern")
 	w.click("keep this under a name of mine")
 	w.fill("name of your own", "Two posts at the gate")
-	w.click("keep it")
+	w.click("save")
 	w.see("Kept as Two posts at the gate")
 	w.chooseDrawn("Three punched holes about the trap")
 	w.see("Three punched holes about the trap")
@@ -148,7 +148,7 @@ func TestNumbersAndAPatternOfMyOwn(t *testing.T) {
 	w.gone("yours, after gap")
 	w.click("undo: Two posts at the gate taken off")
 	w.see("yours, after gap")
-	w.click("leave it as it is")
+	w.click("cancel")
 	// Of a cable no footfall is claimed, and it is said who has to be asked.
 	w.chooseDrawn("Cable at a crawl-under")
 	w.see("No footfall is claimed of a loop")
@@ -160,7 +160,7 @@ func TestNumbersAndAPatternOfMyOwn(t *testing.T) {
 	w.fill("loop, across", "9 in")
 	w.see("cable loop, 9 in across")
 	w.chooseDrawn("Hole in a tree")
-	w.see("Poor for coyotes: few of them commit to a hole in a tree")
+	w.see("Poor for coyotes, few of them commit to a hole in a tree")
 	w.noErrors()
 }
 
@@ -222,7 +222,7 @@ func TestAnotherTargetKeepsTheWayOfMakingIt(t *testing.T) {
 	w.choose("over that", "clippings")
 	w.see("peat")
 	w.click("1Spot and target")
-	w.fill("faces, from north", "200")
+	w.fill("faces (degrees)", "200")
 	w.see("facing south-south-west")
 	w.click("red fox")
 	w.see("Pan, jaws and guides are those for red fox now; the rest stayed.")

@@ -142,7 +142,7 @@ func TestServeHasNoDemo(t *testing.T) {
 	w.fill("its name", "My line")
 	w.fill("clock", "UTC")
 	w.click("Begin the line")
-	w.see("is missing: paste its coordinates")
+	w.see("Paste its coordinates")
 	w.fill("where it lies", "46° 48' N, 105° 18' W")
 	w.see("46.8000° N, 105.3000° W")
 	w.click("Begin the line")

@@ -99,7 +99,7 @@ func TestANotebookIsTypedIn(t *testing.T) {
 		w.see(fmt.Sprintf("%d December, 05:50", day))
 	}
 	w.click("Round")
-	w.see("Enter keeps a row and goes to the next.")
+	w.see("Enter saves a row and goes to the next.")
 	for i, found := range []string{"passed", "quiet", "quiet"} { // 6, 5 and 4 December
 		w.click("the day before")
 		w.see(fmt.Sprintf("%d December", 6-i))
@@ -132,8 +132,8 @@ func TestANotebookIsTypedIn(t *testing.T) {
 	w.click("another look")
 	w.find(`//input[@aria-label="set 1, time"]`).MustInput("25")
 	w.find(`//select[@aria-label="what was found"]`).MustSelect("quiet")
-	w.click("keep")
-	w.see("Time: cannot be read: write one such as 7:05")
+	w.click("save")
+	w.see("Write the time of the look, such as 7:05 or 3:30 pm.")
 
 	// A time that has not come yet is said before anything is kept, and the row keeps what was typed.
 	w.open(fmt.Sprintf("/line/%s/round", view.Line.ID))
@@ -141,7 +141,7 @@ func TestANotebookIsTypedIn(t *testing.T) {
 	w.find(`(//input[@aria-label="set 3, time"]/ancestor::div[@class="cells"]//select[@aria-label="what was found"])`).MustSelect("quiet")
 	w.find(`//input[@aria-label="set 3, time"]`).MustFocus()
 	w.key(input.Enter, 1)
-	w.see("Time: 06:52 still lies ahead: it is 05:50 on Monday 7 December. Write when the look was")
+	w.see("06:52 still lies ahead, it is 05:50 on Monday 7 December. Write when the look was")
 	if typed := w.find(`//input[@aria-label="set 3, time"]`).MustProperty("value").String(); typed != "6:52" {
 		t.Errorf("the row holds %q", typed)
 	}
@@ -159,24 +159,33 @@ func TestANotebookIsTypedIn(t *testing.T) {
 	w.see("Everything done on this day")
 	w.open(fmt.Sprintf("/line/%s/round?day=2026-12-06", view.Line.ID))
 	w.see("6 December")
-	w.click("put it right")
-	w.find(`//*[contains(@class, "mend")]//select[@aria-label="what was found"]`).MustSelect("holding")
-	w.find(`//select[@aria-label="what it holds"]`).MustSelect("raccoon")
-	w.click("keep it so")
-	w.see("Reason: is missing: say why")
-	w.find(`//input[@aria-label="reason"]`).MustInput("I had turned two pages")
-	w.click("keep it so")
-	w.see("holding: raccoon")
+	w.click("correct")
+	w.find(`//*[contains(@class, "mend")]//select[@aria-label="what was found"]`).MustSelect("caught")
+	w.find(`//select[@aria-label="what was caught"]`).MustSelect("raccoon")
+	w.find(`//input[@aria-label="reason"]`).MustInput("I had turned two pages") // on the day of its entry it could be blank
+	w.click("save")
+	w.see("caught: raccoon")
 	w.see("I had turned two pages. Before it said 07:05 passed by.")
 	w.click("Book")
 	w.see("6 Dec 07:05")
-	w.press(w.find(`//a[starts-with(@aria-label, "put it right: raccoon")]`))
+	w.press(w.find(`//a[starts-with(@aria-label, "correct raccoon")]`))
 	w.see("Everything done on this day")
+
+	// What was entered long ago is not corrected without a reason, and the hand stands in the field that lacks it.
+	w.open(fmt.Sprintf("/line/%s/round?day=2026-12-02", view.Line.ID))
+	w.see("2 December")
+	w.click("correct")
+	w.click("save")
+	w.see("Say why, so that it can be followed later")
+	w.focusAt("reason")
+	w.click("cancel")
+	w.open(fmt.Sprintf("/line/%s/round?day=2026-12-06", view.Line.ID))
+	w.see("6 December")
 
 	// And one thing of the day is taken back, also after a reload.
 	w.MustReload()
-	w.press(w.find(`//button[@aria-label="take back: set 6: passed by"]`))
-	w.until("it is struck out", func() bool { return len(w.MustElementsX(`//s[.="set 6: passed by"]`)) == 1 })
+	w.press(w.find(`//button[@aria-label="undo: set 6, passed by"]`))
+	w.until("it is struck out", func() bool { return len(w.MustElementsX(`//s[.="set 6, passed by"]`)) == 1 })
 	w.until("the program has it", func() bool {
 		for _, s := range p.lineNow().Sets {
 			if s.Set.Number == 6 {
@@ -196,7 +205,7 @@ func TestATrapIsSearchedFor(t *testing.T) {
 	hand.see("Before light")
 	hand.click("the whole round")
 	hand.click("2Stack yard")
-	hand.see("On a drag.")
+	hand.see("On a drag: ")
 	hand.click("Trouble")
 	hand.click("trap gone")
 	hand.click("north-west")
@@ -234,7 +243,7 @@ func TestATrapIsSearchedFor(t *testing.T) {
 	hand.click("its condition")
 	hand.click("prime")
 	hand.click("Record the catch")
-	hand.see("trap found again: coyote, left fore, by the pad, 05:50 · recorded")
+	hand.see("trap found again: coyote, male, left fore, by the pad, 05:50 · recorded")
 	s := set()
 	if s.Bead.State != line.Open || s.LastVisit.Search == nil || *s.LastVisit.Search.FarM != 45.72 || s.LastVisit.Search.HungOn != "a fence post" || s.LastVisit.Catches[0].Were[0] != "prime" {
 		t.Errorf("it stands as %+v, %+v", s.Bead, s.LastVisit)

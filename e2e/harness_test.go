@@ -39,6 +39,7 @@ func TestMain(m *testing.M) {
 		panic(fmt.Sprintf("build: %s\n%s", err, out))
 	}
 	code := m.Run()
+	writeWords()
 	closeBrowser()
 	os.RemoveAll(dir)
 	os.Exit(code)
@@ -185,6 +186,7 @@ func (p *program) atPace(path string, width, height, pace int) *page {
 		p.t.Fatal(err)
 	}
 	tab.MustEvalOnNewDocument(`window.__errors = []; addEventListener('error', (e) => __errors.push(e.message)); addEventListener('unhandledrejection', (e) => __errors.push(String(e.reason)));`)
+	tab.MustEvalOnNewDocument(counting)
 	w := &page{Page: tab, t: p.t, address: p.address}
 	w.open(path)
 	p.t.Cleanup(func() {
@@ -224,6 +226,7 @@ func (w *page) text() string { return w.MustEval(`() => document.body.innerText`
 func (w *page) see(text string) {
 	w.t.Helper()
 	w.until("the page says "+text, func() bool { return strings.Contains(fold(w.text()), fold(text)) })
+	w.collect()
 }
 
 // gone waits until the page does not say a text.
@@ -280,6 +283,10 @@ func (w *page) pressAt(xpath string) {
 // aim notes whether the next click falls on the element: under load a page can still grow between looking and pressing.
 const aim = `() => {
 	window.__missed = true;
+	// What a form ends with may stand over it.
+	const box = this.getBoundingClientRect();
+	const over = document.elementFromPoint(box.x + box.width / 2, box.y + box.height / 2);
+	if (over !== null && !this.contains(over) && !over.contains(this)) this.scrollIntoView({ block: 'center' });
 	addEventListener('click', (e) => { if (this.contains(e.target)) window.__missed = false; }, { capture: true, once: true });
 }`
 

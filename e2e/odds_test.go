@@ -39,7 +39,7 @@ func TestEveryLinkOpens(t *testing.T) {
 	w.click("North culvert")
 	w.see("caught in 100 set-nights")
 	w.pressAt(`//*[@role="button" and starts-with(@aria-label, "passes by")]`)
-	w.see("Not known: whether there is sign")
+	w.see("Not known yet is whether there is sign")
 
 	// A set that lies blind in a way is neither noticed nor worked.
 	w.chooseDrawn("Creek pinch, two traps and a rag")
@@ -109,7 +109,7 @@ func TestAChangeIsTriedAndPutBack(t *testing.T) {
 	// While something has to be put right nothing can be tried nor searched for: it would be of the set before.
 	w.weighed()
 	w.fill("setback, hole edge to pan", "90 in")
-	w.see("to be put right, marked on the left")
+	w.see("to be corrected, marked on the left")
 	if open := w.MustEval(`(list) => [...document.querySelectorAll(list + ' button')].filter((b) => b.textContent === 'try it' && !b.disabled).length`, helpList).Int(); open != 0 {
 		t.Errorf("%d changes of the set before can be tried", open)
 	}
@@ -129,7 +129,7 @@ func TestWhoElseIsToldWhereSomebodyLooked(t *testing.T) {
 		t.Errorf("%d others, first %s", len(who), who[0].MustText())
 	}
 	w.see("Nobody looked for sign of dogs, house cats, skunks and opossums.")
-	w.see("Of all that you set for about")
+	w.see("All targets together, about")
 	w.see("What would spare others")
 	w.noErrors()
 }
@@ -158,7 +158,7 @@ func TestTheBestPlacesAreSearchedFor(t *testing.T) {
 		t.Errorf("stopped: %s, before %s", got, before)
 	}
 	w.click("find the best places")
-	w.see("told by feet that the search never met")
+	w.see("tried on visits that the search never met")
 	w.pressAt(`//div[@aria-label="the best places"]//button[.="try it"]`)
 	w.see("Tried: the best places")
 	w.until("more are caught", func() bool { return w.caught() > before })
@@ -172,21 +172,21 @@ func TestTwoDesignsAreCompared(t *testing.T) {
 	t.Parallel()
 	w := demoLine(t).bench(t)
 	w.see("caught in 100 set-nights")
-	w.click("pin it, to compare")
+	w.click("compare with")
 	w.see("They are worth the same")
 	w.click("3Trap and pan")
 	w.fill("setback, hole edge to pan", "15 in")
-	w.see("The pinned one catches more, by")
+	w.see("The one from before catches more, by")
 	w.see("They differ in place of the pan")
 	if n := len(w.MustElements(`.compare svg[aria-label^="the odds"]`)); n != 2 {
 		t.Errorf("%d chains are drawn", n)
 	}
 	w.see("saved")
 	w.MustReload()
-	w.see("The pinned one catches more, by")
-	w.click("take the pinned one")
+	w.see("The one from before catches more, by")
+	w.click("take the one from before")
 	w.see("They are worth the same")
-	w.click("unpin it")
+	w.click("stop comparing")
 	w.gone("worth the same")
 	w.noErrors()
 }
@@ -208,8 +208,8 @@ func TestTheBenchWithoutTheProgram(t *testing.T) {
 	w.see("kept in this browser, not saved yet")
 	w.click("put it back")
 	w.gone("Tried:")
-	w.click("pin it, to compare")
-	w.see("Both meet the same feet")
+	w.click("compare with")
+	w.see("Both are tried on the same visits")
 	p.start()
 	w.see("They are worth the same")
 	w.weighed()

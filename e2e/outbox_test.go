@@ -19,7 +19,7 @@ import (
 	"oldburrow/exchange"
 )
 
-// says tells the scripted program how to answer from now on.
+// says tells the scripted program how to answer use this correction.
 func (s *scripted) says(change func(s *scripted)) {
 	s.lock.Lock()
 	defer s.lock.Unlock()

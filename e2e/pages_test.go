@@ -83,13 +83,13 @@ func TestFiveAnswers(t *testing.T) {
 		{"5", "Quiet", "", "quiet"},
 		{"1", "Something came", "looked, stood off", "looked, stood off"},
 		{"2", "It worked the set", "stood there, missed the pan", "stood there, missed the pan"},
-		{"3", "Trouble", "frozen, flooded", "frozen, flooded, snowed under, crusted"},
+		{"3", "Trouble", "frozen", "locked, frozen"},
 		{"4", "Trouble", "trap gone", "trap gone"},
 	} {
 		hand.click(c.set)
 		hand.see("Set " + c.set)
 		if c.set == "2" {
-			hand.see("On a drag. 6 ft of chain. If the trap is gone, follow the drag from here")
+			hand.see("On a drag: 6 ft of chain. If the trap is gone, follow the drag from here")
 		}
 		hand.click(c.answer)
 		if c.finding != "" {

@@ -24,10 +24,10 @@ func TestAPlaceIsSaid(t *testing.T) {
 	w.click("change it")
 	w.click("few")
 	w.click("culvert")
-	w.click("Keep")
-	w.see("few that pass take this way; there: culvert")
+	w.click("Save")
+	w.see("few that pass take this way; with culvert")
 	w.MustReload()
-	w.see("few that pass take this way; there: culvert")
+	w.see("few that pass take this way; with culvert")
 	w.click("Bench")
 	w.see("Begin a set at")
 	w.click("14Bone flat")
@@ -46,7 +46,7 @@ func TestAPlaceIsSaid(t *testing.T) {
 	if said := lacks("Mound of snow"); !strings.Contains(said, "too little lies here") {
 		t.Errorf("of snow: %s", said)
 	}
-	w.click("leave it as it is")
+	w.click("cancel")
 	w.chooseDrawn("Creek pinch, two traps and a rag")
 	w.see("No creek crossing is drawn or noted within 16 yd.")
 	w.noErrors()
@@ -58,17 +58,17 @@ func TestAPermissionEnds(t *testing.T) {
 	p := demoLine(t)
 	w := p.at("/", 1280, 800)
 	w.see("Dry, to 9°F")
-	w.gone("Quarry Road section: permission")
+	w.gone("Quarry Road section, permission")
 	for range 9 {
 		p.night()
 	}
 	w.MustReload()
-	w.see("Quarry Road section: permission ends 20 Dec 2026. Sets 5, 21, 13, 14 and 15 stand there: pull them, or ask anew.")
+	w.see("Quarry Road section, permission ends 20 Dec 2026. Sets 5, 21, 13, 14 and 15 stand there. Pull them, or ask anew.")
 	for range 8 {
 		p.night()
 	}
 	w.MustReload()
-	w.see("Quarry Road section: permission ended 20 Dec 2026")
+	w.see("Quarry Road section, permission ended 20 Dec 2026")
 	w.noErrors()
 }
 
@@ -87,7 +87,7 @@ func TestTheSheetSaysHowASetIsRigged(t *testing.T) {
 		t.Errorf("before anything was found %d rows ask whose it was", asked())
 	}
 	found := w.find(`(//select[@aria-label="what was found"])[1]`)
-	for finding, n := range map[string]int{"quiet": 0, "passed by": 1, "frozen, flooded, snowed under, crusted": 0} {
+	for finding, n := range map[string]int{"quiet": 0, "passed by": 1, "locked": 0} {
 		found.MustSelect(finding)
 		w.until(finding+" asks for so much", func() bool { return asked() == n })
 	}

@@ -1,8 +1,6 @@
 package exchange
 
 import (
-	"bytes"
-	"encoding/csv"
 	"errors"
 	"fmt"
 	"io"
@@ -144,19 +142,7 @@ func WriteTraps(traps []line.Trap, says []TrapSays) ([]byte, error) {
 		rows[i].Size, rows[i].Tag, rows[i].Note = harmless(t.Size), harmless(t.Tag), harmless(t.Note)
 		rows[i].Place, rows[i].TensionN, rows[i].MeasuredAt = says[i].Place, says[i].TensionN, says[i].MeasuredAt
 	}
-	var out bytes.Buffer
-	writer := csv.NewWriter(&out)
-	encoder := csvutil.NewEncoder(writer)
-	if err := encoder.EncodeHeader(trapRow{}); err != nil {
-		return nil, err
-	}
-	for _, row := range rows {
-		if err := encoder.Encode(row); err != nil {
-			return nil, err
-		}
-	}
-	writer.Flush()
-	return out.Bytes(), writer.Error()
+	return asCSV(rows)
 }
 
 // WrongRow is a row of a file that cannot be taken.
@@ -235,10 +221,13 @@ func inColumns(err error) string {
 	}
 	said := make([]string, len(p))
 	for i, one := range p {
-		said[i] = strings.ToLower(capitals.ReplaceAllString(one.Field, "_$0")) + " " + one.Says
+		said[i] = snake(one.Field) + " " + one.Says
 	}
 	return strings.Join(said, "; ")
 }
+
+// snake is the column of a field.
+func snake(field string) string { return strings.ToLower(capitals.ReplaceAllString(field, "_$0")) }
 
 // readTrap reads one row over the trap that has its number, or over a new one.
 func readTrap(head, cells []string, rack []line.Trap) (line.Trap, error) {
@@ -271,9 +260,11 @@ func readTrap(head, cells []string, rack []line.Trap) (line.Trap, error) {
 	} else if err != nil && !errors.Is(err, io.EOF) {
 		return t, err
 	}
+	was := rowOf(t)
 	if t, err = row.over(t); err == nil {
 		t, err = t.OneWord(jaw)
 	}
+	t.Usual = stillUsual(t, was, names)
 	if err != nil {
 		return t, err
 	}
@@ -282,6 +273,23 @@ func readTrap(head, cells []string, rack []line.Trap) (line.Trap, error) {
 		checked.ID = zeroID
 	}
 	return t, checked.Check()
+}
+
+// stillUsual are the fields of a trap that nobody measured after a row that gives some columns was laid over it: a new trap's that the row
+// does not give, and those of a known one that it leaves as they were.
+func stillUsual(t line.Trap, was trapRow, given []string) []string {
+	is := rowOf(t)
+	same := map[string]bool{
+		"jawSpreadMm": is.JawSpreadMm == was.JawSpreadMm, "frameLengthMm": is.FrameLengthMm == was.FrameLengthMm, "setHeightMm": is.SetHeightMm == was.SetHeightMm,
+		"panDiameterMm": is.PanDiameterMm == was.PanDiameterMm, "weightG": is.WeightG == was.WeightG, "swivels": is.Swivels == was.Swivels, "chainMm": is.ChainMm == was.ChainMm,
+	}
+	var usual []string
+	for _, field := range t.Usual {
+		if !slices.Contains(given, snake(field)) || t.ID != "" && same[field] {
+			usual = append(usual, field)
+		}
+	}
+	return usual
 }
 
 // zeroID stands for the id that whoever takes the trap in will give it.

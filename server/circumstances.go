@@ -77,6 +77,7 @@ func (r reading) circumstances(q CircumstancesAsked) (CircumstancesView, error) 
 	if err := r.about(&common, spot.PlaceOf(q.Layout), drawn.Spots, signs, rec, q.Target); err != nil {
 		return view, err
 	}
+	common.Dwelling = drawn.Dwelling(spot.PlaceOf(q.Layout))
 	if err := r.left(&common, spot, rec); err != nil {
 		return view, err
 	}

@@ -15,12 +15,14 @@ import (
 
 // Day is a day of the line as it is written up: what stood on it and what was found, along the way round, and everything that was done.
 type Day struct {
-	Date  string       `json:"date"`
-	From  time.Time    `json:"from"`
-	Until time.Time    `json:"until"`
-	Sets  []line.OfDay `json:"sets"`
-	Acts  []line.Act   `json:"acts"`
-	Odd   []line.Odd   `json:"odd"` // looks of the day that are kept and not counted
+	Date  string    `json:"date"`
+	From  time.Time `json:"from"`
+	Until time.Time `json:"until"`
+	// Morning is when a look is taken to have been of which only the day is known and nothing beside it: first light, or noon where there is none.
+	Morning time.Time    `json:"morning"`
+	Sets    []line.OfDay `json:"sets"`
+	Acts    []line.Act   `json:"acts"`
+	Odd     []line.Odd   `json:"odd"` // looks of the day that are kept and not counted
 }
 
 // dayView is a day by its local date ("2026-12-04"), whatever season it lies in.
@@ -32,6 +34,14 @@ func dayView(r reading, c *gin.Context) (any, error) {
 	}
 	y, m, d := date.Date()
 	day := Day{Date: c.Param("date"), From: round.StartOfDay(y, m, d, r.zone).UTC(), Until: round.StartOfDay(y, m, d+1, r.zone).UTC()}
+	day.Morning = day.From.Add(12 * time.Hour)
+	light, err := round.Daylight(day.Morning, r.zone, r.line.LatDeg, r.line.LonDeg)
+	if err != nil {
+		return nil, err
+	}
+	if light.FirstLight != nil {
+		day.Morning = *light.FirstLight
+	}
 	rec, err := r.recordOf(tally.Span{From: day.From, Until: day.Until})
 	if err != nil {
 		return nil, err
@@ -52,7 +62,11 @@ func (s *Server) putMend(c *gin.Context) {
 	putOne(s, c, (*store.Tx).PutMend, func(x *line.Mend) error {
 		x.ID, x.LineID = c.Param("id"), theLine(c).ID
 		x.Visit.ID, x.Visit.LineID, x.Visit.UndoneAt = x.VisitID, x.LineID, nil
-		return x.Check()
+		zone, err := round.Zone(theLine(c).Zone)
+		if err != nil {
+			return err
+		}
+		return x.Check(zone)
 	})
 }
 

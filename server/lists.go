@@ -35,7 +35,7 @@ func lists() []list {
 		{"trapTypes", line.TrapTypes()}, {"trapsWithJaws", line.TypesWithJaws()}, {"jawForms", line.JawForms()}, {"checkKeys", line.CheckKeys()},
 		{"aways", line.Aways()[1:]}, {"encodings", exchange.Encodings()},
 		{"lureClasses", line.LureClasses()}, {"measuredBy", mix.Bys()},
-		{"evidence", line.Evidence()}, {"sides", line.Sides()}, {"bedsFelt", line.BedsFelt()}, {"winds", line.Winds()}, {"conditions", line.Conditions()}, {"rigStates", line.RigStates()}, {"sexes", line.Sexes()}, {"feet", line.Feet()}, {"holds", line.Holds()},
+		{"evidence", line.Evidence()}, {"sides", line.Sides()}, {"bedsFelt", line.BedsFelt()}, {"locks", line.Locks()}, {"winds", line.Winds()}, {"conditions", line.Conditions()}, {"rigStates", line.RigStates()}, {"sexes", line.Sexes()}, {"feet", line.Feet()}, {"holds", line.Holds()},
 	}
 	for _, answer := range line.Answers() {
 		all = append(all, list{"found" + strings.ToUpper(answer[:1]) + answer[1:], line.FindingsOf(answer)})

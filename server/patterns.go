@@ -65,7 +65,7 @@ func (r reading) begin(target, spotID string) (layout.Begin, error) {
 		return b, store.ErrUnknown
 	}
 	b.Spot = layout.Spot{Soil: spots[i].Soil, Wetness: spots[i].Wetness, Shy: spots[i].Shy}
-	b.Spot.FrostMm, err = r.frostAhead(spotID)
+	b.Spot.FrostMm, _, err = r.groundAt(spotID)
 	return b, err
 }
 
@@ -90,6 +90,10 @@ func patterns(r reading, c *gin.Context) (any, error) {
 	if err != nil {
 		return nil, err
 	}
+	_, on, err := r.groundAt(c.Query("spot"))
+	if err != nil {
+		return nil, err
+	}
 	for _, key := range layout.PatternKeys() {
 		for _, variant := range append([]string{""}, layout.VariantKeys(key)...) {
 			b.Variant = variant
@@ -98,7 +102,7 @@ func patterns(r reading, c *gin.Context) (any, error) {
 				return nil, err
 			}
 			found.Patterns = append(found.Patterns, PatternView{
-				Key: key, Variant: variant, Layout: l, Minutes: l.Minutes(layout.Underfoot{}), Poor: l.Poor(b.Target),
+				Key: key, Variant: variant, Layout: l, Minutes: l.Minutes(on), Poor: l.Poor(b.Target),
 				Lacks: l.Suits(b.Target, at).Lacks, WithinM: layout.AsksWithin(key).WithinM,
 			})
 		}
@@ -185,24 +189,28 @@ func (s *Server) putPattern(c *gin.Context) {
 	})
 }
 
-// frostAhead is the deepest frost that is known at a spot, now or on the mornings to come; nil where nothing is known of it.
-func (r reading) frostAhead(spotID string) (*float64, error) {
+// groundAt is how the ground is at a spot: the deepest frost of now and the mornings to come, nil where it is not known, and how it is to dig.
+func (r reading) groundAt(spotID string) (frostMm *float64, on layout.Underfoot, err error) {
 	drawn, err := r.outlookLine()
 	if err != nil {
-		return nil, err
+		return nil, on, err
 	}
 	found, err := outlook.Of(drawn)
 	if err != nil {
-		return nil, err
+		return nil, on, err
 	}
 	for _, spot := range found.Spots {
-		if spot.SpotID == spotID && spot.Known {
+		if spot.SpotID != spotID {
+			continue
+		}
+		if spot.Known {
 			deepest := spot.DepthMm
 			for _, morning := range spot.Mornings {
 				deepest = max(deepest, morning.DepthMm)
 			}
-			return &deepest, nil
+			frostMm = &deepest
 		}
+		return frostMm, spot.Underfoot, nil
 	}
-	return nil, nil
+	return nil, on, nil
 }

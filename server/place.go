@@ -234,10 +234,21 @@ func (s *Server) export(c *gin.Context) {
 	if c.Param("format") == "traps" {
 		ok, file.name, file.kind = true, "rack.csv", "text/csv; charset=utf-8"
 	}
+	done := doneFiles[c.Param("format")]
+	if done != nil {
+		ok, file.name, file.kind = true, c.Param("format")+".csv", "text/csv; charset=utf-8"
+	}
 	var raw []byte
 	err := s.read(c.Request.Context(), c.Param("line"), func(r reading) error {
 		if !ok {
 			return store.ErrUnknown
+		}
+		if done != nil {
+			d, err := r.done(c)
+			if err == nil {
+				raw, err = done(d)
+			}
+			return err
 		}
 		if file.write == nil {
 			var err error

@@ -28,11 +28,12 @@ type Gauge struct {
 
 // Rack is the traps of a line as they stand, and the gauges that measured them.
 type Rack struct {
-	Traps   []shed.Hung  `json:"traps"`
-	New     line.Trap    `json:"new"` // as a form begins with one
-	Gauges  []shed.Gauge `json:"gauges"`
-	Reads   bool         `json:"reads"` // a gauge is connected
-	StandIn bool         `json:"standIn"`
+	Traps   []shed.Hung     `json:"traps"`
+	New     line.Trap       `json:"new"` // as a form begins with one
+	Sizes   []line.TrapSize `json:"sizes"`
+	Gauges  []shed.Gauge    `json:"gauges"`
+	Reads   bool            `json:"reads"` // a gauge is connected
+	StandIn bool            `json:"standIn"`
 }
 
 // shedRecord reads everything of the line that the shed reads.
@@ -60,7 +61,7 @@ func rackView(r reading, _ *gin.Context) (any, error) { return r.rack() }
 
 func (r reading) rack() (Rack, error) {
 	g := r.server.Gauge
-	found := Rack{New: line.NewTrap(), Reads: g != nil, StandIn: g != nil && g.StandIn}
+	found := Rack{New: line.NewTrap(), Sizes: line.TrapSizes(), Reads: g != nil, StandIn: g != nil && g.StandIn}
 	record, err := r.shedRecord()
 	if err != nil {
 		return found, err

@@ -32,6 +32,7 @@ type wire struct {
 	Day         Day             `json:"day"`
 	Fix         ground.Fix      `json:"fix"`
 	Mend        line.Mend       `json:"mend"`
+	Done        DoneView        `json:"done"`
 	Question    Question        `json:"question"`
 	Answer      odds.Answer     `json:"answer"`
 	Following   Following       `json:"following"`

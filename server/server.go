@@ -95,6 +95,7 @@ func (s *Server) engine() *gin.Engine {
 	at.GET("/visits/:id/mends", s.show(mends))
 	at.GET("/photos/:id", s.photo)
 	at.GET("/export/:format", s.export)
+	at.GET("/done", s.show(doneView))
 	at.GET("/weather", s.show(weatherView))
 	at.GET("/rack", s.show(rackView))
 	at.GET("/traps/:id/history", s.show(trapStory))

@@ -870,7 +870,7 @@ func TestADayIsWrittenUpAndMended(t *testing.T) {
 	made := x.built()
 	x.clock.at = x.clock.at.AddDate(0, 0, 1)
 	look := line.Visit{MakeID: made.ID, At: x.clock.at, Found: line.Found{Finding: "quiet"}}
-	lookID := id()
+	lookID := "01K8V7Z8R5Q6T9W3X1Y2Z4A5B6" // it was entered long ago
 	x.put(x.of("visits", lookID), look, &look)
 	right := look
 	right.Finding, right.Animal = "passed", "bobcat"
@@ -889,7 +889,31 @@ func TestADayIsWrittenUpAndMended(t *testing.T) {
 	if len(day.Sets) != 1 || day.Sets[0].Looks[0].Finding != "passed" || len(day.Acts) != 1 || day.Acts[0].Kind != "look" {
 		t.Errorf("%+v", day)
 	}
+	if light := day.Morning.In(x.clock.at.Location()); light.Before(day.From) || !light.Before(day.From.Add(12*time.Hour)) {
+		t.Errorf("first light is at %s", light)
+	}
 	x.refused("GET", at+"yesterday", "", "", 422, "date")
+	// What was done on it goes out, by dates and property.
+	done := func(query string) (view DoneView) {
+		t.Helper()
+		x.get("/lines/"+x.line+"/done?"+query, &view)
+		return view
+	}
+	on := x.clock.at.Format(time.DateOnly)
+	if view := done(""); len(view.Looks) != 1 || view.Looks[0].Visit.Animal != "bobcat" || len(view.Makes) != 1 || view.Makes[0].TrapNights != 1 {
+		t.Errorf("%+v", view)
+	}
+	if view := done("from=" + on + "&to=" + on); len(view.Looks) != 1 || len(view.Makes) != 0 {
+		t.Errorf("of its day: %+v", view)
+	}
+	if view := done("property=" + id()); len(view.Looks) != 0 || len(view.Makes) != 0 {
+		t.Errorf("of other land: %+v", view)
+	}
+	if _, raw := x.do("GET", "/lines/"+x.line+"/export/looks?from="+on, "", ""); strings.Count(string(raw), "\n") != 2 || !strings.Contains(string(raw), ",passed,bobcat,") {
+		t.Errorf("%s", raw)
+	}
+	x.refused("GET", "/lines/"+x.line+"/done?from=soon", "", "", 422, "from")
+	x.refused("GET", "/lines/"+x.line+"/export/makes?property=everything", "", "", 422, "property")
 	x.refused("PUT", x.of("makes", made.ID)+"/undo", id(), Moment{At: x.clock.at}, 422, "undoneAt")
 	x.put(x.of("visits", lookID)+"/undo", Moment{At: x.clock.at}, nil)
 	x.put(x.of("makes", made.ID)+"/undo", Moment{At: x.clock.at}, nil)

@@ -60,7 +60,7 @@ func timeIn(text string) (time.Time, error) {
 // looks reads looks that were not taken back, without their catches.
 func (v View) looks(lineID, where string, args ...any) ([]line.Visit, error) {
 	found := []line.Visit{}
-	const cells = `id; make_id; at; finding; replace(replace(note, char(30), ' '), char(31), ' '); flags; animal; told_by; also; rigs; seen; coalesce(mended_at, ''); coalesce(received_at, '')`
+	const cells = `id; make_id; at; finding; replace(replace(note, char(30), ' '), char(31), ' '); flags; animal; told_by; also; rigs; seen; coalesce(mended_at, ''); coalesce(received_at, ''); coalesce(timed, '')`
 	err := packed(v, "visits", cells, `FROM visits WHERE `+where+` AND undone_at IS NULL`, func(cells []string) error {
 		at, err := timeIn(cells[2])
 		if err != nil {
@@ -78,6 +78,9 @@ func (v View) looks(lineID, where string, args ...any) ([]line.Visit, error) {
 				}
 				*into = &when
 			}
+		}
+		if text := cells[13]; text != "" {
+			row.Timed = new(text != "0")
 		}
 		x, err := row.entity()
 		if err == nil {

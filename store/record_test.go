@@ -2,6 +2,7 @@ package store
 
 import (
 	"errors"
+	"slices"
 	"testing"
 	"time"
 
@@ -37,6 +38,29 @@ func TestVisitsAreActs(t *testing.T) {
 	})
 	if err != nil {
 		t.Fatal(err)
+	}
+	untimed := visit
+	untimed.ID, untimed.Catches, untimed.Timed = id(), []line.Catch{{ID: id(), Species: "dog", Condition: line.Condition{Owner: "tag 12"}}}, new(false)
+	if err := doing(t, s, func(tx *Tx) (err error) { untimed, err = tx.PutVisit(untimed); return err }); err != nil {
+		t.Fatal(err)
+	}
+	for _, read := range []func() (line.Visit, error){
+		func() (line.Visit, error) { return View{q: s.db}.Visit(first.ID, untimed.ID) },
+		func() (line.Visit, error) {
+			n, err := View{q: s.db}.Noted(first.ID, tally.Span{})
+			i := slices.IndexFunc(n.Visits, func(v line.Visit) bool { return v.ID == untimed.ID })
+			return n.Visits[i], err
+		},
+	} {
+		if got, err := read(); err != nil || got.HasTime() || got.Catches[0].Owner != "tag 12" {
+			t.Errorf("of which only the day is known: %+v, %v", got, err)
+		}
+	}
+	if acts, err := (View{q: s.db}).Acts(first.ID, noon, noon.AddDate(0, 0, 2)); err != nil || len(acts) != 3 || !acts[0].Timed || acts[1].Timed == acts[2].Timed {
+		t.Errorf("%+v, %v", acts, err)
+	}
+	if err := doing(t, s, func(tx *Tx) error { _, err := tx.UndoVisit(first.ID, untimed.ID, noon); return err }); err != nil {
+		t.Error(err)
 	}
 	again := visit
 	err = doing(t, s, func(tx *Tx) (err error) { again, err = tx.PutVisit(again); return err })

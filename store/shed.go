@@ -4,6 +4,7 @@ import (
 	"database/sql"
 	"encoding/json"
 	"errors"
+	"strings"
 	"time"
 
 	"oldburrow/core/line"
@@ -15,9 +16,13 @@ import (
 type trapRow struct {
 	line.Trap
 	SparesJSON string `db:"spares"`
+	UsualWords string `db:"usual"`
 }
 
 func (r trapRow) entity() (line.Trap, error) {
+	if r.UsualWords != "" {
+		r.Trap.Usual = strings.Fields(r.UsualWords)
+	}
 	return r.Trap, json.Unmarshal([]byte(r.SparesJSON), &r.Trap.Spares)
 }
 
@@ -133,7 +138,7 @@ func (t *Tx) PutTrap(x line.Trap, at time.Time) (line.Trap, error) {
 			return x, err
 		}
 	}
-	row := trapRow{Trap: x}
+	row := trapRow{Trap: x, UsualWords: strings.Join(x.Usual, " ")}
 	err := editNested(t, "traps", x.LineID, x.ID, &row, x.Spares, &row.SparesJSON, trapRow.entity, func(r *trapRow) *int { return &r.Version })
 	if err != nil {
 		return x, err

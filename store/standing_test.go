@@ -29,6 +29,7 @@ func TestAFirstStartThatWasCutOff(t *testing.T) {
 		case "some of the steps lack":
 			open(t, path).Close()
 			statements = []string{`DROP TABLE IF EXISTS mends`, `DELETE FROM goose_db_version WHERE version_id > 11`, `ALTER TABLE visits DROP COLUMN received_at`,
+				`ALTER TABLE visits DROP COLUMN timed`, `ALTER TABLE traps DROP COLUMN usual`,
 				`DROP INDEX seasons_line`, `ALTER TABLE seasons DROP COLUMN deleted`, `CREATE UNIQUE INDEX seasons_line ON seasons (line_id, from_day)`}
 		case "nobody named it as yet ":
 			open(t, path).Close()

@@ -36,6 +36,7 @@ type Rate struct {
 	Kind       string            `json:"kind"`
 	Catches    int               `json:"catches"`
 	TrapNights float64           `json:"trapNights"`
+	Halved     float64           `json:"halved"` // nights that counted half although one look alone followed many of them
 	Rate       *tally.RateOutput `json:"rate" jsonschema:"nullable"`
 }
 
@@ -43,6 +44,7 @@ type Rate struct {
 type Caught struct {
 	line.Catch
 	At     time.Time `json:"at"`
+	Timed  bool      `json:"timed"` // false where only its day is known
 	SetID  string    `json:"setId"`
 	Number int       `json:"number"`
 	Target bool      `json:"target"`
@@ -62,6 +64,7 @@ func Of(r line.Record) (Book, error) {
 		}
 		b.Total.Catches += row.Catches
 		b.Total.TrapNights += row.TrapNights
+		b.Total.Halved += row.Halved
 		b.Sets = append(b.Sets, row)
 	}
 	slices.SortStableFunc(b.Catches, func(x, y Caught) int { return y.At.Compare(x.At) })
@@ -74,6 +77,7 @@ func (b *Book) set(r line.Record, set line.Set) (Rate, error) {
 	for _, made := range r.At(set.ID) {
 		row.Kind = made.Layout.Kind
 		row.TrapNights += r.TrapNights(made)
+		row.Halved += r.Halved(made)
 		for _, look := range r.Looks(made.ID) {
 			if !r.Span.Holds(look.At) {
 				continue
@@ -88,7 +92,7 @@ func (b *Book) set(r line.Record, set line.Set) (Rate, error) {
 				} else {
 					b.Others++
 				}
-				b.Catches = append(b.Catches, Caught{caught, look.At, set.ID, set.Number, a.Target})
+				b.Catches = append(b.Catches, Caught{caught, look.At, look.HasTime(), set.ID, set.Number, a.Target})
 			}
 		}
 	}

@@ -8,6 +8,7 @@ type Act struct {
 	Kind   string    `json:"kind" db:"kind"`
 	ID     string    `json:"id" db:"id"`
 	At     time.Time `json:"at" db:"at"`
+	Timed  bool      `json:"timed" db:"timed"` // false where only its day is known
 	SetID  string    `json:"setId" db:"set_id"`
 	TrapID string    `json:"trapId" db:"trap_id"`
 	LureID string    `json:"lureId" db:"lure_id"`

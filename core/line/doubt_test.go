@@ -2,11 +2,14 @@ package line
 
 import (
 	"encoding/json"
+	"errors"
 	"os"
+	"slices"
 	"testing"
 	"time"
 
 	"oldburrow/core/layout"
+	"oldburrow/core/refuse"
 	"oldburrow/core/tally"
 )
 
@@ -141,6 +144,39 @@ func TestTheOpenSeason(t *testing.T) {
 	for _, id := range []string{"a", "z", ""} {
 		if x, ok := seasons.Before(id); ok {
 			t.Errorf("before %q: %+v", id, x)
+		}
+	}
+}
+
+// What a look lacks is asked for at its field; the browser is held to the same cases.
+func TestWhatALookLacks(t *testing.T) {
+	raw, err := os.ReadFile("../testdata/missing.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var cases []struct {
+		Look   Visit
+		Fields []string
+	}
+	if err := json.Unmarshal(raw, &cases); err != nil {
+		t.Fatal(err)
+	}
+	const id = "01K8V7Z8R5Q6T9W3X1Y2Z4A5B6"
+	for _, c := range cases {
+		look := c.Look
+		look.ID, look.MakeID, look.At = id, id, day(3, 6)
+		for i := range look.Catches {
+			look.Catches[i].ID = id
+		}
+		lacks := []string{}
+		var problems refuse.Problems
+		if errors.As(look.Check(), &problems) {
+			for _, p := range problems {
+				lacks = append(lacks, p.Field)
+			}
+		}
+		if !slices.Equal(lacks, c.Fields) {
+			t.Errorf("%+v lacks %v, want %v", c.Look, lacks, c.Fields)
 		}
 	}
 }

@@ -120,7 +120,12 @@ func TestChecks(t *testing.T) {
 		{"catches[0].rigs[0]", with(visit, func(x *Visit) { x.Catches = []Catch{with(caught, func(c *Catch) { c.Rigs = []int{-1} })} }).Check()},
 		{"catches", with(visit, func(x *Visit) { x.Catches = nil }).Check()},
 		{"catches[0].species", with(visit, func(x *Visit) { x.Catches = []Catch{{ID: idB, Sex: "male", Foot: "left_fore", Hold: "pad"}} }).Check()},
-		{"catches[0].foot", with(visit, func(x *Visit) { x.Catches = []Catch{{ID: idB, Species: "coyote", Sex: "male", Hold: "pad"}} }).Check()},
+		{"catches[0].sex", with(visit, func(x *Visit) { x.Catches = []Catch{{ID: idB, Species: "coyote", Foot: "left_fore", Hold: "pad"}} }).Check()},
+		{"catches[0].foot", with(visit, func(x *Visit) { x.Catches = []Catch{{ID: idB, Species: "coyote", Sex: "male", Foot: "fin"}} }).Check()},
+		{"", with(visit, func(x *Visit) { x.Catches = []Catch{{ID: idB, Species: "coyote", Sex: "male"}} }).Check()}, // nobody looked at the foot
+		{"catches[0].owner", with(visit, func(x *Visit) {
+			x.Catches = []Catch{{ID: idB, Species: "dog", Condition: Condition{Owner: strings.Repeat("a", 201)}}}
+		}).Check()},
 	} {
 		if got := field(c.got); got != c.want {
 			t.Errorf("refused %q (%v), want %q", got, c.got, c.want)

@@ -16,6 +16,8 @@ type Visit struct {
 	LineID string    `json:"lineId" db:"line_id"`
 	MakeID string    `json:"makeId" db:"make_id"`
 	At     time.Time `json:"at" db:"at"`
+	// Timed is false where only the day is known: At is then a time of its morning, for order and nights, that is shown nowhere.
+	Timed *bool `json:"timed,omitempty" db:"timed" jsonschema:"nullable"`
 	Found
 	Also []Found    `json:"also" db:"-"`
 	Rigs []RigFound `json:"rigs" db:"-"`
@@ -60,8 +62,13 @@ type Search struct {
 // Sides are from where an animal can come, as somebody sees it who stands where it would work the set.
 func Sides() []string { return []string{"front", "left", "right", "behind"} }
 
-// BedsFelt are how a bed can feel to the hand.
-func BedsFelt() []string { return []string{"dry", "damp", "wet", "crusted", "frozen", "rocks"} }
+// BedsFelt are how a bed can be found.
+func BedsFelt() []string {
+	return []string{"dry", "damp", "wet", "flooded", "crusted", "frozen", "snowed_under", "rocks"}
+}
+
+// Locks are how a bed is found that a trap cannot have fired under.
+func Locks() []string { return []string{"frozen", "flooded", "snowed_under", "crusted"} }
 
 // Winds are the eight directions.
 func Winds() []string { return []string{"n", "ne", "e", "se", "s", "sw", "w", "nw"} }
@@ -133,6 +140,9 @@ func RigStates() []string {
 	}
 	return states
 }
+
+// HasTime tells whether a look says by a clock when it was.
+func (x Visit) HasTime() bool { return x.Timed == nil || *x.Timed }
 
 // FoundAt is the finding as it goes for one rig: what was said of that rig; else, where animals were held, whether one was in it;
 // else the finding of the whole set.
@@ -273,24 +283,25 @@ type Catch struct {
 	Condition
 }
 
-// Condition is what more is said of an animal that was caught, where somebody wants to: how it was, what it weighed, and whether blood
-// was left at the set.
+// Condition is what more is said of an animal that was caught, where somebody wants to: how it was, what it weighed, whether blood was left
+// at the set, and of a pet who its owner is.
 type Condition struct {
 	Were    []string `json:"were" db:"-"`
 	WeightG *float64 `json:"weightG" db:"-" jsonschema:"nullable"`
 	Blood   *bool    `json:"blood" db:"-" jsonschema:"nullable"`
+	Owner   string   `json:"owner,omitempty" db:"-"`
 }
 
 // Conditions are how an animal can be found to be.
 func Conditions() []string { return []string{"prime", "rubbed", "mangy", "young", "in_heat"} }
 
-// Sexes, Feet and Holds are what is asked of a catch.
+// Sexes are what is asked of a target that was caught.
 func Sexes() []string { return []string{"male", "female", "unknown"} }
 
-// Feet are the feet that a trap can hold.
+// Feet are the feet that a trap can hold; blank where nobody looked.
 func Feet() []string { return []string{"left_fore", "right_fore", "left_hind", "right_hind"} }
 
-// Holds are how it holds them.
+// Holds are how it holds them; blank where nobody looked.
 func Holds() []string { return []string{"pad", "toe"} }
 
 // How much one look can find.
@@ -324,7 +335,7 @@ func (x Visit) Check() error {
 		p.Add("catches", "is missing: what does the trap hold")
 	}
 	if !slices.Contains(animalHeld, x.Finding) && len(x.Catches) > 0 {
-		p.Add("finding", "must be catch when an animal is held, not %q", x.Finding)
+		p.Add("finding", "must be catch when an animal was caught, not %q", x.Finding)
 	}
 	if len(x.Catches) > mostCatches {
 		p.Add("catches", "are too many: at most %d animals at one set", mostCatches)
@@ -377,8 +388,11 @@ func (c Catch) check() error {
 		asked = (*refuse.Problems).OneOf
 	}
 	asked(&p, "sex", c.Sex, Sexes())
-	asked(&p, "foot", c.Foot, Feet())
-	asked(&p, "hold", c.Hold, Holds())
+	oneOfSaid(&p, "foot", c.Foot, Feet())
+	oneOfSaid(&p, "hold", c.Hold, Holds())
+	if len([]rune(c.Owner)) > 200 {
+		p.Add("owner", "is too long: at most 200 characters")
+	}
 	for i, was := range c.Were {
 		p.OneOf(fmt.Sprintf("were[%d]", i), was, Conditions())
 	}

@@ -3,10 +3,12 @@ package line
 import (
 	"time"
 
+	ids "github.com/oklog/ulid/v2"
+
 	"oldburrow/core/refuse"
 )
 
-// Mend puts a look right: what it says instead, and why. What stood before stays readable: Before is the look as it was, as the program
+// Mend puts a look right: what it says instead, and why, which may be blank on the day on which the look was entered. What stood before stays readable: Before is the look as it was, as the program
 // found it.
 type Mend struct {
 	ID      string    `json:"id" db:"id"`
@@ -18,13 +20,30 @@ type Mend struct {
 	Before  *Visit    `json:"before" db:"-" jsonschema:"nullable"`
 }
 
-// Check refuses a mend of no look, without a reason, or to what no look can say.
-func (x Mend) Check() error {
+// mostReason is how long a reason may be, characters.
+const mostReason = 400
+
+// Check refuses a mend of no look, without a reason on a later day than that of its entry in a zone, or to what no look can say.
+func (x Mend) Check(zone *time.Location) error {
 	var p refuse.Problems
 	checkID(&p, "id", x.ID)
 	checkID(&p, "visitId", x.VisitID)
 	checkAt(&p, x.At)
-	p.Text("reason", x.Reason, 400)
+	if x.Reason != "" || !x.sameDay(zone) {
+		p.Text("reason", x.Reason, mostReason)
+	}
 	p.Under("visit", x.Visit.Check())
 	return p.Err()
+}
+
+// sameDay tells whether a look was put right on the day on which it was entered. Both ids were made by the devices when that was done.
+func (x Mend) sameDay(zone *time.Location) bool {
+	day := func(id string) string {
+		made, err := ids.ParseStrict(id)
+		if err != nil {
+			return id // which is refused by itself
+		}
+		return ids.Time(made.Time()).In(zone).Format(time.DateOnly)
+	}
+	return day(x.ID) == day(x.VisitID)
 }

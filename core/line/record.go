@@ -315,6 +315,9 @@ func (r Record) TrapNights(m Make) float64 {
 	return trapNights(m, r.looks[m.ID], r.Span, r.Now, r.Zone)
 }
 
+// Halved counts the nights of a make's traps in the span that counted half although one look alone followed at least four of them.
+func (r Record) Halved(m Make) float64 { return halved(m, r.looks[m.ID], r.Span, r.Now, r.Zone) }
+
 // MayDelete refuses to delete a trap that stands in a set.
 func (r Record) MayDelete(x Trap) error {
 	if made, ok := r.LastWith(x.ID); ok && made.PulledAt == nil {

@@ -91,6 +91,12 @@ func trapNights(m Make, visits []Visit, span tally.Span, now time.Time, zone *ti
 }
 
 func rigNights(m Make, slot int, visits []Visit, span tally.Span, now time.Time, zone *time.Location) float64 {
+	looks, until := earning(m, slot, visits, now)
+	return tally.TrapNights(m.BuiltAt, until, looks, span, zone)
+}
+
+// earning are the looks that say what a rig's nights were worth, and until when it earned any.
+func earning(m Make, slot int, visits []Visit, now time.Time) ([]tally.Look, time.Time) {
 	until := now
 	if m.PulledAt != nil {
 		until = *m.PulledAt
@@ -107,5 +113,28 @@ func rigNights(m Make, slot int, visits []Visit, span tally.Span, now time.Time,
 	if ends {
 		until = looks[len(looks)-1].At
 	}
-	return tally.TrapNights(m.BuiltAt, until, looks, span, zone)
+	return looks, until
 }
+
+// halved counts the nights of a make's traps in a span that counted half although one look alone followed so many of them: of some of these
+// nobody knows whether the trap stood set.
+func halved(m Make, visits []Visit, span tally.Span, now time.Time, zone *time.Location) float64 {
+	nights := 0.0
+	for _, slot := range slotsOf(m) {
+		looks, until := earning(m, slot, visits, now)
+		since := m.BuiltAt
+		for _, look := range looks {
+			if look.At.After(until) {
+				break
+			}
+			if of := tally.TrapNights(since, look.At, nil, span, zone); look.Half && of >= manyNights {
+				nights += of
+			}
+			since = look.At
+		}
+	}
+	return nights
+}
+
+// manyNights are more than a night or two without a look, which the half is meant for.
+const manyNights = 4

@@ -14,8 +14,8 @@ import (
 )
 
 // Trap is a trap or another device of the line, by its number. Size is the user's own name for it. Of its
-// jaws each thing may be not known: blank or nil. MeantFor is the animal that it is prepared for and Spares those that its pan should not fire for. Away is blank, or why it is neither on the rack nor
-// in a set.
+// jaws each thing may be not known: blank or nil. MeantFor is the animal that it is prepared for and Spares those that its pan should not
+// fire for. Away is blank, or why it is neither on the rack nor in a set.
 type Trap struct {
 	ID            string   `json:"id" db:"id"`
 	LineID        string   `json:"lineId" db:"line_id"`
@@ -39,6 +39,7 @@ type Trap struct {
 	MeantFor      string   `json:"meantFor" db:"meant_for"`
 	Spares        []string `json:"spares" db:"-"`
 	SparesBy      string   `json:"sparesBy" db:"spares_by"` // program where nobody chose them, or blank
+	Usual         []string `json:"usual,omitempty" db:"-"`  // fields that nobody measured: they stand as is usual for its size
 	Away          string   `json:"away" db:"away"`
 	Note          string   `json:"note" db:"note"`
 	Deleted       bool     `json:"deleted" db:"deleted"`
@@ -67,7 +68,35 @@ func NewTrap() Trap {
 	offset := true
 	return Trap{
 		Type: "coil_spring", Offset: &offset, JawSpreadMm: 139.7, FrameLengthMm: 169.7, SetHeightMm: 40, PanDiameterMm: 60,
-		WeightG: 900, Swivels: 3, ChainMm: 457.2, MeantFor: "coyote", Spares: []string{},
+		WeightG: 900, Swivels: 3, ChainMm: 457.2, MeantFor: "coyote", Spares: []string{}, Usual: Measurable(),
+	}
+}
+
+// Measurable are the fields of a trap that stand as is usual for its size until somebody measures them.
+func Measurable() []string {
+	return []string{"jawSpreadMm", "frameLengthMm", "setHeightMm", "panDiameterMm", "weightG", "swivels", "chainMm"}
+}
+
+// TrapSize is what is usual for traps that go by a size, mm and g.
+type TrapSize struct {
+	Size          string  `json:"size"`
+	JawSpreadMm   float64 `json:"jawSpreadMm"`
+	FrameLengthMm float64 `json:"frameLengthMm"`
+	SetHeightMm   float64 `json:"setHeightMm"`
+	PanDiameterMm float64 `json:"panDiameterMm"`
+	WeightG       float64 `json:"weightG"`
+}
+
+// TrapSizes are the sizes that the trade counts by, with the middling measures of each: a judgement, since makers differ. A size that is not
+// among them is taken for the middling one, as NewTrap has it.
+func TrapSizes() []TrapSize {
+	return []TrapSize{
+		{"1", 101.6, 131.6, 32, 45, 450},
+		{"1.5", 123.8, 153.8, 36, 51, 600},
+		{"1.75", 133.4, 163.4, 38, 54, 700},
+		{"2", 139.7, 169.7, 40, 60, 900},
+		{"3", 152.4, 182.4, 44, 64, 1200},
+		{"4", 165.1, 195.1, 48, 67, 1500},
 	}
 }
 
@@ -90,6 +119,9 @@ func (x Trap) Check() error {
 	p.Within("chainMm", x.ChainMm, 0, 4000, " mm")
 	if len([]rune(x.Tag)) > 80 {
 		p.Add("tag", "is too long: at most 80 characters")
+	}
+	for i, field := range x.Usual {
+		p.OneOf(fmt.Sprintf("usual[%d]", i), field, Measurable())
 	}
 	p.OneOf("meantFor", x.MeantFor, animal.TargetKeys())
 	oneOfSaid(&p, "sparesBy", x.SparesBy, []string{ByProgram})

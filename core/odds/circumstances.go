@@ -29,6 +29,8 @@ type Circumstances struct {
 	// Heaviest is the heaviest animal likely about, by its key; Pets are the dogs and cats that were noted near.
 	Heaviest string   `json:"heaviest"`
 	Pets     []string `json:"pets"`
+	// Dwelling tells whether a dwelling is drawn so near that its dogs and cats come by.
+	Dwelling bool `json:"dwelling"`
 	// Others is what is known about the place of each animal but the target, by its key; of who is not named nothing is known.
 	Others map[string]Presence `json:"others,omitempty"`
 	// Facings is over which share of the night the scent would lie across the way if the set faced otherwise.

@@ -116,7 +116,7 @@ func (w *sky) wet(s Standing, rig layout.Rig, spot line.Spot, until time.Time) (
 		if !ok {
 			return out, in, 0, false
 		}
-		if missing += dry; look.Bailed || slices.Contains([]string{"dry", "damp", "wet"}, look.Bed) {
+		if missing += dry; look.Bailed || slices.Contains([]string{"dry", "damp", "wet", "flooded"}, look.Bed) {
 			missing = 0
 		}
 		in.StandsMm, in.AgentG, from = felt(out.WaterMm, look.Bed), out.AgentG, look.At
@@ -174,7 +174,7 @@ func felt(waterMm float64, bed string) float64 {
 		return 0
 	case "damp":
 		return feltDampMm
-	case "wet":
+	case "wet", "flooded":
 		return math.Max(waterMm, feltWetMm)
 	}
 	return waterMm

@@ -48,6 +48,15 @@ func (l Line) wayMm(at [2]float64, spot line.Spot) *float64 {
 	return found
 }
 
+// dwellingM is how near a dwelling lies whose dogs and cats come by, m: a judgement.
+const dwellingM = 400.0
+
+// Dwelling tells whether a dwelling is drawn near a place.
+func (l Line) Dwelling(lies ground.Fix) bool {
+	at := l.plane().At(lies)
+	return slices.ContainsFunc(l.Features, func(f line.Feature) bool { return f.Kind == "dwelling" && l.off(at, f) <= dwellingM })
+}
+
 // near is what lies about a place of all that patterns ask for, the nearest of each.
 func (l Line) near(at [2]float64, spot line.Spot, signs []line.Sign) []layout.Nearby {
 	nearest := map[string]float64{}

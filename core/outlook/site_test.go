@@ -106,3 +106,15 @@ func TestTodaySmellsASetFromItsOwnPlace(t *testing.T) {
 		}
 	}
 }
+
+// A dwelling counts within a quarter of a mile, wherever it is drawn.
+func TestDwelling(t *testing.T) {
+	o := someLine(t)
+	here := middle.Fix([2]float64{0, 0})
+	for m, want := range map[float64]bool{10: true, 399: true, 401: false} {
+		o.Features = []line.Feature{drawnAt("culvert", [2]float64{1, 0}), drawnAt("dwelling", [2]float64{0, m})}
+		if got := o.Dwelling(here); got != want {
+			t.Errorf("a dwelling %g m off: %v", m, got)
+		}
+	}
+}

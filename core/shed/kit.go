@@ -20,7 +20,8 @@ type Plan struct {
 	Later   []line.Design `json:"later"`
 	Waiting []line.Make   `json:"waiting"`
 	Expect  int           `json:"expect"`
-	Share   float64       `json:"share"` // of looks that end in a remake, by the record
+	Share   float64       `json:"share"` // of looks that end in a remake, by habit and the record
+	Seen    int           `json:"seen"`  // looks of the record behind that
 	Looks   int           `json:"looks"`
 }
 
@@ -196,6 +197,7 @@ func (r Record) plan(day string, said map[mark]bool) Plan {
 			working++
 		}
 	}
+	p.Seen = int(looks)
 	p.Share = (remade + priorRemakes*priorLooks) / (looks + priorLooks)
 	p.Expect = int(math.Ceil(p.Share * float64(working)))
 	return p

@@ -98,7 +98,12 @@ function Where() {
           {system === 'us' ? 'US units' : 'metric'}
         </button>{' '}
         ·{' '}
-        <button type="button" className="word" onClick={() => setLamp(!lamp)}>
+        <button
+          type="button"
+          className="word"
+          aria-label={lamp ? 'day, night light off' : 'lamp, night light on'}
+          onClick={() => setLamp(!lamp)}
+        >
           {lamp ? 'day' : 'lamp'}
         </button>
         {about.data?.demo && <MoveOn />}

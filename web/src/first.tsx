@@ -4,7 +4,8 @@ import { Link, Navigate, useNavigate } from 'react-router';
 import { Refused } from './lib/api';
 import { HereButton } from './ground/whereabouts';
 import { Text, WrongFields } from './lib/fields';
-import { PlaceField } from './lib/placefield';
+import { focusWrong } from './lib/focuswrong';
+import { PlaceField, readPlace, typedPlace } from './lib/placefield';
 import { write } from './lib/outbox';
 import { useAbout, useFreshness } from './lib/queries';
 import type { FieldProblem, Fix, Line } from './lib/types.gen';
@@ -37,8 +38,8 @@ export function FirstPage() {
           </ul>
         ) : (
           <>
-            <p>This data file is empty. Name your line and say where it lies; its clock and its light are taken from there.</p>
-            <p className="quiet">To look around first, run make demo: it shows a made-up line in a file of its own.</p>
+            <p>This data file is empty. Name your line and say where it lies. First light and sunrise follow from the place.</p>
+            <p className="quiet">To look around first, run make demo. It shows a made-up line in a file of its own.</p>
           </>
         )}
       </section>
@@ -63,14 +64,18 @@ function NewLine() {
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const [kept, setKept] = useState(false);
   const set = (change: Partial<Line>) => setLine({ ...line, ...change });
-  const begin = async () => {
+  const begin = async (typed: string) => {
     const missing: FieldProblem[] = [];
-    if (line.name.trim() === '') missing.push({ field: 'name', says: 'is missing: write something here' });
-    if (place === null) missing.push({ field: 'place', says: 'is missing: paste its coordinates, or take this device’s place' });
+    // It may have been sent before its place was read.
+    const read = place === null && typed !== '' ? await readPlace(typed) : place;
+    const at = typeof read === 'string' ? null : read;
+    if (line.name.trim() === '') missing.push({ field: 'name', says: 'Give your line a name' });
+    if (at === null && typed === '') missing.push({ field: 'place', says: 'Paste its coordinates, or take this device’s place' });
     setProblems(missing);
-    if (place === null || missing.length > 0) return;
+    if (missing.length > 0) focusWrong();
+    if (at === null || missing.length > 0) return;
     try {
-      const sent = await write<Line>(`/lines/${line.id}`, { ...line, ...place }, `the line ${line.name}`);
+      const sent = await write<Line>(`/lines/${line.id}`, { ...line, ...at }, `the line ${line.name}`);
       if (sent.state === 'taken') void navigate(`/line/${line.id}/ground`);
       else setKept(true);
     } catch (error) {
@@ -82,13 +87,12 @@ function NewLine() {
       <form
         onSubmit={(e) => {
           e.preventDefault();
-          void begin();
+          void begin(typedPlace(e.currentTarget));
         }}
       >
         <h2>A new line</h2>
         <div className="form-grid">
-          <Text label="its name" path="name" wide value={line.name} onValue={(name) => set({ name })} />
-          <Text label="clock (time zone)" path="zone" wide value={line.zone} list={zones} onValue={(zone) => set({ zone })} />
+          <Text label="its name" path="name" wide autoFocus value={line.name} onValue={(name) => set({ name })} />
           <PlaceField
             label="where it lies"
             file
@@ -97,11 +101,12 @@ function NewLine() {
             wrong={problems.find((p) => ['place', 'latDeg', 'lonDeg'].includes(p.field))?.says}
           />
           <HereButton onPlace={(latDeg, lonDeg) => setPlace({ latDeg, lonDeg })} />
+          <Text label="clock (time zone)" path="zone" wide value={line.zone} list={zones} onValue={(zone) => set({ zone })} />
         </div>
         <div className="build">
           <Button type="submit">Begin the line</Button>
         </div>
-        {kept && <p className="ember">Kept in this browser: the program does not answer. It is sent as soon as it does.</p>}
+        {kept && <p className="ember">Kept in this browser. The program does not answer; it is sent as soon as it does.</p>}
       </form>
     </WrongFields>
   );

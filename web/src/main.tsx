@@ -69,6 +69,7 @@ const router = createBrowserRouter([
       { path: 'bench/:design', ...page(() => import('./bench/bench'), 'BenchPage') },
       { path: 'round', element: <RoundPage /> },
       { path: 'round/:set', element: <RoundPage /> },
+      { path: 'done', ...page(() => import('./book/done'), 'DonePage') },
       { path: 'book', ...page(() => import('./book/book'), 'BookPage') },
       {
         path: 'practice',

@@ -9,13 +9,16 @@ import { WrongFields } from '../lib/fields';
 import { tapMs } from '../lib/once';
 import { save } from '../lib/outbox';
 import { useLine, useLineID, useRack, useWeather } from '../lib/queries';
+import { endedWords } from '../lib/permission';
+import { day } from '../lib/time';
 import type { LineNow } from '../lib/overlay';
 import type { Design, Layout, Soil, Spot, WeatherView } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 import { duration, nights } from '../lib/units';
 import { word } from '../lib/words';
 import { useAnswer, type Moving } from './answer';
-import { Build } from './build';
+import { asBuilt, Build } from './build';
+import { Dogs } from './dogs';
 import { useCircumstances, type Night } from './circumstances';
 import { Compare, usePinned } from './compare';
 import { alike, useDesign, type Saving } from './design';
@@ -66,7 +69,7 @@ function Choose({ view }: { view: LineNow }) {
       <section>
         <h2>On the bench</h2>
         <ul className="rows">
-          {view.designs.map((d) => (
+          {inOrder(view).map((d) => (
             <li key={d.id}>
               <Link className="due" to={`/line/${line}/bench/${d.id}`}>
                 <MarkIcon kind={markOf(d.layout)} />
@@ -102,6 +105,15 @@ function Choose({ view }: { view: LineNow }) {
       </section>
     </div>
   );
+}
+
+/** Designs in running order, those of one spot together. */
+function inOrder(view: LineNow): Design[] {
+  const at = (d: Design) => {
+    const stop = view.round.findIndex((s) => (d.setId ? s.setId === d.setId : s.designId === d.id));
+    return stop < 0 ? view.round.length : stop;
+  };
+  return [...view.designs].sort((a, b) => at(a) - at(b));
 }
 
 function Bench({ id, view }: { id: string; view: LineNow }) {
@@ -191,7 +203,11 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
     } else if (tried) lay(tried.before);
     setAttempt(next);
   };
-  const set = view.sets.find((s) => s.set.id === design.setId);
+  const set = view.sets.find((s) => s.set.id === design.setId && s.bead.state !== 'down');
+  const differs = set !== undefined && !asBuilt(design, set.make);
+  const [stoodAsked, setStood] = useState(false);
+  const stood = stoodAsked && differs;
+  const ended = endedWords(view, set?.set.id, spot);
   const problems = [...found.problems, ...(saving.state === 'refused' ? saving.problems : []), ...trapProblems(design, rack)];
   return (
     <WrongFields problems={problems}>
@@ -201,8 +217,19 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
             <h2>
               {set ? `Set ${set.set.number}` : 'A new set'}, {spot?.name}
             </h2>
+            {set && differs && (
+              <p className="drawn-here">
+                Set {set.set.number}: {patternWords(set.make.layout)} stands, {nights(set.bead.nights)}. Drawn here: {patternWords(layout)},{' '}
+                <b>not built</b>.
+              </p>
+            )}
+            {ended && (
+              <p className="ember" role="status">
+                {ended}
+              </p>
+            )}
             <div className="quiet">
-              {set ? `standing ${nights(set.bead.nights)}` : 'not built yet'} · <SavingWords saving={saving} /> ·{' '}
+              {set ? (differs ? 'changed' : `stands ${nights(set.bead.nights)}`) : 'not built yet'} · <SavingWords saving={saving} /> ·{' '}
               <button type="button" className="word" disabled={!can.back} onClick={() => onStep('back')}>
                 undo
               </button>{' '}
@@ -227,7 +254,22 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
             />
           </div>
           <div className="doing">
-            <Build design={design} view={view} ready={problems.length === 0} concerns={concernsOf(found.answer)} />
+            <Dogs
+              around={around?.[night]}
+              follows={follows}
+              target={found.answer?.whole ? { per100: found.answer.whole.per100.mid, key: design.target } : undefined}
+              layout={layout}
+              rack={rack}
+              onTry={onTry}
+            />
+            <Build
+              design={design}
+              view={view}
+              rack={rack}
+              ready={problems.length === 0}
+              concerns={concernsOf(found.answer)}
+              onLayout={lay}
+            />
             {found.answer && (
               <Minutes minutes={found.answer.minutes} layout={layout} frozen={frozen} snow={frost?.underfoot.snow === true} />
             )}
@@ -235,32 +277,60 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
         </div>
         {choosing && <Patterns design={design} onEdit={onEdit} onClose={() => setChoosing(false)} />}
         <div className="drawing" hidden={choosing}>
-          <Drawing
-            layout={layout}
-            target={design.target}
-            soil={spot?.soil ? `${spot.wetness} ${word(spot.soil)}`.trim() : 'the ground'}
-            answer={found.answer}
-            map={found.map}
-            rigging={rigging}
-            land={land?.land ?? []}
-            snowMm={weather?.snowCm == null ? undefined : weather.snowCm * 10}
-            wet={spot?.wetness === 'wet'}
-            frostMm={frost?.known ? (frost.mornings[0]?.depthMm ?? frost.depthMm) : undefined}
-            onMove={(next, what) => {
-              moved.current = next;
-              setMoving({ layout: next, what });
-            }}
-            onRest={() => {
-              const next = moved.current;
-              moved.current = null;
-              if (next) onEdit((d) => ({ ...d, layout: next }));
-              setMoving(null);
-            }}
-          />
+          {set && differs && (
+            <div className="stands-or-drawn">
+              <b>{stood ? `stands since ${day(set.make.builtAt, view.line.zone)}` : 'drawn, not built'}</b>{' '}
+              <button type="button" className="word" aria-pressed={stood} onClick={() => setStood(!stood)}>
+                {stood ? 'back to what is drawn' : 'see what stands'}
+              </button>
+            </div>
+          )}
+          {set && stood && (
+            <div inert>
+              <Drawing
+                layout={set.make.layout}
+                target={set.make.target}
+                soil={spot?.soil ? `${spot.wetness} ${word(spot.soil)}`.trim() : 'the ground'}
+                answer={undefined}
+                map={undefined}
+                rigging={false}
+                land={[]}
+                snowMm={undefined}
+                wet={spot?.wetness === 'wet'}
+                frostMm={undefined}
+                onMove={() => undefined}
+                onRest={() => undefined}
+              />
+            </div>
+          )}
+          {!stood && (
+            <Drawing
+              layout={layout}
+              target={design.target}
+              soil={spot?.soil ? `${spot.wetness} ${word(spot.soil)}`.trim() : 'the ground'}
+              answer={found.answer}
+              map={found.map}
+              rigging={rigging}
+              land={land?.land ?? []}
+              snowMm={weather?.snowCm == null ? undefined : weather.snowCm * 10}
+              wet={spot?.wetness === 'wet'}
+              frostMm={frost?.known ? (frost.mornings[0]?.depthMm ?? frost.depthMm) : undefined}
+              onMove={(next, what) => {
+                moved.current = next;
+                setMoving({ layout: next, what });
+              }}
+              onRest={() => {
+                const next = moved.current;
+                moved.current = null;
+                if (next) onEdit((d) => ({ ...d, layout: next }));
+                setMoving(null);
+              }}
+            />
+          )}
           <AsNumbers layout={layout} onLayout={lay}>
             {!pinned && (
               <button type="button" className="word" onClick={() => pin(design.layout)}>
-                pin it, to compare another with it
+                compare with…
               </button>
             )}
           </AsNumbers>

@@ -2,18 +2,29 @@ import { hashKey } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Refused } from '../lib/api';
-import { Text } from '../lib/fields';
+import { Pick, Text } from '../lib/fields';
+import { trapName } from '../shed/says';
+import { withTrap } from './fromshed';
 import { write } from '../lib/outbox';
 import { useNow } from '../lib/clock';
 import { clock, instant, noInstant, localInput, longDay } from '../lib/time';
 import type { LineNow } from '../lib/overlay';
-import type { Design, Make } from '../lib/types.gen';
+import type { Design, Layout, Make, Rack, Rig } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { listed } from '../lib/words';
+import { capital, listed, word } from '../lib/words';
+
+/** Whether a design is laid out as what stands of it, whatever order its words are kept in. */
+export const asBuilt = (design: Design, make: Make): boolean =>
+  design.target === make.target && hashKey([bare(design.layout)]) === hashKey([bare(make.layout)]);
+
+/** A layout without what is blank. */
+const bare = (layout: Layout): unknown => JSON.parse(JSON.stringify(layout, (_, value: unknown) => (value === '' ? undefined : value)));
 
 interface Props {
   design: Design;
   view: LineNow;
+  rack: Rack | undefined;
+  onLayout: (layout: Layout) => void;
   /** Not while the bench has something to put right. */
   ready: boolean;
   /** What is wrong with it and can be built all the same. */
@@ -28,7 +39,9 @@ type Built =
   | { state: 'failed'; says: string };
 
 /** Records the set as made. One design built twice by two quick taps is one make: its id is made before the first tap. */
-export function Build({ design, view, ready, concerns }: Props) {
+export function Build({ design, view, rack, ready, concerns, onLayout }: Props) {
+  /** Slots of traps of which it was said that they hang on no rack. */
+  const [unlisted, setUnlisted] = useState<number[]>([]);
   const [built, setBuilt] = useState<Built>({ state: 'no' });
   const [typed, setTyped] = useState<string | null>(null);
   const makeID = useRef(ulid());
@@ -39,10 +52,17 @@ export function Build({ design, view, ready, concerns }: Props) {
   const odd = Number.isNaN(at)
     ? `This ${noInstant(typed ?? '')}`
     : at > Date.parse(now) + 60_000
-      ? `This lies in the future: it is ${clock(now, zone)} on ${longDay(now, zone)}`
+      ? `This lies in the future, it is ${clock(now, zone)} on ${longDay(now, zone)}`
       : undefined;
   const set = view.sets.find((s) => s.set.id === design.setId);
   const verb = set ? 'Remake it' : 'Build it';
+  const free = (rack?.traps ?? []).filter((h) => h.wanted !== null && h.bars === '');
+  const asked = free.length > 0 ? design.layout.rigs.filter((r) => !r.trapId && r.jaws && !unlisted.includes(r.slot)) : [];
+  const choose = (rig: Rig, id: string) => {
+    const h = free.find((one) => one.trap.id === id);
+    if (h) onLayout({ ...design.layout, rigs: design.layout.rigs.map((r) => (r.slot === rig.slot ? withTrap(r, h) : r)) });
+    else setUnlisted([...unlisted, rig.slot]);
+  };
   const recipe = hashKey([design.layout]); // the same words, whether they were typed here or came from the program
 
   const build = async () => {
@@ -64,7 +84,7 @@ export function Build({ design, view, ready, concerns }: Props) {
       undoneAt: null,
     };
     try {
-      const sent = await write<Make>(`/lines/${design.lineId}/makes/${make.id}`, make, `${verb.toLowerCase()}: ${design.target}`);
+      const sent = await write<Make>(`/lines/${design.lineId}/makes/${make.id}`, make, `${verb.toLowerCase()}, for ${word(design.target)}`);
       setBuilt(sent.state === 'taken' ? { state: 'built', make: sent.answer, as: recipe } : { state: 'kept', as: recipe });
       setTyped(null);
       makeID.current = ulid();
@@ -82,13 +102,13 @@ export function Build({ design, view, ready, concerns }: Props) {
     return (
       <div className="notice" role="status">
         {built.state === 'kept' ? (
-          <b>Kept in this browser: the program does not answer. It is sent as soon as it does.</b>
+          <b>Kept in this browser. The program does not answer; it is sent as soon as it does.</b>
         ) : (
           <>
             <b>
               Set {number ?? ''} is built, {clock(built.make.builtAt, zone)} on {longDay(built.make.builtAt, zone)}.
             </b>{' '}
-            It hangs on the string below. Change the recipe to remake it.
+            Look at it by midnight tomorrow. To remake it, change what you changed and press Remake.
           </>
         )}
       </div>
@@ -96,9 +116,21 @@ export function Build({ design, view, ready, concerns }: Props) {
   }
   return (
     <div>
-      {ready && concerns.length > 0 && <div className="ember">As it is, {listed(concerns)}.</div>}
+      {ready && concerns.length > 0 && <div className="ember">{capital(listed(concerns))}.</div>}
+      {asked.map((rig, i) => (
+        <Pick
+          key={rig.slot}
+          label={design.layout.rigs.length > 1 ? `which trap? (${rig.name || `trap ${i + 1}`})` : 'which trap?'}
+          path={`rigs[${design.layout.rigs.indexOf(rig)}].trapId`}
+          value=""
+          blank="choose"
+          options={[...free.filter((h) => design.layout.rigs.every((r) => r.trapId !== h.trap.id)).map((h) => h.trap.id), 'none']}
+          name={(id) => free.flatMap((h) => (h.trap.id === id ? [trapName(h)] : [])).join('') || 'one that is not on the rack'}
+          onValue={(id) => choose(rig, id)}
+        />
+      ))}
       <div className="build">
-        <Button onClick={() => void build()} disabled={!ready || odd !== undefined || built.state === 'building'}>
+        <Button onClick={() => void build()} disabled={!ready || asked.length > 0 || odd !== undefined || built.state === 'building'}>
           {built.state === 'building' ? 'Recording' : concerns.length > 0 ? `${verb} all the same` : verb}
         </Button>
         {typed === null ? (
@@ -114,7 +146,7 @@ export function Build({ design, view, ready, concerns }: Props) {
           {odd}.
         </div>
       )}
-      {!ready && <div className="quiet">Put right what is marked above, then it can be built.</div>}
+      {!ready && <div className="quiet">Correct what is marked above, then it can be built.</div>}
       {built.state === 'failed' && (
         <div className="wrong" role="alert">
           Not recorded: {built.says} Nothing is lost; try again.

@@ -2,14 +2,14 @@
 
 /** What is not known, and what it would take to know it. */
 export const unknown: Record<string, string> = {
-  sign: 'whether there is sign: look for tracks within fifty yards, and say also where there are none',
-  sign_age: 'how old the sign is: say it where you saw it',
+  sign: 'whether there is sign. Look for tracks within fifty yards, and say also where there are none',
+  sign_age: 'how old the sign is. Say it where you saw it',
   ways_meet: 'how many ways meet at the spot',
-  coverage: 'over how much of the night its scent lies across the way: draw the way, and say which way it faces',
-  through: 'how many of those that pass take this very way: say it at the spot',
+  coverage: 'over how much of the night its scent lies across the way. Draw the way, and say which way it faces',
+  through: 'how many of those that pass take this very way. Say it at the spot',
   firm: 'whether the bed is firm',
   about: 'whether they are about in this cold',
-  hold: 'whether the anchor holds: the soil of the spot, or a pull with a scale',
+  hold: 'whether the anchor holds, by the soil of the spot or a pull with a scale',
 };
 
 /** What speaks for or against a set. */
@@ -27,12 +27,12 @@ export const terms: Record<string, string> = {
   food_early: 'they eat for the winter',
   food_late: 'food draws less so late',
   in_water: 'they must step into water',
-  kind_met: 'this kind of set it has met here often',
+  kind_met: 'they have met this kind of set here often',
   back_open_snow: 'its back is open in snow',
   shy_open_hole: 'an open hole at a shy place',
   shy_punch_holes: 'a shy place',
   lure_new: 'a lure that is new here',
-  lure_met: 'a lure that it has met often',
+  lure_met: 'they have met this lure here often',
   in_season: 'a smell in its season',
   out_of_season: 'smells out of season',
   bare_hands: 'bare hands',

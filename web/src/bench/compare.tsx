@@ -79,16 +79,16 @@ export function Compare({ design, pinned, question, answer, night, onTake, onUnp
           ? (compared.error.problem.fields?.[0]?.says ?? compared.error.problem.detail)
           : differWords(compared.isPlaceholderData ? undefined : compared.data)}{' '}
         <button type="button" className="word" onClick={onTake}>
-          take the pinned one
+          take the one from before
         </button>{' '}
         ·{' '}
         <button type="button" className="word" onClick={onUnpin}>
-          unpin it
+          stop comparing
         </button>
       </p>
       {differ.length > 0 && <p className="quiet">They differ in {listed(differ)}.</p>}
       <div className="sides">
-        <Side name="Pinned" layout={pinned} answer={was.data} />
+        <Side name="Before" layout={pinned} answer={was.data} />
         <Side name="On the bench" layout={design.layout} answer={answer} />
       </div>
     </section>
@@ -106,9 +106,9 @@ const parts: [says: string, of: (l: Layout) => unknown][] = [
   ['hole, object or post', (l) => l.attractors.map((a) => ({ ...a, smells: undefined }))],
   ['what it smells of', (l) => l.attractors.map((a) => a.smells)],
   ['guides', (l) => l.guides],
-  ['way', (l) => [l.way, l.trench]],
-  ['back', (l) => l.backing],
-  ['how it shows', (l) => [l.show, l.spoil]],
+  ['travel way', (l) => [l.way, l.trench]],
+  ['backing', (l) => l.backing],
+  ['dug out or subtle', (l) => [l.show, l.spoil]],
   ['which way it faces', (l) => [l.facingDeg, l.at]],
   ['hands', (l) => l.hands],
 ];
@@ -118,11 +118,11 @@ const differIn = (a: Layout, b: Layout): string[] =>
   parts.filter(([, of]) => JSON.stringify(of(a)) !== JSON.stringify(of(b))).map(([says]) => says);
 
 function differWords(d: Difference | undefined): string {
-  if (!d) return 'Both meet the same feet…';
+  if (!d) return 'Both are tried on the same visits…';
   const by = `${trim(Math.abs(d.more), 2)} in 100 nights, give or take ${trim(2 * d.error, 2)}`;
   if (d.more === 0 && d.error === 0) return 'They are worth the same.';
-  if (!d.sure) return `They cannot be told apart: ${by}.`;
-  return `The ${d.more > 0 ? 'one on the bench' : 'pinned one'} catches more, by ${by}.`;
+  if (!d.sure) return `They cannot be told apart, ${by}.`;
+  return `The one ${d.more > 0 ? 'on the bench' : 'from before'} catches more, by ${by}.`;
 }
 
 function Side({ name, layout, answer }: { name: string; layout: Layout; answer: Answer | undefined }) {

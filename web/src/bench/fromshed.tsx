@@ -1,3 +1,4 @@
+import { many } from '../lib/words';
 import { Pick, Text } from '../lib/fields';
 import { useRack, useShelf } from '../lib/queries';
 import { useSettings } from '../lib/settings';
@@ -12,13 +13,13 @@ import { faultWords, placeShort, trapName } from '../shed/says';
 const near = 0.3;
 
 /** The rig with a trap of the rack in it: its size, its pan and what that was measured at, and what is in its chain. */
-function withTrap(rig: Rig, h: Hung): Rig {
+export function withTrap(rig: Rig, h: Hung): Rig {
   const t = h.trap;
   const pan = rig.pan ?? { xMm: rig.xMm, yMm: rig.yMm, diameterMm: 0, gaugeN: 0 };
   return {
     ...rig,
     trapId: t.id,
-    name: `No. ${t.number}`,
+    name: `trap ${t.number}`,
     jaws: { spreadMm: t.jawSpreadMm, frameMm: t.frameLengthMm, heightMm: t.setHeightMm },
     pan: { ...pan, diameterMm: t.panDiameterMm, gaugeN: h.tension?.meanN ?? pan.gaugeN },
     // What the rack does not say of its chain leaves what the design says.
@@ -52,15 +53,15 @@ function problemsOf(rig: Rig, field: string, design: Design, rack: Rack): FieldP
   if (!rig.trapId) return [];
   const h = rack.traps.find((one) => one.trap.id === rig.trapId);
   const no = (says: string) => [{ field, says }];
-  if (!h) return no('is no longer on the rack: choose another');
+  if (!h) return no('is no longer on the rack. Choose another');
   const here = h.place.kind === 'set' && h.place.setId === design.setId;
   switch (here && h.faults.length === 0 ? '' : here ? 'fault' : h.bars) {
     case 'stands':
-      return no(`stands in set ${h.place.number}: pull it there first, or choose another`);
+      return no(`stands in set ${h.place.number}. Pull it there first, or choose another`);
     case 'away':
-      return no(`is not on the rack (${placeShort(h.place)}): choose another`);
+      return no(`is not on the rack (${placeShort(h.place)}). Choose another`);
     case 'fault':
-      return no(`is kept home (${faultWords(h)}): choose another, or mend it`);
+      return no(`is kept home (${faultWords(h)}). Choose another, or mend it`);
   }
   return [];
 }
@@ -78,7 +79,7 @@ export function FromRack({ rig, path, onRig }: { rig: Rig; path: string; onRig: 
   return (
     <div className="wide">
       <Pick
-        label="trap, from the rack"
+        label="which trap"
         path={`${path}.trapId`}
         value={trapId ?? ''}
         blank="one that is not listed"
@@ -176,8 +177,8 @@ function Known({ l, spotID, view }: { l: OnShelf; spotID: string; view: LineView
   return (
     <div>
       {l.lure.name}:{' '}
-      {met ? `met here ${met.times === 1 ? 'once' : `${met.times} times`}, last ${day(met.last, view.line.zone)}` : 'new here'};{' '}
-      {l.dosesLeft === 0 ? <b className="ember">none left</b> : `${l.dosesLeft} ${l.dosesLeft === 1 ? 'dose' : 'doses'} left`}.
+      {met ? `used here ${met.times === 1 ? 'once' : `${met.times} times`}, last ${day(met.last, view.line.zone)}` : 'new here'};{' '}
+      {l.dosesLeft === 0 ? <b className="ember">none left</b> : `${many(l.dosesLeft, 'dose')} left`}.
     </div>
   );
 }

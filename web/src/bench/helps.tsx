@@ -1,5 +1,4 @@
 import { useState } from 'react';
-import { pets } from '../lib/lists.gen';
 import { useSettings } from '../lib/settings';
 import type { Circumstances, Layout, Other, Remedy, Sight, Sparing } from '../lib/types.gen';
 import { dayOf } from '../lib/time';
@@ -33,7 +32,7 @@ const per100 = (n: number): string => (n < 0.95 ? trim(n, 2) : trim(n, 1));
 export function WhatHelps({ follows, around, layout, target, tried, onTry }: Props) {
   const single = follows.remedies.filter((r) => r.key !== 'pattern');
   const otherwise = follows.remedies.filter((r) => r.key === 'pattern');
-  const given = { layout, onTry, busy: follows.busy };
+  const given = { layout, onTry, busy: follows.busy, built: (around?.night ?? 1) > 1 };
   return (
     <section className="notice" aria-label="what would help" aria-busy={follows.busy}>
       <h3>What would help</h3>
@@ -47,17 +46,17 @@ export function WhatHelps({ follows, around, layout, target, tried, onTry }: Pro
           </>
         ) : (
           <span className="quiet">
-            {follows.busy && follows.done ? 'Being weighed anew: this is of the set before.' : overWords(around)}
+            {follows.busy && follows.done ? 'Being weighed anew; this is of the set before.' : overWords(around)}
           </span>
         )}
       </div>
-      {single.length > 0 && <Offers {...given} offers={single} says={gainWords} />}
+      {single.length > 0 && <Offers {...given} offers={single} says={(r) => gainWords(r, target)} />}
       {single.length === 0 && follows.done && <p className="quiet">No single change would catch more for certain.</p>}
       {!follows.done && <p className="quiet">Trying what the trade offers…</p>}
       {otherwise.length > 0 && (
         <>
           <div className="quiet">Or made another way, at the same place:</div>
-          <Offers {...given} offers={otherwise} says={gainWords} />
+          <Offers {...given} offers={otherwise} says={(r) => gainWords(r, target)} />
         </>
       )}
       {follows.sparings.length > 0 && (
@@ -68,11 +67,11 @@ export function WhatHelps({ follows, around, layout, target, tried, onTry }: Pro
       )}
       <details className="quiet">
         <summary>what this comes from</summary>
-        The set and each change of it meet the same 20,000 visits of a {word(target)}, foot for foot, and the whole chain is computed of
-        both. Listed is what catches more by over twice the error of that difference, and by a twentieth of what the set catches. A change
-        that opens the bed of a coyote set has it settle anew for three nights, another pattern is another set; what that costs is counted.
-        Minutes are those at the set, without the way there. What would spare others meets 4,000 visits of each of them. Minutes, and how
-        readily an animal commits, are judgements of the trade.
+        Each change is tried on the same 20,000 made-up visits of a {word(target)}, foot for foot, and the whole chain is computed of both.
+        Listed is what catches more by over twice the error of that difference, and by a twentieth of what the set catches. A change that
+        opens the bed of a coyote set has it settle anew for three nights, another pattern is another set; that is counted. Minutes are
+        those at the set, without the way there. What would spare others is tried on 4,000 visits of each of them. Minutes, and how readily
+        an animal commits, are judgements of the trade.
       </details>
     </section>
   );
@@ -81,13 +80,13 @@ export function WhatHelps({ follows, around, layout, target, tried, onTry }: Pro
 /** Over which nights a gain is told. */
 function overWords(around: Circumstances | undefined): string {
   const { left = 0, leftTo = '' } = around ?? {};
-  if (left <= 0) return 'Told over fourteen nights: when the line comes up is not known.';
+  if (left <= 0) return 'Told over fourteen nights, since when the line comes up is not known.';
   return leftTo === '' ? `Told over the next ${nights(left)}.` : `Told over the ${nights(left)} to the end of the ${leftTo}.`;
 }
 
-const gainWords = (r: Remedy): string =>
+const gainWords = (r: Remedy, target: string): string =>
   [
-    `${per100(r.gain)} more in 100 nights`,
+    `${per100(r.gain)} more ${plural(target)} in 100 nights`,
     r.minutes > 0 && `${takes(r.minutes)} there`,
     r.anew && 'it settles anew',
     r.opens !== undefined && `only because a season turns on ${dayOf(r.opens)}`,
@@ -104,10 +103,10 @@ function spareWords(s: Sparing, target: string): string {
   const kept = s.fewerPets >= 0.05 ? ` in all, ${per100(s.fewerPets)} fewer dogs and cats` : '';
   const cost =
     s.gain < -2 * s.error
-      ? `costs ${per100(-s.gain)} ${plural(target)}`
+      ? `${per100(-s.gain)} ${plural(target)} fewer`
       : s.gain > 2 * s.error
-        ? `and gains ${per100(s.gain)}`
-        : 'costs nothing';
+        ? `${per100(s.gain)} ${plural(target)} more`
+        : `no ${word(target)} less`;
   return `${per100(s.fewer)} fewer in 100 nights${kept}; ${cost}`;
 }
 
@@ -115,19 +114,21 @@ interface OffersProps<T extends Remedy> {
   offers: T[];
   says: (offer: T) => string;
   layout: Layout;
+  /** Whether the set stands already. */
+  built: boolean;
   /** What is offered may be of the set before: trying it would take back what was changed since. */
   busy: boolean;
   onTry: (tried: Tried) => void;
 }
 
-function Offers<T extends Remedy>({ offers, says, layout, busy, onTry }: OffersProps<T>) {
+function Offers<T extends Remedy>({ offers, says, layout, built, busy, onTry }: OffersProps<T>) {
   const { system } = useSettings();
   const [all, setAll] = useState(false);
   const shown = all ? offers : offers.slice(0, few);
   return (
     <ul className="helps">
       {shown.map((r) => {
-        const words = remedyWords(r, layout, system);
+        const words = r.key === 'wait' && !built ? 'from the fourth night on' : remedyWords(r, layout, system);
         const after = r.layout;
         return (
           <li key={`${r.key} ${r.slot} ${r.to ?? ''}`}>
@@ -172,7 +173,7 @@ interface WhoProps {
 /** Hardly any are not drawn. */
 const hardly = 0.05;
 
-/** Who else the set would catch in a hundred nights, by who is about; of pets it is said first, and loud. */
+/** Who else the set would catch in a hundred nights, by who is about. */
 export function WhoElse({ others, around, sight }: WhoProps) {
   // Of whom nothing is known nothing is drawn.
   const known = others.flatMap(({ species, fire, per100: range }) => (range ? [{ species, fire, ...range }] : []));
@@ -187,9 +188,8 @@ export function WhoElse({ others, around, sight }: WhoProps) {
       <h3>Who else, in 100 set-nights</h3>
       <ul className="others">
         {drawn.map(({ species, fire, low, mid, high }) => {
-          const pet = pets.includes(species);
           return (
-            <li key={species} className={pet && mid >= 0.5 ? 'ember' : undefined}>
+            <li key={species}>
               {word(species)}
               <svg
                 viewBox="0 0 160 15"

@@ -17,9 +17,9 @@ export const strengthened = (l: Layout, to: Stronger): Layout => ({
 });
 
 const unsaid: Record<string, string> = {
-  soil: 'Whether it holds is not known: say the soil of the spot, or how hard you pulled at it.',
-  cover: 'How far it runs, and whether it holds, hangs on the cover: say what it can hang in.',
-  ends: 'Whether it holds is not known: say what holds its two ends.',
+  soil: 'Whether it holds is not known. Say the soil of the spot and how wet it is, or how hard you pulled at it.',
+  cover: 'How far it runs, and whether it holds, hangs on the cover. Say what it can hang in.',
+  ends: 'Whether it holds is not known. Say what holds its two ends.',
 };
 
 /** What lies in reach of an anchor, and what an animal could do to itself there. */
@@ -36,11 +36,18 @@ const reach: Record<string, [is: string, harms?: string]> = {
 export const concernsOf = (answer: Answer | undefined): string[] => [
   ...new Set(
     (answer?.anchors ?? []).flatMap((held) => [
-      ...(held.times.some((t) => t.word === 'fails') ? ['the anchor fails'] : failsHeavier(answer, held.slot)),
+      ...(failsWords(held) ?? failsHeavier(answer, held.slot)),
       ...(held.circle?.near ?? []).map((n) => `${reach[n.kind]?.[0] ?? word(n.kind)} is in reach`),
     ]),
   ),
 ];
+
+/** When the anchor may fail, by the worst of the times; nothing where it holds or is in doubt. */
+const failsWords = (held: Held): string[] | undefined => {
+  const fails = held.times.filter((t) => t.word === 'fails');
+  const worst = fails.reduce<Bears | undefined>((a, t) => (a === undefined || t.chance < a.chance ? t : a), undefined);
+  return worst && [`the anchor may fail ${(whens[worst.when] ?? worst.when).toLowerCase()}, ${surely(1 - worst.chance)}`];
+};
 
 /** An animal that is heavier than the target, and how the anchor holds it. */
 export interface Heavier {
@@ -61,6 +68,8 @@ const failsHeavier = (answer: Answer | undefined, slot: number): string[] => {
 };
 
 interface Props {
+  /** For whom the set is made. */
+  target: string;
   held: Held | undefined;
   heavier: Heavier | undefined;
   /** Not while something has to be put right: then the answer is of before. */
@@ -68,14 +77,14 @@ interface Props {
 }
 
 /** How an anchor holds at the worst of the times, and what lies in its reach, in a line each. */
-export function Holds({ held, heavier, current }: Props) {
+export function Holds({ target, held, heavier, current }: Props) {
   const { system } = useSettings();
   if (!held || !current) return null;
   const worst = held.times.reduce<Bears | undefined>((a, t) => (a === undefined || t.chance < a.chance ? t : a), undefined);
   return (
     <div className="objection">
       {held.unsaid && <div className="dun">{unsaid[held.unsaid]}</div>}
-      {worst && worst.word !== 'holds' && <div className={tones[worst.word]}>{bearsWords(worst, held, system)}</div>}
+      {worst && worst.word !== 'holds' && <div className={tones[worst.word]}>{bearsWords(worst, held, word(target), system)}</div>}
       {heavier && <HoldsHeavier {...heavier} system={system} quietly={false} />}
       {!held.reaches && <div className="dun">It ends in the frost that is there or comes: nothing of it holds at the thaw.</div>}
       {held.circle?.near.map((n) => (
@@ -95,7 +104,7 @@ function HoldsHeavier({ species, held, system, quietly }: Heavier & { system: Sy
   const says = worst.word === 'fails' ? `fails ${chance(1 - worst.chance)}` : `holds in ${surely(worst.chance)}`;
   return (
     <div className={quietly ? 'quiet' : tones[worst.word]}>
-      A {word(species)} pulls {pull(held.demandN, system)} here: {says}.
+      A {word(species)} pulls {pull(held.demandN, system)} here, {says}.
     </div>
   );
 }
@@ -104,6 +113,7 @@ const tones: Record<string, string> = { fails: 'ember', doubtful: 'dun', holds: 
 
 /** All that is computed of an anchor, and which changes would make it hold better. */
 export function HoldsMore({
+  target,
   held,
   heavier,
   pets,
@@ -135,7 +145,7 @@ export function HoldsMore({
       )}
       {times.map((t) => (
         <div key={t.when} className="quiet">
-          {bearsWords(t, held, system)}
+          {bearsWords(t, held, word(target), system)}
         </div>
       ))}
       {heavier && <HoldsHeavier {...heavier} system={system} quietly />}
@@ -152,7 +162,7 @@ export function HoldsMore({
       )}
       {held.circle && (
         <div className="quiet">
-          Reaches {showAbout('ground', held.circle.reachMm, system)} about it; {patternWords(held.circle.patternShare)}.
+          A held animal reaches {showAbout('ground', held.circle.reachMm, system)} and {patternWords(held.circle.patternShare)}.
         </div>
       )}
       {children}
@@ -171,20 +181,18 @@ export const surely = (share: number): string => (share > 0.99 ? 'over 99 in 100
 
 const whens: Record<string, string> = { now: 'Now', morning: 'On the coldest morning to come', thaw: 'At the thaw' };
 
-function bearsWords(t: Bears, held: Held, system: System): string {
+function bearsWords(t: Bears, held: Held, target: string, system: System): string {
   const when = whens[t.when] ?? t.when;
   if (t.capacityN === undefined) return `Holds in about ${chance(t.chance)}, by the habit of drags in such cover.`;
   const bears = `bears about ${pull(t.capacityN, system)}${held.proved && t.when !== 'thaw' ? ', by your pull' : ''}`;
-  const asked = `a heavy one pulls ${pull(held.demandN, system)}`;
-  const says = { holds: `holds in ${surely(t.chance)}`, doubtful: `is doubtful, ${surely(t.chance)}`, fails: `fails: ${surely(t.chance)}` }[
-    t.word
-  ];
+  const asked = `a heavy ${target} pulls ${pull(held.demandN, system)}`;
+  const says = {
+    holds: `holds in ${surely(t.chance)}`,
+    doubtful: `is doubtful, it holds in ${surely(t.chance)}`,
+    fails: `may fail, ${surely(1 - t.chance)}`,
+  }[t.word];
   return `${when} it ${says ?? t.word}; it ${bears}, ${asked}.`;
 }
 
 const patternWords = (share: number): string =>
-  share > 0.95
-    ? 'the whole pattern is churned up'
-    : share < 0.05
-      ? 'the pattern is kept'
-      : `${chance(share)} of the pattern are churned up`;
+  share > 0.95 ? 'tears up the whole set' : share < 0.05 ? 'leaves the set whole' : `tears up ${chance(share)} parts of the set`;

@@ -1,6 +1,6 @@
 import type { Answer, Chances, Circumstances, Range } from '../lib/types.gen';
 import { chance, trim } from '../lib/units';
-import { capital, count, listed, plural, word } from '../lib/words';
+import { capital, listed, many, plural, word } from '../lib/words';
 import { useSettings } from '../lib/settings';
 import { surely } from './holds';
 import { lacksWords } from './patternwords';
@@ -35,7 +35,7 @@ export function LinkOpened({ link, answer, around, target }: LinkProps) {
       {found && found.par > 0 && ` A set as it begins gives ${chance(found.par)}.`}
       {missing.map((key) => (
         <div key={key} className="dun">
-          Not known: {unknown[key]}.
+          Not known yet is {unknown[key]}.
         </div>
       ))}
     </div>
@@ -48,17 +48,17 @@ function linkWords(link: string, answer: Answer, around: Circumstances | undefin
     case 'passes': {
       const sign = around?.sign ? signs[around.sign] : 'nobody looked for sign';
       const ways = around && around.waysMeet > 1 ? `, times what ${around.waysMeet} ways that meet bring` : '';
-      const many = around && around.signs > 0 ? `, ${count(around.signs)} ${around.signs === 1 ? 'sign' : 'signs'} in thirty days` : '';
-      return `nights in which a ${target === 'red_fox' || target === 'grey_fox' ? 'fox' : target} passes, by the best sign near: ${sign ?? ''}${many}${ways}. A judgement: your own looks do not correct it yet.`;
+      const number = around && around.signs > 0 ? `, ${many(around.signs, 'sign')} in thirty days` : '';
+      return `nights in which a ${target === 'red_fox' || target === 'grey_fox' ? 'fox' : target} passes, by the best sign near: ${sign ?? ''}${number}${ways}. A judgement, which your own looks do not correct yet.`;
     }
     case 'notices': {
       if (isBlind(answer))
         return `of those that pass, these take the very way it lies in, ${throughWords(answer.whole?.throughBy, around)}. A judgement.`;
       const scent = around?.coverage == null ? '' : `the scent lies across the way in ${chance(around.coverage)} night hours, and `;
-      return `${scent}it shows: ${sightWords(answer.sight)}. One of both is enough. The wind is computed, the sight a judgement.`;
+      return `${scent}it ${sightWords(answer.sight)}. The wind is computed, the sight a judgement.`;
     }
     case 'commits': {
-      if (isBlind(answer)) return 'it lies blind in their way: nothing is asked of them but to walk on.';
+      if (isBlind(answer)) return 'it lies blind in their way, and nothing is asked of them but to walk on.';
       const night = around ? ` It is night ${around.night} of its make.` : '';
       const speaks = said.length > 0 ? ` What counts: ${listed(said)}.` : ' Nothing speaks for or against it.';
       return `how readily ${plural(target)} work a set that they have noticed.${speaks}${target === 'coyote' ? ` Coyotes take three nights to settle to a set that has not caught.${night}` : ''} Judgements.`;
@@ -77,7 +77,7 @@ function linkWords(link: string, answer: Answer, around: Circumstances | undefin
 function heavierWords({ heaviest }: Answer): string {
   const chances = (heaviest?.anchors ?? []).flatMap((h) => h.worst?.chance ?? []);
   if (!heaviest || chances.length === 0) return '';
-  return ` A ${word(heaviest.species)} is likely about too: the anchor holds it in ${surely(Math.min(...chances))}.`;
+  return ` A ${word(heaviest.species)} is likely about too, and the anchor holds it in ${surely(Math.min(...chances))}.`;
 }
 
 interface ExpectedProps {
@@ -93,7 +93,7 @@ interface ExpectedProps {
 function throughWords(by: string | undefined, around: Circumstances | undefined): string {
   switch (by) {
     case 'said':
-      return `by your word: ${word(around?.site.through ?? '')}`;
+      return `by your word, ${word(around?.site.through ?? '')}`;
     case 'pinch':
       return 'as the pinch gathers them';
     case 'width':
@@ -127,7 +127,7 @@ export function Expected({ whole, all, weakest, night, onNight }: ExpectedProps)
       ))}
       {all && all.mid > mid && (
         <div>
-          Of all that you set for about {few(all.mid)}, {openWords(all)}.
+          All targets together, about {few(all.mid)}, {openWords(all)}.
         </div>
       )}
       <div role="group" aria-label="by which wind">

@@ -42,7 +42,7 @@ export function withNumber<T>(whole: T, path: string, value: number): T {
 }
 
 const parts: Record<string, string> = {
-  attractors: 'attractor',
+  attractors: 'what it comes to,',
   rigs: 'trap',
   anchors: 'anchor',
   guides: 'guide',
@@ -53,8 +53,8 @@ const parts: Record<string, string> = {
 };
 
 const fields: Record<string, string> = {
-  xMm: 'x',
-  yMm: 'y',
+  xMm: 'offset to the right (− left)',
+  yMm: 'setback',
   radiusMm: 'half across',
   rMm: 'half across',
   heightMm: 'height',
@@ -101,11 +101,11 @@ export function AsNumbers({ layout, onLayout, children }: { layout: Layout; onLa
   return (
     <div className="as-numbers">
       <button type="button" className="word" aria-expanded={open} onClick={() => setOpen(!open)}>
-        as numbers
+        all measures
       </button>
       {children && <> · {children}</>}
       {groups.map((group) => (
-        <section key={group} aria-label={`${group}, as numbers`}>
+        <section key={group} aria-label={`${group}, all measures`}>
           <h3>{group}</h3>
           <div className="fields">
             {numbers

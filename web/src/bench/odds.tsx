@@ -2,6 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { get } from '../lib/api';
 import { useState } from 'react';
 import { OddsChain } from '../draw/chain';
+import { keepLocal, local } from '../lib/local';
 import { useSettings } from '../lib/settings';
 import type { Answer, Circumstances, Feet, Layout, Lesson } from '../lib/types.gen';
 import { chance, show, trim, type System } from '../lib/units';
@@ -39,7 +40,7 @@ export function Odds({ found, layout, target, around, night, onNight, follows, t
       {answer?.poor && <p className="dun">{capital(poorWords(target))}.</p>}
       {problems.length > 0 && (
         <p className="ember">
-          {problems.length === 1 ? 'One thing has' : `${capital(count(problems.length))} things have`} to be put right, marked on the left.
+          {problems.length === 1 ? 'One thing has' : `${capital(count(problems.length))} things have`} to be corrected, marked on the left.
           What stands here is from before.
         </p>
       )}
@@ -48,6 +49,7 @@ export function Odds({ found, layout, target, around, night, onNight, follows, t
           <>
             <Worked target={target} feet={answer.feet} />
             <OddsChain links={answer.chain} weakest={answer.weakest} blind={isBlind(answer)} open={open} onOpen={setOpen} />
+            <Legend />
             {open !== '' && <LinkOpened link={open} answer={answer} around={around} target={target} />}
             {answer.whole && (
               <Expected
@@ -84,12 +86,34 @@ export function Odds({ found, layout, target, around, night, onNight, follows, t
   );
 }
 
+/** What the links are, on the first visit; it goes when it was read. */
+function Legend() {
+  const [seen, setSeen] = useState(() => local('chain-read', false));
+  if (seen) return null;
+  return (
+    <p className="quiet">
+      <b>Passes by</b>, it comes within sight or smell of the place in a night. <b>Notices</b>, it sees or smells the set. <b>Commits</b>,
+      it comes up to it.{' '}
+      <button
+        type="button"
+        className="word"
+        onClick={() => {
+          keepLocal('chain-read', 'true');
+          setSeen(true);
+        }}
+      >
+        read
+      </button>
+    </p>
+  );
+}
+
 /** Of the animals that come so far, how many fire it. */
 function Worked({ target, feet }: { target: string; feet: Feet | null }) {
   if (!feet) return <div className="quiet">No footfall is claimed of a loop: it closes on what goes through it.</div>;
   return (
     <div className="quiet">
-      of {plural(target)} that work it, about <b className="figure">{trim(feet.fire * 100, 0)} in 100</b> fire it
+      of 100 {plural(target)} that come to the set, about <b className="figure">{trim(feet.fire * 100, 0)}</b> step on the pan hard enough
       {feet.spooked > 0 && <span className="ember">; {trim(feet.spooked * 100, 0)} feel the bed give and leave</span>}
     </div>
   );
@@ -130,12 +154,12 @@ function rigWords(layout: Layout, answer: Answer, system: System): string {
       const meets = `${show('force', rig?.pan?.gaugeN ?? 0, system)} by the gauge and ${show('force', a.coverAddsN, system)} from the cover`;
       const firm =
         rig?.bed.firm === undefined
-          ? 'Whether the bed is firm is not known: taken as one that gives.'
+          ? 'Whether the bed is firm is not known; it is taken as one that gives.'
           : rig.bed.firm
             ? 'The bed is firm.'
             : 'The bed gives.';
       const place = a.ofBest == null ? '' : ` It stands where ${chance(a.ofBest)} of the feet fall that do at the best place.`;
-      return `${pan} meets ${show('force', a.effectiveN, system)}: ${meets}. ${firm}${place}`;
+      return `${pan} meets ${show('force', a.effectiveN, system)}, ${meets}. ${firm}${place}`;
     })
     .join(' ');
 }
@@ -154,7 +178,7 @@ function ComputedFrom({ answer, feet, layout, target }: { answer: Answer; feet: 
           {answer.visits.toLocaleString('en')} visits of a {word(target)}. Its way in spreads {trim(feet.spreadDeg, 0)}° to either side with{' '}
           {layout.backing === 'none' ? 'nothing' : `a ${word(layout.backing)}`} behind; it sets a forefoot anew {trim(feet.work, 1)} times
           for what keeps it there. {rigWords(layout, answer, system)} Of those that fire it, {chance(feet.padShare)} stand on it with the
-          pad. How it shows: {sightWords(answer.sight)}. Judgements of the trade, not measurements.
+          pad. {capital(sightWords(answer.sight))}. Judgements of the trade, not measurements.
         </p>
       )}
     </div>

@@ -103,7 +103,7 @@ export function Patterns({ design, onEdit, onClose }: Props) {
         <p>
           Trap, bed, cover and anchor went over where they fit. <b>Left out:</b> {listed(dropped.map(droppedWords))}. Undo brings them back.
         </p>
-        <Button onClick={onClose}>Go on</Button>
+        <Button onClick={onClose}>Done</Button>
       </section>
     );
   }
@@ -114,7 +114,7 @@ export function Patterns({ design, onEdit, onClose }: Props) {
       <p className="quiet">
         For {plural(target)}, as each begins. Trap, pan, bed, cover, anchor and lure of the set go over where they fit.{' '}
         <button type="button" className="word" onClick={onClose}>
-          leave it as it is
+          cancel
         </button>
       </p>
       {last !== undefined && (
@@ -203,7 +203,7 @@ export function KeepPattern({ design }: { design: Design }) {
       <Form.Label htmlFor="own-pattern">name of your own</Form.Label>
       <Form.Control id="own-pattern" value={name} maxLength={60} onChange={(e) => setName(e.target.value)} />
       <button type="submit" className="word">
-        keep it
+        save
       </button>
     </form>
   );

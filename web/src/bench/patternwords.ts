@@ -8,7 +8,7 @@ const patterns: Record<string, string> = {
   hole_subtle: 'hole with the soil carried off',
   pipe: 'pipe in the ground',
   drilled_pair: 'two drilled holes under snow',
-  robbed_rebuild: 'deeper hole, second trap on the way in',
+  robbed_rebuild: 'robbed hole, two traps',
   object: 'stone or bone beside a trail',
   skull: 'skull, spiked down',
   pull_stick: 'wrapped stick to pull at',
@@ -19,21 +19,21 @@ const patterns: Record<string, string> = {
   creek_pinch: 'creek pinch, two traps and a rag',
   culvert_pair: 'culvert mouth, two traps',
   crawl_under: 'fence crawl-under',
-  log_crossing: 'low side of a log',
-  hollow: 'natural hollow, no scent',
-  walk_through: 'rut past scented grass',
+  log_crossing: 'log crossing',
+  hollow: 'culvert, log or tree, blind',
+  walk_through: 'two-track rut',
   tuft: 'one tuft, dug in',
   tuft_pair: 'gap between two tufts',
   old_scat: 'old scat by a tuft',
   snow_post: 'mound of snow',
   tree_hole: 'hole in a tree',
-  spring_hole: 'spring hole, pan the dry footing',
+  spring_hole: 'spring hole, pan as the stepping stone',
   cable_crawl: 'cable at a crawl-under',
   foot_snare: 'foot snare in a trail',
 };
 
 /** Why a pattern is poor for an animal. */
-export const poorWords = (target: string): string => `poor for ${plural(target)}: few of them commit to a hole in a tree`;
+export const poorWords = (target: string): string => `poor for ${plural(target)}, few of them commit to a hole in a tree`;
 
 /** How a set is made, by its parts: people do not agree on names. */
 export function patternWords(l: Layout): string {
@@ -131,4 +131,4 @@ const whyNever: Record<string, string> = {
   lures_alone: 'lure on wool, and nothing to dig for',
 };
 
-export const neverWords = ({ kind, why }: { kind: string; why: string }): string => `No ${word(kind)} here: ${whyNever[why] ?? word(why)}.`;
+export const neverWords = ({ kind, why }: { kind: string; why: string }): string => `No ${word(kind)} here, ${whyNever[why] ?? word(why)}.`;

@@ -38,13 +38,13 @@ export function Reach({ design }: { design: Design }) {
       {says.length === 0 && <div className="quiet">Nothing that is drawn on the ground lies in its reach.</div>}
       {unsure.length > 0 && (
         <div className="dun">
-          {unsure.length === 1 ? 'Set' : 'Sets'} {listed(unsure.map((s) => String(s.number)))} stand at this spot too: say in the first step
-          where each stands, or whether two held animals reach each other is not known.
+          {unsure.length === 1 ? 'Set' : 'Sets'} {listed(unsure.map((s) => String(s.number)))} {unsure.length === 1 ? 'stands' : 'stand'} at
+          this spot too. Say in the first step where each stands, or whether two held animals reach each other is not known.
         </div>
       )}
       {data.seenBy && <div className="dun">A held animal would be seen by {data.seenBy}.</div>}
       <div className="quiet">
-        {data.own ? 'About the place of the set itself.' : 'About its spot: where the set itself stands is not said.'}
+        {data.own ? 'About the place of the set itself.' : 'About its spot, since where the set itself stands is not said.'}
       </div>
     </div>
   );

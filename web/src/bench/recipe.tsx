@@ -2,7 +2,8 @@ import { backings, plugs, shows } from '../lib/lists.gen';
 import { Fragment, useState, type ReactNode } from 'react';
 import Collapse from 'react-bootstrap/Collapse';
 import Form from 'react-bootstrap/Form';
-import { Choice, Measure, say } from '../lib/fields';
+import { Choice, Measure } from '../lib/fields';
+import { say } from '../lib/inwords';
 import { useRack } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import type { Answer, Attractor, Design, FieldProblem, Layout, LineView, Rig, Spot, Stronger } from '../lib/types.gen';
@@ -148,6 +149,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose,
         rig: true,
         under: (
           <Holds
+            target={design.target}
             held={answer?.anchors.find((h) => h.slot === anchor.slot)}
             heavier={heavierOf(answer, anchor.slot)}
             current={problems.length === 0}
@@ -159,6 +161,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose,
             path={`anchors[${i}]`}
             holds={
               <HoldsMore
+                target={design.target}
                 held={answer?.anchors.find((h) => h.slot === anchor.slot)}
                 heavier={heavierOf(answer, anchor.slot)}
                 pets={answer?.pets ?? []}

@@ -24,7 +24,7 @@ const plain: Record<string, string> = {
   gloves: 'gloves on',
   dig_out: 'dig it out, so that it shows',
   blend: 'blend it in',
-  wait: 'leave it alone: they settle by the fourth night',
+  wait: 'leave it alone, it settles by the fourth night',
 };
 
 /** What could be otherwise at a set, in the fewest words. */
@@ -49,7 +49,7 @@ export function remedyWords(r: Remedy, layout: Layout, system: System): string {
     case 'other_lure':
       return r.lure
         ? `${r.lure} instead, ${r.doses === 1 ? 'one dose' : `${r.doses ?? 0} doses`} on the shelf`
-        : `a ${word(r.to ?? '')} lure instead: none on the shelf, fetch one`;
+        : `a ${word(r.to ?? '')} lure instead, none on the shelf yet`;
     case 'face':
       return `face it ${bearing(r.facingDeg ?? 0)}`;
     case 'pattern':

@@ -65,10 +65,10 @@ export function FindBest({ question, onTry }: Props) {
 }
 
 function Told({ best, of, onTry }: { best: BestPlaces; of: Layout; onTry: (tried: Tried) => void }) {
-  if (!best.better) return <p role="status">No better place for certain: {best.tried} were tried.</p>;
+  if (!best.better) return <p role="status">No better place for certain, {best.tried} were tried.</p>;
   return (
     <p role="status">
-      {trim(best.gain, 1)} more in 100 nights (give or take {trim(2 * best.error, 2)}), told by feet that the search never met ·{' '}
+      {trim(best.gain, 1)} more in 100 nights, give or take {trim(2 * best.error, 2)}, tried on visits that the search never met ·{' '}
       <button type="button" className="word" onClick={() => onTry({ words: 'the best places', before: of, after: best.layout })}>
         try it
       </button>

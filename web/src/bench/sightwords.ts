@@ -1,5 +1,5 @@
 import type { Answer, Sight } from '../lib/types.gen';
-import { chance } from '../lib/units';
+import { trim } from '../lib/units';
 import { listed } from '../lib/words';
 
 const shows: Record<string, string> = {
@@ -19,5 +19,5 @@ export const isBlind = (answer: Answer): boolean => answer.sight.word === 'trail
 /** How well a set shows to an animal that passes, and what makes it show so. */
 export function sightWords({ word: says, share, by }: Sight): string {
   if (says === 'trail') return 'it lies in the way, and need not be seen';
-  return `${says}${by.length > 0 ? `, ${listed(by.map((key) => shows[key] ?? key))}` : ''}: about ${chance(share)} that pass would see it`;
+  return `shows: ${says}${by.length > 0 ? `, ${listed(by.map((key) => shows[key] ?? key))}` : ''}. About ${trim(share * 100, 0)} of 100 that pass would see it; smelling it is enough too`;
 }

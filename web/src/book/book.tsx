@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import { Unread } from '../lib/unread';
 import { scaleLinear } from 'd3-scale';
 import { MarkIcon } from '../draw/mark';
@@ -6,12 +7,14 @@ import { act } from '../lib/outbox';
 import { useBook, useLine, useLineID, useSeason } from '../lib/queries';
 import { Link } from 'react-router';
 import { SeasonDays, Seasons } from '../lib/seasons';
-import { clock, date, dayAt, longDate } from '../lib/time';
+import { date, dayAt, dayYear, longDate } from '../lib/time';
 import type { BookNow, LineNow } from '../lib/overlay';
 import type { CaughtAnimal, Odd, RateRow } from '../lib/types.gen';
 import { whys } from '../lib/uncounted';
-import { trim } from '../lib/units';
-import { capital, count, word } from '../lib/words';
+import { trapNights, trim } from '../lib/units';
+import { capital, many, word } from '../lib/words';
+import { caughtDetails, caughtWords } from '../round/says';
+import { timeWords } from '../round/when';
 
 export function BookPage() {
   const { data: view } = useLine();
@@ -34,16 +37,20 @@ function Catches({ book, view }: { book: BookNow; view: LineNow }) {
       {book.season && <SeasonDays season={book.season} />}
       <div className="quiet">newest first; the foot, and by pad or toe</div>
       <ul className="rows">
-        {book.waiting.map((c) => (
-          <Caught key={c.id} caught={c} now={view.now} zone={zone} waits />
+        {byLook(book.waiting).map((of) => (
+          <Caught key={of[0]?.id} caught={of} now={view.now} zone={zone} waits />
         ))}
-        {book.catches.map((c) => (
-          <Caught key={c.id} caught={c} now={view.now} zone={zone} />
+        {byLook(book.catches).map((of) => (
+          <Caught key={of[0]?.id} caught={of} now={view.now} zone={zone} />
         ))}
       </ul>
       {book.catches.length + book.waiting.length === 0 && <p>Nothing yet. A catch given on the round is written here.</p>}
       {book.odd.length > 0 && <Uncounted book={book} view={view} />}
       <CannotBeRead book={book} trouble={view.trouble} />
+      <p className="words">
+        <Link to={`/line/${view.line.id}/done`}>print</Link>
+        <Link to={`/line/${view.line.id}/done`}>as CSV</Link>
+      </p>
     </section>
   );
 }
@@ -68,29 +75,35 @@ function CannotBeRead({ book, trouble }: { book: BookNow; trouble: string }) {
   );
 }
 
-function Caught({ caught: c, now, zone, waits }: { caught: CaughtAnimal; now: string; zone: string; waits?: boolean }) {
+/** One look's animals: what was caught, and of each more than that. */
+function Caught({ caught, now, zone, waits }: { caught: CaughtAnimal[]; now: string; zone: string; waits?: boolean }) {
   const line = useLineID();
+  const c = caught[0];
+  if (!c) return null;
+  const others = caught.filter((one) => !one.target).length;
+  const when = `${dayAt(c.at, now, zone)} ${timeWords(c, zone)}`;
   return (
     <li className="due caught">
-      <span className="quiet">
-        {dayAt(c.at, now, zone)} {clock(c.at, zone)}
-      </span>
-      <b>{c.number}</b>
+      <span className="quiet">{when}</span>
+      <span>set {c.number}</span>
       <span>
-        {capital(word(c.species))}
-        {c.sex === 'unknown' ? '' : `, ${c.sex}`} {!c.target && <span className="quiet">· not a target</span>}
+        <b>caught: {caughtWords(caught)}</b>{' '}
+        {others > 0 && <span className="quiet">· {others === caught.length ? 'non-target' : many(others, 'non-target')}</span>}
         {waits && <span className="ember"> · kept here, not sent yet</span>}
       </span>
       <span>
-        {[c.foot, c.hold].filter(Boolean).map(word).join(', ')}
+        {caught
+          .map((one) => caughtDetails(one))
+          .filter(Boolean)
+          .join('; ')}
         {!waits && (
           <>
             {' · '}
             <Link
               to={`/line/${line}/round?day=${date(c.at, zone)}`}
-              aria-label={`put it right: ${word(c.species)} of ${dayAt(c.at, now, zone)}`}
+              aria-label={`correct ${caughtWords(caught)} of ${dayAt(c.at, now, zone)}`}
             >
-              put it right
+              correct
             </Link>
           </>
         )}
@@ -99,12 +112,16 @@ function Caught({ caught: c, now, zone, waits }: { caught: CaughtAnimal; now: st
   );
 }
 
+/** Animals by the look that found them, in their order. */
+const byLook = (caught: CaughtAnimal[]): CaughtAnimal[][] =>
+  [...new Set(caught.map((c) => c.visitId))].map((id) => caught.filter((c) => c.visitId === id));
+
 const oddWords = (odd: Odd) =>
   odd.kind === 'make'
     ? 'a remake'
     : odd.kind === 'pull'
       ? 'a pull'
-      : `a look: ${word(odd.finding ?? '')}${odd.catches?.length ? `, ${odd.catches.map((c) => word(c.species)).join(', ')}` : ''}`;
+      : `a look, ${odd.catches?.length ? `caught ${caughtWords(odd.catches)}` : word(odd.finding ?? '')}`;
 
 /** What was entered and cannot have been so: it is kept, and counts for nothing. */
 function Uncounted({ book, view }: { book: BookNow; view: LineNow }) {
@@ -112,30 +129,30 @@ function Uncounted({ book, view }: { book: BookNow; view: LineNow }) {
   const line = `/lines/${id}`;
   const takeBack = async (odd: Odd) => {
     const kind = odd.kind === 'pull' ? 'pulls' : 'visits';
-    await act(`${line}/${kind}/${odd.id}/undo`, { at: nowISO() }, `${oddWords(odd)} at set ${odd.number} taken back`, { set: odd.setId });
+    await act(`${line}/${kind}/${odd.id}/undo`, { at: nowISO() }, `${oddWords(odd)} at set ${odd.number} undone`, { set: odd.setId });
   };
   return (
     <>
       <h3 style={{ marginTop: 16 }}>Kept, but not counted</h3>
-      <div className="quiet">it cannot have been so; put it right, or take it back and enter it anew</div>
+      <div className="quiet">it cannot have been so; correct it, or undo it and enter it anew</div>
       <ul className="rows">
         {book.odd.map((odd) => (
-          <li key={odd.id} className="due" style={{ gridTemplateColumns: '136px 30px 1fr auto' }}>
-            <span className="quiet">{longDate(odd.at, zone)}</span>
-            <b>{odd.number}</b>
+          <li key={odd.id} className="due" style={{ gridTemplateColumns: '136px 52px 1fr auto' }}>
+            <span className="quiet">{odd.visit ? `${dayYear(odd.at, zone)} ${timeWords(odd.visit, zone)}` : longDate(odd.at, zone)}</span>
+            <span>set {odd.number}</span>
             <span>
               {capital(oddWords(odd))}: <span className="dun">{whys[odd.why]}</span>
             </span>
             <span>
               {odd.visit && (
-                <Link to={`/line/${id}/round?day=${date(odd.at, zone)}`} aria-label={`put it right: ${oddWords(odd)} at set ${odd.number}`}>
-                  put it right
+                <Link to={`/line/${id}/round?day=${date(odd.at, zone)}`} aria-label={`correct ${oddWords(odd)} at set ${odd.number}`}>
+                  correct
                 </Link>
               )}
               {odd.visit && ' · '}
               {odd.kind !== 'make' && (
                 <button type="button" className="word" onClick={() => void takeBack(odd)}>
-                  take it back
+                  undo
                 </button>
               )}
             </span>
@@ -150,9 +167,11 @@ function Rates({ book, view }: { book: BookNow; view: LineNow }) {
   const { total } = book;
   const most = Math.max(4, ...book.sets.map((s) => Math.min(40, s.rate?.high ?? 0)));
   const x = scaleLinear().domain([0, most]).range([250, 490]).nice();
+  const [best, setBest] = useState(false);
+  const sets = best ? [...book.sets].sort((a, b) => (b.rate?.per100 ?? -1) - (a.rate?.per100 ?? -1)) : book.sets;
   const rows: { name: string; kind?: string; row: RateRow }[] = [
     { name: 'the whole line', row: total },
-    ...book.sets.map((row) => {
+    ...sets.map((row) => {
       return { name: `${row.number}  ${view.spots.find((s) => s.id === row.spotId)?.name ?? ''}`, kind: row.kind, row };
     }),
   ];
@@ -161,7 +180,10 @@ function Rates({ book, view }: { book: BookNow; view: LineNow }) {
     <section>
       <h2>Caught in 100 trap-nights</h2>
       <div className="quiet">
-        target animals, set by set; the line is what the truth may well be (95 of 100 times), its thickness the nights behind it
+        targets caught, set by set; bar: 95 % interval, as thick as the nights behind it ·{' '}
+        <button type="button" className="word" aria-pressed={best} onClick={() => setBest(!best)}>
+          {best ? 'in running order' : 'by what they bring'}
+        </button>
       </div>
       {total.rate === null ? (
         <p>No trap-night has been earned yet: a trap earns one when it stands through midnight.</p>
@@ -202,19 +224,23 @@ function Rates({ book, view }: { book: BookNow; view: LineNow }) {
                     </>
                   )}
                   <text x={502} y={y + 5}>
-                    {row.catches} in {trim(row.trapNights, 1)}
+                    {row.catches} in {trapNights(row.trapNights)}
                   </text>
+                  {row.halved > 0 && (
+                    <text className="quiet-text" x={502} y={y + 18}>
+                      {trim(row.halved, 0)} of them counted half
+                    </text>
+                  )}
                 </g>
               );
             })}
           </svg>
           <p>
             <b>{trim(total.rate.per100, 1)} in 100 trap-nights</b>, likely between {trim(total.rate.low, 1)} and {trim(total.rate.high, 1)}:{' '}
-            {total.catches} target {total.catches === 1 ? 'animal' : 'animals'} in {trim(total.trapNights, 1)} trap-nights; nineteen times
-            in twenty the true rate lies between the bars.{' '}
-            {book.others > 0 && `${capital(count(book.others))} ${book.others === 1 ? 'other was' : 'others were'} caught.`}{' '}
-            {book.waiting.length > 0 && 'What is kept here and not sent yet is not counted. '}Nights found sprung, locked by weather or
-            holding count half.
+            {many(total.catches, 'target')} in {trapNights(total.trapNights)}. {capital(many(book.others, 'non-target'))} caught.{' '}
+            {book.waiting.length > 0 && 'What is kept here and not sent yet is not counted. '}Nights before a look that found it sprung,
+            locked by weather or with an animal caught count half
+            {total.halved > 0 && `, ${trim(total.halved, 0)} of them although one look alone followed four nights or more`}.
           </p>
         </>
       )}

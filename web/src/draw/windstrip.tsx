@@ -1,3 +1,4 @@
+import { bearing } from '../lib/words';
 /** The night wind as an unrolled strip of the directions that it comes from: the record as bars, tonight as marks over them. */
 export function WindStrip({ record, tonight }: { record: number[]; tonight: number[] }) {
   const most = Math.max(1, ...record);
@@ -6,7 +7,12 @@ export function WindStrip({ record, tonight }: { record: number[]; tonight: numb
   // North lies at both ends, so that wind about north is seen whole.
   const sectors = Array.from({ length: 17 }, (_, i) => (i + 16) % 16);
   return (
-    <svg viewBox="0 0 256 62" width="100%" role="img" aria-label={`night wind: most often from sector ${record.indexOf(most)} of 16`}>
+    <svg
+      viewBox="0 0 256 62"
+      width="100%"
+      role="img"
+      aria-label={`night wind, most often from the ${bearing(record.indexOf(most) * 22.5)}`}
+    >
       {sectors.map((sector, i) => {
         const n = record[sector] ?? 0;
         const t = tonight[sector] ?? 0;

@@ -1,3 +1,4 @@
+import { Link } from 'react-router';
 import { useState } from 'react';
 import { Measure, Pick, Text, WrongFields } from '../lib/fields';
 import type { Feature, Kind, LineView, Property } from '../lib/types.gen';
@@ -136,16 +137,22 @@ export function PropertyPanel({ property, changes, onGone }: { property: Propert
         <div className="form-grid">
           <Text label="name" path="name" wide value={x.name} onValue={(name) => set({ name })} />
           <Text label="permission asked on" path="asked" type="date" value={x.asked} onValue={(asked) => set({ asked })} />
-          <Text label="good until" path="until" type="date" value={x.until} onValue={(until) => set({ until })} />
+          <Text label="permission ends" path="until" type="date" value={x.until} onValue={(until) => set({ until })} />
           <Text label="what was said" path="permission" wide value={x.permission} onValue={(permission) => set({ permission })} />
         </div>
+        {property.version > 0 && (
+          <p className="words">
+            <Link to={`/line/${property.lineId}/done?property=${property.id}`}>print</Link>
+            <Link to={`/line/${property.lineId}/done?property=${property.id}`}>as CSV</Link>
+          </p>
+        )}
         <KeepRow
           said={said}
           problems={problems}
           onDelete={
             property.version === 0
               ? undefined
-              : () => void keep({ ...x, deleted: true }, `the property ${x.name} deleted`).then((ok) => ok && onGone())
+              : () => void keep({ ...x, deleted: true }, `the property ${x.name} removed`).then((ok) => ok && onGone())
           }
         />
       </form>

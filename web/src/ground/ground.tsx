@@ -23,6 +23,7 @@ import { SpotFields, SpotForm, spotWords, useSpotDraft } from './spotform';
 import { GroundTable } from './table';
 import { DateSlider, useAges } from './slider';
 import { WrongFields, Text } from '../lib/fields';
+import { useNarrow } from '../lib/narrow';
 
 /** The ground: what is marked, where it lies, and what is added to it. */
 export function GroundPage() {
@@ -58,6 +59,16 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
   const [place, setPlace] = useState<Point | null>(null);
   const [points, setPoints] = useState<Point[]>([]);
   const [problems, setProblems] = useState<FieldProblem[]>([]);
+  /** The property that is open in its list; one form is open at a time. */
+  const [property, setProperty] = useState<string | null>(null);
+  const panel = useRef<HTMLDivElement>(null);
+  const narrow = useNarrow();
+  useEffect(() => {
+    if (!narrow || doing === 'look') return;
+    // Where a place is wanted the ground to touch comes first, else the form.
+    const first = panel.current?.parentElement?.classList.contains('placing') ? panel.current.parentElement : panel.current;
+    first?.scrollIntoView({ block: 'start' });
+  }, [narrow, doing]);
   const ages = useAges(view, ground);
   const placeIt = usePlaceIt(view);
   const { data: weather } = useWeather();
@@ -68,6 +79,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
   };
   const start = (what: Doing) => {
     setDoing(what);
+    setProperty(null);
     setPlace(null);
     setPoints([]);
     setProblems([]);
@@ -145,7 +157,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
         ? [toPlane(view.plane, draft.value.spot.latDeg, draft.value.spot.lonDeg)]
         : points;
   return (
-    <main className={`page ground-page${busy ? ' busy' : fold ? ' folded' : ''}`}>
+    <main className={`page ground-page${busy ? ' busy' : fold ? ' folded' : ''}${placing ? ' placing' : ''}`}>
       <div className="ground-left">
         <div className="build" style={{ marginTop: 0 }}>
           <Button onClick={() => start('sign')}>Add sign</Button>
@@ -153,7 +165,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
         </div>
         <div className="words">
           <button type="button" className="word" onClick={() => start('place')}>
-            place it
+            which side?
           </button>
           <button type="button" className="word" onClick={() => start('spot')}>
             add a spot
@@ -173,6 +185,11 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
           view={view}
           ground={ground}
           chosen={chosen}
+          open={property}
+          onOpen={(id) => {
+            start('look');
+            setProperty(id);
+          }}
           onChoose={(c) => {
             start('look');
             choose(c);
@@ -211,7 +228,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
           sides={doing === 'place' ? (placeIt.answer?.sides ?? []) : []}
         />
       )}
-      <div>
+      <div ref={panel}>
         {doing === 'place' && (
           <PlacePanel
             view={view}
@@ -352,15 +369,18 @@ function PropertyList({
   ground,
   chosen,
   changes,
+  open,
+  onOpen,
   onChoose,
 }: {
+  open: string | null;
+  onOpen: (id: string | null) => void;
   view: LineView;
   ground: Ground;
   chosen: Chosen;
   changes: Changes;
   onChoose: (c: Chosen) => void;
 }) {
-  const [open, setOpen] = useState<string | null>(null);
   const now = date(view.now, view.line.zone);
   return (
     <div className="places">
@@ -374,7 +394,7 @@ function PropertyList({
                 type="button"
                 className="word plain"
                 aria-expanded={open === p.id}
-                onClick={() => setOpen(open === p.id ? null : p.id)}
+                onClick={() => onOpen(open === p.id ? null : p.id)}
               >
                 {p.name}
               </button>
@@ -410,7 +430,7 @@ function permissionWords(p: Property, over: boolean): string {
   const parts = [
     p.until !== ''
       ? over
-        ? `permission ended ${date(p.until)}: ask again`
+        ? `permission ended ${date(p.until)}, ask again`
         : `permission to ${date(p.until)}`
       : p.asked !== ''
         ? 'permission, no end said'
@@ -447,6 +467,9 @@ function ChosenPanel({ view, ground, kinds, chosen, changes, onGone }: ChosenPro
   );
 }
 
+/** How old a sign was when it was seen: told of its own day. */
+const ageWords = (s: Sign, days: number): string => (s.age === 'last_night' && days === 0 ? 'fresh (last night)' : word(s.age));
+
 function SignList({ view, ground, signs }: { view: LineView; ground: Ground; signs: Sign[] }) {
   const spot = new Map(ground.spots.map((s) => [s.id, s.name]));
   return (
@@ -470,7 +493,7 @@ function SignList({ view, ground, signs }: { view: LineView; ground: Ground; sig
                   ? ''
                   : s.age === ''
                     ? ', age not said'
-                    : `, ${word(s.age)}`}
+                    : `, ${ageWords(s, days)}`}
             </span>
             <div className="quiet">
               {[s.spotId ? spot.get(s.spotId) : '', s.directionDeg === null ? '' : `going ${bearing(s.directionDeg)}`, s.note]
@@ -518,10 +541,10 @@ function ChosenSpot({
         {spotWords(spot, system)}
         {spot.seenBy && `; seen by ${spot.seenBy}`}
       </div>
-      {spot.swirls && <div className="dun">Wind swirls here: it cannot be played, use a loud scent.</div>}
-      {spot.shy && <div className="dun">Animals are shy here.</div>}
+      {spot.swirls && <div className="dun">Wind swirls here. Use a loud scent.</div>}
+      {spot.shy && <div className="dun">Animals are trap-shy here.</div>}
       <div className="build">
-        <Button onClick={() => void bench()}>To the bench</Button>
+        <Button onClick={() => void bench()}>Design a set here</Button>
         <button type="button" className="word" aria-expanded={editing} onClick={() => setEditing(!editing)}>
           change it
         </button>
@@ -537,7 +560,7 @@ function ChosenSpot({
           ))}
         </p>
       )}
-      <h3 style={{ marginTop: 12 }}>What it has met</h3>
+      <h3 style={{ marginTop: 12 }}>Lures and sets used here</h3>
       <MetList view={view} spot={spot} />
       <h3 style={{ marginTop: 12 }}>Sign, newest first</h3>
       <SignList view={view} ground={ground} signs={signs} />
@@ -596,7 +619,7 @@ function EditSpot({ spot, changes, onGone }: { spot: Spot; changes: Changes; onG
         <KeepRow
           said={said}
           problems={problems}
-          onDelete={() => void keep({ ...x, deleted: true }, `${x.name} deleted`).then((ok) => ok && onGone())}
+          onDelete={() => void keep({ ...x, deleted: true }, `${x.name} removed`).then((ok) => ok && onGone())}
         />
       </form>
     </WrongFields>

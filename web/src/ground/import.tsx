@@ -10,7 +10,8 @@ import { useKinds, useLine } from '../lib/queries';
 import { day } from '../lib/time';
 import type { Bring, Brought, Kind, LineView, Report, Thing } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { capital, word } from '../lib/words';
+import { capital, many, word } from '../lib/words';
+import { oneColon } from '../lib/inwords';
 
 /** Bringing in a GPX or GeoJSON file: first what each thing will become, then, when it is right, all of it or nothing. */
 export function ImportPage() {
@@ -44,7 +45,7 @@ function Open({ view, kinds }: { view: LineView; kinds: Kind[] }) {
         state: 'refused',
         says:
           error instanceof Refused
-            ? `${capital(file.name)}: ${error.problem.detail.replace(/^file: /, 'the file ')}`
+            ? oneColon(`${error.problem.detail.replace(/^file: /, `${capital(file.name)} `)}.`)
             : 'The file could not be read: it is too large to send, or the program does not answer.',
       });
     }
@@ -65,7 +66,7 @@ function Open({ view, kinds }: { view: LineView; kinds: Kind[] }) {
     } catch (error) {
       setNow({
         state: 'refused',
-        says: `Nothing was changed. ${error instanceof Refused ? error.problem.detail : ''}`,
+        says: `Nothing was changed. ${error instanceof Refused ? oneColon(error.problem.detail) : ''}`,
       });
     }
   };
@@ -89,7 +90,8 @@ function Open({ view, kinds }: { view: LineView; kinds: Kind[] }) {
       {now.state === 'brought' && (
         <p role="status">
           <b>
-            Brought in: {now.brought.features} things on the map, {now.brought.spots} spots, {now.brought.signs} signs.
+            Brought in: {many(now.brought.features, 'thing')} on the map, {many(now.brought.spots, 'spot')},{' '}
+            {many(now.brought.signs, 'sign')}.
           </b>{' '}
           <Link to={`/line/${view.line.id}/ground`}>See them on the ground</Link>
         </p>
@@ -183,7 +185,12 @@ function Preview({ view, kinds, report, becomes, onReport, onBecomes, property, 
     ...kinds.filter((k) => k.form === t.form || (t.form === 'line' && k.form === 'area' && t.points.length > 2)).map((k) => k.key),
   ];
   const select = (t: Thing, value: string, name: string, onChange: (v: string) => void) => (
-    <select className="form-select" aria-label={`${name} becomes`} value={value} onChange={(e) => onChange(e.target.value)}>
+    <select
+      className="form-select"
+      aria-label={`${name.split(' ').map(word).join(' ')} becomes`}
+      value={value}
+      onChange={(e) => onChange(e.target.value)}
+    >
       {value === 'several' && <option value="several">several things</option>}
       {options(t).map((o) => (
         <option key={o} value={o}>
@@ -220,7 +227,7 @@ function Preview({ view, kinds, report, becomes, onReport, onBecomes, property, 
               return (
                 <tr key={key}>
                   <td>
-                    {members.length} × {key}
+                    {members.length} × {key.split(' ').map(word).join(' ')}
                   </td>
                   <td>
                     {select(first, values.size === 1 ? (becomes[members[0] ?? 0] ?? leave) : 'several', key, (v) =>

@@ -159,7 +159,7 @@ export function PlacePanel({
             />
           </div>
           <div className="build">
-            <Button onClick={() => void toBench(best)}>To the bench</Button>
+            <Button onClick={() => void toBench(best)}>Design a set here</Button>
             <button type="button" className="word" onClick={() => void mark(best).then((id) => id !== null && onSpot(id))}>
               mark a spot only
             </button>

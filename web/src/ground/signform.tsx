@@ -99,9 +99,9 @@ export function AddSign({ view, ground, place, onPlace, changes, onDone }: AddPr
           }}
         />
         <HereButton onPlace={(lat, lon) => onPlace(toPlane(view.plane, lat, lon))} />
-        <Choice label="whose" path="animal" value={animal} options={['unsure', ...animals]} name={word} onValue={setAnimal} />
+        <Choice label="whose sign" path="animal" value={animal} options={['unsure', ...animals]} name={word} onValue={setAnimal} />
         <Choice
-          label="what; a touch keeps it"
+          label="what (saved at a tap)"
           path="what"
           value=""
           options={signKinds}
@@ -145,7 +145,7 @@ export function SignPanel({
   const keep = async (next: Sign, what: string) => {
     const at = instant(seen, zone);
     if (Number.isNaN(at)) {
-      setProblems([{ field: 'seenAt', says: `${noInstant(seen)}: choose when it was seen` }]);
+      setProblems([{ field: 'seenAt', says: `${noInstant(seen)}. Choose when it was seen` }]);
       return false;
     }
     return form.keep({ ...next, seenAt: new Date(at).toISOString() }, what);
@@ -191,7 +191,7 @@ export function SignPanel({
             onValue={(what) => set({ what })}
           />
           <Pick
-            label="whose"
+            label={x.what === 'kill' ? 'killed by' : 'whose sign'}
             path="animal"
             value={x.animal}
             options={['unsure', ...animals]}
@@ -222,21 +222,24 @@ export function SignPanel({
           ))}
           {x.what === 'tracks' && (
             <Measure
-              label="going, from north"
+              label="going (degrees from north)"
               path="directionDeg"
               kind="angle"
-              value={x.directionDeg ?? 0}
+              value={x.directionDeg}
               onValue={(directionDeg) => set({ directionDeg })}
+              onBlank={() => set({ directionDeg: null })}
             />
           )}
-          <Pick
-            label="the ground holds a track"
-            path="holds"
-            value={x.holds}
-            options={holdsTrack}
-            name={(k) => (k === 'not' ? 'not at all' : k)}
-            onValue={(holds) => set({ holds })}
-          />
+          {(x.what === 'tracks' || x.what === 'none') && (
+            <Pick
+              label="the ground holds a track"
+              path="holds"
+              value={x.holds}
+              options={holdsTrack}
+              name={(k) => (k === 'not' ? 'not at all' : k)}
+              onValue={(holds) => set({ holds })}
+            />
+          )}
           <Text
             label="seen at"
             path="seenAt"
@@ -288,7 +291,7 @@ export function SignPanel({
         <KeepRow
           said={form.said}
           problems={problems}
-          onDelete={() => void keep({ ...x, deleted: true }, `${word(x.what)} deleted`).then((ok) => ok && onGone())}
+          onDelete={() => void keep({ ...x, deleted: true }, `${word(x.what)} removed`).then((ok) => ok && onGone())}
         />
       </form>
     </WrongFields>

@@ -76,7 +76,7 @@ export function DateSlider({ view, ground, ages, changes }: { view: LineView; gr
         />
       </div>
       <button type="button" className="word quiet" aria-expanded={adding} onClick={() => setAdding(!adding)}>
-        snow or heavy rain fell
+        add snow or rain
       </button>
       {adding && <FallForm view={view} changes={changes} onDone={() => setAdding(false)} />}
     </div>
@@ -91,7 +91,7 @@ function FallForm({ view, changes, onDone }: { view: LineView; changes: Changes;
   const add = async () => {
     const at = instant(ended, zone);
     if (Number.isNaN(at)) {
-      setProblems([{ field: 'ended', says: `${noInstant(ended)}: choose when it stopped` }]);
+      setProblems([{ field: 'ended', says: `${noInstant(ended)}. Choose when it stopped` }]);
       return;
     }
     const fall: Fall = {
@@ -120,7 +120,7 @@ function FallForm({ view, changes, onDone }: { view: LineView; changes: Changes;
         <Choice label="what fell" path="kind" hide value={kind} options={fallKinds} name={(k) => k} onValue={setKind} />
         <Text label="it stopped at" path="ended" type="datetime-local" value={ended} onValue={setEnded} />
         <button type="submit" className="word">
-          keep it
+          save
         </button>
       </form>
     </WrongFields>

@@ -3,6 +3,7 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { useDraft } from '../lib/draft';
+import { focusWrong } from '../lib/focuswrong';
 import { Choice, Measure, Pick, Several, Text, WrongFields } from '../lib/fields';
 import type { FieldProblem, Line, LineView, Property, Spot } from '../lib/types.gen';
 import { PlaceField } from '../lib/placefield';
@@ -16,6 +17,10 @@ interface Draft {
   spot: Spot;
   property: string;
   permission: string;
+  /** Until when it holds, a date; blank where no end was said. */
+  until?: string;
+  /** The land is none of the list: its name is written. */
+  another?: boolean;
   placed: boolean;
   /** The id that a property gets if its name is new. */
   newPropertyID: string;
@@ -88,22 +93,30 @@ export function SpotForm({
   const [kept, setKept] = useState(false);
   const set = (change: Partial<Spot>) => draft.set({ ...draft.value, spot: { ...spot, ...change } });
   const place = (change: Partial<Spot>) => draft.set({ ...draft.value, placed: true, spot: { ...spot, ...change } });
-  const known = view.properties.find((p) => p.name.toLowerCase() === (property.trim() || unnamed).toLowerCase());
+  const { until = '', another = false } = draft.value;
+  // Of several lands it is the one where the last spot was marked, until another is chosen.
+  const last = view.properties.find((p) => p.id === [...view.spots].sort((a, b) => (a.id < b.id ? 1 : -1))[0]?.propertyId);
+  const listed = view.properties.length > 0 && !another;
+  const name = property.trim() !== '' ? property.trim() : listed ? (last ?? view.properties[0])?.name : '';
+  const known = view.properties.find((p) => p.name.toLowerCase() === (name || unnamed).toLowerCase());
 
   const add = async () => {
     const missing: FieldProblem[] = [];
-    const land = property.trim() === '' ? unnamed : property.trim();
-    if (spot.name.trim() === '') missing.push({ field: 'name', says: 'is missing: write something here' });
-    if (!placed) missing.push({ field: 'latDeg', says: 'is missing: touch its place on the ground, or write its coordinates' });
+    const land = name || unnamed;
+    if (spot.name.trim() === '') missing.push({ field: 'name', says: 'Give the spot a name' });
+    if (!placed) missing.push({ field: 'latDeg', says: 'Touch its place on the map, or write its coordinates' });
     setProblems(missing);
-    if (missing.length > 0) return;
+    if (missing.length > 0) {
+      focusWrong();
+      return;
+    }
     const of: Property = known ?? {
       id: newPropertyID,
       lineId: view.line.id,
       name: land,
       permission,
       asked: '',
-      until: '',
+      until,
       deleted: false,
       version: 0,
     };
@@ -115,6 +128,7 @@ export function SpotForm({
       else setKept(true);
     } catch (error) {
       setProblems(objections(error));
+      focusWrong();
     }
   };
 
@@ -131,26 +145,48 @@ export function SpotForm({
           Touch its place on the ground, or write its coordinates. What is written here is kept while you look elsewhere.
         </p>
         <div className="form-grid">
-          <Text label="name" path="name" wide value={spot.name} onValue={(name) => set({ name })} />
-          <Text
-            label="property"
-            path="property"
-            wide
-            value={property}
-            list={view.properties.map((p) => p.name)}
-            onValue={(name) => draft.set({ ...draft.value, property: name })}
-          />
-          {property.trim() !== '' && !known && (
-            <Text
-              label="permission, in your words"
-              path="permission"
+          <Text label="name" path="name" wide autoFocus value={spot.name} onValue={(to) => set({ name: to })} />
+          {listed ? (
+            <Pick
+              label="property"
+              path="property"
               wide
-              value={permission}
-              onValue={(text) => draft.set({ ...draft.value, permission: text })}
+              value={known?.name ?? ''}
+              options={[...view.properties.map((p) => p.name), '']}
+              name={(one) => one || 'another…'}
+              onValue={(one) => draft.set({ ...draft.value, property: one, another: one === '' })}
+            />
+          ) : (
+            <Text
+              label="property"
+              path="property"
+              wide
+              autoFocus={another}
+              value={property}
+              onValue={(one) => draft.set({ ...draft.value, property: one })}
             />
           )}
+          {!known && name && (
+            <>
+              <Text
+                label="permission, in your words"
+                path="permission"
+                wide
+                value={permission}
+                onValue={(text) => draft.set({ ...draft.value, permission: text })}
+              />
+              <Text
+                label="permission ends"
+                path="until"
+                type="date"
+                wide
+                value={until}
+                onValue={(on) => draft.set({ ...draft.value, until: on })}
+              />
+            </>
+          )}
           <PlaceField
-            label="its place: touch the map, or paste coordinates"
+            label="its place, by a touch on the map or by coordinates"
             value={placed ? spot : null}
             onPlace={place}
             wrong={problems.find((p) => p.field === 'latDeg')?.says}
@@ -161,7 +197,7 @@ export function SpotForm({
         <div className="build">
           <Button type="submit">Mark the spot</Button>
         </div>
-        {kept && <p className="ember">Kept in this browser: the program does not answer. It is sent as soon as it does.</p>}
+        {kept && <p className="ember">Kept in this browser. The program does not answer; it is sent as soon as it does.</p>}
       </form>
     </WrongFields>
   );
@@ -182,7 +218,7 @@ export function spotWords(spot: Spot, system: System): string {
   const soil = [spot.wetness, spot.soil && word(spot.soil)].filter(Boolean).join(' ') || 'soil not known';
   const meet = spot.waysMeet !== null && spot.waysMeet > 1 ? `; ${spot.waysMeet} ways meet` : '';
   const through = spot.through && `; ${word(spot.through)} that pass take this way`;
-  const there = spot.there.length > 0 ? `; there: ${listed(spot.there.map(word))}` : '';
+  const there = spot.there.length > 0 ? `; with ${listed(spot.there.map(word))}` : '';
   return `${way}; ${soil}${spot.surface && `, ${word(spot.surface)}`}${meet}${through}${there}`;
 }
 
@@ -201,6 +237,24 @@ export function SpotFields({ spot, set }: { spot: Spot; set: (change: Partial<Sp
         options={['', ...ways.map(([deg]) => String(deg))]}
         name={(deg) => ways.find(([d]) => String(d) === deg)?.[1] ?? 'not known'}
         onValue={(deg) => set({ travelBearingDeg: deg === '' ? null : Number(deg) })}
+      />
+      <Pick label="soil" path="soil" value={spot.soil} options={soils} name={word} blank="not known" onValue={(soil) => set({ soil })} />
+      <Choice
+        label="wetness"
+        path="wetness"
+        value={spot.wetness}
+        options={['', ...wetnesses]}
+        name={(key) => (key === '' ? 'not known' : word(key))}
+        onValue={(wetness) => set({ wetness })}
+      />
+      <Pick
+        label="ground cover"
+        path="surface"
+        value={spot.surface}
+        options={surfaces}
+        name={word}
+        blank="not known"
+        onValue={(surface) => set({ surface })}
       />
       <Measure
         label="travel way, wide"
@@ -233,43 +287,25 @@ export function SpotFields({ spot, set }: { spot: Spot; set: (change: Partial<Sp
         chosen={spot.there}
         onChosen={(there) => set({ there })}
       />
-      <Pick label="soil" path="soil" value={spot.soil} options={soils} name={word} blank="not known" onValue={(soil) => set({ soil })} />
-      <Pick
-        label="on it"
-        path="surface"
-        value={spot.surface}
-        options={surfaces}
-        name={word}
-        blank="not known"
-        onValue={(surface) => set({ surface })}
-      />
-      <Choice
-        label="how it lies"
-        path="wetness"
-        value={spot.wetness}
-        options={['', ...wetnesses]}
-        name={(key) => (key === '' ? 'not known' : word(key))}
-        onValue={(wetness) => set({ wetness })}
-      />
       <Form.Check
         className="wide"
         id={`swirls-${spot.id}`}
-        label="wind swirls here: it cannot be played"
+        label="wind swirls here"
         checked={spot.swirls}
         onChange={(e) => set({ swirls: e.target.checked })}
       />
       <Form.Check
         className="wide"
         id={`shy-${spot.id}`}
-        label="animals are shy here"
+        label="animals are trap-shy here"
         checked={spot.shy}
         onChange={(e) => set({ shy: e.target.checked })}
       />
-      <Text label="who sees it" path="seenBy" wide value={spot.seenBy} onValue={(seenBy) => set({ seenBy })} />
+      <Text label="in sight of" path="seenBy" wide value={spot.seenBy} onValue={(seenBy) => set({ seenBy })} />
       {met.map((m, i) => (
         <div className="wide form-grid" key={i}>
           <Pick
-            label="it has met"
+            label="used here"
             path={`met[${i}].what`}
             value={m.what}
             options={metKinds}
@@ -304,7 +340,7 @@ export function SpotFields({ spot, set }: { spot: Spot; set: (change: Partial<Sp
         </div>
       ))}
       <button type="button" className="word wide" onClick={() => set({ met: [...met, { what: 'others_set', note: '', on: '' }] })}>
-        it has met something more
+        something more was used here
       </button>
     </>
   );

@@ -77,7 +77,7 @@ function AddByNumbers({ view, kinds, changes }: { view: LineView; kinds: Kind[];
   const add = async () => {
     const read = readPlaces(points);
     if (!read) {
-      setProblems([{ field: 'points', says: 'are not all places: write one on each line, such as 46.8012, -105.3045' }]);
+      setProblems([{ field: 'points', says: 'are not all places. Write one on each line, such as 46.8012, -105.3045' }]);
       return;
     }
     const feature: Feature = {
@@ -116,7 +116,7 @@ function AddByNumbers({ view, kinds, changes }: { view: LineView; kinds: Kind[];
         <Text label="its name" path="name" value={name} onValue={setName} />
         <div>
           <label className="form-label" htmlFor="new-points">
-            its points: degrees north, east, one on a line
+            its points (degrees north, east), one on a line
           </label>
           <textarea
             id="new-points"

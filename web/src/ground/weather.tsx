@@ -5,6 +5,7 @@ import Button from 'react-bootstrap/Button';
 import { nowISO } from '../lib/clock';
 import { Refused } from '../lib/api';
 import { Choice, Measure, Pick, WrongFields } from '../lib/fields';
+import { rowWords } from '../lib/inwords';
 import { FileButton, fileTrouble, lookInto, WrittenAs } from '../lib/file';
 import { write } from '../lib/outbox';
 import { useLine, useWeather } from '../lib/queries';
@@ -97,7 +98,7 @@ function ReadingForm({ view, weather }: { view: LineView; weather: WeatherView }
     try {
       await write(`/lines/${view.line.id}/readings/${reading.id}`, reading, 'a reading by hand');
       setProblems([]);
-      setSaid('Kept; what follows is computed from it.');
+      setSaid('Saved; what follows is computed from it.');
     } catch (error) {
       setProblems(objections(error));
     }
@@ -173,7 +174,7 @@ function ReadingForm({ view, weather }: { view: LineView; weather: WeatherView }
               className="word"
               onClick={() => void write(`/lines/${view.line.id}/readings/${r.id}`, { ...r, deleted: true }, 'a reading taken back')}
             >
-              take back
+              undo
             </button>
           </li>
         ))}
@@ -228,7 +229,7 @@ function LogForm({ view }: { view: LineView }) {
           {chosen && <WrittenAs written={preview.written} onEncoding={(encoding) => void read(chosen, encoding)} />}
           {preview.wrong.map((w) => (
             <div key={w.row} className="wrong">
-              row {w.row}: {w.says}
+              row {w.row}, {rowWords(w.says)}
             </div>
           ))}
           {preview.hours[0] && (

@@ -22,7 +22,7 @@ export function HereButton({ onPlace }: { onPlace: (latDeg: number, lonDeg: numb
       onPlace(p.latDeg, p.lonDeg);
       setNow({
         state: 'read',
-        says: `${p.standIn ? 'A made-up receiver: ' : ''}${p.used} of ${p.fixes} fixes, spread ${showDistance(p.spreadM, system)}${p.damaged > 0 ? `, ${p.damaged} damaged` : ''}${p.noFix > 0 ? `, ${p.noFix} without a fix` : ''}`,
+        says: `${p.standIn ? 'A made-up receiver, ' : ''}${p.used} of ${p.fixes} fixes, spread ${showDistance(p.spreadM, system)}${p.damaged > 0 ? `, ${p.damaged} damaged` : ''}${p.noFix > 0 ? `, ${p.noFix} without a fix` : ''}`,
       });
     } catch (error) {
       setNow({
@@ -41,7 +41,7 @@ export function HereButton({ onPlace }: { onPlace: (latDeg: number, lonDeg: numb
       (error) =>
         setNow({
           state: 'failed',
-          says: `This device does not say where it is: ${error.message || 'no fix'}. Touch the map instead.`,
+          says: `This device does not say where it is (${error.message || 'no fix'}). Touch the map instead.`,
         }),
       { enableHighAccuracy: true, timeout: 15_000, maximumAge: 0 },
     );

@@ -1,6 +1,11 @@
 import { useEffect, useState, useSyncExternalStore } from 'react';
+import { useNavigate } from 'react-router';
+import { draftOf, type Entry } from '../round/entry';
+import { timeWords } from '../round/when';
+import { keepLocal } from './local';
+import { useLine } from './queries';
 import { useSettings } from './settings';
-import { say } from './fields';
+import { refusalWords } from './inwords';
 import { store, type Kept } from './kept';
 import { dropRead } from './reading';
 import {
@@ -20,23 +25,49 @@ import {
 import { isEdit } from './order';
 import { roomAgain, useNoRoom } from './room';
 import { olderNow, onStanding, settled } from './standing';
-import { dayOf } from './time';
-import { capital, count, listed } from './words';
+import { date, dayOf } from './time';
+import type { Visit } from './types.gen';
+import { capital, count, listed, many } from './words';
 
 /** One write that the program would not have: kept here, with the reason, until it is sent again or let go. */
 export function NotAccepted({ write: w }: { write: Kept }) {
   const { system } = useSettings();
   return (
     <div className="ember" role="alert">
-      Not accepted, still kept here: {w.what}. {say(w.refused?.detail ?? '', system)}{' '}
+      Not recorded: {w.what}. {w.refused && refusalWords(w.refused, system)} <MendIt write={w} />
       <button type="button" className="word" onClick={() => void sendAgain(w.mutation)}>
-        send it again
+        send again
       </button>{' '}
       ·{' '}
       <button type="button" className="word" onClick={() => void drop(w.mutation)}>
-        let it go
+        throw away
       </button>
     </div>
+  );
+}
+
+/** A look that was refused is mended where it would have been written: on the sheet of its day, as it was typed. */
+function MendIt({ write: w }: { write: Kept }) {
+  const navigate = useNavigate();
+  const { data: view } = useLine();
+  const look = w.body as Visit | null;
+  if (!view || !w.path.includes('/visits/') || w.path.endsWith('/undo') || !look) return null;
+  const { zone, id } = view.line;
+  const day = date(look.at, zone);
+  const mend = async () => {
+    const entry: Entry = { time: timeWords(look, zone).replace('that morning', ''), look: { ...look, id: '' }, remade: false };
+    // It stands on the sheet before it is no longer kept here.
+    if (!keepLocal(`form:${draftOf(day, w.set)}`, JSON.stringify(entry))) return;
+    await drop(w.mutation);
+    void navigate(`/line/${id}/round?day=${day}`);
+  };
+  return (
+    <>
+      <button type="button" className="word" onClick={() => void mend()}>
+        mend it
+      </button>{' '}
+      ·{' '}
+    </>
   );
 }
 
@@ -66,7 +97,7 @@ export function SetAside() {
         <div className="quiet" role="status">
           {count(elsewhere.length)} kept here for another data file{' '}
           <button type="button" className="word" onClick={() => elsewhere.forEach((w) => void drop(w.mutation))}>
-            let them go
+            throw them away
           </button>
         </div>
       )}
@@ -93,12 +124,12 @@ function Older() {
   const since = (acts[0]?.deviceAt ?? '').slice(0, 10);
   return (
     <div className="ember" role="alert">
-      This file is older than what was sent from here:{' '}
+      This file is older than what was sent from here.{' '}
       {lost.length === 0
-        ? 'what is not in it any more is not kept here.'
+        ? 'What is not in it any more is not kept here.'
         : acts.length > 0
-          ? `${count(acts.length)} ${acts.length === 1 ? 'act' : 'acts'} since ${dayOf(since)} ${acts.length === 1 ? 'is' : 'are'} not in it.`
-          : 'what was done since has been sent again.'}{' '}
+          ? `${capital(many(acts.length, 'act'))} since ${dayOf(since)} ${acts.length === 1 ? 'is' : 'are'} not in it.`
+          : 'What was done since has been sent again.'}{' '}
       {edits.length > 0 && `Changed since, and to be changed again by hand: ${listed(edits)}. `}
       {acts.length > 0 && (
         <button type="button" className="word" onClick={() => void sendLost(acts).then(() => edits.length === 0 && settled())}>
@@ -107,7 +138,7 @@ function Older() {
       )}
       {acts.length > 0 && ' · '}
       <button type="button" className="word" onClick={() => void leave()}>
-        {acts.length > 0 ? 'leave it' : 'done'}
+        {acts.length > 0 ? 'do without' : 'done'}
       </button>
     </div>
   );
@@ -127,11 +158,11 @@ export function NoRoom() {
       <b>Not kept: {what}.</b> This browser has no room left for it, or does not let this page keep anything. Nothing that was kept before
       is lost, and the screen stays as it is: make room, and tap once more.
       <div className="ways">
-        <button type="button" className="word" onClick={() => void letGo(dropRead, 'The pages that were read have been let go.')}>
-          let go of the pages that were read
+        <button type="button" className="word" onClick={() => void letGo(dropRead, 'The pages that were read are thrown away.')}>
+          throw away the pages that were read
         </button>
-        <button type="button" className="word" onClick={() => void letGo(letGoOfSent, 'What the file has already has been let go.')}>
-          let go of what the file has already
+        <button type="button" className="word" onClick={() => void letGo(letGoOfSent, 'What the file has already is thrown away.')}>
+          throw away what the file has already
         </button>
         <button type="button" className="word" onClick={() => void saveUnsent()}>
           save what is not sent

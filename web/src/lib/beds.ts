@@ -18,26 +18,26 @@ const short: Record<string, string> = { will_lock: 'will lock', bail: 'bail it',
 /** What several beds ask for together; blank for one that asks for something of its own. */
 export const bedsSay = (bed: BedNow): string =>
   bed.word === 'bail'
-    ? 'want bailing: water stands in their beds'
+    ? 'want bailing, water stands in their beds'
     : bed.word === 'will_lock' && bed.renewG === 0 && bed.waterMm >= 1
-      ? 'will lock by morning: bail them, and put dry peat or waxed soil over'
+      ? 'will lock by morning; bail them, and put dry peat or waxed soil over'
       : bed.word === 'not_known'
-        ? 'stood through days without weather: feel whether their beds are wet'
+        ? 'stood through days without weather; feel whether their beds are wet'
         : '';
 
 /** What a bed asks for, and why. */
 export function bedSays(bed: BedNow | undefined, system: System): string {
-  if (bed?.word === 'not_known') return `feel its bed: ${bed.missing === 1 ? 'a day has' : `${count(bed.missing)} days have`} no weather`;
+  if (bed?.word === 'not_known') return `feel its bed, ${bed.missing === 1 ? 'a day has' : `${count(bed.missing)} days have`} no weather`;
   if (!bed || bedShort(bed) === '') return '';
-  if (bed.word === 'crusted') return 'was crusted: break the crust, and cover it anew';
-  if (bed.word === 'rocks') return 'rocks, in ground that is not frozen: bed it firm';
+  if (bed.word === 'crusted') return 'was crusted; break the crust, and cover it anew';
+  if (bed.word === 'rocks') return 'rocks, in ground that is not frozen; bed it firm';
   const water = bed.waterMm >= 1 ? `about ${show('length', bed.waterMm, system)} of water stands in its bed` : 'its cover is damp';
-  if (bed.word === 'bail') return `bail it: ${water}`;
+  if (bed.word === 'bail') return `wants bailing, ${water}`;
   const salt =
     bed.renewG > 0
       ? `renew the ${word(bed.agent)}, about ${show('weight', bed.renewG, system)}`
       : bed.waterMm >= 1
         ? 'bail it, and put dry peat or waxed soil over'
         : 'put dry peat or waxed soil over instead';
-  return `will lock by morning, ${water}: ${salt}`;
+  return `will lock by morning, ${water}; ${salt}`;
 }

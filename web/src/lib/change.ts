@@ -69,7 +69,7 @@ const stale = (error: unknown): error is Refused => error instanceof Refused && 
 /** The fields that a failed change objects to. */
 export const objections = (error: unknown): FieldProblem[] =>
   stale(error)
-    ? [{ field: 'version', says: 'was changed elsewhere since you opened it. Keep again to put yours over that' }]
+    ? [{ field: 'version', says: 'was changed elsewhere since you opened it. Save again to put yours over that' }]
     : error instanceof Refused
       ? (error.problem.fields ?? [{ field: 'version', says: `was not kept. ${error.problem.detail}` }])
       : [];

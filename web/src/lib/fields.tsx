@@ -1,8 +1,9 @@
-import { createContext, useContext, useId, useState, type ReactNode } from 'react';
+import { createContext, useContext, useId, useState, type KeyboardEvent, type ReactNode } from 'react';
 import Form from 'react-bootstrap/Form';
 import { useSettings } from './settings';
 import type { FieldProblem } from './types.gen';
-import { parse, show, type Kind, type System } from './units';
+import { saysWords } from './inwords';
+import { parse, show, type Kind } from './units';
 
 /** What the program found wrong with the form that stands about a field. */
 const Wrong = createContext<FieldProblem[]>([]);
@@ -12,19 +13,10 @@ export function WrongFields({ problems, children }: { problems: FieldProblem[]; 
   return <Wrong value={problems}>{children}</Wrong>;
 }
 
-const said: Record<string, Kind> = { mm: 'length', N: 'force', '°C': 'temperature', g: 'weight', ml: 'volume' };
-
-/** Rewrites the program's millimetres, newtons, degrees, grams and millilitres into what the user reads. */
-export function say(text: string, system: System): string {
-  return text.replace(/(-?\d+(?:\.\d+)?(?:e\+?\d+)?) (mm|N|°C|g|ml)(?![a-z])/g, (_, amount: string, unit: string) =>
-    show(said[unit] ?? 'number', Number(amount), system),
-  );
-}
-
 function useWrong(path: string): string | undefined {
   const { system } = useSettings();
   const found = useContext(Wrong).find((p) => p.field === path);
-  return found && say(found.says, system);
+  return found && saysWords(found, system);
 }
 
 interface FieldProps {
@@ -132,6 +124,7 @@ export function Text({
   list?: string[];
   type?: string;
   placeholder?: string;
+  autoFocus?: boolean;
 }) {
   const id = useId();
   const wrong = useWrong(path);
@@ -198,6 +191,16 @@ export function Pick({
   );
 }
 
+/** Among the words of a choice the arrows go, and a Tab goes on to the next field. */
+function walk(e: KeyboardEvent<HTMLElement>) {
+  const by = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }[e.key];
+  if (by === undefined) return;
+  const words = [...e.currentTarget.querySelectorAll('button')];
+  const next = words[words.findIndex((b) => b === document.activeElement) + by];
+  e.preventDefault();
+  next?.focus();
+}
+
 /** One of a few words, all in sight. */
 export function Choice({
   label,
@@ -221,9 +224,15 @@ export function Choice({
       <div className={hide ? 'visually-hidden' : 'form-label'} id={id}>
         {label}
       </div>
-      <div className="choice">
-        {options.map((option) => (
-          <button key={option} type="button" aria-pressed={option === value} onClick={() => onValue(option)}>
+      <div className="choice" onKeyDown={walk}>
+        {options.map((option, i) => (
+          <button
+            key={option}
+            type="button"
+            aria-pressed={option === value}
+            tabIndex={i === Math.max(0, options.indexOf(value)) ? 0 : -1}
+            onClick={() => onValue(option)}
+          >
             {name(option)}
           </button>
         ))}

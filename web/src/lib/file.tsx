@@ -1,4 +1,5 @@
 import { call, Refused } from './api';
+import { oneColon } from './inwords';
 import { encodings } from './lists.gen';
 import type { Written } from './types.gen';
 
@@ -31,7 +32,7 @@ export const lookInto = <T,>(path: string, file: File): Promise<T> =>
 /** Why a file cannot be taken, as the beginning of a sentence. */
 export const fileTrouble = (error: unknown, what: string) =>
   error instanceof Refused
-    ? error.problem.detail.replace(/^file: /, `${what} `)
+    ? oneColon(error.problem.detail.replace(/^file: /, `${what} `))
     : `The program does not answer. Choose ${what.toLowerCase()} again when it does`;
 
 const between: Record<string, string> = { ',': 'commas', ';': 'semicolons', '\t': 'tabs' };

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useDraft } from './draft';
+import { focusWrong } from './focuswrong';
 import { useOnce } from './once';
 import type { FieldProblem } from './types.gen';
 import { objections, type Changes, type Editable, type Kind } from './change';
@@ -22,10 +23,11 @@ export function useKeep<T extends Editable>(changes: Changes, kind: Kind, stands
       await changes.change(kind, stands.version === 0 ? null : stands, next, what);
       clear();
       setProblems([]);
-      setSaid('Kept.');
+      setSaid('Saved.');
       return true;
     } catch (error) {
       setProblems(objections(error));
+      focusWrong();
       return false;
     }
   });
@@ -38,10 +40,10 @@ export function KeepRow({ said, problems, onDelete }: { said: string; problems: 
   return (
     <>
       <div className="build wide">
-        <Button type="submit">Keep</Button>
+        <Button type="submit">Save</Button>
         {onDelete && (
           <button type="button" className="word" onClick={onDelete}>
-            delete
+            remove
           </button>
         )}
         <span className="quiet" role="status">

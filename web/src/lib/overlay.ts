@@ -275,6 +275,7 @@ export function layBook(read: Read<BookView>, view: LineNow, kept: Kept[], targe
         ...c,
         visitId: visit.id,
         at: visit.at,
+        timed: visit.timed !== false,
         setId: set?.set.id ?? '',
         number: set?.set.number ?? 0,
         target: targets.includes(c.species),

@@ -8,6 +8,18 @@ import type { Fix } from './types.gen';
 export const placeWords = (f: Fix): string =>
   `${Math.abs(f.latDeg).toFixed(4)}° ${f.latDeg < 0 ? 'S' : 'N'}, ${Math.abs(f.lonDeg).toFixed(4)}° ${f.lonDeg < 0 ? 'W' : 'E'}`;
 
+/** A place as it was typed; else why it is none. */
+export async function readPlace(typed: string): Promise<Fix | string> {
+  try {
+    return await ask<Fix>('/coordinates', { place: typed });
+  } catch (error) {
+    return error instanceof Refused ? error.problem.detail.replace(/^place: /, 'This ') : 'The program does not answer.';
+  }
+}
+
+/** What was typed into the place of a form, for a form that is sent before that was read. */
+export const typedPlace = (form: HTMLFormElement): string => form.querySelector<HTMLInputElement>('#place-field')?.value.trim() ?? '';
+
 interface Props {
   label: string;
   value: Fix | null;
@@ -27,14 +39,10 @@ export function PlaceField({ label, value, onPlace, wrong, file }: Props) {
   useEffect(() => {
     if (typed.trim() === '') return;
     const rest = window.setTimeout(() => {
-      ask<Fix>('/coordinates', { place: typed })
-        .then((fix) => {
-          setSays('');
-          onPlace(fix);
-        })
-        .catch((error: unknown) =>
-          setSays(error instanceof Refused ? error.problem.detail.replace(/^place: /, 'This ') : 'The program does not answer.'),
-        );
+      void readPlace(typed).then((read) => {
+        setSays(typeof read === 'string' ? read : '');
+        if (typeof read !== 'string') onPlace(read);
+      });
     }, restMs);
     return () => window.clearTimeout(rest);
     // The newest way to say it is not asked anew when the page is drawn again.

@@ -77,7 +77,7 @@ function SeasonForm({ season, onDone }: { season: Season; onDone: () => void }) 
         <Text label="last day" path="to" type="date" value={x.to} onValue={(to) => setX({ ...x, to })} />
         <div className="build wide">
           <button type="submit" className="btn btn-primary">
-            Keep
+            Save
           </button>
           <button
             type="button"

@@ -38,7 +38,7 @@ export function dueWords(due: string, now: string, zone: string): string {
   const midnight = clock(due, zone) === '00:00';
   if (Date.parse(due) < Date.parse(now)) {
     if (!midnight) return `late since ${clock(due, zone)}`;
-    return days === -1 ? 'late since midnight' : `late since ${part(zone, { weekday: 'long' }).format(new Date(last))}`;
+    return days === -1 ? 'late since midnight' : `late since ${day(last, zone)}, ${-days} days`;
   }
   const when = days === 0 ? '' : days === 1 ? 'tomorrow' : longDay(last, zone);
   if (midnight) return when === '' ? 'by midnight' : `by midnight ${when}`;

@@ -18,6 +18,7 @@ export interface Schema {
   day: Day;
   fix: Fix;
   mend: Mend;
+  done: DoneView;
   question: Question;
   answer: Answer;
   following: Following;
@@ -472,6 +473,7 @@ export interface Visit {
   lineId: string;
   makeId: string;
   at: string;
+  timed?: boolean | null;
   finding: string;
   animal: string;
   by: string;
@@ -541,6 +543,7 @@ export interface Catch {
   were: string[];
   weightG: number | null;
   blood: boolean | null;
+  owner?: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -700,6 +703,7 @@ export interface RateRow {
   kind: string;
   catches: number;
   trapNights: number;
+  halved: number;
   rate: RateOutput | null;
 }
 /**
@@ -726,7 +730,9 @@ export interface CaughtAnimal {
   were: string[];
   weightG: number | null;
   blood: boolean | null;
+  owner?: string;
   at: string;
+  timed: boolean;
   setId: string;
   number: number;
   target: boolean;
@@ -787,6 +793,7 @@ export interface Day {
   date: string;
   from: string;
   until: string;
+  morning: string;
   sets: OfDay[];
   acts: Act[];
   odd: Odd[];
@@ -809,6 +816,7 @@ export interface Act {
   kind: string;
   id: string;
   at: string;
+  timed: boolean;
   setId: string;
   trapId: string;
   lureId: string;
@@ -828,6 +836,32 @@ export interface Mend {
   reason: string;
   visit: Visit;
   before: Visit | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "DoneView".
+ */
+export interface DoneView {
+  looks: DoneLook[];
+  makes: DoneMake[];
+  sets: LineSet[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "DoneLook".
+ */
+export interface DoneLook {
+  visit: Visit;
+  make: Make;
+  odd: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "DoneMake".
+ */
+export interface DoneMake {
+  make: Make;
+  trapNights: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -879,6 +913,7 @@ export interface Circumstances {
   leftTo: string;
   heaviest: string;
   pets: string[];
+  dwelling: boolean;
   others?: {
     [k: string]: Presence;
   };
@@ -1773,6 +1808,7 @@ export interface Written {
 export interface Rack {
   traps: Hung[];
   new: LineTrap;
+  sizes: TrapSize[];
   gauges: Gauge[];
   reads: boolean;
   standIn: boolean;
@@ -1820,6 +1856,7 @@ export interface LineTrap {
   meantFor: string;
   spares: string[];
   sparesBy: string;
+  usual?: string[];
   away: string;
   note: string;
   deleted: boolean;
@@ -1902,6 +1939,18 @@ export interface Turn {
   way: string;
   toEdgeN: number;
   toMiddleN: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "TrapSize".
+ */
+export interface TrapSize {
+  size: string;
+  jawSpreadMm: number;
+  frameLengthMm: number;
+  setHeightMm: number;
+  panDiameterMm: number;
+  weightG: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -2294,6 +2343,7 @@ export interface Plan {
   waiting: Make[];
   expect: number;
   share: number;
+  seen: number;
   looks: number;
 }
 /**
@@ -2345,6 +2395,7 @@ export interface Wire {
   day: Day;
   fix: Fix;
   mend: Mend;
+  done: DoneView;
   question: Question;
   answer: Answer;
   following: Following;

@@ -1,10 +1,11 @@
+import { timeWords } from '../round/when';
 import { clock } from './time';
 import type { Uncounted } from './types.gen';
 import { word } from './words';
 
 /** Why something is kept and counts for nothing. */
 export const whys: Record<string, string> = {
-  ahead: 'its time still lies ahead',
+  ahead: 'in the future; not counted',
   far: 'its clock had lost the time',
   before: 'it lies before the set was built',
   after: 'the set had been pulled or remade by then',
@@ -14,8 +15,8 @@ export const whys: Record<string, string> = {
 
 /** What answers a set though it does not count, and why. */
 export function uncountedWords(u: Uncounted, now: string, zone: string): string {
-  const answered = `answered ${clock(u.visit.at, zone)}`;
+  const answered = `answered ${timeWords(u.visit, zone)}`;
   return u.why === 'ahead'
     ? `${answered} by the phone; the program’s clock says ${clock(now, zone)}`
-    : `${answered}: ${word(u.visit.finding)}; it does not count: ${whys[u.why] ?? u.why}`;
+    : `${answered}, ${word(u.visit.finding)}; it does not count, ${whys[u.why] ?? u.why}`;
 }

@@ -173,8 +173,11 @@ export function showDistance(metres: number, system: System): string {
   return metres < 1000 ? `${trim(metres, 0)} m` : `${trim(metres / 1000, 1)} km`;
 }
 
+/** What traps earned, with its unit. */
+export const trapNights = (n: number): string => `${trim(n, 1)} ${n === 1 ? 'trap-night' : 'trap-nights'}`;
+
 /** So many nights, in words. */
-export const nights = (n: number): string => (n === 1 ? '1 night' : `${n} nights`);
+export const nights = (n: number): string => (n === 0 ? 'no night yet' : n === 1 ? '1 night' : `${n} nights`);
 
 /** A chance as a person says it: 40 in 100. */
 export const chance = (value: number): string => `${Math.round(value * 100)} in 100`;

@@ -68,9 +68,9 @@ const words: Record<string, string> = {
   trail_meets_road: 'trail joins a road',
   crawl_under: 'crawl-under',
   peoples_trail: 'trail used by people',
-  others_set: 'somebody else’s set',
+  others_set: 'other trapper’s set',
   own_set: 'a set of mine',
-  seen_from: 'where a caught animal would be seen from',
+  seen_from: 'in sight from here',
   litter: 'leaf litter',
   bare: 'bare ground',
   loose_sand: 'loose sand',
@@ -81,7 +81,7 @@ const words: Record<string, string> = {
   scratched: 'scratched ground',
   worn_trail: 'worn trail',
   '': 'not said',
-  last_night: 'last night',
+  last_night: 'fresh (night before)',
   three_days: 'up to three days',
   week: 'about a week',
   older: 'older',
@@ -100,9 +100,9 @@ const words: Record<string, string> = {
   rolled: 'rolled on',
   sprung: 'sprung, empty',
   lost: 'sprung, animal lost',
-  catch: 'holding',
+  catch: 'caught',
   gone: 'trap gone',
-  locked: 'frozen, flooded, snowed under, crusted',
+  locked: 'locked',
   disturbed: 'disturbed, can still fire',
   unable: 'disturbed, cannot fire',
   found: 'trap found again',
@@ -115,6 +115,7 @@ const words: Record<string, string> = {
   left_hind: 'left hind',
   right_hind: 'right hind',
   pad: 'by the pad',
+  flooded: 'flooded',
   toe: 'by the toe',
   coil_spring: 'coil spring',
   long_spring: 'long spring',
@@ -129,14 +130,14 @@ const words: Record<string, string> = {
   pan_cover: 'pan cover',
   pan_covers: 'Pan covers',
   spare_trap: 'spare trap',
-  field_glass: 'field glass',
+  field_glass: 'binoculars',
   hole_bar: 'bar for the hole',
   mat: 'kneeling mat, and one for spoil',
   gauge: 'pan gauge',
   clippers: 'clippers for blending grass',
   driver: 'anchor driver',
   mattock: 'mattock for frozen ground',
-  eye_protection: 'eye protection: frozen ground flies',
+  eye_protection: 'eye protection, frozen ground flies',
   headlamp: 'headlamp',
   receiver: 'GPS receiver',
   drill: 'drill, for anchors through frost',
@@ -161,9 +162,9 @@ const checks: Record<string, [part: string, sound: string]> = {
   latch: ['latch', 'clean and clicking'],
   pan_level: ['pan, level', 'with the jaws when set'],
   pan_square: ['pan, square', 'to the jaws'],
-  play: ['side play', 'none'],
+  play: ['side play', ''],
   frame: ['frame', 'true'],
-  chain: ['chain', 'sound'],
+  chain: ['chain', ''],
   swivels: ['swivels', 'turn: base, mid, end'],
   links: ['links', 'closed'],
   tag: ['tag', 'on'],
@@ -171,7 +172,7 @@ const checks: Record<string, [part: string, sound: string]> = {
 };
 
 /** What a shed check looks at, and what it should be. */
-export const checkItems = checkKeys.map((key): [key: string, part: string, sound: string] => [key, ...(checks[key] ?? [key, 'sound'])]);
+export const checkItems = checkKeys.map((key): [key: string, part: string, sound: string] => [key, ...(checks[key] ?? [key, ''])]);
 
 export const checkPart = (key: string) => checkItems.find(([k]) => k === key)?.[1] ?? word(key);
 
@@ -183,11 +184,17 @@ export const word = (key: string) => words[key] ?? key.replaceAll('_', ' ');
 /** What an anchor is called. */
 export const anchorWord = (kind: string) => (kind === 'log' ? 'log drag' : word(kind));
 
-/** More than one of an animal. */
-export const plural = (key: string) => {
-  const one = word(key);
-  return one.endsWith('fox') ? one + 'es' : one.endsWith('coyote') || !one.endsWith('s') ? one + 's' : one;
+/** The plural of a noun. */
+const pluralOf = (noun: string): string => {
+  if (/[^aeiou]y$/.test(noun)) return `${noun.slice(0, -1)}ies`;
+  return /(s|x|ch|sh)$/.test(noun) ? `${noun}es` : `${noun}s`;
 };
+
+/** More than one of an animal. */
+export const plural = (key: string) => pluralOf(word(key));
+
+/** So many of a thing: no set, one set, two sets, 13 sets. */
+export const many = (n: number, noun: string, plural = pluralOf(noun)): string => `${count(n)} ${n === 1 ? noun : plural}`;
 
 /** Some things, one after the other. */
 export const listed = (of: string[]): string => (of.length < 2 ? (of[0] ?? '') : `${of.slice(0, -1).join(', ')} and ${of.at(-1) ?? ''}`);

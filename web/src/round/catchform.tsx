@@ -3,43 +3,39 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { rigsOf } from '../draw/parts';
 import { useDraft } from '../lib/draft';
-import { Choice, Measure, WrongFields, Several } from '../lib/fields';
+import { Choice, Measure, Several, Text, WrongFields } from '../lib/fields';
 import type { LineNow, SetNow } from '../lib/overlay';
-import type { Catch, FieldProblem } from '../lib/types.gen';
+import type { Catch, FieldProblem, Make } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { word } from '../lib/words';
+import { capital, word } from '../lib/words';
 import { newCatch } from './looks';
-import { Back } from './eachtrap';
+import { missingOf } from './missing';
+import { caughtDetails, caughtWords } from './says';
 
 interface CatchFormProps {
   view: LineNow;
   open: SetNow;
   onBack: () => void;
-  onRecord: (caught: Catch) => Promise<boolean>;
+  onRecord: (caught: Catch[]) => Promise<boolean>;
 }
 
-const asked: { field: 'species' | 'sex' | 'foot' | 'hold'; says: string }[] = [
-  { field: 'species', says: 'is missing: choose what the trap holds' },
-  { field: 'sex', says: 'is missing: choose one, unknown where it cannot be told' },
-  { field: 'foot', says: 'is missing: choose the foot that is held' },
-  { field: 'hold', says: 'is missing: choose pad or toe' },
-];
-
-/** What a trap holds, said by touch: kind, sex, foot and hold; more for whoever has more to say. */
+/** What was caught, said by touch: kind, sex, foot and hold, of each animal; more for whoever has more to say. */
 export function CatchForm({ view, open, onBack, onRecord }: CatchFormProps) {
   const [problems, setProblems] = useState<FieldProblem[]>([]);
-  const [caught, set, clear] = useDraft<Catch>(`catch:${open.make.id}`, newCatch);
-  const [more, setMore] = useState(false);
-  const rigs = rigsOf(open.make.layout);
-  const change = (part: Partial<Catch>) => set({ ...caught, ...part });
+  const [all, setAll, clear] = useDraft<Catch[]>(`caught:${open.make.id}`, () => [newCatch()]);
+  const last = all.length - 1;
+  const caught = all[last] ?? newCatch();
+  const set = (next: Catch) => setAll(all.with(last, next));
+  /** Whether each animal says what has to be said of it; else it is said at its field. */
+  const whole = (): boolean => {
+    const missing = missingOf({ finding: 'catch', animal: '', by: '', also: [], catches: [caught] });
+    setProblems(missing.map((p) => ({ ...p, field: p.field.replace('catches[0].', '') })));
+    return missing.length === 0;
+  };
   const done = () => {
-    // Of an animal that the line is not set for its kind is enough.
-    const enough = caught.species !== '' && !targets.includes(caught.species);
-    const missing = asked.filter(({ field }) => caught[field] === '' && !enough);
-    setProblems(missing);
-    if (missing.length > 0) return;
+    if (!whole()) return;
     clear();
-    void onRecord({ ...caught, id: ulid() });
+    void onRecord(all.map((c) => ({ ...c, id: ulid() })));
   };
   return (
     <WrongFields problems={problems}>
@@ -47,38 +43,108 @@ export function CatchForm({ view, open, onBack, onRecord }: CatchFormProps) {
         <b>Approach from the far side of its circle</b>, knowing the rig. Dispatch or release as the local code and your training teach.
         {pets.includes(caught.species) && <b className="ember"> A pet: keep clear of its teeth, and call its owner first.</b>}
       </p>
-      <div className="answers settling" aria-label={`what set ${open.set.number} at ${view.line.name} holds`}>
+      {all.slice(0, last).map((c, i) => (
+        <div key={i}>
+          <b>{capital(caughtWords([c]))}</b> <span className="quiet">{caughtDetails(c, open.make.layout)}</span>{' '}
+          <button type="button" className="word" onClick={() => setAll(all.filter((_, k) => k !== i))}>
+            remove
+          </button>
+        </div>
+      ))}
+      <Animal
+        key={last}
+        make={open.make}
+        label={`what set ${open.set.number} at ${view.line.name} caught`}
+        caught={caught}
+        onCaught={(part) => set({ ...caught, ...part })}
+      />
+      <div className="foot">
+        <button type="button" className="word" onClick={() => whole() && setAll([...all, newCatch()])}>
+          another animal
+        </button>
+        <button type="button" className="word" onClick={onBack}>
+          back
+        </button>
+      </div>
+      <div className="at-hand">
+        <Button className="next" onClick={done}>
+          Record the catch
+        </Button>
+      </div>
+    </WrongFields>
+  );
+}
+
+interface AnimalProps {
+  make: Make;
+  label: string;
+  caught: Catch;
+  onCaught: (part: Partial<Catch>) => void;
+}
+
+/** One animal. Of a pet its owner is asked, and not its foot. */
+function Animal({ make, label, caught, onCaught }: AnimalProps) {
+  const [others, setOthers] = useState(!targets.includes(caught.species) && caught.species !== '');
+  const [more, setMore] = useState(false);
+  const rigs = rigsOf(make.layout);
+  const pet = pets.includes(caught.species);
+  const notLooked = (key: string) => (key === '' ? 'not looked at' : word(key));
+  return (
+    <>
+      <div className="answers settling catch" aria-label={label}>
         <Choice
-          label="what it holds"
+          label="what was caught"
           path="species"
           value={caught.species}
-          options={animals}
+          options={others ? animals : [...targets, 'another']}
           name={word}
-          onValue={(species) => change({ species })}
+          onValue={(species) =>
+            species === 'another' ? setOthers(true) : onCaught({ species, ...(pets.includes(species) && { foot: '', hold: '' }) })
+          }
         />
-        <Choice label="sex" path="sex" value={caught.sex} options={sexes} name={word} onValue={(sex) => change({ sex })} />
-        <Choice label="which foot" path="foot" value={caught.foot} options={feet} name={word} onValue={(foot) => change({ foot })} />
-        <Choice label="how it is held" path="hold" value={caught.hold} options={holds} name={word} onValue={(hold) => change({ hold })} />
+        <Choice label="sex" path="sex" value={caught.sex} options={sexes} name={word} onValue={(sex) => onCaught({ sex })} />
+        {pet ? (
+          <Text label="its owner, if known" path="owner" wide value={caught.owner ?? ''} onValue={(owner) => onCaught({ owner })} />
+        ) : (
+          <>
+            <Choice
+              label="which foot"
+              path="foot"
+              value={caught.foot}
+              options={[...feet, '']}
+              name={notLooked}
+              onValue={(foot) => onCaught({ foot })}
+            />
+            <Choice
+              label="how it is held"
+              path="hold"
+              value={caught.hold}
+              options={[...holds, '']}
+              name={notLooked}
+              onValue={(hold) => onCaught({ hold })}
+            />
+          </>
+        )}
         {rigs.length > 1 && (
           <Several
             label="in which trap, or in which two"
             of={rigs.map((r) => r.slot)}
             name={(slot) => rigs.find((r) => r.slot === slot)?.name ?? ''}
             chosen={caught.rigs}
-            onChosen={(rigs) => change({ rigs })}
+            onChosen={(chosen) => onCaught({ rigs: chosen })}
           />
         )}
       </div>
       {more ? (
         <div className="whose">
-          <Several label="how it was" of={conditions} name={word} chosen={caught.were} onChosen={(were) => change({ were })} />
+          <Several label="how it was" of={conditions} name={word} chosen={caught.were} onChosen={(were) => onCaught({ were })} />
           <Measure
             label="weight"
             path="weightG"
             kind="weight"
             value={caught.weightG}
-            onValue={(weightG) => change({ weightG })}
-            onBlank={() => change({ weightG: null })}
+            onValue={(weightG) => onCaught({ weightG })}
+            onBlank={() => onCaught({ weightG: null })}
           />
           <Choice
             label="blood left at the set"
@@ -86,7 +152,7 @@ export function CatchForm({ view, open, onBack, onRecord }: CatchFormProps) {
             value={caught.blood === null ? '' : caught.blood ? 'yes' : 'no'}
             options={['yes', 'no']}
             name={(key) => key}
-            onValue={(key) => change({ blood: key === 'yes' })}
+            onValue={(key) => onCaught({ blood: key === 'yes' })}
           />
         </div>
       ) : (
@@ -96,10 +162,6 @@ export function CatchForm({ view, open, onBack, onRecord }: CatchFormProps) {
           </button>
         </div>
       )}
-      <Button className="next" onClick={done}>
-        Record the catch
-      </Button>
-      <Back onBack={onBack} />
-    </WrongFields>
+    </>
   );
 }

@@ -4,9 +4,9 @@ import { useOnce } from '../lib/once';
 import { act } from '../lib/outbox';
 import type { LineNow } from '../lib/overlay';
 import { useRack, useShelf } from '../lib/queries';
-import { clock } from '../lib/time';
 import type { Act, Day } from '../lib/types.gen';
-import { count, word } from '../lib/words';
+import { many, word } from '../lib/words';
+import { timeWords } from './when';
 
 /** Where each kind of act is taken back. */
 const paths: Record<string, string> = {
@@ -34,17 +34,17 @@ export function DayActs({ view, day }: { view: LineNow; day: Day }) {
   const inWords = (a: Act): string => {
     switch (a.kind) {
       case 'look':
-        return `${set(a.setId)}: ${word(a.what)}`;
+        return `${set(a.setId)}, ${word(a.what)}`;
       case 'make':
         return `${set(a.setId)} built, for ${word(a.what)}`;
       case 'pull':
         return `${set(a.setId)} pulled`;
       case 'dose':
-        return `${a.what === '1.0' ? 'a dose' : `${count(Number(a.what))} doses`} of ${shelf?.lures.find((l) => l.lure.id === a.lureId)?.lure.name ?? 'a lure'}`;
+        return `${many(Number(a.what), 'dose')} of ${shelf?.lures.find((l) => l.lure.id === a.lureId)?.lure.name ?? 'a lure'}`;
       case 'measurement':
-        return `No. ${rack?.traps.find((h) => h.trap.id === a.trapId)?.trap.number ?? ''} measured`;
+        return `trap ${rack?.traps.find((h) => h.trap.id === a.trapId)?.trap.number ?? ''} measured`;
     }
-    return `sign: ${a.what.split(' ').map(word).join(', ')}`;
+    return `sign, ${a.what.split(' ').map(word).join(', ')}`;
   };
   if (day.acts.length === 0) return null;
   return (
@@ -58,14 +58,14 @@ export function DayActs({ view, day }: { view: LineNow; day: Day }) {
       <ul className="rows">
         {day.acts.map((a) => (
           <li key={a.kind + a.id}>
-            <span className="quiet">{clock(a.at, view.line.zone)}</span>{' '}
+            <span className="quiet">{timeWords(a, view.line.zone)}</span>{' '}
             {a.undone ? (
               <s className="quiet">{inWords(a)}</s>
             ) : (
               <>
                 {inWords(a)}{' '}
-                <button type="button" className="word" onClick={() => void undo(a, inWords(a))} aria-label={`take back: ${inWords(a)}`}>
-                  take back
+                <button type="button" className="word" onClick={() => void undo(a, inWords(a))} aria-label={`undo: ${inWords(a)}`}>
+                  undo
                 </button>
               </>
             )}

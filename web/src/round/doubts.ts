@@ -16,9 +16,9 @@ export function doubtOf(
 }
 
 const says = {
-  strange: 'it names a trap that this set does not have: what is said of that counts for no trap',
-  holds: 'a trap is said to hold, and nothing to be caught: it would be kept and count for nothing',
-  found: 'no trap of this set is searched for: it would be kept and count for nothing',
+  strange: 'it names a trap that this set does not have; what is said of that counts for no trap',
+  holds: 'a trap is said to hold, and nothing to be caught; it would be kept and count for nothing',
+  found: 'no trap of this set is searched for; it would be kept and count for nothing',
 };
 
 /** The same in words, before it is kept. Sought is whether a trap of the set is searched for. */

@@ -7,6 +7,7 @@ import {
   foundQuiet,
   foundTrouble,
   foundWorked,
+  locks,
   sides,
   targets,
 } from '../lib/lists.gen';
@@ -41,7 +42,7 @@ export const answers: Answer[] = [
     hint: 'stepped, dug, robbed, sprung',
     findings: foundWorked,
   },
-  { key: 'holding', name: 'Holding', hint: 'an animal is in the trap', findings: foundHolding },
+  { key: 'holding', name: 'Caught', hint: 'an animal is in the trap', findings: foundHolding },
   {
     key: 'trouble',
     name: 'Trouble',
@@ -61,7 +62,6 @@ const hints: Record<string, string> = {
   sprung: 'fired, foot missed or slipped',
   lost: 'hair, toe, torn circle; trap there',
   gone: 'trap and anchor or drag',
-  locked: 'could not have fired',
   disturbed: 'stock, vehicle, dirt or litter on it',
   unable: 'stock, vehicle, dirt or litter on it',
   taken: 'talk to the landowner',
@@ -86,21 +86,42 @@ export function FindingForm({ answer, make, onBack, onFound }: FindingProps) {
       {answer.key !== 'trouble' && <Whose told={told} onTold={tell} />}
       <EachTrap make={make} rigs={told.rigs} onRigs={(rigs) => tell({ rigs })} />
       <div className="answers settling">
-        {answer.findings.map((finding) => (
-          <button
-            key={finding}
-            type="button"
-            className="answer"
-            onClick={() => (finding === 'gone' ? setSeeks(true) : onFound(finding, told))}
-          >
-            <b>{word(finding)}</b>
-            <span>{hints[finding]}</span>
-          </button>
-        ))}
+        {answer.findings.map((finding) =>
+          finding === 'locked' ? (
+            <Locked key={finding} onLocked={(bed) => onFound(finding, { ...told, bed })} />
+          ) : (
+            <button
+              key={finding}
+              type="button"
+              className="answer"
+              onClick={() => (finding === 'gone' ? setSeeks(true) : onFound(finding, told))}
+            >
+              <b>{word(finding)}</b>
+              <span>{hints[finding]}</span>
+            </button>
+          ),
+        )}
       </div>
       <MoreToSay make={make} told={told} onTold={tell} />
       <Back onBack={onBack} />
     </>
+  );
+}
+
+/** A trap that could not have fired, and by what: one touch says both. */
+function Locked({ onLocked }: { onLocked: (bed: string) => void }) {
+  return (
+    <div className="answer locked" role="group" aria-label="locked, by what">
+      <b>locked</b>
+      <span>could not have fired, since it is</span>
+      <div className="choice">
+        {locks.map((bed) => (
+          <button key={bed} type="button" onClick={() => onLocked(bed)}>
+            {word(bed)}
+          </button>
+        ))}
+      </div>
+    </div>
   );
 }
 

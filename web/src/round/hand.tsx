@@ -5,6 +5,7 @@ import { heldWords, markOf, trapsOf } from '../draw/parts';
 import { nowISO, useNow } from '../lib/clock';
 import { useOnce } from '../lib/once';
 import { NotAccepted } from '../lib/aside';
+import { endedWords } from '../lib/permission';
 import { act, isFor, isWaiting, useFile, useKept } from '../lib/outbox';
 import type { LineNow, SetNow } from '../lib/overlay';
 import { useSettings } from '../lib/settings';
@@ -45,6 +46,7 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
   const due = toSee(view);
   const place = due.findIndex((s) => s.set.id === open.set.id);
   const spot = view.spots.find((s) => s.id === open.set.spotId);
+  const ended = open.bead.state === 'down' ? '' : endedWords(view, open.set.id, spot);
   const waiting = kept.filter((w) => isWaiting(w) && w.stalled).length;
   const { zone } = view.line;
   const remadeToday = open.make.follows !== null && date(open.make.builtAt, zone) === date(now, zone);
@@ -70,7 +72,7 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
   const look = (finding: string, catches: Catch[], told: Partial<Visit> = {}) => {
     const id = ulid();
     const visit: Visit = { ...newLook(view.line.id, open.make.id), ...told, id, at: nowISO(), finding, catches };
-    return record('visits', id, visit, `set ${open.set.number}: ${word(finding)}`);
+    return record('visits', id, visit, `set ${open.set.number}, ${word(finding)}`);
   };
   const remake = () => {
     const id = ulid();
@@ -102,6 +104,7 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
           {open.bead.late && open.bead.due && <b className="ember">{dueWords(open.bead.due, now, view.line.zone)}</b>}
         </div>
       </div>
+      {ended && <p className="ember">{ended}</p>}
       <Rigged make={open.make} system={system} />
       {ahead && asks}
       {trapsOf(open.make.layout).map((id) => (
@@ -149,7 +152,7 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
           view={view}
           open={open}
           onBack={() => setAnswer(null)}
-          onRecord={(caught) => look(sought ? 'found' : 'catch', [caught], { ...sought, animal: caught.species, by: 'seen' })}
+          onRecord={(caught) => look(sought ? 'found' : 'catch', caught, { ...sought, animal: caught[0]?.species ?? '', by: 'seen' })}
         />
       ) : (
         <FindingForm
@@ -169,8 +172,9 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
 function Rigged({ make, system }: { make: Make; system: System }) {
   return heldWords(make.layout, system).map(({ name, drag, says }, i) => (
     <div className="rig" key={i}>
-      {name && `${capital(name)}: `}
-      <b>{drag ? 'On a drag.' : 'Fixed.'}</b> {says}.{drag && ' If the trap is gone, follow the drag from here; do not walk past it.'}
+      {name && `${capital(name)}, `}
+      <b>{drag ? (name ? 'on a drag' : 'On a drag') : name ? 'fixed' : 'Fixed'}:</b> {says}.
+      {drag && ' If the trap is gone, follow the drag from here; do not walk past it.'}
     </div>
   ));
 }

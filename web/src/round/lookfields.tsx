@@ -1,80 +1,80 @@
 import Form from 'react-bootstrap/Form';
-import {
-  animals,
-  bedsFelt,
-  evidence,
-  feet,
-  foundCame,
-  foundQuiet,
-  foundSearch,
-  foundTrouble,
-  foundWorked,
-  holds,
-  sexes,
-  sides,
-} from '../lib/lists.gen';
-import type { Catch, Found, Visit } from '../lib/types.gen';
+import { animals, bedsFelt, evidence, foundCame, foundQuiet, foundSearch, foundTrouble, foundWorked, locks, sides } from '../lib/lists.gen';
 import { Measure } from '../lib/fields';
-import { word } from '../lib/words';
+import type { FieldProblem, Found, Make, Visit } from '../lib/types.gen';
+import { rigsOf } from '../draw/parts';
+import { Animals, WhichTrap } from './animal';
+import { Cell } from './cell';
 import { holding, newCatch, nothingFound } from './looks';
 
 /** What a look can find, as the round asks for it. */
 const findings = [...foundQuiet, ...foundCame, ...foundWorked, 'catch', ...foundTrouble, ...foundSearch];
 const further = findings.filter((f) => !['quiet', 'catch', ...foundSearch].includes(f));
 
-interface SelectProps {
-  label: string;
-  value: string;
-  options: string[];
-  blank: string;
-  name?: (key: string) => string;
-  onValue: (value: string) => void;
-}
-
-/** One of some words, by one key: small enough for a row of a sheet. */
-function Select({ label, value, options, blank, name = word, onValue }: SelectProps) {
-  return (
-    <Form.Select aria-label={label} value={value} onChange={(e) => onValue(e.target.value)}>
-      <option value="">{blank}</option>
-      {options.map((key) => (
-        <option key={key} value={key}>
-          {name(key)}
-        </option>
-      ))}
-    </Form.Select>
-  );
-}
+/** How one trap of several was found, where a finding speaks of one trap. */
+const ofOneTrap: Record<string, string> = { sprung: 'fired', lost: 'fired', gone: 'gone', locked: 'locked' };
 
 interface Props {
   look: Visit;
+  /** What stood then, as far as it is known here. */
+  make: Make | undefined;
+  problems: FieldProblem[];
   onLook: (change: Partial<Visit>) => void;
 }
 
 /** Whether an animal was there of which more can be said. */
-const saysWho = (finding: string): boolean => finding === 'catch' || foundCame.includes(finding) || foundWorked.includes(finding);
+const saysWho = (finding: string): boolean => foundCame.includes(finding) || foundWorked.includes(finding);
 
-/** The cells of a look: what was found, whose it was and what says so, from which side, how the bed felt, a note. */
-export function LookCells({ look, onLook, stands }: Props & { stands?: string }) {
-  const find = (finding: string) => {
-    const held = holding.includes(finding);
-    onLook({
-      finding,
-      catches: held ? look.catches : [],
-      ...(finding === 'catch' && look.catches.length === 0 && { catches: [newCatch()] }),
-    });
+/** What a finding makes of what was said before: whose it was is what was caught. */
+export function withFinding(look: Visit, finding: string): Partial<Visit> {
+  const first = { ...newCatch(), species: look.animal };
+  return {
+    finding,
+    rigs: [],
+    catches: finding === 'catch' && look.catches.length === 0 ? [first] : holding.includes(finding) ? look.catches : [],
   };
+}
+
+/** The cells of a look, in the order of the story: what was found, what goes with it, how the bed felt, a note. */
+export function LookCells({ look, make, problems, onLook, stands }: Props & { stands?: string }) {
+  const locked = look.finding === 'locked';
+  // On the sheet the columns are headed once; what stands alone says by itself what it is.
+  const blank = (name: string) => (stands === undefined ? name : '—');
   return (
     <>
-      <Select label="what was found" value={look.finding} options={findings} blank="found" onValue={find} />
-      {stands === undefined || saysWho(look.finding) ? (
-        <>
-          <Whose found={look} onFound={onLook} />
-          <Select label="from which side it came" value={look.side} options={sides} blank="from" onValue={(side) => onLook({ side })} />
-        </>
-      ) : (
-        <span className="stands quiet">{stands}</span>
+      <Cell
+        label="what was found"
+        value={look.finding}
+        options={findings}
+        blank={blank('found')}
+        wrong={problems.some((p) => p.field === 'finding')}
+        onValue={(finding) => onLook(withFinding(look, finding))}
+      />
+      <div className={locked ? 'story locked' : 'story'}>
+        {saysWho(look.finding) && (
+          <>
+            <Whose found={look} path="" problems={problems} onFound={onLook} />
+            <Cell
+              label="from which side it came"
+              value={look.side}
+              options={sides}
+              blank={blank('from')}
+              onValue={(side) => onLook({ side })}
+            />
+          </>
+        )}
+        {locked && <Cell label="locked by what" value={look.bed} options={locks} blank="by what" onValue={(bed) => onLook({ bed })} />}
+        {make && <Which look={look} make={make} onLook={onLook} />}
+        {look.catches.length > 0 && (
+          <Animals make={make} caught={look.catches} problems={problems} onCaught={(catches) => onLook({ catches })} />
+        )}
+        {stands !== undefined && !saysWho(look.finding) && !locked && look.catches.length === 0 && (
+          <span className="stands quiet">{stands}</span>
+        )}
+      </div>
+      {!locked && (
+        <Cell label="how the bed felt" value={look.bed} options={bedsFelt} blank={blank('bed')} onValue={(bed) => onLook({ bed })} />
       )}
-      <Select label="how the bed felt" value={look.bed} options={bedsFelt} blank="bed" onValue={(bed) => onLook({ bed })} />
       <Form.Control
         aria-label="note"
         placeholder="note"
@@ -86,53 +86,66 @@ export function LookCells({ look, onLook, stands }: Props & { stands?: string })
   );
 }
 
-function Whose({ found, onFound }: { found: Found; onFound: (change: Partial<Found>) => void }) {
+/** Which trap of several a finding speaks of; the others stand as they were set. */
+function Which({ look, make, onLook }: { look: Visit; make: Make; onLook: (change: Partial<Visit>) => void }) {
+  const state = ofOneTrap[look.finding];
+  if (state === undefined) return null;
+  return (
+    <WhichTrap
+      make={make}
+      label="which trap"
+      slots={look.rigs.filter((r) => r.state === state).map((r) => r.slot)}
+      onSlots={(slots) =>
+        onLook({
+          rigs: slots.length === 0 ? [] : rigsOf(make.layout).map(({ slot }) => ({ slot, state: slots.includes(slot) ? state : 'set' })),
+        })
+      }
+    />
+  );
+}
+
+interface WhoseProps {
+  found: Found;
+  path: string;
+  problems: FieldProblem[];
+  onFound: (change: Partial<Found>) => void;
+}
+
+function Whose({ found, path, problems, onFound }: WhoseProps) {
   return (
     <>
-      <Select
+      <Cell
         label="whose it was"
         value={found.animal}
         options={animals}
         blank="cannot tell"
+        wrong={problems.some((p) => p.field === `${path}animal`)}
         onValue={(animal) => onFound({ animal, by: animal === '' ? '' : found.by })}
       />
-      <Select label="what says so" value={found.by} options={evidence} blank="told by" onValue={(by) => onFound({ by })} />
+      <Cell label="what says so" value={found.by} options={evidence} blank="told by" onValue={(by) => onFound({ by })} />
     </>
   );
 }
 
-/** What goes beside the cells: what else was seen there, and what a trap holds. */
-export function MoreOfLook({ look, onLook }: Props) {
+/** What goes beside the cells: what else was seen there, and what was done to the bed. */
+export function MoreOfLook({ look, problems = [], onLook }: Omit<Props, 'make' | 'problems'> & { problems?: FieldProblem[] }) {
   const also = (i: number, change: Partial<Found>) => onLook({ also: look.also.map((f, k) => (k === i ? { ...f, ...change } : f)) });
-  const caught = (i: number, change: Partial<Catch>) =>
-    onLook({ catches: look.catches.map((c, k) => (k === i ? { ...c, ...change } : c)) });
   return (
     <>
-      {look.catches.map((c, i) => (
-        <div className="more" key={i}>
-          <span>holds</span>
-          <Select label="what it holds" value={c.species} options={animals} blank="what" onValue={(species) => caught(i, { species })} />
-          <Select label="sex" value={c.sex} options={sexes} blank="sex" onValue={(sex) => caught(i, { sex })} />
-          <Select label="which foot" value={c.foot} options={feet} blank="foot" onValue={(foot) => caught(i, { foot })} />
-          <Select label="how it is held" value={c.hold} options={holds} blank="how" onValue={(hold) => caught(i, { hold })} />
-          <button type="button" className="word" onClick={() => onLook({ catches: look.catches.filter((_, k) => k !== i) })}>
-            not this one
-          </button>
-        </div>
-      ))}
       {look.also.map((f, i) => (
         <div className="more" key={i}>
           <span>also</span>
-          <Select
+          <Cell
             label="what else was found"
             value={f.finding}
             options={further}
             blank="what"
+            wrong={problems.some((p) => p.field === `also[${i}].finding`)}
             onValue={(finding) => also(i, { finding })}
           />
-          <Whose found={f} onFound={(change) => also(i, change)} />
+          <Whose found={f} path={`also[${i}].`} problems={problems} onFound={(change) => also(i, change)} />
           <button type="button" className="word" onClick={() => onLook({ also: look.also.filter((_, k) => k !== i) })}>
-            not this
+            remove
           </button>
         </div>
       ))}
@@ -151,14 +164,12 @@ export function MoreOfLook({ look, onLook }: Props) {
           onValue={(agentG) => onLook({ agentG })}
           onBlank={() => onLook({ agentG: undefined })}
         />
-      </div>
-      <div className="more">
         <button type="button" className="word" onClick={() => onLook({ also: [...look.also, nothingFound] })}>
           also seen
         </button>
-        {holding.includes(look.finding) && (
-          <button type="button" className="word" onClick={() => onLook({ catches: [...look.catches, newCatch()] })}>
-            {look.catches.length === 0 ? 'an animal in it' : 'another animal'}
+        {holding.includes(look.finding) && look.catches.length === 0 && (
+          <button type="button" className="word" onClick={() => onLook({ catches: [newCatch()] })}>
+            an animal in it
           </button>
         )}
       </div>

@@ -49,12 +49,14 @@ function RoundList({ view, chosen }: { view: LineNow; chosen: string | undefined
       <h2>The round</h2>
       <p>
         {due.length === 0
-          ? 'Nothing is due before tomorrow.'
+          ? view.sets.some((s) => s.bead.state !== 'down')
+            ? 'Nothing is due before tomorrow.'
+            : 'No set is in the ground.'
           : `${capital(count(due.length))} to see by midnight${late > 0 ? '' : ', none late'}.`}{' '}
         {late > 0 && <b className="ember">{capital(count(late))} late.</b>} A look every calendar day is our habit, not a rule.{' '}
         {firstLight && lastLight && `Light enough from ${clock(firstLight, zone)} to ${clock(lastLight, zone)}.`}
       </p>
-      <p className="quiet">Roads, ice, dark, cold, alone: leave a plan of the round with somebody.</p>
+      <p className="quiet">Roads, ice, dark, cold, alone? Leave a plan of the round with somebody.</p>
       <ul className="rows">
         {due.map((s) => (
           <Row key={s.set.id} view={view} set={s} line={id} chosen={s.set.id === chosen} />
@@ -90,7 +92,7 @@ function Row({ view, set, line, chosen }: { view: LineNow; set: SetNow; line: st
         <span>
           {spot?.name} <span className="quiet">· {property?.name}</span>
           <span className="quiet" style={{ display: 'block' }}>
-            {onDrag(set.make.layout) ? 'drag: look first; ' : ''}
+            {onDrag(set.make.layout) ? 'on a drag, look first; ' : ''}
             {bed !== '' && <b className="ember">{bed}; </b>}
             {stands(set, view.now, zone)}
           </span>

@@ -70,7 +70,7 @@ export function SearchForm({ open, onFound, onHolds }: SearchProps) {
       <h2>Its trap is searched for</h2>
       <p>
         {seen ? `It went ${seen}.` : 'Nothing is known of where it went.'}{' '}
-        <b>It may hold an animal: come up to it from where you can see it first.</b>
+        <b>It may hold an animal. Come up to it from where you can see it first.</b>
       </p>
       <EachTrap make={open.make} rigs={rigs} onRigs={setRigs} />
       {!found ? (

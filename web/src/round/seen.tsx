@@ -7,9 +7,10 @@ import { useReach } from '../lib/reach';
 import { clock } from '../lib/time';
 import type { Pull } from '../lib/types.gen';
 import { uncountedWords } from '../lib/uncounted';
-import { capital, word } from '../lib/words';
+import { capital } from '../lib/words';
 import { toSee } from '../today/today';
-import { whoseWords } from './says';
+import { caughtDetails, foundWords, whoseWords } from './says';
+import { timeWords } from './when';
 
 /** What was answered, with undo; and, in another place on the screen, what comes next. */
 export function Seen({
@@ -31,7 +32,7 @@ export function Seen({
   const uncounted = open.uncounted;
   const visit = uncounted?.visit ?? open.lastVisit;
   const next = toSee(view).find((s) => s.set.id !== open.set.id);
-  const caught = visit?.catches[0];
+  const details = visit?.catches.map((c) => caughtDetails(c, open.make.layout)).filter(Boolean) ?? [];
   const remade = visit === null ? open.make.follows !== null : visit.makeId !== open.make.id;
   const down = open.bead.state === 'down';
   const reached = useReach();
@@ -55,9 +56,9 @@ export function Seen({
       <div className="recorded" role="status">
         {visit && (
           <div>
-            <b>{word(visit.finding)}</b>
-            {!caught && whoseWords(visit)}
-            {caught && `: ${word(caught.species)}, ${word(caught.foot)}, ${word(caught.hold)}`}, {clock(visit.at, zone)}
+            <b>{foundWords(visit)}</b>
+            {visit.catches.length === 0 && whoseWords(visit)}
+            {details.length > 0 && `, ${details.join('; ')}`}, {timeWords(visit, zone)}
             {!remade && !down && waits}
           </div>
         )}
@@ -112,7 +113,7 @@ export function Seen({
         <Link className="btn btn-primary next" to={next ? `/line/${line}/round/${next.set.id}` : `/line/${line}/round`}>
           {next
             ? `Next: set ${next.set.number}, ${view.spots.find((s) => s.id === next.set.spotId)?.name ?? ''}`
-            : 'Done: every set is seen'}
+            : 'Done, every set is seen'}
         </Link>
         {!remade && !down && (
           <div className="foot">

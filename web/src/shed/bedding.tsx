@@ -33,14 +33,7 @@ export function InBedding({ shelf }: { shelf: Shelf }) {
         <div className="form-grid three">
           <Measure label="bedding" path="litres" kind="bulk" value={b.litres * 1000} onValue={(ml) => set({ litres: ml / 1000 })} />
           <Pick label="of" path="soil" value={b.soil} options={soils} name={word} onValue={(soil) => set({ soil })} />
-          <Pick
-            label="how it lies"
-            path="wetness"
-            value={b.wetness}
-            options={wetnesses}
-            name={word}
-            onValue={(wetness) => set({ wetness })}
-          />
+          <Pick label="wetness" path="wetness" value={b.wetness} options={wetnesses} name={word} onValue={(wetness) => set({ wetness })} />
           <Pick
             label="with"
             path="agent"
@@ -49,7 +42,7 @@ export function InBedding({ shelf }: { shelf: Shelf }) {
             name={word}
             onValue={(agent) => set({ agent })}
           />
-          <Measure label="it has to stand" path="toC" kind="temperature" value={b.toC} onValue={(toC) => set({ toC })} />
+          <Measure label="coldest it must stay loose at" path="toC" kind="temperature" value={b.toC} onValue={(toC) => set({ toC })} />
         </div>
         <div>
           {data && problems.length === 0 && (
@@ -58,13 +51,15 @@ export function InBedding({ shelf }: { shelf: Shelf }) {
                 {data.agentMl > 0 ? show('volume', data.agentMl, system) : show('weight', data.agentG, system)}
               </b>
               <br />
-              of {word(b.agent)} into {show('bulk', b.litres * 1000, system)} of {b.wetness} {word(b.soil)}: that weighs{' '}
-              {show('weight', data.soilG, system)} and holds {show('weight', data.waterG, system)} of water, which it makes{' '}
-              {data.percent.toFixed(1)} % strong.
+              of {word(b.agent)}. Mix it into {show('bulk', b.litres * 1000, system)} of {b.wetness} {word(b.soil)} (
+              {data.percent.toFixed(1)} % of its water).{' '}
+              <span className="quiet">
+                The soil weighs {show('weight', data.soilG, system)} and holds {show('weight', data.waterG, system)} of water.
+              </span>
             </p>
           )}
           <p className="quiet">
-            Rain washes it off the metal: renew it. Salt and chloride eat steel; keep all of it from stock and pets. Dry peat needs none.
+            Rain washes it off the metal, so renew it. Salt and chloride eat steel; keep all of it from stock and pets. Dry peat needs none.
           </p>
         </div>
       </div>

@@ -34,7 +34,7 @@ export function BottleIt({ data, by, dose, view, shelf, changes }: Props) {
     const lureID = into === '' ? next.lure : into;
     const known = shelf.lures.find((l) => l.lure.id === into)?.lure;
     if (known && known.by !== by) {
-      setProblems([{ field: 'into', says: `It is measured by ${word(known.by)} and this by ${word(by)}: choose another` }]);
+      setProblems([{ field: 'into', says: `It is measured by ${word(known.by)} and this by ${word(by)}. Choose another` }]);
       return false;
     }
     const lure: Lure = {

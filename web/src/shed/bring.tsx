@@ -2,11 +2,12 @@ import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Refused } from '../lib/api';
 import { FileButton, fileTrouble, lookInto, WrittenAs } from '../lib/file';
+import { rowWords } from '../lib/inwords';
 import { useOnce } from '../lib/once';
 import { write } from '../lib/outbox';
 import type { BroughtTraps, LineView, RackPreview, TrapsToBring } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { count } from '../lib/words';
+import { count, listed } from '../lib/words';
 
 /** Bringing in a rack from CSV: first what each row would do, then all of it or nothing. */
 export function BringTraps({ view, onDone }: { view: LineView; onDone: () => void }) {
@@ -42,7 +43,7 @@ export function BringTraps({ view, onDone }: { view: LineView; onDone: () => voi
       return false;
     }
   });
-  const numbers = (of: number[]) => of.map((n) => `No. ${n}`).join(', ');
+  const numbers = (of: number[]) => (of.length === 1 ? `trap ${of[0] ?? ''}` : `traps ${listed(of.map(String))}`);
   return (
     <section>
       <h2>Bring in a rack</h2>
@@ -70,10 +71,10 @@ export function BringTraps({ view, onDone }: { view: LineView; onDone: () => voi
           {chosen && <WrittenAs written={preview.written} onEncoding={(encoding) => void read(chosen, encoding)} />}
           {preview.wrong.map((w) => (
             <div key={w.row} className="wrong">
-              row {w.row}: {w.says}
+              row {w.row}, {rowWords(w.says)}
             </div>
           ))}
-          {preview.ignored.length > 0 && <p className="quiet">Not read: {preview.ignored.join(', ')}.</p>}
+          {preview.ignored.length > 0 && <p className="quiet">Columns not read: {preview.ignored.join(', ')}.</p>}
           {preview.adds.length > 0 && <p>New on the rack: {numbers(preview.adds)}.</p>}
           {preview.changes.length > 0 && <p>Changed: {numbers(preview.changes)}.</p>}
           {preview.same > 0 && <p className="quiet">As they are already: {count(preview.same)}.</p>}

@@ -2,12 +2,13 @@ import { useState } from 'react';
 import { nowISO } from '../lib/clock';
 import { objections } from '../lib/change';
 import { Measure, WrongFields } from '../lib/fields';
+import { problemWords } from '../lib/inwords';
 import { useOnce } from '../lib/once';
 import { write } from '../lib/outbox';
 import { useSettings } from '../lib/settings';
 import { day } from '../lib/time';
 import type { Calibration, FieldProblem, LineView, Rack } from '../lib/types.gen';
-import { show, trim } from '../lib/units';
+import { trim } from '../lib/units';
 import { ulid } from '../lib/ulid';
 
 /** Trying the gauge with a known weight: what it reads is multiplied by what comes of it. */
@@ -33,8 +34,8 @@ export function Calibrate({ view, rack, gauge }: { view: LineView; rack: Rack; g
     <WrongFields problems={problems}>
       <div className="quiet">
         {known?.calibratedAt
-          ? `Tried with a weight on ${day(known.calibratedAt, view.line.zone)}: what it reads is multiplied by ${trim(known.factor, 3)}.`
-          : 'Never tried with a known weight: taken as it reads.'}{' '}
+          ? `Tried with a weight on ${day(known.calibratedAt, view.line.zone)}, what it reads is multiplied by ${trim(known.factor, 3)}.`
+          : 'Never tried with a known weight, taken as it reads.'}{' '}
         <button type="button" className="word" aria-expanded={open} onClick={() => setOpen(!open)}>
           try it
         </button>
@@ -51,13 +52,13 @@ export function Calibrate({ view, rack, gauge }: { view: LineView; rack: Rack; g
           <Measure label="it reads" path="readN" kind="force" value={tried.readN} onValue={(readN) => setTried({ ...tried, readN })} />
           <div className="wide">
             <button type="button" className="word" onClick={() => void keep()}>
-              from now on {show('force', tried.readN, system)} is {show('force', tried.knownN, system)}
+              use this correction
             </button>
             {problems
               .filter((p) => p.field === 'gauge')
               .map((p) => (
                 <div key={p.field} className="wrong" role="alert">
-                  The gauge’s name {p.says}
+                  {problemWords(p, system)}
                 </div>
               ))}
           </div>

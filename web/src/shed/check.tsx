@@ -3,10 +3,13 @@ import { useState } from 'react';
 import { nowISO } from '../lib/clock';
 import { useDraft } from '../lib/draft';
 import { objections } from '../lib/change';
-import { WrongFields } from '../lib/fields';
+import { Measure, WrongFields } from '../lib/fields';
+import { problemWords } from '../lib/inwords';
 import { useOnce } from '../lib/once';
 import { write } from '../lib/outbox';
-import type { FieldProblem, Hung, LineView, ShedCheck } from '../lib/types.gen';
+import type { FieldProblem, Hung, LineTrap, LineView, ShedCheck } from '../lib/types.gen';
+import { measures } from './trapform';
+import { useSettings } from '../lib/settings';
 import { ulid } from '../lib/ulid';
 import { checkItems } from '../lib/words';
 
@@ -17,6 +20,9 @@ export function CheckForm({ h, view, onDone }: { h: Hung; view: LineView; onDone
   const [{ id, said }, setDraft, clear] = useDraft<{ id: string; said: Said }>(`check:${h.trap.id}`, () => ({ id: ulid(), said: {} }));
   const set = (next: Said) => setDraft({ id, said: next });
   const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const { system } = useSettings();
+  /** What was measured now of what stood as is usual. */
+  const [measured, setMeasured] = useState<[string, number][]>([]);
   const before = new Map(h.checks.map((c) => [c.key, c]));
   const record = useOnce(async () => {
     const check: ShedCheck = {
@@ -27,7 +33,15 @@ export function CheckForm({ h, view, onDone }: { h: Hung; view: LineView; onDone
       items: Object.entries(said).map(([key, s]) => ({ key, ...s })),
     };
     try {
-      await write(`/lines/${view.line.id}/checks/${check.id}`, check, `the shed check of No. ${h.trap.number}`);
+      if (measured.length > 0) {
+        const usual = h.trap.usual?.filter((field) => !measured.some(([key]) => key === field)) ?? [];
+        await write(
+          `/lines/${view.line.id}/traps/${h.trap.id}`,
+          { ...h.trap, ...Object.fromEntries(measured), usual } satisfies LineTrap,
+          `the measures of trap ${h.trap.number}`,
+        );
+      }
+      await write(`/lines/${view.line.id}/checks/${check.id}`, check, `the shed check of trap ${h.trap.number}`);
       clear();
       onDone();
       return true;
@@ -37,6 +51,7 @@ export function CheckForm({ h, view, onDone }: { h: Hung; view: LineView; onDone
     }
   });
   const bad = Object.values(said).some((s) => !s.sound);
+  const open = checkItems.filter(([key]) => said[key] === undefined).length;
   return (
     <WrongFields problems={problems}>
       <p className="quiet" style={{ marginTop: 8 }}>
@@ -50,7 +65,7 @@ export function CheckForm({ h, view, onDone }: { h: Hung; view: LineView; onDone
             <li key={key}>
               <span>
                 <b>{part}</b> <span className="quiet">{sound}</span>
-                {!now && was && !was.sound && <span className="ember"> · not sound{was.note ? `: ${was.note}` : ''}</span>}
+                {!now && was && !was.sound && <span className="ember"> · faulty{was.note ? `, ${was.note}` : ''}</span>}
               </span>
               <span className="choice" role="group" aria-label={part}>
                 {[true, false].map((answer) => (
@@ -60,7 +75,7 @@ export function CheckForm({ h, view, onDone }: { h: Hung; view: LineView; onDone
                     aria-pressed={now?.sound === answer}
                     onClick={() => set({ ...said, [key]: { sound: answer, note: now?.note ?? '' } })}
                   >
-                    {answer ? 'sound' : 'not'}
+                    {answer ? 'ok' : 'fault'}
                   </button>
                 ))}
               </span>
@@ -77,26 +92,67 @@ export function CheckForm({ h, view, onDone }: { h: Hung; view: LineView; onDone
           );
         })}
       </ul>
+      <NeverMeasured trap={h.trap} measured={measured} onMeasured={setMeasured} />
       <div className="build">
         <Button disabled={Object.keys(said).length === 0} onClick={() => void record()}>
           {bad ? 'Keep it home' : 'Record the check'}
         </Button>
+        {open > 0 && (
+          <span className="quiet">
+            {open} of {checkItems.length} to answer
+          </span>
+        )}
         <button
           type="button"
           className="word"
           onClick={() => set(Object.fromEntries(checkItems.map(([key]) => [key, said[key] ?? { sound: true, note: '' }])))}
         >
-          the rest is sound
+          the rest is ok
         </button>
         <button type="button" className="word" onClick={onDone}>
-          leave it
+          cancel
         </button>
       </div>
       {problems.length > 0 && (
         <div className="wrong" role="alert">
-          Not recorded: {problems.map((p) => p.says).join('; ')}. Nothing is lost.
+          Not recorded. {problems.map((p) => problemWords(p, system)).join('. ')}. Nothing is lost.
         </div>
       )}
     </WrongFields>
+  );
+}
+
+interface NeverProps {
+  trap: LineTrap;
+  measured: [string, number][];
+  onMeasured: (measured: [string, number][]) => void;
+}
+
+/** What nobody measured of a trap yet is asked for while it is in the hand; what is left stays as is usual. */
+function NeverMeasured({ trap, measured, onMeasured }: NeverProps) {
+  const usual = measures.filter(([key]) => trap.usual?.includes(key));
+  if (usual.length === 0) return null;
+  return (
+    <>
+      <p className="quiet" style={{ marginTop: 8 }}>
+        Never measured, and taken as usual for its size. Measure what you can now.
+      </p>
+      <div className="form-grid three">
+        {usual.map(([key, label, kind]) => {
+          const now = measured.find(([k]) => k === key)?.[1];
+          return (
+            <div key={key} className={now === undefined ? 'usual' : undefined}>
+              <Measure
+                label={label}
+                path={key}
+                kind={kind}
+                value={now ?? trap[key]}
+                onValue={(value) => onMeasured([...measured.filter(([k]) => k !== key), [key, value]])}
+              />
+            </div>
+          );
+        })}
+      </div>
+    </>
   );
 }

@@ -10,19 +10,21 @@ import { nowISO } from '../lib/clock';
 import { objections } from '../lib/change';
 import { useDraft } from '../lib/draft';
 import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
+import { problemWords } from '../lib/inwords';
 import { useOnce } from '../lib/once';
 import { write } from '../lib/outbox';
 import { useLine, useRack } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import type { FieldProblem, Hung, Layer, LineView, Measurement, Rack } from '../lib/types.gen';
+import { instant, localInput, noInstant } from '../lib/time';
 import { parse, show } from '../lib/units';
 import { ulid } from '../lib/ulid';
-import { word } from '../lib/words';
+import { many, word } from '../lib/words';
 import { Calibrate } from './calibrate';
 import { Keypad } from './keypad';
 import { useJudge, type AtGauge } from './judge';
 import { ReadGauge } from './reading';
-import { placeShort, readingTrouble, trapName } from './says';
+import { gaugeWords, placeShort, readingTrouble, sizeWords, trapName } from './says';
 import { ShedHead } from './shed';
 import { Spares } from './trapform';
 import { Verdict } from './verdict';
@@ -62,9 +64,9 @@ function WhichTrap({ view, rack, missing }: { view: LineView; rack: Rack; missin
             return (
               <li key={h.trap.id}>
                 <Link to={`/line/${view.line.id}/shed/gauge/${h.trap.id}`}>
-                  <b>No. {h.trap.number}</b>
+                  <b>Trap {h.trap.number}</b>
                 </Link>{' '}
-                {h.trap.size} <span className="quiet">{placeShort(h.place)}</span>{' '}
+                {sizeWords(h.trap.size)} <span className="quiet">{placeShort(h.place)}</span>{' '}
                 <span className={trouble?.tone ?? 'quiet'}>
                   {trouble?.says ?? (h.tension ? `${show('force', h.tension.meanN, system)}, in its window` : '')}
                 </span>
@@ -88,7 +90,7 @@ function begin(h: Hung): AtGauge {
   return {
     id: ulid(),
     presses: [],
-    standIn: false,
+    read: [],
     turned: 0,
     target: w?.targets[0] ?? h.trap.meantFor,
     spares: w?.spares ?? h.trap.spares,
@@ -124,9 +126,11 @@ function CoverFields(p: { layer: Layer; path: string; below: boolean; onValue: (
 function AtTheGauge({ h, view, rack }: Props) {
   const { system } = useSettings();
   const [at, setAt, clear] = useDraft<AtGauge>(`gauge:${h.trap.id}`, () => begin(h));
-  const [gauge, setGauge] = useDraft<string>('gauge', () => (rack.standIn ? 'made-up gauge' : (rack.gauges[0]?.name ?? '')));
+  const [gauge, setGauge] = useDraft<string>('gauge', () => rack.gauges[0]?.name ?? 'my gauge');
   const factor = rack.gauges.find((g) => g.name === gauge)?.factor ?? 1;
   const [problems, setProblems] = useState<FieldProblem[]>([]);
+  /** When it was measured, where that was not now. */
+  const [when, setWhen] = useState<string | null>(null);
   const [recorded, setRecorded] = useState<{ m: Measurement; meanN: number | undefined } | null>(null);
   const judged = useJudge(at, factor, h.trap.panDiameterMm, h.tension?.perQuarterN ?? 0);
   const set = (change: Partial<AtGauge>) => {
@@ -134,15 +138,29 @@ function AtTheGauge({ h, view, rack }: Props) {
     setRecorded(null);
     setProblems([]);
   };
-  const add = (n: number, standIn: boolean) => set({ presses: [...at.presses, n], standIn: at.standIn || standIn });
+  const read = at.presses.map((_, i) => at.read[i] ?? false);
+  const add = (n: number, byGauge: boolean) => set({ presses: [...at.presses, n], read: [...read, byGauge] });
+  const without = (i: number) => set({ presses: at.presses.filter((_, k) => k !== i), read: read.filter((_, k) => k !== i) });
+  // What was typed is typed: only where every press came from the made-up gauge is it that gauge's measurement.
+  const standIn = rack.standIn && read.length > 0 && read.every(Boolean);
+  const typedAt = when === null ? NaN : instant(when, view.line.zone);
+  const odd =
+    when === null
+      ? ''
+      : Number.isNaN(typedAt)
+        ? `This ${noInstant(when)}`
+        : typedAt > Date.parse(nowISO()) + 60_000
+          ? 'This lies in the future'
+          : '';
   const record = useOnce(async () => {
+    if (odd !== '') return false;
     const m: Measurement = {
       id: at.id,
       lineId: view.line.id,
       trapId: h.trap.id,
-      at: nowISO(),
-      gauge: gauge.trim(),
-      standIn: at.standIn,
+      at: when === null ? nowISO() : new Date(typedAt).toISOString(),
+      gauge: standIn ? 'made-up gauge' : gauge.trim() || 'my gauge',
+      standIn,
       factor,
       presses: at.presses,
       turned: at.turned,
@@ -150,9 +168,10 @@ function AtTheGauge({ h, view, rack }: Props) {
       undoneAt: null,
     };
     try {
-      await write(`/lines/${view.line.id}/measurements/${m.id}`, m, `the pan of No. ${h.trap.number}`);
+      await write(`/lines/${view.line.id}/measurements/${m.id}`, m, `the pan of trap ${h.trap.number}`);
       clear();
-      setAt({ ...at, id: ulid(), presses: [], standIn: false, turned: 0, covered: false });
+      setAt({ ...at, id: ulid(), presses: [], read: [], turned: 0, covered: false });
+      setWhen(null);
       setRecorded({ m, meanN: judged.meanN });
       return true;
     } catch (error) {
@@ -168,28 +187,35 @@ function AtTheGauge({ h, view, rack }: Props) {
         </ShedHead>
         <section className="presses">
           <h2>{trapName(h)}</h2>
-          <Presses at={at} system={system} onStrike={(i) => set({ presses: at.presses.filter((_, k) => k !== i) })} />
+          <Presses at={at} system={system} onStrike={without} />
           <Keypad
             onPress={(typed) => {
               const read = parse('force', typed, system);
               if ('value' in read) add(read.value, false);
               return 'error' in read ? read.error : undefined;
             }}
-            onTakeBack={() => set({ presses: at.presses.slice(0, -1) })}
+            onTakeBack={() => without(at.presses.length - 1)}
             onDone={() => void record()}
             reads={rack.reads}
           />
-          <ReadGauge rack={rack} h={h} onRead={(n, standIn) => add(n, standIn)} />
+          <ReadGauge rack={rack} h={h} onRead={(n) => add(n, true)} />
           <div className="form-grid">
             <Text label="gauge" path="gauge" value={gauge} list={rack.gauges.map((g) => g.name)} onValue={setGauge} />
             <Form.Check
               className="wide"
               id="covered"
-              label="pressed at the bed, through its cover"
+              label="pressed in the ground, covered"
               checked={at.covered ?? false}
               onChange={(e) => set({ covered: e.target.checked })}
             />
-            <Measure label="quarter turns since" path="turned" kind="number" value={at.turned} onValue={(turned) => set({ turned })} />
+            <Measure
+              label="quarter turns of the pan bolt since the last reading"
+              wide
+              path="turned"
+              kind="number"
+              value={at.turned}
+              onValue={(turned) => set({ turned })}
+            />
           </div>
           <Calibrate view={view} rack={rack} gauge={gauge} />
         </section>
@@ -222,9 +248,21 @@ function AtTheGauge({ h, view, rack }: Props) {
             <Recorded {...recorded} view={view} rack={rack} h={h} onUndone={() => setRecorded(null)} />
           ) : (
             <div className="build">
-              <Button onClick={() => void record()} disabled={at.presses.length === 0}>
+              <Button onClick={() => void record()} disabled={at.presses.length === 0 || odd !== ''}>
                 Record it
               </Button>
+              {when === null ? (
+                <button type="button" className="word" onClick={() => setWhen(localInput(nowISO(), view.line.zone))}>
+                  measured at another time
+                </button>
+              ) : (
+                <Text label="measured at" path="at" type="datetime-local" value={when} onValue={setWhen} />
+              )}
+              {odd !== '' && (
+                <div className="wrong" role="alert">
+                  {odd}.
+                </div>
+              )}
               {at.presses.length > 0 && at.presses.length < advised && (
                 <span className="quiet">
                   {at.presses.length === 1 ? 'one press is taken as one' : 'two presses are taken as two'}; three are the advice
@@ -236,7 +274,7 @@ function AtTheGauge({ h, view, rack }: Props) {
             .filter((p) => p.field.startsWith('presses') || p.field === 'factor')
             .map((p) => (
               <div key={p.field} className="wrong" role="alert">
-                Not recorded: {p.field} {p.says}. Nothing is lost.
+                Not recorded. {problemWords(p, system)}. Nothing is lost.
               </div>
             ))}
         </aside>
@@ -257,7 +295,7 @@ function Presses({ at, system, onStrike }: { at: AtGauge; system: 'us' | 'metric
             type="button"
             className="plain word"
             title="strike it out"
-            aria-label={`press ${i + 1}, ${show('force', n, system)}: strike it out`}
+            aria-label={`press ${i + 1}, ${show('force', n, system)}, strike it out`}
             onClick={() => onStrike(i)}
           >
             {show('force', n, system)}
@@ -280,14 +318,14 @@ function Recorded({ m, meanN, view, rack, h, onUndone }: Props & { m: Measuremen
   return (
     <div ref={box} className="notice" role="status">
       <p>
-        <b>{meanN === undefined ? 'Recorded' : `Recorded: ${show('force', meanN, system)}`}</b>, {m.presses.length} presses of the {m.gauge}
-        .{' '}
+        <b>{meanN === undefined ? 'Recorded' : `Recorded: ${show('force', meanN, system)}`}</b>, {many(m.presses.length, 'press')} of{' '}
+        {gaugeWords(m.gauge)}.{' '}
         <button
           type="button"
           className="word"
           onClick={() => {
             onUndone();
-            void write(`/lines/${view.line.id}/measurements/${m.id}/undo`, { at: nowISO() }, `undo of the pan of No. ${h.trap.number}`);
+            void write(`/lines/${view.line.id}/measurements/${m.id}/undo`, { at: nowISO() }, `undo of the pan of trap ${h.trap.number}`);
           }}
         >
           undo
@@ -295,7 +333,7 @@ function Recorded({ m, meanN, view, rack, h, onUndone }: Props & { m: Measuremen
       </p>
       <div className="build" style={{ marginTop: 44 }}>
         {next && (
-          <Button onClick={() => void navigate(`/line/${view.line.id}/shed/gauge/${next.trap.id}`)}>Next: No. {next.trap.number}</Button>
+          <Button onClick={() => void navigate(`/line/${view.line.id}/shed/gauge/${next.trap.id}`)}>Next: trap {next.trap.number}</Button>
         )}
         <Link to={`/line/${view.line.id}/shed?trap=${h.trap.id}`}>back to the rack</Link>
       </div>

@@ -6,7 +6,8 @@ import type { Layer, PanAnswer, PanQuestion } from '../lib/types.gen';
 export interface AtGauge {
   id: string;
   presses: number[];
-  standIn: boolean;
+  /** Of each press, whether a connected gauge read it; the others were typed. */
+  read: boolean[];
   turned: number;
   target: string;
   spares: string[];

@@ -44,7 +44,7 @@ export function Keypad({ onPress, onTakeBack, onDone, reads }: Props) {
     <div className="keypad" role="group" aria-label="type a press">
       <output aria-label="typed">{typed === '' ? ' ' : typed}</output>
       {keys.map((key) => (
-        <button key={key} type="button" className="key" aria-label={key === '⌫' ? 'take back' : key} onClick={() => hit(key)}>
+        <button key={key} type="button" className="key" aria-label={key === '⌫' ? 'erase' : key} onClick={() => hit(key)}>
           {key}
         </button>
       ))}
@@ -56,7 +56,7 @@ export function Keypad({ onPress, onTakeBack, onDone, reads }: Props) {
           {wrong}
         </div>
       )}
-      <div className="quiet keys-help">On a keyboard: figures, Enter adds, Backspace takes back, {reads ? 'r reads, ' : ''}d is done.</div>
+      <div className="quiet keys-help">On a keyboard: figures, Enter adds, Backspace erases, {reads ? 'r reads, ' : ''}d is done.</div>
     </div>
   );
 }

@@ -2,7 +2,7 @@ import { Unread } from '../lib/unread';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { Link } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { nowISO } from '../lib/clock';
 import { useKept, write } from '../lib/outbox';
 import { liesOver, type Read } from '../lib/overlay';
@@ -12,8 +12,8 @@ import { date, longDay } from '../lib/time';
 import type { Item, Kit, KitMark, LineView, Rack } from '../lib/types.gen';
 import { show, showAbout, trim, type System, duration } from '../lib/units';
 import { ulid } from '../lib/ulid';
-import { capital, count, word } from '../lib/words';
-import { faultWords, placeShort, readingTrouble } from './says';
+import { capital, count, many, word } from '../lib/words';
+import { faultWords, placeShort, readingTrouble, sizeWords } from './says';
 import { ShedHead } from './shed';
 
 const groups: [key: string, title: string][] = [
@@ -30,12 +30,15 @@ const groups: [key: string, title: string][] = [
 
 const dayAfter = (iso: string) => new Date(Date.parse(iso + 'T12:00:00Z') + 86_400_000).toISOString().slice(0, 10);
 
-/** What to take along tomorrow: computed from the plan, ticked and printed. */
+/** What to take along this morning or tomorrow: computed from the plan, ticked and printed. */
 export function KitPage() {
   const { data: view } = useLine();
   const { data: rack } = useRack();
+  const [params] = useSearchParams();
   if (!view || !rack) return <Unread />;
-  return <OfDay view={view} rack={rack} day={dayAfter(date(view.now, view.line.zone))} />;
+  const today = date(view.now, view.line.zone);
+  const day = params.get('day') === today ? today : dayAfter(today);
+  return <OfDay key={day} view={view} rack={rack} day={day} />;
 }
 
 function OfDay({ view, rack, day }: { view: LineView; rack: Rack; day: string }) {
@@ -74,9 +77,12 @@ function Open({ view, rack, day, kit }: Props) {
   return (
     <main className="page shed-page kit-page">
       <ShedHead>
-        <span className="on-paper">{view.line.name}: kit for </span>
+        <span className="on-paper">{view.line.name}, kit for </span>
         {longDay(day + 'T12:00:00Z', 'UTC')}.{' '}
-        {left === 0 ? 'Everything is packed.' : `${capital(count(left))} of ${count(kit.items.length)} still to pack.`}
+        <Link className="no-print" to={day === today ? '?' : `?day=${today}`}>
+          {day === today ? 'for tomorrow' : 'for this morning'}
+        </Link>
+        . {left === 0 ? 'Everything is packed.' : `${capital(count(left))} of ${count(kit.items.length)} still to pack.`}
       </ShedHead>
       <div className="kit">
         {groups.map(([key, title]) => {
@@ -130,11 +136,11 @@ function Line({ x, view, rack, system }: { x: Item; view: LineView; rack: Rack; 
     case 'traps':
       return (
         <>
-          {h ? <b>No. {h.trap.number}</b> : <b>{trapWords(x, system)}</b>}
-          {h && `, ${h.trap.size}`}
+          {h ? <b>Trap {h.trap.number}</b> : <b>{trapWords(x, system)}</b>}
+          {h && `, ${sizeWords(h.trap.size)}`}
           {x.what === 'spare_trap' ? ', spare' : spot ? ` for ${spot}` : ''}
           {x.lack === 'none_fit' && <span className="ember"> · none on the rack is sound and free</span>}
-          {x.lack === 'not_fit' && h && <span className="ember"> · {placeShort(h.place) || `kept home: ${faultWords(h)}`}</span>}
+          {x.lack === 'not_fit' && h && <span className="ember"> · {placeShort(h.place) || `kept home, ${faultWords(h)}`}</span>}
           {x.lack === 'twice' && <span className="ember"> · another set on the bench names it too</span>}
           {h && x.lack === '' && <TroubleOf trouble={readingTrouble(h, system)} />}
           {forgot}
@@ -167,7 +173,7 @@ function Line({ x, view, rack, system }: { x: Item; view: LineView; rack: Rack; 
     case 'smells':
       return (
         <>
-          {x.what}: <b>{x.count === 1 ? 'one dose' : `${trim(x.count, 0)} doses`}</b>
+          {x.what}: <b>{many(x.count, 'dose')}</b>
           {x.lack === 'too_few' && <span className="ember"> · {x.have > 0 ? `only ${trim(x.have, 0)} left` : 'none left'}</span>}
           {x.lack === 'not_on' && <span className="dun"> · not on the shelf</span>}
           {x.lack === 'would_ice' && <span className="ember"> · it would freeze</span>}
@@ -192,7 +198,7 @@ function Say({ x, today, marks }: { x: Item; today: string; marks: Marks }) {
   if (x.group === 'own') {
     return (
       <button type="button" className="word no-print" onClick={() => void marks.put(today, x.key, 'own', false)}>
-        no longer
+        remove
       </button>
     );
   }
@@ -204,7 +210,7 @@ function Say({ x, today, marks }: { x: Item; today: string; marks: Marks }) {
       className="word no-print"
       onClick={() => void marks.put(said && x.forgot !== '' ? x.forgot : today, x.key, 'forgot', !said)}
     >
-      {said ? 'not forgotten' : 'forgot'}
+      {said ? 'clear' : 'mark as forgotten last time'}
     </button>
   );
 }
@@ -234,11 +240,17 @@ function AddOwn({ day, marks }: { day: string; marks: Marks }) {
   );
 }
 
+/** Up to so many looks the trade's habit says more than the record. */
+const fewLooks = 10;
+
 /** What the list is computed from; a set can be left for later. */
 function PlanOf({ view, kit, day, marks }: { view: LineView; kit: Kit; day: string; marks: Marks }) {
   const { plan } = kit;
   const spot = (id: string) => view.spots.find((s) => s.id === id)?.name ?? '';
   const setOf = (id: string) => view.sets.find((s) => s.set.id === id)?.set.number ?? '';
+  // In running order, as they are met.
+  const order = view.round.map((stop) => stop.setId);
+  const waiting = [...plan.waiting].sort((a, b) => order.indexOf(a.setId) - order.indexOf(b.setId));
   return (
     <section>
       <h2>The plan</h2>
@@ -259,26 +271,31 @@ function PlanOf({ view, kit, day, marks }: { view: LineView; kit: Kit; day: stri
             </button>
           </li>
         ))}
-        {plan.waiting.map((m) => (
+        {waiting.map((m) => (
           <li key={m.id}>
             Remake <b>set {setOf(m.setId)}</b>
           </li>
         ))}
         <li>
-          {plan.looks === 0 ? 'No set stands to be looked at.' : `${capital(count(plan.looks))} ${plan.looks === 1 ? 'look' : 'looks'}`}
-          {plan.looks > 0 && plan.expect > 0 && `, and ${count(plan.expect)} ${plan.expect === 1 ? 'remake' : 'remakes'} to expect`}
-          {plan.looks > 0 && <span className="quiet">: by the record {trim(plan.share * 100, 0)} in 100 looks end in one</span>}
+          {plan.looks === 0 ? 'No set stands to be looked at' : capital(many(plan.looks, 'look'))}
+          {plan.looks > 0 && plan.expect > 0 && `, and ${many(plan.expect, 'remake')} more to expect`}.
+          {plan.looks > 0 && plan.expect > 0 && (
+            <span className="quiet">
+              {' '}
+              {plan.seen < fewLooks ? 'By the habit of the trade' : `By ${many(plan.seen, 'look')} of your record`} about{' '}
+              {trim(plan.share * 100, 0)} in 100 looks end in a remake.
+            </span>
+          )}
         </li>
         {kit.minutes > 0 && <li>About {duration(kit.minutes)} of work at the sets, without the way to them</li>}
       </ul>
       {plan.builds.length + plan.later.length === 0 && (
         <p className="quiet no-print">
-          No new set lies on the bench. <Link to={`/line/${view.line.id}/bench`}>Design one there</Link> and what it takes stands here.
+          No new set is designed. <Link to={`/line/${view.line.id}/bench`}>Design one on the bench</Link>, and what it takes is listed here.
         </p>
       )}
       <p className="quiet">
-        A bed takes what it is filled and covered with, a remake the bait alone, and there is one spare of what breaks. Leave a plan of the
-        round with somebody.
+        Counted: fill and cover for each new bed, bait for each remake, one spare of what breaks. Leave a plan of the round with somebody.
       </p>
     </section>
   );

@@ -12,7 +12,7 @@ import type { Bottle, Dose, FieldProblem, Level, LineView, Lure, OnShelf, Shelf,
 import { show } from '../lib/units';
 import { tapMs, useOnce } from '../lib/once';
 import { ulid } from '../lib/ulid';
-import { capital, count, word } from '../lib/words';
+import { capital, many, word } from '../lib/words';
 import { amount, measured } from './stock';
 
 /** A new lure, or a change to one. */
@@ -57,7 +57,7 @@ export function LureForm({
         }}
       >
         <h2 className="wide">{stands ? stands.name : 'A new lure'}</h2>
-        <Text label="your name for it" path="name" wide value={x.name} onValue={(name) => set({ name })} />
+        <Text label="your name for it" path="name" wide autoFocus={!stands} value={x.name} onValue={(name) => set({ name })} />
         <Choice
           label="what it is"
           path="class"
@@ -113,13 +113,15 @@ export function LurePanel({ l, shelf, view, changes, onGone }: PanelProps) {
       <p>
         {l.left > 0 ? (
           <>
-            About <b>{amount(l.lure, l.left, system)}</b> left, {count(l.dosesLeft)} {l.dosesLeft === 1 ? 'dose' : 'doses'}.
+            About <b>{amount(l.lure, l.left, system)}</b> left, {many(l.dosesLeft, 'dose')}.
           </>
+        ) : l.bottles.length === 0 ? (
+          <span className="quiet">No bottle of it stands on the shelf yet.</span>
         ) : (
           <b className="ember">None is left.</b>
         )}
         {l.unaccounted >= 1 && (
-          <span className="dun"> {capital(count(Math.round(l.unaccounted)))} doses by the record came from no open bottle.</span>
+          <span className="dun"> {capital(many(Math.round(l.unaccounted), 'dose'))} recorded with no bottle open. Open one.</span>
         )}
       </p>
       <ul className="rows">
@@ -131,9 +133,9 @@ export function LurePanel({ l, shelf, view, changes, onGone }: PanelProps) {
       </ul>
       <NewBottle l={l} view={view} changes={changes} />
       <UseDose l={l} view={view} />
-      <h3 style={{ marginTop: 12 }}>Which spots have met it</h3>
+      <h3 style={{ marginTop: 12 }}>Where it was used</h3>
       {l.met.length === 0 ? (
-        <p className="quiet">None: it is new everywhere on the line.</p>
+        <p className="quiet">Nowhere yet, it is new on the whole line.</p>
       ) : (
         <ul className="rows">
           {l.met.map((m) => (
@@ -204,7 +206,7 @@ function BottleRow({ s, l, view, changes }: { s: Stock; l: OnShelf; view: LineVi
           <>
             <Measure label="left, by eye" path="left" kind={measured(l.lure.by)} value={seen} onValue={setSeen} />
             <button type="button" className="word" onClick={() => void level()}>
-              that is left
+              save what is left
             </button>
           </>
         )}
@@ -265,7 +267,7 @@ function BottleForm({ x, onX, l, changes }: BottleFormProps) {
         <div className="wide build">
           <Button onClick={() => void keep(true)}>Open it now</Button>
           <button type="button" className="word" onClick={() => void keep(false)}>
-            keep it closed
+            save it closed
           </button>
         </div>
       </div>
@@ -302,7 +304,7 @@ function UseDose({ l, view }: { l: OnShelf; view: LineView }) {
     <WrongFields problems={failed}>
       <div className="form-grid" style={{ marginTop: 6 }}>
         <Pick
-          label="one beside the builds, at"
+          label="used elsewhere, a dose at"
           path="spotId"
           value={spotID}
           blank="no spot"
@@ -315,7 +317,7 @@ function UseDose({ l, view }: { l: OnShelf; view: LineView }) {
             use a dose
           </button>
           <div className="quiet" role="status">
-            {used > 0 && `${capital(count(used))} ${used === 1 ? 'dose is' : 'doses are'} taken off.`}
+            {used > 0 && `${capital(many(used, 'dose'))} taken off.`}
           </div>
         </div>
       </div>

@@ -9,7 +9,7 @@ import { useSettings } from '../lib/settings';
 import { clock, longDay } from '../lib/time';
 import type { LineView, OnShelf, Shelf, Stock } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
-import { word } from '../lib/words';
+import { many, word } from '../lib/words';
 import { LureForm, LurePanel } from './lure';
 import { MixingTable } from './table';
 import { Beside, ShedHead } from './shed';
@@ -69,7 +69,7 @@ function Open({ view, shelf }: { view: LineView; shelf: Shelf }) {
           <>
             {(adding || chosen) && shelf.lures.length > 0 && (
               <button type="button" className="word" onClick={() => choose('')}>
-                what waits
+                to do
               </button>
             )}
             <button type="button" className="word" onClick={() => setAdding(true)}>
@@ -107,7 +107,7 @@ function Open({ view, shelf }: { view: LineView; shelf: Shelf }) {
 
 function Cold({ shelf, view }: { shelf: Shelf; view: LineView }) {
   const { system } = useSettings();
-  if (shelf.coldest === null) return <>No forecast is known: say yourself what cold a mixture has to stand.</>;
+  if (shelf.coldest === null) return <>No forecast is known. Say yourself how cold it will be.</>;
   return (
     <>
       Coldest hour of the forecast: <b>{show('temperature', shelf.coldest.tempC, system)}</b>, {longDay(shelf.coldest.at, view.line.zone)}{' '}
@@ -121,20 +121,20 @@ function OnTheShelf({ shelf, system, onChoose }: { shelf: Shelf; system: System;
   const waits = shelf.lures.flatMap((l) => {
     const open = l.bottles.some((s) => s.left > 0 && s.bottle.openedAt !== null);
     const ice = l.bottles.find((s) => s.ices);
+    if (l.bottles.length === 0) return [{ l, says: 'no bottle yet', tone: 'quiet' }];
     if (l.left <= 0) return [{ l, says: 'none is left', tone: 'ember' }];
     if (ice)
       return [{ l, says: `freezes at ${show('temperature', ice.bottle.freezesAtC ?? 0, system)}; colder is expected`, tone: 'ember' }];
-    if (l.unaccounted >= 1) return [{ l, says: `${Math.round(l.unaccounted)} doses were used from no open bottle`, tone: 'dun' }];
-    if (l.low) return [{ l, says: `${amount(l.lure, l.left, system)} left, ${l.dosesLeft} doses`, tone: 'dun' }];
+    if (l.unaccounted >= 1)
+      return [{ l, says: `${many(Math.round(l.unaccounted), 'dose')} recorded with no bottle open, open one`, tone: 'dun' }];
+    if (l.low) return [{ l, says: `${amount(l.lure, l.left, system)} left, ${many(l.dosesLeft, 'dose')}`, tone: 'dun' }];
     return open ? [] : [{ l, says: 'not open', tone: 'quiet' }];
   });
   return (
     <section>
       <h2>On the shelf</h2>
       {shelf.lures.length === 0 && <p>Nothing stands here yet. Put a lure, bait or urine on the shelf under your own name for it.</p>}
-      <p className="quiet">
-        {waits.length > 0 ? 'What to look at. ' : ''}Take a bottle in the hand to see what is left in it and which spots have met it.
-      </p>
+      <p className="quiet">{waits.length > 0 ? 'What to look at. ' : ''}Choose a bottle to see what is left in it and where it was used.</p>
       <ul className="rows">
         {waits.map(({ l, says, tone }) => (
           <li key={l.lure.id}>
@@ -146,7 +146,7 @@ function OnTheShelf({ shelf, system, onChoose }: { shelf: Shelf; system: System;
         ))}
       </ul>
       <p className="quiet">
-        Keep antifreeze and bait from animals and children; gloves for bait. Food smell makes animals dig: keep it out of a tight ring.
+        Keep antifreeze and bait from animals and children; gloves for bait. Food smell makes animals dig, so keep it out of a tight ring.
       </p>
     </section>
   );

@@ -75,7 +75,7 @@ function Open({ view, rack }: { view: LineView; rack: Rack }) {
           <>
             {(doing !== 'look' || chosen) && rack.traps.length > 0 && (
               <button type="button" className="word" onClick={() => choose('')}>
-                what waits
+                to do
               </button>
             )}
             <button type="button" className="word" onClick={() => setDoing('new')}>
@@ -163,13 +163,13 @@ function SetByProgram({ rack, changes }: { rack: Rack; changes: Changes }) {
   if (of.length === 0) return null;
   const clear = async () => {
     for (const { trap } of of)
-      await changes.change('traps', trap, { ...trap, spares: [], sparesBy: '' }, `No. ${trap.number} spares nobody`);
+      await changes.change('traps', trap, { ...trap, spares: [], sparesBy: '' }, `trap ${trap.number} spares no small animal`);
   };
   return (
     <div className="notice">
       {capital(of.length === 1 ? 'one trap spares' : `${count(of.length)} traps spare`)} skunks because the program set it so, not you.{' '}
       <button type="button" className="word" onClick={() => void clear()}>
-        spare nobody, on all of them
+        spare none, on all of them
       </button>
     </div>
   );
@@ -184,7 +184,7 @@ function AtTheRack({ rack, onChoose }: { rack: Rack; onChoose: (id: string) => v
       const trouble = readingTrouble(h, system);
       if (h.place.kind === 'missing') return { h, says: placeShort(h.place), tone: 'ember' as const };
       if (h.faults.length > 0)
-        return { h, says: h.faults.map((f) => f.note || `${checkPart(f.key)} not sound`).join('; '), tone: 'ember' as const };
+        return { h, says: h.faults.map((f) => f.note || `${checkPart(f.key)} faulty`).join('; '), tone: 'ember' as const };
       return trouble && { h, ...trouble };
     })
     .filter((x) => x !== null)
@@ -204,7 +204,7 @@ function AtTheRack({ rack, onChoose }: { rack: Rack; onChoose: (id: string) => v
             {waits.map(({ h, says, tone }) => (
               <li key={h.trap.id}>
                 <button type="button" className="word" onClick={() => onChoose(h.trap.id)}>
-                  No. {h.trap.number}
+                  Trap {h.trap.number}
                 </button>{' '}
                 <span className={tone}>{says}</span>
               </li>

@@ -6,7 +6,7 @@ import type { Ask, Hung, PressRead, Rack } from '../lib/types.gen';
 import { show } from '../lib/units';
 
 /** Reading a connected gauge, one press at a time; what is no reading is said and not counted. */
-export function ReadGauge({ rack, h, onRead }: { rack: Rack; h: Hung; onRead: (n: number, standIn: boolean) => void }) {
+export function ReadGauge({ rack, h, onRead }: { rack: Rack; h: Hung; onRead: (n: number) => void }) {
   const { system } = useSettings();
   const [made, setMade] = useState<{ panN: number; acts: string }>({ panN: h.tension?.meanN ?? 17.8, acts: 'well' });
   const [state, setState] = useState<{ reading: boolean; says: string; drifted: boolean }>({ reading: false, says: '', drifted: false });
@@ -18,13 +18,13 @@ export function ReadGauge({ rack, h, onRead }: { rack: Rack; h: Hung; onRead: (n
       if (press.drifted) {
         setState({
           reading: false,
-          says: `The gauge drifts: at rest it reads ${show('force', press.offN, system)}. That press is not counted.`,
+          says: `The gauge drifts, at rest it reads ${show('force', press.offN, system)}. That press is not counted.`,
           drifted: true,
         });
         return;
       }
       setState({ reading: false, says: '', drifted: false });
-      onRead(press.peakN, press.standIn);
+      onRead(press.peakN);
     } catch (error) {
       setState({
         reading: false,
@@ -33,7 +33,7 @@ export function ReadGauge({ rack, h, onRead }: { rack: Rack; h: Hung; onRead: (n
       });
     }
   };
-  if (!rack.reads) return <p className="quiet">No gauge is connected: type what yours reads.</p>;
+  if (!rack.reads) return <p className="quiet">No gauge is connected. Type what yours reads.</p>;
   return (
     <div className="notice">
       <button id="read-gauge" type="button" className="key wide-key" disabled={state.reading} onClick={() => void read(false)}>

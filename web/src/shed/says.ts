@@ -5,7 +5,13 @@ import { show, type System } from '../lib/units';
 import { checkPart, plural, word } from '../lib/words';
 
 /** A trap by its number and the user's name for its size. */
-export const trapName = (h: Hung) => `No. ${h.trap.number}, ${h.trap.size}`;
+export const trapName = (h: Hung) => `Trap ${h.trap.number}, ${sizeWords(h.trap.size)}`;
+
+/** A gauge by its name, within a sentence. */
+export const gaugeWords = (name: string) => (/^(my|our|the) /.test(name) ? name : `the ${name}`);
+
+/** What a size is called: a bare figure says that it is one. */
+export const sizeWords = (size: string) => (/^\d/.test(size) ? `size ${size}` : size);
 
 /** What is known of a trap's jaws, and how wide they open. */
 export function jawWords(t: LineTrap, system: System): string {
@@ -37,13 +43,13 @@ export function placeWords(place: Place, view: LineView): string {
     case 'missing':
       return `It is missing from set ${place.number}${spot ? `, ${spot}` : ''},${since}.`;
     case 'away':
-      return `It is not on the rack: ${word(place.why)}.`;
+      return `It is not on the rack, ${word(place.why)}.`;
   }
   return place.since ? `It hangs on the rack, back${since}.` : 'It hangs on the rack.';
 }
 
 /** What keeps a trap home, in words; blank where nothing does. */
-export const faultWords = (h: Hung) => h.faults.map((f) => `${checkPart(f.key)}${f.note ? `: ${f.note}` : ' not sound'}`).join('; ');
+export const faultWords = (h: Hung) => h.faults.map((f) => `${checkPart(f.key)} ${f.note ? `(${f.note})` : 'faulty'}`).join('; ');
 
 const olds: Record<string, string> = {
   month: 'more than a month ago',
@@ -68,12 +74,12 @@ export function readingTrouble(h: Hung, system: System): { says: string; tone: '
       return { says: `${reads} is too light to spare ${wanted.spares.map(plural).join(' and ')}`, tone: 'ember' };
     case 'heavy':
       return {
-        says: `${reads} is too heavy: about ${inHundred(tension?.fails ?? 0)} ${plural(wanted.targets[0] ?? '')} would not fire it`,
+        says: `${reads} is too heavy, about ${inHundred(tension?.fails ?? 0)} ${plural(wanted.targets[0] ?? '')} would not fire it`,
         tone: 'ember',
       };
     case 'doubt':
       return {
-        says: `${reads}: about ${inHundred(tension?.fails ?? 0)} ${plural(wanted.targets[0] ?? '')} would not fire it`,
+        says: `${reads}, about ${inHundred(tension?.fails ?? 0)} ${plural(wanted.targets[0] ?? '')} would not fire it`,
         tone: 'dun',
       };
     case 'conflict':
@@ -92,9 +98,9 @@ export function windowWords(w: Wanted, system: System): string {
   if (w.maxN < 0) return `No setting fires under ${word(topOf(w.cover))}.`;
   const target = plural(w.targets[0] ?? '');
   if (w.conflict)
-    return `No setting does both: up to ${show('force', w.maxN, system)} for ${target}, from ${show('force', w.minN, system)} to spare ${w.spares.map(plural).join(' and ')}.`;
+    return `No setting does both, up to ${show('force', w.maxN, system)} for ${target}, from ${show('force', w.minN, system)} to spare ${w.spares.map(plural).join(' and ')}.`;
   const fires = w.byTrade ? `the trade’s figure for ${target}, about 19 of 20 fire it` : `19 of 20 ${target} fire it`;
   return w.spares.length > 0
     ? `${show('force', w.minN, system, true)} to ${show('force', w.maxN, system)}: ${fires}, ${w.spares.map(plural).join(' and ')} mostly do not.`
-    : `Up to ${show('force', w.maxN, system)}: ${fires}; nobody is spared.`;
+    : `Up to ${show('force', w.maxN, system)}: ${fires}; no small animal is spared.`;
 }

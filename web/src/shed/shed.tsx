@@ -6,7 +6,7 @@ const benches: [path: string, name: string][] = [
   ['', 'Rack'],
   ['/gauge', 'Gauge'],
   ['/mixes', 'Mixes'],
-  ['/kit', 'Kit for tomorrow'],
+  ['/kit', 'Kit'],
 ];
 
 /** The head of every page of the shed: what else lies in it, what this page says first, and what can be done on it. */

@@ -4,7 +4,8 @@ import { Beaker } from '../draw/beaker';
 import { ask, Refused } from '../lib/api';
 import { objections, type Changes } from '../lib/change';
 import { useDraft } from '../lib/draft';
-import { Choice, Measure, Pick, say, Text, WrongFields } from '../lib/fields';
+import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
+import { problemWords, say } from '../lib/inwords';
 import { useSettings } from '../lib/settings';
 import type { FieldProblem, LineView, MixtureInput, MixtureOutput, NamedRecipe, Part, Shelf } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
@@ -160,7 +161,7 @@ function ByParts({ view, shelf, changes }: Props) {
               hide
               value={t.wanted}
               options={['total', 'batch']}
-              name={(k) => (k === 'total' ? 'so much in all' : 'for so many sets')}
+              name={(k) => (k === 'total' ? 'total amount' : 'for a number of sets')}
               onValue={(k) => set({ wanted: k === 'batch' ? 'batch' : 'total' })}
             />
             {batch === undefined ? (
@@ -201,10 +202,10 @@ function ByParts({ view, shelf, changes }: Props) {
           </div>
         </div>
         <div>
-          {elsewhere.length > 0 && <div className="wrong">{elsewhere.map((p) => say(`${p.field} ${p.says}`, system)).join('; ')}</div>}
+          {elsewhere.length > 0 && <div className="wrong">{elsewhere.map((p) => problemWords(p, system)).join('. ')}</div>}
           {error !== null && !(error instanceof Refused) && <p className="ember">The program does not answer; it asks again by itself.</p>}
           {data && problems.length === 0 && <Freezing data={data} t={t} system={system} onTo={(to) => mix({ parts: to })} />}
-          <Measure label="it has to stand" path="toC" kind="temperature" value={t.toC} onValue={(toC) => set({ toC })} />
+          <Measure label="coldest it must stay liquid at" path="toC" kind="temperature" value={t.toC} onValue={(toC) => set({ toC })} />
           {data && problems.length === 0 && (
             <BottleIt data={data} by={by} dose={batch?.dose ?? data.total / 20} view={view} shelf={shelf} changes={changes} />
           )}
@@ -231,8 +232,8 @@ function Freezing({ data, t, system, onTo }: { data: MixtureOutput; t: OnTable; 
           </>
         ) : (
           {
-            oily: 'Nothing watery in it: it stiffens, and no table knows where.',
-            mixed: 'More than one agent: the tables know one at a time.',
+            oily: 'Nothing watery in it. It stiffens, and no table knows where.',
+            mixed: 'More than one agent, and the tables know one at a time.',
             strong: 'Stronger than the tables know.',
           }[freezes.why]
         )}
@@ -284,11 +285,11 @@ function KeepRecipe({ t, view, shelf, changes, onKept }: Props & { t: OnTable; o
     return (
       <>
         <button type="button" className="word" onClick={() => setName(own?.name ?? '')}>
-          keep this recipe
+          save this recipe
         </button>
         {own && (
           <button type="button" className="word" onClick={() => void put(own, { ...own, deleted: true }, `${own.name} thrown away`)}>
-            throw it away
+            remove it
           </button>
         )}
       </>
@@ -297,7 +298,7 @@ function KeepRecipe({ t, view, shelf, changes, onKept }: Props & { t: OnTable; o
     <WrongFields problems={problems}>
       <Text label="under the name" path="name" value={name} onValue={setName} />
       <button type="button" className="word" onClick={keep}>
-        keep it
+        save
       </button>
     </WrongFields>
   );

@@ -6,11 +6,11 @@ import { useRack, useTrapHistory } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import { clock, day } from '../lib/time';
 import type { Hung, LineView, TrapEvent } from '../lib/types.gen';
-import { show, type System } from '../lib/units';
-import { capital, checkPart, hasJaws, plural, word } from '../lib/words';
-import { say } from '../lib/fields';
+import { show, trim, type System } from '../lib/units';
+import { capital, checkPart, hasJaws, many, plural, word } from '../lib/words';
+import { say } from '../lib/inwords';
 import { CheckForm } from './check';
-import { jawWords, oldWords, placeWords, readingTrouble, trapName, windowWords } from './says';
+import { gaugeWords, jawWords, oldWords, placeWords, readingTrouble, trapName, windowWords } from './says';
 
 /** A trap in the hand: what it is, where it is, what its pan measured, whether it is sound, and its story. */
 export function TrapPanel({ h, view, onChange }: { h: Hung; view: LineView; onChange: () => void }) {
@@ -31,7 +31,7 @@ export function TrapPanel({ h, view, onChange }: { h: Hung; view: LineView; onCh
       </p>
       {h.faults.length > 0 && (
         <p className="ember">
-          <b>{h.place.kind === 'home' ? 'Kept home' : 'Not sound'}</b>:{' '}
+          <b>{h.place.kind === 'home' ? 'Kept home' : 'Faulty'}</b>:{' '}
           {h.faults.map((f) => `${checkPart(f.key)}${f.note ? `, ${f.note}` : ''}`).join('; ')}.
         </p>
       )}
@@ -67,9 +67,10 @@ function build(h: Hung, system: System): string {
     `${word(t.type)}${hasJaws(t.type) ? `, ${jawWords(t, system)}, pan ${show('length', t.panDiameterMm, system)}` : ''}`,
     t.weightG > 0 ? show('weight', t.weightG, system) : '',
     t.chainMm > 0 ? `${show(t.chainMm > 1000 ? 'ground' : 'length', t.chainMm, system)} of chain` : '',
-    `${t.swivels} ${t.swivels === 1 ? 'swivel' : 'swivels'}`,
+    many(t.swivels, 'swivel'),
     t.shockSpring ? 'shock spring' : '',
-    t.tag ? `tag: ${t.tag}` : 'no tag',
+    t.tag ? `tag ${t.tag}` : 'no tag',
+    (t.usual?.length ?? 0) > 0 ? 'not all measured yet, as usual for this size' : '',
   ];
   return `${capital(parts.filter(Boolean).join('; '))}.`;
 }
@@ -88,9 +89,9 @@ function Pan({ h, view }: { h: Hung; view: LineView }) {
         <div>
           <b>{show('force', tension.meanN, system)}</b>
           {tension.measurement.presses.length > 1
-            ? `, give or take ${show('force', tension.sdN, system)}, ${tension.measurement.presses.length} presses`
+            ? `, spread ${trim(tension.spread * 100, 0)} %, ${many(tension.measurement.presses.length, 'press')}`
             : ', one press'}
-          {tension.measurement.covered && ' at the bed, the cover taken off,'} of the {tension.measurement.gauge} on{' '}
+          {tension.measurement.covered && ' at the bed, the cover taken off,'} of {gaugeWords(tension.measurement.gauge)} on{' '}
           {day(tension.measurement.at, view.line.zone)}
           {tension.measurement.standIn && <span className="dun"> (a made-up gauge)</span>}.
         </div>
@@ -167,7 +168,7 @@ function Told({ event, view, system }: { event: TrapEvent; view: LineView; syste
                 ? c.after === 'yes'
                   ? 'taken off the rack'
                   : 'back on the rack'
-                : `${fields[c.field] ?? c.field}: ${word(before ?? '')}, now ${word(after ?? '')}`;
+                : `${fields[c.field] ?? c.field} ${word(before ?? '')}, now ${word(after ?? '')}`;
             })
             .join('; ')}
         </>
@@ -176,20 +177,18 @@ function Told({ event, view, system }: { event: TrapEvent; view: LineView; syste
       const bad = event.check?.items.filter((i) => !i.sound) ?? [];
       const all = event.check?.items ?? [];
       if (bad.length > 0)
-        return <span className="ember">{bad.map((i) => `${checkPart(i.key)} not sound${i.note ? `: ${i.note}` : ''}`).join('; ')}</span>;
-      return (
-        <>{all.length > 3 ? 'checked, all sound' : all.map((i) => `${checkPart(i.key)} sound${i.note ? `: ${i.note}` : ''}`).join('; ')}</>
-      );
+        return <span className="ember">{bad.map((i) => `${checkPart(i.key)} faulty${i.note ? `, ${i.note}` : ''}`).join('; ')}</span>;
+      return <>{all.length > 3 ? 'checked, all ok' : all.map((i) => `${checkPart(i.key)} ok${i.note ? `, ${i.note}` : ''}`).join('; ')}</>;
     }
     case 'measured': {
       const m = event.measurement;
       if (!m) return null;
       return (
         <>
-          measured <b>{show('force', event.meanN ?? 0, system)}</b> with the {m.gauge}
+          measured <b>{show('force', event.meanN ?? 0, system)}</b> with {gaugeWords(m.gauge)}
           {m.turned !== 0 && `, after ${Math.abs(m.turned)} quarter turns ${m.turned > 0 ? 'tighter' : 'looser'}`}
           {m.standIn && ' (made up)'}
-          {m.undoneAt && <span className="dun"> · taken back</span>}
+          {m.undoneAt && <span className="dun"> · undone</span>}
         </>
       );
     }
@@ -200,7 +199,7 @@ function Told({ event, view, system }: { event: TrapEvent; view: LineView; syste
     case 'found':
       return (
         <>
-          {where}: {word(event.finding ?? '')}
+          {where}, {word(event.finding ?? '')}
         </>
       );
   }

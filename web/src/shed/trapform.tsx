@@ -1,10 +1,10 @@
 import { animals, aways, jawForms, targets, trapTypes } from '../lib/lists.gen';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
-import type { Changes } from '../lib/change';
+import { objections, type Changes } from '../lib/change';
 import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
 import { KeepRow, useKeep } from '../lib/keep';
-import type { LineTrap, Rack } from '../lib/types.gen';
+import type { LineTrap, Rack, TrapSize } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 import { hasJaws, word } from '../lib/words';
 
@@ -15,18 +15,65 @@ interface Props {
   onDone: (id: string) => void;
 }
 
-const jawLengths = [
-  ['jawSpreadMm', 'jaw spread'],
-  ['frameLengthMm', 'frame, with levers'],
-  ['setHeightMm', 'height when set'],
-  ['panDiameterMm', 'pan, across'],
+/** What of a trap can be measured; the first four of its jaws alone. */
+export const measures = [
+  ['jawSpreadMm', 'jaw spread', 'length'],
+  ['frameLengthMm', 'frame, with levers', 'length'],
+  ['setHeightMm', 'height when set', 'length'],
+  ['panDiameterMm', 'pan, across', 'length'],
+  ['weightG', 'weight', 'weight'],
+  ['swivels', 'swivels', 'number'],
+  ['chainMm', 'chain', 'length'],
 ] as const;
+const ofJaws = 4;
+
+/** A trap with a size: what nobody measured of it stands as is usual for that size. */
+function sized(x: LineTrap, size: string, rack: Rack): Partial<LineTrap> {
+  const said = size.trim().replace('¾', '.75').replace('½', '.5').replace(/\s/g, '');
+  const usual = rack.sizes.find((s) => s.size === said);
+  const of = measures.filter(([key]) => x.usual?.includes(key) && usual && key in usual);
+  return { size, ...Object.fromEntries(of.map(([key]) => [key, usual?.[key as keyof TrapSize]])) };
+}
+
+/** As many traps alike as a form hangs at once. */
+const mostAlike = 60;
 
 /** A trap as a form: a new one for the rack, or a change to one. */
 export function TrapForm({ stands, rack, changes, onDone }: Props) {
   const [id] = useState(() => stands.id || ulid());
-  const { x, set, problems, said, keep } = useKeep<LineTrap>(changes, 'traps', { ...stands, id }, `trap:${stands.id || 'new'}`);
+  const { x, set, problems, setProblems, said, keep } = useKeep<LineTrap>(
+    changes,
+    'traps',
+    { ...stands, id },
+    `trap:${stands.id || 'new'}`,
+  );
   const isNew = stands.version === 0;
+  const [alike, setAlike] = useState('1');
+  const also = async (next: LineTrap, what: string) => {
+    try {
+      await changes.change('traps', null, next, what);
+      return true;
+    } catch (error) {
+      setProblems(objections(error));
+      return false;
+    }
+  };
+  /** Hangs as many traps alike as were asked for, on the numbers that are free from the first on. */
+  const hang = async () => {
+    const n = Math.round(Number(alike));
+    if (!(n >= 1 && n <= mostAlike)) {
+      setProblems([{ field: 'alike', says: `Write how many, from 1 to ${mostAlike}` }]);
+      return;
+    }
+    const taken = new Set(rack.traps.map((h) => h.trap.number));
+    let number = x.number;
+    for (let k = 1; k < n; k++) {
+      do number++;
+      while (taken.has(number));
+      if (!(await also({ ...x, id: ulid(), number }, `trap ${number} added`))) return;
+    }
+    await done(x, `trap ${x.number} added`);
+  };
   const done = async (next: LineTrap, what: string) => {
     if (await keep(next, what)) onDone(next.deleted ? '' : next.id);
   };
@@ -36,36 +83,42 @@ export function TrapForm({ stands, rack, changes, onDone }: Props) {
         className="form-grid"
         onSubmit={(e) => {
           e.preventDefault();
-          void done(x, isNew ? `No. ${x.number} hung on the rack` : `No. ${x.number} changed`);
+          void (isNew ? hang() : done(x, `trap ${x.number} changed`));
         }}
       >
-        <h2 className="wide">{isNew ? 'A new trap' : `No. ${stands.number}, changed`}</h2>
+        <h2 className="wide">{isNew ? 'A new trap' : `Trap ${stands.number}, changed`}</h2>
         <Measure label="number" path="number" kind="number" value={x.number} onValue={(number) => set({ number: Math.round(number) })} />
         <Text
           label="size, as you call it"
           path="size"
           value={x.size}
           list={[...new Set(rack.traps.map((h) => h.trap.size))]}
-          onValue={(size) => set({ size })}
+          onValue={(size) => set(sized(x, size, rack))}
+          autoFocus={isNew}
         />
+        {isNew && <Text label="how many alike" path="alike" value={alike} onValue={setAlike} />}
         <Pick label="type" path="type" value={x.type} options={trapTypes} name={word} onValue={(type) => set({ type })} />
         {hasJaws(x.type) && (
           <>
             <JawFields x={x} set={set} />
-            {jawLengths.map(([key, label]) => (
-              <Measure key={key} label={label} path={key} kind="length" value={x[key]} onValue={(mm) => set({ [key]: mm })} />
-            ))}
           </>
         )}
-        <Measure label="weight" path="weightG" kind="weight" value={x.weightG} onValue={(weightG) => set({ weightG })} />
-        <Measure
-          label="swivels"
-          path="swivels"
-          kind="number"
-          value={x.swivels}
-          onValue={(swivels) => set({ swivels: Math.round(swivels) })}
-        />
-        <Measure label="chain" path="chainMm" kind="length" value={x.chainMm} onValue={(chainMm) => set({ chainMm })} />
+        {measures.slice(hasJaws(x.type) ? 0 : ofJaws).map(([key, label, kind]) => (
+          <div key={key} className={x.usual?.includes(key) ? 'usual' : undefined} title={x.usual?.includes(key) ? usualWords : undefined}>
+            <Measure
+              label={label}
+              path={key}
+              kind={kind}
+              value={x[key]}
+              onValue={(value) =>
+                set({ [key]: kind === 'number' ? Math.round(value) : value, usual: x.usual?.filter((field) => field !== key) ?? [] })
+              }
+            />
+          </div>
+        ))}
+        {(x.usual?.length ?? 0) > 0 && (
+          <div className="wide quiet">Pale: {usualWords}, until you write it. The first shed check asks for it.</div>
+        )}
         <Text label="tag" path="tag" value={x.tag} onValue={(tag) => set({ tag })} />
         <Form.Check
           className="wide"
@@ -97,12 +150,14 @@ export function TrapForm({ stands, rack, changes, onDone }: Props) {
         <KeepRow
           said={said}
           problems={problems}
-          onDelete={isNew ? undefined : () => void done({ ...stands, deleted: true }, `No. ${stands.number} taken off the rack`)}
+          onDelete={isNew ? undefined : () => void done({ ...stands, deleted: true }, `trap ${stands.number} taken off the rack`)}
         />
       </form>
     </WrongFields>
   );
 }
+
+const usualWords = 'as usual for this size';
 
 const known = ['yes', 'no'];
 const asWord = (is: boolean | null) => (is === null ? '' : is ? 'yes' : 'no');

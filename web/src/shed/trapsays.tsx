@@ -11,8 +11,8 @@ export function TrapSays({ id }: { id: string | undefined }) {
   const trouble = h && readingTrouble(h, system);
   if (!trouble) return null;
   return (
-    <span className={trouble.tone}>
-      {capital(`no. ${h.trap.number}`)}: {trouble.says}.
-    </span>
+    <div className={trouble.tone}>
+      {capital(`trap ${h.trap.number}`)}: {trouble.says}.
+    </div>
   );
 }

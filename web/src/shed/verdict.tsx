@@ -17,9 +17,7 @@ export function Verdict({ h, at, judged }: { h: Hung; at: AtGauge; judged: Judge
       {measured ? (
         <>
           <div className="figure-large">{show('force', measured.meanN, system)}</div>
-          <div className="quiet">
-            give or take {show('force', measured.sdN, system)}: {trim(measured.spread * 100, 0)} in 100 of it
-          </div>
+          {at.presses.length > 1 && <div className="quiet">spread {trim(measured.spread * 100, 0)} %</div>}
         </>
       ) : (
         <>
@@ -37,7 +35,7 @@ export function Verdict({ h, at, judged }: { h: Hung; at: AtGauge; judged: Judge
           <b>{capital(turn.way)}</b>, about {show('force', turn.toMiddleN, system)} to the middle of the window,{' '}
           {show('force', turn.toEdgeN, system)} at least.
           {quarter > 0 &&
-            ` A quarter turn moved it ${show('force', quarter, system)} the last time: about ${trim(answer.quarters, 1)} of them.`}
+            ` A quarter turn moved it ${show('force', quarter, system)} the last time, so about ${trim(answer.quarters, 1)} of them.`}
         </p>
       )}
       {verdict === 'conflict' && (
@@ -47,12 +45,12 @@ export function Verdict({ h, at, judged }: { h: Hung; at: AtGauge; judged: Judge
       )}
       <p>{windowWords(wanted, system)}</p>
       {measured?.wide && (
-        <p className="dun">The presses lie far apart. The pan sticks, or the gauge does not stand on its middle: press again.</p>
+        <p className="dun">The presses lie far apart. The pan sticks, or the gauge does not stand on its middle. Press again.</p>
       )}
       {measured?.creeps && (
         <p className="dun">
-          Each press reads {(at.presses[0] ?? 0) < (at.presses.at(-1) ?? 0) ? 'more' : 'less'} than the last: the gauge drifts, or the pan
-          settles. Zero it and press again.
+          Each press reads {(at.presses[0] ?? 0) < (at.presses.at(-1) ?? 0) ? 'more' : 'less'} than the last, so the gauge drifts, or the
+          pan settles. Zero it and press again.
         </p>
       )}
       {answer.fires.length > 0 && (

@@ -6,6 +6,9 @@ import { groundPath } from '../draw/rough';
 import { bedOf, bedShort } from '../lib/beds';
 import { useLine, useLineID, useWeather } from '../lib/queries';
 import type { WeatherView } from '../lib/types.gen';
+import { asBuilt } from '../bench/build';
+import { hasEnded } from '../lib/permission';
+import { timeWords } from '../round/when';
 import { clock } from '../lib/time';
 import { nights } from '../lib/units';
 import type { LineNow, SetNow } from '../lib/overlay';
@@ -24,15 +27,16 @@ interface Bead {
 }
 
 /** What a set wants, in few words. */
-export function wants(set: SetNow, zone: string, bed = ''): { words: string; tone: Bead['tone'] } {
+export function wants(set: SetNow, zone: string, bed = '', ended = false): { words: string; tone: Bead['tone'] } {
   const { bead, make } = set;
   if (set.waits) return { words: `${set.answered === 'looked' ? 'seen' : (set.answered ?? '')}, not sent`, tone: 'plain' };
   if (bead.state === 'down') return { words: 'down', tone: 'soft' };
-  if (set.uncounted) return { words: `answered ${clock(set.uncounted.visit.at, zone)}`, tone: 'bold' };
+  if (set.uncounted) return { words: `answered ${timeWords(set.uncounted.visit, zone)}`, tone: 'bold' };
+  if (ended) return { words: 'permission ended', tone: 'ember' };
   if (bead.late) return { words: 'late', tone: 'ember' };
   if (bead.state === 'open') return { words: 'remake or pull', tone: 'ember' };
   if (bed !== '') return { words: bed, tone: 'ember' };
-  if (onDrag(make.layout)) return { words: 'look first: drag', tone: 'bold' };
+  if (onDrag(make.layout)) return { words: 'drag, look first', tone: 'bold' };
   return { words: bead.due ? dueShort(bead.due, zone) : '', tone: 'plain' };
 }
 
@@ -50,7 +54,8 @@ function beadsOf(view: LineNow, weather: WeatherView | undefined): Bead[] {
     const s = sets.get(stop.setId);
     const d = designs.get(stop.designId);
     if (s) {
-      const { words, tone } = wants(s, view.line.zone, bedShort(bedOf(weather, s.set.id)));
+      const { words, tone } = wants(s, view.line.zone, bedShort(bedOf(weather, s.set.id)), hasEnded(view, s.set.id));
+      const sketch = designs.get(s.make.designId);
       const tomorrow = words.startsWith('by ') && !s.bead.today;
       return [
         {
@@ -63,6 +68,8 @@ function beadsOf(view: LineNow, weather: WeatherView | undefined): Bead[] {
           nights: s.bead.nights,
           wants: tomorrow ? 'tomorrow' : words,
           tone,
+          // What is drawn on the bench is not what stands there.
+          dashed: sketch !== undefined && s.bead.state !== 'down' && !asBuilt(sketch, s.make),
         },
       ];
     }

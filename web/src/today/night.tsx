@@ -4,17 +4,17 @@ import { bedOf, bedSays, bedsSay } from '../lib/beds';
 import { useWeather } from '../lib/queries';
 import { useReach } from '../lib/reach';
 import { useSettings } from '../lib/settings';
-import { clock, day } from '../lib/time';
+import { clock, date, day } from '../lib/time';
 import type { LineView, WeatherView } from '../lib/types.gen';
 import { show } from '../lib/units';
-import { bearing, capital, count, listed } from '../lib/words';
+import { bearing, capital, count, many } from '../lib/words';
 
 /** What a night did to a set's cover, of one and of several. */
 const locks: Record<string, [one: string, many: string]> = {
-  frozen: ['is bedded under damp cover: it may be frozen', 'are bedded under damp cover: they may be frozen'],
-  crusted: ['took rain and then frost: its cover may be crusted', 'took rain and then frost: their covers may be crusted'],
+  frozen: ['is bedded under damp cover and may be frozen', 'are bedded under damp cover and may be frozen'],
+  crusted: ['took rain and then frost, its cover may be crusted', 'took rain and then frost, their covers may be crusted'],
   snowed_under: ['may be snowed under', 'may be snowed under'],
-  froze: ['had water standing in its bed: it may be frozen', 'had water standing in their beds: they may be frozen'],
+  froze: ['had water standing in its bed and may be frozen', 'had water standing in their beds and may be frozen'],
 };
 
 /** A sentence of one set or several. */
@@ -70,7 +70,7 @@ function Told({ view, weather }: { view: LineView; weather: WeatherView }) {
   });
   const frozenIn = weather.sets.filter((s) => s.frozenIn);
   const sky = [
-    night.snowCm > 0 ? `Snow, ${show('length', night.snowCm * 10, system)}: tracks on it are younger` : '',
+    night.snowCm > 0 ? `Snow, ${show('length', night.snowCm * 10, system)}; tracks on it are younger` : '',
     night.rainMm > 0 ? `Rain, ${show('length', night.rainMm, system)}` : '',
     night.snowCm + night.rainMm === 0 ? 'Dry' : '',
   ]
@@ -96,13 +96,16 @@ function Told({ view, weather }: { view: LineView; weather: WeatherView }) {
           ''
         )}
         {unknown > 0 &&
-          `How deep the frost is at ${unknown === weather.spots.length ? 'the spots' : count(unknown) + ' spots'} is not known: the weather of too many days is missing. A probe tells. `}
+          `How deep the frost is at ${unknown === weather.spots.length ? 'the spots' : many(unknown, 'spot')} is not known, since the weather of too many days is missing. A probe tells. `}
         {wind}
         {told.length > 0 &&
           `, so the scent lay across the travel way at ${count(told.length - off.length)} of ${count(told.length)} sets`}.{' '}
-        {Object.entries(locks).map(([why, [one, many]]) => {
-          const sets = locked.filter((s) => s.locked === why);
-          return sets.length === 0 ? null : <Of key={why} sets={sets} number={number} tone="dun" says={sets.length === 1 ? one : many} />;
+        {Object.entries(locks).map(([why, [one, several]]) => {
+          // Of a set that will lock again the one sentence is enough that says what to do.
+          const sets = locked.filter((s) => s.locked === why && wet.every((w) => w.setId !== s.setId));
+          return sets.length === 0 ? null : (
+            <Of key={why} sets={sets} number={number} tone="dun" says={sets.length === 1 ? one : several} />
+          );
         })}
         {[...new Set(wet.map((s) => s.together))].map((together) => {
           const sets = wet.filter((s) => s.together === together);
@@ -120,14 +123,20 @@ function Told({ view, weather }: { view: LineView; weather: WeatherView }) {
             {off.length === 1 ? 'stands' : 'stand'} on the wrong side for this wind.{' '}
           </>
         )}
-        {frozenIn.length > 0 &&
-          `${capital(count(frozenIn.length))} ${frozenIn.length === 1 ? 'anchor is' : 'anchors are'} frozen in until thaw.`}
+        {frozenIn.length > 0 && `${capital(many(frozenIn.length, 'anchor'))} ${frozenIn.length === 1 ? 'is' : 'are'} frozen in until thaw.`}
         {freezing.length > 0 && (
           <>
             {' '}
-            {freezing.length === 1 ? 'The anchor of set' : 'The anchors of sets'}{' '}
-            <b className="dun">{freezing.map((s) => number.get(s.setId)).join(', ')}</b> will freeze in: what should come home goes out by{' '}
-            {listed([...new Set(freezing.map((s) => day(`${s.freezesIn}T12:00:00Z`, 'UTC')))])}.
+            {[...new Set(freezing.map((s) => s.freezesIn))].map((on) => {
+              const of = freezing.filter((s) => s.freezesIn === on);
+              return (
+                <span key={on}>
+                  {on === date(view.now, view.line.zone) ? 'Pull today' : `Pull by ${day(`${on}T12:00:00Z`, 'UTC')}`} what you want home,
+                  the {of.length === 1 ? 'anchor of set' : 'anchors of sets'}{' '}
+                  <b className="dun">{of.map((s) => number.get(s.setId)).join(', ')}</b> {of.length === 1 ? 'freezes' : 'freeze'} in.{' '}
+                </span>
+              );
+            })}
           </>
         )}
       </p>
@@ -144,12 +153,12 @@ export function Source({ weather, view }: { weather: WeatherView; view: LineView
     <div className={weather.stale || weather.trouble || weather.unknown.length > 0 ? 'wrong' : 'quiet'}>
       {weather.standIn && 'Made-up weather, from the stand-in service. '}
       {at
-        ? `${weather.stale ? 'Stale: read' : 'Read'} ${clock(at, zone)} on ${day(at, zone)}. `
+        ? `${weather.stale ? 'Stale, read' : 'Read'} ${clock(at, zone)} on ${day(at, zone)}. `
         : weather.connected
           ? 'The service has not answered yet. '
           : 'Entered by hand. '}
       {weather.unknown.length > 0 &&
-        `The service also says ${weather.unknown.join(', ')}, which mean nothing here: rain or snow may be missing. `}
+        `The service also says ${weather.unknown.join(', ')}, which mean nothing here, so rain or snow may be missing. `}
       {weather.trouble && `${weather.trouble}. What stands here is from before. `}
       <Link to={`/line/${id}/weather`}>weather, by hand</Link>
     </div>

@@ -8,9 +8,11 @@ import { useSettings, type RoundTime } from '../lib/settings';
 import { clock, day, dayOf, dueWords } from '../lib/time';
 import type { BookNow, LineNow, SetNow } from '../lib/overlay';
 import type { Worth } from '../lib/types.gen';
+import { foundWords } from '../round/says';
+import { timeWords } from '../round/when';
 import { uncountedWords } from '../lib/uncounted';
-import { trim } from '../lib/units';
-import { capital, count, listed } from '../lib/words';
+import { trapNights, trim } from '../lib/units';
+import { capital, count, listed, many } from '../lib/words';
 import { WhatTheNightDid } from './night';
 
 /** The sets that still have to be seen today, in running order, the late ones first. */
@@ -80,6 +82,7 @@ function BeforeLight({ view }: { view: LineNow }) {
   const { round, setRound } = useSettings();
   const due = toSee(view);
   const late = due.filter((s) => s.bead.late).length;
+  const standing = view.sets.filter((s) => s.bead.state !== 'down').length;
   const spot = new Map(view.spots.map((s) => [s.id, s]));
   const { firstLight, sunrise } = view.light;
   return (
@@ -90,8 +93,10 @@ function BeforeLight({ view }: { view: LineNow }) {
       ) : (
         <p>
           {due.length === 0
-            ? 'Every set has been seen; nothing is due before tomorrow.'
-            : `${capital(count(due.length))} ${due.length === 1 ? 'set' : 'sets'} to see by midnight`}
+            ? standing === 0
+              ? 'No set is in the ground.'
+              : 'Every set has been seen; nothing is due before tomorrow.'
+            : `${capital(many(due.length, 'set'))} to see by midnight`}
           {due.length > 0 &&
             (late === 0 ? (
               ', none late.'
@@ -123,9 +128,7 @@ function BeforeLight({ view }: { view: LineNow }) {
               <b>{s.set.number}</b>
               <span>
                 {spot.get(s.set.spotId)?.name}{' '}
-                <span className="quiet">
-                  · {onDrag(s.make.layout) ? 'drag: look first' : `last seen ${day(s.bead.last, zone)} ${clock(s.bead.last, zone)}`}
-                </span>
+                <span className="quiet">· {onDrag(s.make.layout) ? 'on a drag, look first' : lastSeen(s, zone)}</span>
               </span>
               <b className={s.bead.late ? 'ember' : undefined}>{s.bead.due && dueWords(s.bead.due, view.now, zone)}</b>
             </Link>
@@ -142,7 +145,7 @@ function BeforeLight({ view }: { view: LineNow }) {
       )}
       {view.sets.length > 0 && (
         <div className="quiet" role="group" aria-label="when the round is worked">
-          You work it{' '}
+          You run the line{' '}
           {(Object.keys(rounds) as RoundTime[]).map((key, i) => (
             <Fragment key={key}>
               {i > 0 && ' · '}
@@ -184,12 +187,26 @@ function Endings({ view }: { view: LineNow }) {
     return (
       <p key={e.propertyId}>
         <b className="ember">
-          {e.name}: permission {e.over ? 'ended' : 'ends'} {dayOf(e.until)}
+          {e.name}, permission {e.over ? 'ended' : 'ends'} {dayOf(e.until)}
         </b>
-        . {capital(sets)} {standing.length === 1 ? 'stands' : 'stand'} there: pull {standing.length === 1 ? 'it' : 'them'}, or ask anew.
+        . {capital(sets)} {standing.length === 1 ? 'stands' : 'stand'} there. Pull {standing.length === 1 ? 'it' : 'them'}, or ask anew.
       </p>
     );
   });
+}
+
+/** When a set was last seen, or built where nobody has looked since. */
+function lastSeen({ bead, lastVisit, make }: SetNow, zone: string): string {
+  if (lastVisit) return `last seen ${day(lastVisit.at, zone)} ${timeWords(lastVisit, zone)}`;
+  return `${make.follows === null ? 'built' : 'remade'} ${day(bead.last, zone)} ${clock(bead.last, zone)}`;
+}
+
+/** Why a set has to be remade: what it was last found as. */
+function whyOpen(view: LineNow, setId: string): string {
+  const visit = view.sets.find((s) => s.set.id === setId)?.lastVisit;
+  return visit
+    ? `it was found on ${day(visit.at, view.line.zone)}, ${foundWords(visit).replace(': ', ' ')}`
+    : 'it was found so that it cannot fire';
 }
 
 /** What is worth doing, in words. */
@@ -202,13 +219,13 @@ function inWords(w: Worth, view: LineNow) {
       return {
         to: `${line}/round/${w.setId}`,
         what: `Remake set ${view.sets.find((s) => s.set.id === w.setId)?.set.number ?? ''}, or pull it`,
-        why: 'it was found sprung, holding or gone, and earns nothing as it is',
+        why: `${whyOpen(view, w.setId)}, and earns nothing as it is`,
       };
     case 'build':
       return {
         to: `${line}/bench/${w.designId}`,
         what: `Build the set designed at ${name}`,
-        why: 'it lies on the bench and is not in the ground',
+        why: 'designed, not built',
       };
   }
   if (names.length === 1) {
@@ -229,7 +246,13 @@ function inWords(w: Worth, view: LineNow) {
 /** What the record itself asks for: what waits to be remade, built or begun. */
 function WorthDoing({ view }: { view: LineNow }) {
   const items = view.worth.map((w) => inWords(w, view));
-  if (items.length === 0) return <p>Nothing waits. Leave quiet sets alone; a coyote set earns from the third to the sixth night.</p>;
+  if (items.length === 0) {
+    return view.sets.some((s) => s.bead.state !== 'down') ? (
+      <p>Nothing to remake or build. Leave quiet sets alone; a coyote set earns from the third to the sixth night.</p>
+    ) : (
+      <p className="quiet">No set is in the ground.</p>
+    );
+  }
   return (
     <ul className="rows">
       {items.map((item) => (
@@ -252,14 +275,14 @@ function Season({ book, view }: { book: BookNow; view: LineNow }) {
       <div>
         <div className="quiet">the season so far, {day(book.since, view.line.zone)} to today</div>
         <div className="season">
-          {trim(total.trapNights, 1)} trap-nights, {total.catches} target {total.catches === 1 ? 'animal' : 'animals'}
+          {trapNights(total.trapNights)}, {many(total.catches, 'target')} caught
           {total.rate && (
             <>
               : <b>{trim(total.rate.per100, 1)} in 100 nights</b>, likely between {trim(total.rate.low, 1)} and {trim(total.rate.high, 1)}
             </>
           )}
           . {book.waiting.length > 0 && `${capital(count(book.waiting.length))} more kept here, not counted yet. `}
-          {book.others === 0 ? 'No others.' : `${capital(count(book.others))} ${book.others === 1 ? 'other' : 'others'}.`}
+          {capital(many(book.others, 'non-target'))}.
         </div>
       </div>
       <SeasonDrawing book={book} />
@@ -279,10 +302,13 @@ function SeasonDrawing({ book }: { book: BookNow }) {
       viewBox={`0 0 ${width} 84`}
       width="100%"
       role="img"
-      aria-label={`${nights.length} nights, ${nights.reduce((sum, n) => sum + n.held, 0)} animals held`}
+      aria-label={`${many(nights.length, 'night')}, ${many(
+        nights.reduce((sum, n) => sum + n.held, 0),
+        'animal',
+      )} caught`}
     >
       <text className="quiet-text" x={width} y={11} textAnchor="end">
-        height: traps standing; square: an animal caught
+        a bar as high as the traps standing, a square for each animal caught
       </text>
       {nights.map((n, i) => (
         <g key={n.evening}>

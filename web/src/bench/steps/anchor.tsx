@@ -79,7 +79,7 @@ export function AnchorFields({ anchor, path, onAnchor, holds, children }: Anchor
             />
           )}
           <Measure
-            label="bore a pull by the scale of"
+            label="pulled by hand, scale read"
             path={`${path}.proofN`}
             kind="force"
             value={anchor.proofN ?? null}

@@ -60,7 +60,8 @@ export function PlaceFields({
   const mark = toPlane(plane, spot.latDeg, spot.lonDeg);
   const here = l.at && toPlane(plane, l.at.latDeg, l.at.lonDeg);
   const off = here && { m: Math.hypot(here.x - mark.x, here.y - mark.y), deg: bearingOf(here.x - mark.x, here.y - mark.y) };
-  const [toward, setToward] = useState(0);
+  /** Which way it stands off, while it is not said how far. */
+  const [toward, setToward] = useState<number | null>(null);
   const stand = (m: number, deg: number) => {
     const turn = (deg * Math.PI) / 180;
     onLayout({ at: toGlobe(plane, { x: mark.x + m * Math.sin(turn), y: mark.y + m * Math.cos(turn) }) });
@@ -69,15 +70,15 @@ export function PlaceFields({
   return (
     <>
       <Measure
-        label="off the spot's mark by"
+        label="distance from the spot"
         path="at.latDeg"
         kind="ground"
         value={off ? off.m * 1000 : null}
-        onValue={(mm) => stand(mm / 1000, deg)}
+        onValue={(mm) => stand(mm / 1000, deg ?? 0)}
         onBlank={() => onLayout({ at: undefined })}
       />
       <Measure
-        label="toward, from north"
+        label="direction, degrees from north"
         path="at.lonDeg"
         kind="angle"
         value={deg}
@@ -110,9 +111,9 @@ export function GroundFields({ layout: l, onLayout }: { layout: Layout; onLayout
   );
   return (
     <>
-      {angle('faces, from north', 'facingDeg', l.facingDeg, (facingDeg) => onLayout({ facingDeg }))}
-      {angle('ground falls, how steep', 'lie.slopeDeg', lie.slopeDeg, (slopeDeg) => lies({ slopeDeg }))}
-      {angle('it falls toward, from north', 'lie.downDeg', lie.downDeg, (downDeg) => lies({ downDeg }))}
+      {angle('faces (degrees)', 'facingDeg', l.facingDeg, (facingDeg) => onLayout({ facingDeg }))}
+      {angle('slope', 'lie.slopeDeg', lie.slopeDeg, (slopeDeg) => lies({ slopeDeg }))}
+      {angle('slopes toward (degrees)', 'lie.downDeg', lie.downDeg, (downDeg) => lies({ downDeg }))}
       <Measure
         label="grass about it, how tall"
         path="lie.grassMm"
@@ -122,7 +123,7 @@ export function GroundFields({ layout: l, onLayout }: { layout: Layout; onLayout
         onBlank={() => lies({ grassMm: undefined })}
       />
       {is('stony', 'stony')}
-      {is('baked hard: it takes twice as long', 'baked')}
+      {is('baked hard, it takes twice as long', 'baked')}
       {is('under a tree or a roof', 'sheltered')}
     </>
   );

@@ -92,7 +92,7 @@ export function TrapFields({
             onValue={(yMm) => onMove({ x: 0, y: yMm - pan.yMm })}
           />
           <Measure
-            label={inWay ? 'pan, along the way' : 'offset, right is plus'}
+            label={inWay ? 'pan, along the way' : 'offset to the right (− left)'}
             path={`${path}.pan.xMm`}
             kind="length"
             value={pan.xMm}
@@ -151,7 +151,7 @@ export function TrapFields({
             onValue={(deg) => onRig({ ...rig, axisDeg: Number(deg) })}
           />
           <Measure
-            label="or so many degrees round from away"
+            label="trap turned, degrees (0 = levers across)"
             path={`${path}.axisDeg`}
             kind="angle"
             value={rig.axisDeg ?? 0}
@@ -159,7 +159,7 @@ export function TrapFields({
           />
         </>
       )}
-      <Text label="trap" path={`${path}.name`} value={rig.name} onValue={(name) => onRig({ ...rig, name })} />
+      <Text label="name on the drawing" path={`${path}.name`} value={rig.name} onValue={(name) => onRig({ ...rig, name })} />
       {jaws && (
         <>
           <Measure

@@ -1,0 +1,65 @@
+import { keepOver } from '../lib/change';
+import { pets } from '../lib/lists.gen';
+import { useSettings } from '../lib/settings';
+import type { Circumstances, Layout, LineTrap, Rack } from '../lib/types.gen';
+import { trim } from '../lib/units';
+import { listed, plural } from '../lib/words';
+import type { Follows } from './following';
+import type { Tried } from './helps';
+import { remedyWords } from './remedies';
+
+/** From so many of them for each of the target on it is said before a set is built. */
+const share = 0.5;
+
+interface Props {
+  around: Circumstances | undefined;
+  follows: Follows & { busy: boolean };
+  /** How many of the target it would catch in 100 nights; undefined where that is not known. */
+  target: { per100: number; key: string } | undefined;
+  layout: Layout;
+  rack: Rack | undefined;
+  onTry: (tried: Tried) => void;
+}
+
+/** Where dogs and cats come by and the set would catch many for its target: one sentence, with what spares them most. */
+export function Dogs({ around, follows, target, layout, rack, onTry }: Props) {
+  const { system } = useSettings();
+  const near = around !== undefined && (around.pets.length > 0 || around.dwelling);
+  const caught = follows.company?.others.filter((o) => pets.includes(o.species)) ?? [];
+  const sum = caught.reduce((all, o) => all + (o.per100?.mid ?? 0), 0);
+  if (!near || !target || sum <= share * target.per100) return null;
+  const best = [...follows.sparings].sort((a, b) => b.fewerPets - a.fewerPets)[0];
+  const spare = (best?.fewerPets ?? 0) > 0.05 && best?.layout ? { words: remedyWords(best, layout, system), after: best.layout } : null;
+  const blind = (rack?.traps ?? []).filter((h) => layout.rigs.some((r) => r.trapId === h.trap.id) && !h.trap.spares.includes('dog'));
+  const spareDogs = async () => {
+    for (const { trap } of blind) {
+      const next: LineTrap = { ...trap, spares: [...trap.spares, 'dog'], sparesBy: '' };
+      await keepOver(`/lines/${trap.lineId}/traps/${trap.id}`, next, `trap ${trap.number} spares dogs`);
+    }
+  };
+  const why = around.pets.length > 0 ? `${listed(around.pets.map(plural))} were noted near here` : 'a dwelling is near';
+  return (
+    <p className="ember" role="status">
+      For {trim(target.per100, 1)} {plural(target.key)} it would catch about {trim(sum, 1)} dogs and cats, since {why}.{' '}
+      {spare && (
+        <>
+          Most are spared by this: {spare.words}{' '}
+          <button
+            type="button"
+            className="word"
+            disabled={follows.busy}
+            onClick={() => onTry({ words: spare.words, before: layout, after: spare.after })}
+          >
+            try it
+          </button>
+          {blind.length > 0 && ' · '}
+        </>
+      )}
+      {blind.length > 0 && (
+        <button type="button" className="word" onClick={() => void spareDogs()}>
+          spare dogs
+        </button>
+      )}
+    </p>
+  );
+}
