@@ -12,7 +12,7 @@ import { useLine, useLineID, useRack, useWeather } from '../lib/queries';
 import { endedWords } from '../lib/permission';
 import { day } from '../lib/time';
 import type { LineNow } from '../lib/overlay';
-import type { Design, Layout, Soil, Spot, WeatherView } from '../lib/types.gen';
+import type { Design, Layout, Make, Soil, Spot, WeatherView } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 import { duration, nights } from '../lib/units';
 import { word } from '../lib/words';
@@ -219,8 +219,8 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
             </h2>
             {set && differs && (
               <p className="drawn-here">
-                Set {set.set.number}: {patternWords(set.make.layout)} stands, {nights(set.bead.nights)}. Drawn here: {patternWords(layout)},{' '}
-                <b>not built</b>.
+                Set {set.set.number}: {patternWords(set.make.layout)} stands, {nights(set.bead.nights)}. Drawn here:{' '}
+                {patternWords(layout) === patternWords(set.make.layout) ? 'the same, changed' : patternWords(layout)}, <b>not built</b>.
               </p>
             )}
             {ended && (
@@ -285,29 +285,12 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
               </button>
             </div>
           )}
-          {set && stood && (
-            <div inert>
-              <Drawing
-                layout={set.make.layout}
-                target={set.make.target}
-                soil={spot?.soil ? `${spot.wetness} ${word(spot.soil)}`.trim() : 'the ground'}
-                answer={undefined}
-                map={undefined}
-                rigging={false}
-                land={[]}
-                snowMm={undefined}
-                wet={spot?.wetness === 'wet'}
-                frostMm={undefined}
-                onMove={() => undefined}
-                onRest={() => undefined}
-              />
-            </div>
-          )}
+          {set && stood && <Stands make={set.make} spot={spot} spares={spares} frost={frost} />}
           {!stood && (
             <Drawing
               layout={layout}
               target={design.target}
-              soil={spot?.soil ? `${spot.wetness} ${word(spot.soil)}`.trim() : 'the ground'}
+              soil={soilWords(spot)}
               answer={found.answer}
               map={found.map}
               rigging={rigging}
@@ -363,6 +346,35 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
     </WrongFields>
   );
 }
+
+/** What stands of a set, drawn to be looked at. */
+function Stands({ make, spot, spares, frost }: { make: Make; spot: Spot | undefined; spares: string[]; frost: Frost | undefined }) {
+  const found = useAnswer(make.layout, make.target, spares, null, {
+    underfoot: frost?.underfoot,
+    stands: standsIn(spot, frost),
+    circumstances: undefined,
+  });
+  return (
+    <div inert>
+      <Drawing
+        layout={make.layout}
+        target={make.target}
+        soil={soilWords(spot)}
+        answer={found.answer}
+        map={found.map}
+        rigging={false}
+        land={[]}
+        snowMm={undefined}
+        wet={spot?.wetness === 'wet'}
+        frostMm={undefined}
+        onMove={() => undefined}
+        onRest={() => undefined}
+      />
+    </div>
+  );
+}
+
+const soilWords = (spot: Spot | undefined): string => (spot?.soil ? `${spot.wetness} ${word(spot.soil)}`.trim() : 'the ground');
 
 /** About how long it takes to build, and what that comes from. */
 function Minutes({ minutes, layout, frozen, snow }: { minutes: number; layout: Layout; frozen: boolean; snow: boolean }) {

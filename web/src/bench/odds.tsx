@@ -102,7 +102,7 @@ function Legend() {
           setSeen(true);
         }}
       >
-        read
+        hide
       </button>
     </p>
   );

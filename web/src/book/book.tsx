@@ -166,7 +166,7 @@ function Uncounted({ book, view }: { book: BookNow; view: LineNow }) {
 function Rates({ book, view }: { book: BookNow; view: LineNow }) {
   const { total } = book;
   const most = Math.max(4, ...book.sets.map((s) => Math.min(40, s.rate?.high ?? 0)));
-  const x = scaleLinear().domain([0, most]).range([250, 490]).nice();
+  const x = scaleLinear().domain([0, most]).range([250, 420]).nice();
   const [best, setBest] = useState(false);
   const sets = best ? [...book.sets].sort((a, b) => (b.rate?.per100 ?? -1) - (a.rate?.per100 ?? -1)) : book.sets;
   const rows: { name: string; kind?: string; row: RateRow }[] = [
@@ -223,11 +223,11 @@ function Rates({ book, view }: { book: BookNow; view: LineNow }) {
                       <circle cx={x(row.rate.per100)} cy={y} r={6} fill="var(--ink)" />
                     </>
                   )}
-                  <text x={502} y={y + 5}>
+                  <text x={440} y={y + 5} style={{ fontSize: 13 }}>
                     {row.catches} in {trapNights(row.trapNights)}
                   </text>
                   {row.halved > 0 && (
-                    <text className="quiet-text" x={502} y={y + 18}>
+                    <text className="quiet-text" x={440} y={y + 18}>
                       {trim(row.halved, 0)} of them counted half
                     </text>
                   )}

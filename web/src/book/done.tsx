@@ -37,7 +37,7 @@ function Done({ view }: { view: LineNow }) {
   return (
     <main className="page done-page">
       <h2>
-        {property?.name ?? view.line.name}
+        What was done, {property?.name ?? view.line.name}
         {asked.from && `, from ${dayYear(`${asked.from}T12:00:00Z`, 'UTC')}`}
         {asked.to && ` to ${dayYear(`${asked.to}T12:00:00Z`, 'UTC')}`}
       </h2>
