@@ -1,9 +1,8 @@
 package line
 
 import (
+	"strings"
 	"time"
-
-	ids "github.com/oklog/ulid/v2"
 
 	"oldburrow/core/refuse"
 )
@@ -38,12 +37,18 @@ func (x Mend) Check(zone *time.Location) error {
 
 // sameDay tells whether a look was put right on the day on which it was entered. Both ids were made by the devices when that was done.
 func (x Mend) sameDay(zone *time.Location) bool {
-	day := func(id string) string {
-		made, err := ids.ParseStrict(id)
-		if err != nil {
-			return id // which is refused by itself
-		}
-		return ids.Time(made.Time()).In(zone).Format(time.DateOnly)
+	day := func(id string) string { return madeAt(id).In(zone).Format(time.DateOnly) }
+	return IsID(x.ID) && IsID(x.VisitID) && day(x.ID) == day(x.VisitID)
+}
+
+// idLetters are the figures of an id, of five bits each; the first ten of them are when it was made, ms.
+const idLetters = "0123456789ABCDEFGHJKMNPQRSTVWXYZ"
+
+// madeAt is when an id was made, by the clock of the device that made it.
+func madeAt(id string) time.Time {
+	ms := int64(0)
+	for _, letter := range id[:10] {
+		ms = ms<<5 | int64(strings.IndexRune(idLetters, letter))
 	}
-	return day(x.ID) == day(x.VisitID)
+	return time.UnixMilli(ms)
 }

@@ -138,7 +138,7 @@ function AtTheGauge({ h, view, rack }: Props) {
     setRecorded(null);
     setProblems([]);
   };
-  const read = at.presses.map((_, i) => at.read[i] ?? false);
+  const read = at.presses.map((_, i) => at.read?.[i] ?? false);
   const add = (n: number, byGauge: boolean) => set({ presses: [...at.presses, n], read: [...read, byGauge] });
   const without = (i: number) => set({ presses: at.presses.filter((_, k) => k !== i), read: read.filter((_, k) => k !== i) });
   // What was typed is typed: only where every press came from the made-up gauge is it that gauge's measurement.

@@ -7,7 +7,7 @@ export interface AtGauge {
   id: string;
   presses: number[];
   /** Of each press, whether a connected gauge read it; the others were typed. */
-  read: boolean[];
+  read?: boolean[];
   turned: number;
   target: string;
   spares: string[];
