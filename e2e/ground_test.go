@@ -165,11 +165,11 @@ func TestWhereTheReceiverStands(t *testing.T) {
 	w.see("seen by the mail carrier")
 	w.gone("something more was used here") // the form closes when it is kept
 	w.see("Wind swirls here. Use a loud scent")
-	w.see("somebody else’s set: a flat with a bone")
+	w.see("other trapper’s set: a flat with a bone")
 	w.click("change it")
 	w.click("remove")
 	w.see("Choose something")
-	w.click("undo: By the receiver deleted")
+	w.click("undo: By the receiver removed")
 	w.see("By the receiver")
 	w.click("Gate gap")
 	w.click("change it")

@@ -144,7 +144,7 @@ func TestDogsAreSaidBeforeASetIsBuilt(t *testing.T) {
 		p.put(fmt.Sprintf("/lines/%s/signs/%s", view.Line.ID, sign.ID), sign)
 	}
 	w.MustReload()
-	w.see("dogs and cats, since")
+	w.see("Dogs and cats: about")
 	w.see("were noted near here")
 	w.click("spare dogs")
 	w.until("the trap's pan spares dogs", func() bool {

@@ -73,6 +73,9 @@ func TestRainStandsInABed(t *testing.T) {
 	if felt := look(func(v *line.Visit) { v.Bed = "dry" }); felt.WaterMm != 0 || felt.Felt != "dry" {
 		t.Errorf("felt dry: %+v", felt)
 	}
+	if felt, wet := look(func(v *line.Visit) { v.Bed = "flooded" }), look(func(v *line.Visit) { v.Bed = "wet" }); felt.WaterMm != wet.WaterMm || felt.Felt != "flooded" {
+		t.Errorf("flooded: %+v, wet: %+v", felt, wet)
+	}
 	if felt := look(func(v *line.Visit) { v.Bed = "frozen" }); felt.WaterMm != wet.WaterMm {
 		t.Errorf("a frozen bed says nothing of its water: %+v", felt)
 	}

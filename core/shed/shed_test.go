@@ -400,7 +400,7 @@ func TestKitRemembers(t *testing.T) {
 func TestRemakesToExpect(t *testing.T) {
 	r := record(t)
 	k, err := r.KitFor("2026-12-07", nil, Outside{})
-	if err != nil || k.Plan.Looks != 1 || k.Plan.Expect != 1 || len(k.Plan.Waiting) != 0 || math.Abs(k.Plan.Share-(1+.06*30)/32) > 1e-9 {
+	if err != nil || k.Plan.Looks != 1 || k.Plan.Expect != 1 || len(k.Plan.Waiting) != 0 || math.Abs(k.Plan.Share-(1+.06*30)/32) > 1e-9 || k.Plan.Seen != 2 {
 		t.Errorf("%+v, %v", k.Plan, err)
 	}
 	r.Visits = append(r.Visits, line.Visit{ID: "v3", MakeID: "m2", At: day(4), Found: line.Found{Finding: "sprung"}})

@@ -123,7 +123,7 @@ function Bench({ id, view }: { id: string; view: LineNow }) {
       <div className="page">
         <h2>This design is not in the file</h2>
         <p>
-          The address names a design that does not exist. <Link to="..">See what lies on the bench.</Link>
+          The address names a design that does not exist. <Link to="..">See what is designed.</Link>
         </p>
       </div>
     );

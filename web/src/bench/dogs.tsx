@@ -5,7 +5,7 @@ import type { Circumstances, Layout, LineTrap, Rack } from '../lib/types.gen';
 import { trim } from '../lib/units';
 import { listed, plural } from '../lib/words';
 import type { Follows } from './following';
-import type { Tried } from './helps';
+import { animals, type Tried } from './helps';
 import { remedyWords } from './remedies';
 
 /** From so many of them for each of the target on it is said before a set is built. */
@@ -40,7 +40,7 @@ export function Dogs({ around, follows, target, layout, rack, onTry }: Props) {
   const why = around.pets.length > 0 ? `${listed(around.pets.map(plural))} were noted near here` : 'a dwelling is near';
   return (
     <p className="ember" role="status">
-      For {trim(target.per100, 1)} {plural(target.key)} it would catch about {trim(sum, 1)} dogs and cats, since {why}.{' '}
+      Dogs and cats: about {trim(sum, 1)} for {animals(target.per100, target.key)}, since {why}.{' '}
       {spare && (
         <>
           Most are spared by this: {spare.words}{' '}

@@ -77,6 +77,9 @@ export function WhatHelps({ follows, around, layout, target, tried, onTry }: Pro
   );
 }
 
+/** So many of an animal; one is one. */
+export const animals = (n: number, key: string): string => `${per100(n)} ${per100(n) === '1' ? word(key) : plural(key)}`;
+
 /** Over which nights a gain is told. */
 function overWords(around: Circumstances | undefined): string {
   const { left = 0, leftTo = '' } = around ?? {};
@@ -86,7 +89,7 @@ function overWords(around: Circumstances | undefined): string {
 
 const gainWords = (r: Remedy, target: string): string =>
   [
-    `${per100(r.gain)} more ${plural(target)} in 100 nights`,
+    `${per100(r.gain)} more ${per100(r.gain) === '1' ? word(target) : plural(target)} in 100 nights`,
     r.minutes > 0 && `${takes(r.minutes)} there`,
     r.anew && 'it settles anew',
     r.opens !== undefined && `only because a season turns on ${dayOf(r.opens)}`,
@@ -103,9 +106,9 @@ function spareWords(s: Sparing, target: string): string {
   const kept = s.fewerPets >= 0.05 ? ` in all, ${per100(s.fewerPets)} fewer dogs and cats` : '';
   const cost =
     s.gain < -2 * s.error
-      ? `${per100(-s.gain)} ${plural(target)} fewer`
+      ? `${animals(-s.gain, target)} fewer`
       : s.gain > 2 * s.error
-        ? `${per100(s.gain)} ${plural(target)} more`
+        ? `${animals(s.gain, target)} more`
         : `no ${word(target)} less`;
   return `${per100(s.fewer)} fewer in 100 nights${kept}; ${cost}`;
 }

@@ -200,7 +200,7 @@ export function CirclePlan({ anchor, circle, view, system }: { anchor: Anchor; c
       />
       <circle cx={origin.x} cy={origin.y} r={300 * view.scale} stroke="var(--moss)" strokeWidth={1.4} strokeDasharray="1 4" />
       <text className="halo" x={at.x + wear * 0.6} y={at.y + wear * 0.8 + 12}>
-        churned up, {showAbout('ground', circle.wearMm, system)}
+        torn up, {showAbout('ground', circle.wearMm, system)}
       </text>
       <text
         className="halo"

@@ -193,10 +193,7 @@ function AtTheRack({ rack, onChoose }: { rack: Rack; onChoose: (id: string) => v
     <section>
       <h2>At the rack</h2>
       {waits.length === 0 ? (
-        <p>
-          Every trap that hangs here is sound, measured, and inside the window of what it is meant for. Take one in the hand to see its
-          story.
-        </p>
+        <p>Every trap that hangs here is sound, measured, and inside the window of what it is meant for. Choose one to see its story.</p>
       ) : (
         <>
           <p className="quiet">What has to be seen to. Choose any trap to see its story.</p>

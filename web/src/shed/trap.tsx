@@ -157,7 +157,7 @@ function Told({ event, view, system }: { event: TrapEvent; view: LineView; syste
   const where = `set ${event.number}${event.spotId ? `, ${view.spots.find((s) => s.id === event.spotId)?.name ?? ''}` : ''}`;
   switch (event.kind) {
     case 'added':
-      return <>hung on the rack</>;
+      return <>added to the rack</>;
     case 'changed':
       return (
         <>
