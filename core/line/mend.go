@@ -7,8 +7,8 @@ import (
 	"oldburrow/core/refuse"
 )
 
-// Mend puts a look right: what it says instead, and why, which may be blank on the day on which the look was entered. What stood before stays readable: Before is the look as it was, as the program
-// found it.
+// Mend puts a look right: what it says instead, and why, which may be blank on the day on which the look was entered. What stood before
+// stays readable: Before is the look as it was, as the program found it.
 type Mend struct {
 	ID      string    `json:"id" db:"id"`
 	LineID  string    `json:"lineId" db:"line_id"`

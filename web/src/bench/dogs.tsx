@@ -1,5 +1,7 @@
+import { useState } from 'react';
 import { keepOver } from '../lib/change';
 import { pets } from '../lib/lists.gen';
+import { useOnce } from '../lib/once';
 import { useSettings } from '../lib/settings';
 import type { Circumstances, Layout, LineTrap, Rack } from '../lib/types.gen';
 import { trim } from '../lib/units';
@@ -24,19 +26,27 @@ interface Props {
 /** Where dogs and cats come by and the set would catch many for its target: one sentence, with what spares them most. */
 export function Dogs({ around, follows, target, layout, rack, onTry }: Props) {
   const { system } = useSettings();
+  const blind = (rack?.traps ?? []).filter((h) => layout.rigs.some((r) => r.trapId === h.trap.id) && !h.trap.spares.includes('dog'));
   const near = around !== undefined && (around.pets.length > 0 || around.dwelling);
   const caught = follows.company?.others.filter((o) => pets.includes(o.species)) ?? [];
   const sum = caught.reduce((all, o) => all + (o.per100?.mid ?? 0), 0);
+  const [failed, setFailed] = useState(false);
+  const spareDogs = useOnce(async () => {
+    try {
+      for (const { trap } of blind) {
+        const next: LineTrap = { ...trap, spares: [...trap.spares, 'dog'], sparesBy: '' };
+        await keepOver(`/lines/${trap.lineId}/traps/${trap.id}`, next, `trap ${trap.number} spares dogs`);
+      }
+      setFailed(false);
+      return true;
+    } catch {
+      setFailed(true);
+      return false;
+    }
+  });
   if (!near || !target || sum <= share * target.per100) return null;
   const best = [...follows.sparings].sort((a, b) => b.fewerPets - a.fewerPets)[0];
   const spare = (best?.fewerPets ?? 0) > 0.05 && best?.layout ? { words: remedyWords(best, layout, system), after: best.layout } : null;
-  const blind = (rack?.traps ?? []).filter((h) => layout.rigs.some((r) => r.trapId === h.trap.id) && !h.trap.spares.includes('dog'));
-  const spareDogs = async () => {
-    for (const { trap } of blind) {
-      const next: LineTrap = { ...trap, spares: [...trap.spares, 'dog'], sparesBy: '' };
-      await keepOver(`/lines/${trap.lineId}/traps/${trap.id}`, next, `trap ${trap.number} spares dogs`);
-    }
-  };
   const why = around.pets.length > 0 ? `${listed(around.pets.map(plural))} were noted near here` : 'a dwelling is near';
   return (
     <p className="ember" role="status">
@@ -60,6 +70,7 @@ export function Dogs({ around, follows, target, layout, rack, onTry }: Props) {
           spare dogs
         </button>
       )}
+      {failed && ' Not changed: the trap was changed elsewhere. Try it once more.'}
     </p>
   );
 }

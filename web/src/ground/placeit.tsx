@@ -115,7 +115,7 @@ export function PlacePanel({
   };
   return (
     <div>
-      <h2>Place it</h2>
+      <h2>Which side?</h2>
       <p>{best ? '' : 'Point at a travel way, where an attractor is wanted.'}</p>
       <Choice
         label="what it will smell of"

@@ -15,14 +15,19 @@ import { checkItems } from '../lib/words';
 
 type Said = Record<string, { sound: boolean; note: string }>;
 
+interface Draft {
+  id: string;
+  said: Said;
+  measured?: [string, number][];
+}
+
 /** The shed check as a short list: each item sound or not, with a note. What is not said stays as it was. */
 export function CheckForm({ h, view, onDone }: { h: Hung; view: LineView; onDone: () => void }) {
-  const [{ id, said }, setDraft, clear] = useDraft<{ id: string; said: Said }>(`check:${h.trap.id}`, () => ({ id: ulid(), said: {} }));
-  const set = (next: Said) => setDraft({ id, said: next });
+  // Measured is what was measured now of what stood as is usual; an older draft has none of it.
+  const [{ id, said, measured = [] }, setDraft, clear] = useDraft<Draft>(`check:${h.trap.id}`, () => ({ id: ulid(), said: {} }));
+  const set = (next: Said) => setDraft({ id, said: next, measured });
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const { system } = useSettings();
-  /** What was measured now of what stood as is usual. */
-  const [measured, setMeasured] = useState<[string, number][]>([]);
   const before = new Map(h.checks.map((c) => [c.key, c]));
   const record = useOnce(async () => {
     const check: ShedCheck = {
@@ -92,7 +97,7 @@ export function CheckForm({ h, view, onDone }: { h: Hung; view: LineView; onDone
           );
         })}
       </ul>
-      <NeverMeasured trap={h.trap} measured={measured} onMeasured={setMeasured} />
+      <NeverMeasured trap={h.trap} measured={measured} onMeasured={(next) => setDraft({ id, said, measured: next })} />
       <div className="build">
         <Button disabled={Object.keys(said).length === 0} onClick={() => void record()}>
           {bad ? 'Keep it home' : 'Record the check'}

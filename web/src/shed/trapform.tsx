@@ -4,6 +4,7 @@ import Form from 'react-bootstrap/Form';
 import { objections, type Changes } from '../lib/change';
 import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
 import { KeepRow, useKeep } from '../lib/keep';
+import { useOnce } from '../lib/once';
 import type { LineTrap, Rack, TrapSize } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 import { hasJaws, word } from '../lib/words';
@@ -49,31 +50,29 @@ export function TrapForm({ stands, rack, changes, onDone }: Props) {
   );
   const isNew = stands.version === 0;
   const [alike, setAlike] = useState('1');
-  const also = async (next: LineTrap, what: string) => {
-    try {
-      await changes.change('traps', null, next, what);
-      return true;
-    } catch (error) {
-      setProblems(objections(error));
-      return false;
-    }
-  };
-  /** Hangs as many traps alike as were asked for, on the numbers that are free from the first on. */
-  const hang = async () => {
+  /** Hangs as many traps alike as were asked for, on the numbers that are free from the first on; where that is refused none is hung. */
+  const hang = useOnce(async () => {
     const n = Math.round(Number(alike));
     if (!(n >= 1 && n <= mostAlike)) {
       setProblems([{ field: 'alike', says: `Write how many, from 1 to ${mostAlike}` }]);
-      return;
+      return false;
     }
+    if (!(await keep(x, `trap ${x.number} added`))) return false;
     const taken = new Set(rack.traps.map((h) => h.trap.number));
     let number = x.number;
     for (let k = 1; k < n; k++) {
       do number++;
       while (taken.has(number));
-      if (!(await also({ ...x, id: ulid(), number }, `trap ${number} added`))) return;
+      try {
+        await changes.change('traps', null, { ...x, id: ulid(), number }, `trap ${number} added`);
+      } catch (error) {
+        setProblems(objections(error));
+        return false;
+      }
     }
-    await done(x, `trap ${x.number} added`);
-  };
+    onDone(x.id);
+    return true;
+  });
   const done = async (next: LineTrap, what: string) => {
     if (await keep(next, what)) onDone(next.deleted ? '' : next.id);
   };
@@ -98,11 +97,7 @@ export function TrapForm({ stands, rack, changes, onDone }: Props) {
         />
         {isNew && <Text label="how many alike" path="alike" value={alike} onValue={setAlike} />}
         <Pick label="type" path="type" value={x.type} options={trapTypes} name={word} onValue={(type) => set({ type })} />
-        {hasJaws(x.type) && (
-          <>
-            <JawFields x={x} set={set} />
-          </>
-        )}
+        {hasJaws(x.type) && <JawFields x={x} set={set} />}
         {measures.slice(hasJaws(x.type) ? 0 : ofJaws).map(([key, label, kind]) => (
           <div key={key} className={x.usual?.includes(key) ? 'usual' : undefined} title={x.usual?.includes(key) ? usualWords : undefined}>
             <Measure
