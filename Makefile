@@ -63,7 +63,7 @@ bench: chromium build
 	OLDBURROW_FRAMES=1 go test -count=1 -v -run TestFramesWhileDragging ./e2e
 
 # Everything that the pages said to the stories, a line each: to be read from end to end.
-words: chromium build
+words: chromium build logic
 	OLDBURROW_WORDS=$(CURDIR)/words.txt go test -count=1 -timeout 40m ./e2e
 
 shots: chromium build

@@ -63,6 +63,7 @@ var (
 	pluralIs   = regexp.MustCompile(`(?i)\bset \d+ stand\b`)
 	paths      = regexp.MustCompile(`[a-z]\[|\]\.`)
 	underlined = regexp.MustCompile(`[A-Za-z]_[A-Za-z]`)
+	humped     = regexp.MustCompile(`\b[a-z]+(?:[A-Z][a-z]+)*(?:Mm|Deg|Id|At|[a-z][GNC])\b`)
 )
 
 // columnsOfCSV are told by their names where a file is asked for or offered.
@@ -72,7 +73,7 @@ var columnsOfCSV = regexp.MustCompile(`CSV|(?i:column)`)
 func badWords(text string) string {
 	csv := columnsOfCSV.MatchString(text)
 	switch {
-	case underlined.MatchString(text) && !csv:
+	case (underlined.MatchString(text) || humped.MatchString(text)) && !csv:
 		return "a key of the program"
 	case paths.MatchString(text):
 		return "a path of the program"
@@ -97,7 +98,7 @@ func badWords(text string) string {
 // A check that finds nothing wrong anywhere is no check.
 func TestBadWordsAreFound(t *testing.T) {
 	for text, bad := range map[string]bool{
-		"Choose one of left_fore": true, "CSV, a row a trap: jaw_form": false, "catches[0].species is missing": true, "1 nights": true, "one night": false,
+		"Choose one of left_fore": true, "CSV, a row a trap: jaw_form": false, "catches[0].species is missing": true, "usual frameLengthMm, weightG": true, "Ditch mouthStack yard": false, "1 nights": true, "one night": false,
 		"17 nights, one animals": true, "Set 6 stand at this spot too": true, "Sets 6 and 7 stand at this spot too": false, "leave it as it is": true,
 		"Not recorded: set 5: quiet": true, "Not recorded: set 5, quiet. Why: the file is closed": false, "Look at 07:05: quiet": false, "11 nights": false, "21 days": false,
 	} {

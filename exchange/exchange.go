@@ -121,7 +121,7 @@ func (r *Report) ignore(what, why string) {
 func (r *Report) add(t Thing) error {
 	least := map[string]int{ground.Point: 1, ground.Line: 2, ground.Area: 3}[t.Form]
 	if len(t.At) < least {
-		r.ignore(t.Form, "has too few points on the globe")
+		r.ignore("a "+t.Form, "has too few points on the globe")
 		return nil
 	}
 	if len(r.Things) >= mostThings {

@@ -53,7 +53,7 @@ func TestReadGPX(t *testing.T) {
 		t.Errorf("a track's date is its first point's: %v", at)
 	}
 	ignored := fmt.Sprint(report.Ignored)
-	for _, what := range []string{"wpt", "lies nowhere", "too few points", "extensions"} {
+	for _, what := range []string{"a waypoint", "lies nowhere", "too few points", "extensions"} {
 		if !strings.Contains(ignored, what) {
 			t.Errorf("not said to be left out: %s in %s", what, ignored)
 		}

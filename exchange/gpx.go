@@ -31,6 +31,9 @@ func ReadGPX(raw []byte, zone *time.Location) (Report, error) {
 	return report.ended(), nil
 }
 
+// pointNames are what a GPX's points are called.
+var pointNames = map[string]string{"wpt": "a waypoint", "rtept": "a point of a route", "trkpt": "a point of a track"}
+
 // nowhere says why a place is none.
 func nowhere(lon, lat float64) string {
 	if math.Abs(lon) > 360 && math.Abs(lat) > 360 {
@@ -244,7 +247,7 @@ func (r *gpxReader) point(start xml.StartElement, t *Thing) {
 		}
 	}
 	if !onGlobe(lon, lat) {
-		r.report.ignore(start.Name.Local, nowhere(lon, lat))
+		r.report.ignore(pointNames[start.Name.Local], nowhere(lon, lat))
 		return
 	}
 	t.At = append(t.At, [2]float64{lon, lat})

@@ -106,7 +106,8 @@ export function Build({ design, view, rack, ready, concerns, onLayout }: Props) 
         ) : (
           <>
             <b>
-              Set {number ?? ''} is built, {clock(built.make.builtAt, zone)} on {longDay(built.make.builtAt, zone)}.
+              {number === undefined ? 'The set' : `Set ${number}`} is built, {clock(built.make.builtAt, zone)} on{' '}
+              {longDay(built.make.builtAt, zone)}.
             </b>{' '}
             Look at it by midnight tomorrow. To remake it, change what you changed and press Remake.
           </>

@@ -83,7 +83,7 @@ export const animals = (n: number, key: string): string => `${per100(n)} ${per10
 /** Over which nights a gain is told. */
 function overWords(around: Circumstances | undefined): string {
   const { left = 0, leftTo = '' } = around ?? {};
-  if (left <= 0) return 'Told over fourteen nights, since when the line comes up is not known.';
+  if (left <= 0) return 'Told over fourteen nights, since it is not known when the line comes up.';
   return leftTo === '' ? `Told over the next ${nights(left)}.` : `Told over the ${nights(left)} to the end of the ${leftTo}.`;
 }
 

@@ -5,7 +5,7 @@ import { patternWords } from '../bench/patternwords';
 import { Pick, Text } from '../lib/fields';
 import { get } from '../lib/api';
 import { useLine } from '../lib/queries';
-import { clock, date, dayYear } from '../lib/time';
+import { clock, day, dayYear } from '../lib/time';
 import type { DoneLook, DoneMake, DoneView } from '../lib/types.gen';
 import type { LineNow } from '../lib/overlay';
 import { Unread } from '../lib/unread';
@@ -114,7 +114,7 @@ const lookRow = (l: DoneLook, zone: string, place: (setId: string) => string): s
 const makeRow = ({ make: m, trapNights }: DoneMake, zone: string, place: (setId: string) => string): string[] => [
   `${dayYear(m.builtAt, zone)} ${clock(m.builtAt, zone)}`,
   place(m.setId),
-  `${m.follows === null ? 'built' : 'remade'}, ${patternWords(m.layout)}, for ${word(m.target)}${m.pulledAt ? `, until ${date(m.pulledAt, zone)}` : ''}`,
+  `${m.follows === null ? 'built' : 'remade'}, ${patternWords(m.layout)}, for ${word(m.target)}${m.pulledAt ? `, until ${day(m.pulledAt, zone)}` : ''}`,
   trim(trapNights, 1),
 ];
 

@@ -10,7 +10,7 @@ import { useKinds, useLine } from '../lib/queries';
 import { day } from '../lib/time';
 import type { Bring, Brought, Kind, LineView, Report, Thing } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { capital, many, word } from '../lib/words';
+import { capital, count, many, word } from '../lib/words';
 import { oneColon } from '../lib/inwords';
 
 /** Bringing in a GPX or GeoJSON file: first what each thing will become, then, when it is right, all of it or nothing. */
@@ -239,7 +239,12 @@ function Preview({ view, kinds, report, becomes, onReport, onBecomes, property, 
             })}
           </tbody>
         </table>
-        {known > 0 && <p className="quiet">{known} are on this line already, and are left out unless you say otherwise.</p>}
+        {known > 0 && (
+          <p className="quiet">
+            {capital(count(known))} {known === 1 ? 'is on this line already, and is' : 'are on this line already, and are'} left out unless
+            you say otherwise.
+          </p>
+        )}
       </div>
       {needsProperty && (
         <Text

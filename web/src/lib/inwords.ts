@@ -45,7 +45,7 @@ const lastPart = (path: string) =>
     ?.replace(/\[\d+\]/g, '') ?? path;
 
 /** A field's name as a person says it. */
-const nameOf = (path: string): string =>
+export const nameOf = (path: string): string =>
   fields[lastPart(path)]?.[0] ??
   lastPart(path)
     .replace(/(Mm|Deg|Ms|Id|Ml|Kg|G|N)$/, '')

@@ -7,7 +7,7 @@ import { useOnce } from '../lib/once';
 import { write } from '../lib/outbox';
 import type { BroughtTraps, LineView, RackPreview, TrapsToBring } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { count, listed } from '../lib/words';
+import { count, listed, many } from '../lib/words';
 
 /** Bringing in a rack from CSV: first what each row would do, then all of it or nothing. */
 export function BringTraps({ view, onDone }: { view: LineView; onDone: () => void }) {
@@ -33,7 +33,7 @@ export function BringTraps({ view, onDone }: { view: LineView; onDone: () => voi
       const sent = await write<BroughtTraps>(`/lines/${view.line.id}/rack/${ulid()}`, body, `${preview.traps.length} traps of a file`);
       setSaid(
         sent.state === 'taken'
-          ? `Brought in: ${count(sent.answer.traps)}.`
+          ? `Brought in: ${many(sent.answer.traps, 'trap')}.`
           : 'Kept in this browser: it is sent as soon as the program answers.',
       );
       setPreview(null);
@@ -79,7 +79,7 @@ export function BringTraps({ view, onDone }: { view: LineView; onDone: () => voi
           {preview.changes.length > 0 && <p>Changed: {numbers(preview.changes)}.</p>}
           {preview.same > 0 && <p className="quiet">As they are already: {count(preview.same)}.</p>}
           <Button onClick={() => void bring()} disabled={preview.traps.length === 0}>
-            {preview.traps.length === 0 ? 'Nothing to take in' : `Take in ${count(preview.traps.length)}`}
+            {preview.traps.length === 0 ? 'Nothing to take in' : `Take in ${many(preview.traps.length, 'trap')}`}
           </Button>
         </div>
       )}

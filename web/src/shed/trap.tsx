@@ -5,10 +5,10 @@ import { coverWords } from '../draw/parts';
 import { useRack, useTrapHistory } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import { clock, day } from '../lib/time';
-import type { Hung, LineView, TrapEvent } from '../lib/types.gen';
+import type { Change, Hung, LineView, TrapEvent } from '../lib/types.gen';
 import { show, trim, type System } from '../lib/units';
-import { capital, checkPart, hasJaws, many, plural, word } from '../lib/words';
-import { say } from '../lib/inwords';
+import { capital, checkPart, hasJaws, listed, many, plural, word } from '../lib/words';
+import { nameOf, say } from '../lib/inwords';
 import { CheckForm } from './check';
 import { gaugeWords, jawWords, oldWords, placeWords, readingTrouble, trapName, windowWords } from './says';
 
@@ -153,6 +153,28 @@ const fields: Record<string, string> = {
   away: 'away',
 };
 
+const fieldWords = (field: string) => fields[field] ?? nameOf(field);
+
+/** What was changed of a trap; who chose what its pan spares is told nowhere. */
+function changeWords({ field, before, after }: Change, system: System): string {
+  const said = (value: string) => word(say(value, system) || 'nothing');
+  switch (field) {
+    case 'deleted':
+      return after === 'yes' ? 'taken off the rack' : 'back on the rack';
+    case 'sparesBy':
+      return '';
+    case 'usual': {
+      const [was, is] = [before, after].map((list) => list.split(', ').filter(Boolean)) as [string[], string[]];
+      const measured = was.filter((one) => !is.includes(one)).map(fieldWords);
+      const usual = is.filter((one) => !was.includes(one)).map(fieldWords);
+      return [measured.length > 0 ? `measured ${listed(measured)}` : '', usual.length > 0 ? `taken as usual ${listed(usual)}` : '']
+        .filter(Boolean)
+        .join('; ');
+    }
+  }
+  return `${fieldWords(field)} ${said(before)}, now ${said(after)}`;
+}
+
 function Told({ event, view, system }: { event: TrapEvent; view: LineView; system: System }) {
   const where = `set ${event.number}${event.spotId ? `, ${view.spots.find((s) => s.id === event.spotId)?.name ?? ''}` : ''}`;
   switch (event.kind) {
@@ -162,14 +184,8 @@ function Told({ event, view, system }: { event: TrapEvent; view: LineView; syste
       return (
         <>
           {(event.changes ?? [])
-            .map((c) => {
-              const [before, after] = [c.before, c.after].map((v) => say(v, system) || 'nothing');
-              return c.field === 'deleted'
-                ? c.after === 'yes'
-                  ? 'taken off the rack'
-                  : 'back on the rack'
-                : `${fields[c.field] ?? c.field} ${word(before ?? '')}, now ${word(after ?? '')}`;
-            })
+            .map((c) => changeWords(c, system))
+            .filter(Boolean)
             .join('; ')}
         </>
       );

@@ -161,7 +161,7 @@ export function BeadString() {
                 className="bead"
                 tabIndex={0}
                 role="link"
-                aria-label={`${bead.label}${bead.nights === undefined ? '' : `, ${nights(bead.nights)}`}, ${bead.wants}`}
+                aria-label={`${bead.label}${bead.nights === undefined ? '' : `, ${nights(bead.nights)}`}${bead.wants === '' ? '' : `, ${bead.wants}`}`}
                 aria-current={i === here ? 'true' : undefined}
                 onKeyDown={(e) => walk(e, i)}
               >
