@@ -28,6 +28,11 @@ func (s *Server) Background(ctx context.Context) {
 			slog.Error("the data file is read only from here on", "error", found)
 		}
 	}()
+	s.clearWaiting(time.Now())
+	if s.Copies {
+		s.findCopies()
+		go s.keepCopies(ctx)
+	}
 	go s.every(ctx, pruneEvery, func() {
 		if err := s.Store.Prune(time.Now().Add(-answersKept)); err != nil {
 			slog.Warn("old answers could not be forgotten", "error", err)

@@ -13,7 +13,7 @@ import (
 )
 
 // streamed are the addresses whose answers come line by line as they are found; what gathers them to compress them would keep them back.
-var streamed = []string{"/api/bench/following", "/api/bench/best"}
+var streamed = []string{"/api/bench/following", "/api/bench/best", "/api/archive"}
 
 // Following is one line of what follows the chain of a set: who else it would catch, one thing that would help, one that would spare
 // others, and at last that this is all.
@@ -115,13 +115,24 @@ func (q Question) weighed() (odds.Question, error) {
 	return q.asked(target)
 }
 
-// stream answers a question line by line, each a JSON value, as they are told. What goes wrong before the first line is answered as anywhere
-// else; after that the answer only ends.
+// stream answers a question line by line.
 func stream(c *gin.Context, compute func(ctx context.Context, asked odds.Question, tell func(any)) error) {
 	var q Question
 	if !decode(c, &q) {
 		return
 	}
+	lines(c, func(ctx context.Context, tell func(any)) error {
+		asked, err := q.weighed()
+		if err != nil {
+			return err
+		}
+		return compute(ctx, asked, tell)
+	})
+}
+
+// lines answers line by line, each a JSON value, as they are told. What goes wrong before the first line is answered as anywhere else; after
+// that the answer only ends.
+func lines(c *gin.Context, do func(ctx context.Context, tell func(any)) error) {
 	ctx, leave := context.WithCancel(c.Request.Context())
 	defer leave()
 	began := false
@@ -137,11 +148,7 @@ func stream(c *gin.Context, compute func(ctx context.Context, asked odds.Questio
 		}
 		c.Writer.Flush()
 	}
-	asked, err := q.weighed()
-	if err == nil {
-		err = compute(ctx, asked, tell)
-	}
-	switch {
+	switch err := do(ctx, tell); {
 	case err == nil:
 	case ctx.Err() != nil:
 		c.Abort()

@@ -94,6 +94,10 @@ func fileBody(c *gin.Context) {
 		"text/xml", "text/csv", "application/vnd.ms-excel")
 }
 
+func archiveBody(c *gin.Context) {
+	carries(c, longestArchive, "application/octet-stream", "application/zip", "application/x-zip-compressed")
+}
+
 func photoBody(c *gin.Context) {
 	carries(c, longestUpload, "image/jpeg", "image/png", "image/gif", "image/webp", "application/octet-stream")
 }

@@ -22,6 +22,8 @@ type About struct {
 	Still bool        `json:"still"`
 	GPS   bool        `json:"gps"`
 	Lines []line.Line `json:"lines"`
+	// Backup is how the copies of the file stand; nil where none are kept.
+	Backup *Backup `json:"backup" jsonschema:"nullable"`
 }
 
 func (s *Server) about(c *gin.Context) {
@@ -31,7 +33,9 @@ func (s *Server) about(c *gin.Context) {
 		return err
 	})
 	if err == nil {
-		a.File, err = s.Store.Identity()
+		var stands store.Standing
+		stands, err = s.Store.Standing()
+		a.File, a.Backup = stands.File, s.backup(stands.Writes)
 	}
 	if err != nil {
 		fail(c, err)

@@ -9,6 +9,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"oldburrow/archive"
 	"oldburrow/core/calc"
 	"oldburrow/core/refuse"
 	"oldburrow/store"
@@ -47,6 +48,7 @@ func fail(c *gin.Context, err error) {
 func problemOf(err error) Problem {
 	var fields refuse.Problems
 	var conflict store.Conflict
+	var other archive.Other
 	p := Problem{Title: "Something went wrong here", Status: http.StatusInternalServerError, Detail: "The program could not do this. What you entered is kept in this browser; try again."}
 	var taken store.Taken
 	var damaged *store.Damaged
@@ -68,6 +70,8 @@ func problemOf(err error) Problem {
 		p = Problem{Title: "Already used", Status: http.StatusConflict, Detail: "The id of this " + taken.What + " stands for something else that was kept before. Nothing was changed; enter it anew."}
 	case errors.Is(err, errOtherFile):
 		p = Problem{Title: "Another data file", Status: http.StatusMisdirectedRequest, Detail: "This was entered for another data file than the one that the program has open now, or for this one before it was restored."}
+	case errors.As(err, &other):
+		p = Problem{Title: "Other records", Status: http.StatusConflict, Detail: "T" + strings.TrimPrefix(other.Error(), "t") + "."}
 	case errors.As(err, &fields):
 		p = Problem{Title: "This cannot be accepted", Status: http.StatusUnprocessableEntity, Detail: fields.Error(), Fields: fields}
 	case errors.As(err, &conflict):

@@ -9,6 +9,7 @@ import (
 
 	"github.com/invopop/jsonschema"
 
+	"oldburrow/archive"
 	"oldburrow/core/ground"
 	"oldburrow/core/line"
 	"oldburrow/core/mix"
@@ -16,6 +17,7 @@ import (
 	"oldburrow/core/outlook"
 	"oldburrow/core/shed"
 	"oldburrow/exchange"
+	"oldburrow/store"
 )
 
 // wire is everything that crosses between the program and the browser.
@@ -49,38 +51,47 @@ type wire struct {
 	CircumstancesView  CircumstancesView  `json:"circumstancesView"`
 	ReachView          ReachView          `json:"reachView"`
 	Problem            Problem            `json:"problem"`
-	Moment             Moment             `json:"moment"`
-	Kinds              []ground.Kind      `json:"kinds"`
-	Photo              line.Photo         `json:"photo"`
-	Place              PlaceRead          `json:"place"`
-	Report             exchange.Report    `json:"report"`
-	Bring              Bring              `json:"bring"`
-	Brought            Brought            `json:"brought"`
-	Weather            WeatherView        `json:"weather"`
-	PlaceQuestion      outlook.Question   `json:"placeQuestion"`
-	PlaceAnswer        outlook.Places     `json:"placeAnswer"`
-	LogPreview         LogPreview         `json:"logPreview"`
-	Rack               Rack               `json:"rack"`
-	RackPreview        RackPreview        `json:"rackPreview"`
-	TrapsToBring       TrapsToBring       `json:"trapsToBring"`
-	BroughtTraps       BroughtTraps       `json:"broughtTraps"`
-	Events             []shed.Event       `json:"events"`
-	ShedCheck          line.ShedCheck     `json:"shedCheck"`
-	Measurement        line.Measurement   `json:"measurement"`
-	Calibration        line.Calibration   `json:"calibration"`
-	PanQuestion        shed.PanQuestion   `json:"panQuestion"`
-	PanAnswer          shed.PanAnswer     `json:"panAnswer"`
-	Ask                Ask                `json:"ask"`
-	PressRead          PressRead          `json:"pressRead"`
-	Shelf              Shelf              `json:"shelf"`
-	Level              line.Level         `json:"level"`
-	Dose               line.Dose          `json:"dose"`
-	Mixture            mix.MixtureInput   `json:"mixture"`
-	Mixed              mix.MixtureOutput  `json:"mixed"`
-	Bedding            mix.BeddingInput   `json:"bedding"`
-	Antifreeze         mix.BeddingOutput  `json:"antifreeze"`
-	Kit                shed.Kit           `json:"kit"`
-	KitMark            line.KitMark       `json:"kitMark"`
+	Moving             Moving             `json:"moving"`
+	Saving             Saving             `json:"saving"`
+	Backup             Backup             `json:"backup"`
+	// Archives hold these, and what is above.
+	Manifest      archive.Manifest    `json:"manifest"`
+	HourOfWeather store.HourOfWeather `json:"hourOfWeather"`
+	TrapVersion   shed.TrapVersion    `json:"trapVersion"`
+	Set           line.Set            `json:"set"`
+	Design        line.Design         `json:"design"`
+	Moment        Moment              `json:"moment"`
+	Kinds         []ground.Kind       `json:"kinds"`
+	Photo         line.Photo          `json:"photo"`
+	Place         PlaceRead           `json:"place"`
+	Report        exchange.Report     `json:"report"`
+	Bring         Bring               `json:"bring"`
+	Brought       Brought             `json:"brought"`
+	Weather       WeatherView         `json:"weather"`
+	PlaceQuestion outlook.Question    `json:"placeQuestion"`
+	PlaceAnswer   outlook.Places      `json:"placeAnswer"`
+	LogPreview    LogPreview          `json:"logPreview"`
+	Rack          Rack                `json:"rack"`
+	RackPreview   RackPreview         `json:"rackPreview"`
+	TrapsToBring  TrapsToBring        `json:"trapsToBring"`
+	BroughtTraps  BroughtTraps        `json:"broughtTraps"`
+	Events        []shed.Event        `json:"events"`
+	ShedCheck     line.ShedCheck      `json:"shedCheck"`
+	Measurement   line.Measurement    `json:"measurement"`
+	Calibration   line.Calibration    `json:"calibration"`
+	PanQuestion   shed.PanQuestion    `json:"panQuestion"`
+	PanAnswer     shed.PanAnswer      `json:"panAnswer"`
+	Ask           Ask                 `json:"ask"`
+	PressRead     PressRead           `json:"pressRead"`
+	Shelf         Shelf               `json:"shelf"`
+	Level         line.Level          `json:"level"`
+	Dose          line.Dose           `json:"dose"`
+	Mixture       mix.MixtureInput    `json:"mixture"`
+	Mixed         mix.MixtureOutput   `json:"mixed"`
+	Bedding       mix.BeddingInput    `json:"bedding"`
+	Antifreeze    mix.BeddingOutput   `json:"antifreeze"`
+	Kit           shed.Kit            `json:"kit"`
+	KitMark       line.KitMark        `json:"kitMark"`
 }
 
 // Schema is the JSON Schema of everything that crosses the wire. The interface's types are generated from it.

@@ -16,6 +16,7 @@ import (
 	"runtime"
 	"strconv"
 	"strings"
+	"sync"
 	"time"
 
 	"github.com/gin-contrib/gzip"
@@ -40,11 +41,15 @@ type Server struct {
 	Gauge   *Gauge // nil when none is connected
 	// Hosts are the names, beside those of this machine itself, under which the program answers.
 	Hosts []string
+	// Copies says whether whole copies of the file are made by itself, night by night.
+	Copies bool
 	// Version says which program this is.
 	Version string
 	runs    *runs
 	office  *office
 	drawing chan struct{} // pages that are drawn up
+	copying sync.Mutex    // one copy at a time
+	keeper  keeper
 }
 
 const largestBody = 1 << 20
@@ -74,6 +79,11 @@ func (s *Server) engine() *gin.Engine {
 	api.GET("/bench/lessons/:target", s.lessons)
 	api.PUT("/lines/:line", s.putLine)
 	api.POST("/coordinates", coordinates)
+	api.POST("/backup", few(1), s.makeCopy)
+	api.POST("/archive", few(1), s.saveAll)
+	all.GET("/archive/:id", s.fetchSaved)
+	api.POST("/archive/in/:id", few(1), s.openArchive)
+	all.POST("/archive/in", archiveBody, few(1), s.bringArchive)
 	all.POST("/middle", fileBody, few(mostUploads), middle)
 	uploads := all.Group("/lines/:line", s.knownLine, few(mostUploads))
 	uploads.PUT("/photos/:id", photoBody, s.putPhoto)

@@ -166,6 +166,10 @@ func TestACopyIsFoundWhole(t *testing.T) {
 		t.Fatal(err)
 	}
 	defer db.Close()
+	had, err := rowsIn(db)
+	if err != nil {
+		t.Fatal(err)
+	}
 	for name, spoil := range map[string]string{
 		"a look less": `PRAGMA foreign_keys = OFF; DELETE FROM visits WHERE id = (SELECT min(id) FROM visits)`, "another file": `UPDATE facts SET value = 'x' WHERE key = 'id'`,
 	} {
@@ -177,15 +181,15 @@ func TestACopyIsFoundWhole(t *testing.T) {
 		}
 		spoilt.MustExec(spoil)
 		spoilt.Close()
-		if err := sameRows(db, other); err == nil {
+		if _, err := foundWhole(other, db, had, had); err == nil {
 			t.Errorf("%s is taken for a copy", name)
 		}
 	}
-	whole, err := wholeCopy(db, path, 6, time.Date(2026, 12, 5, 10, 3, 0, 0, time.UTC))
-	if err != nil || filepath.Base(whole) != "line-20261205T100300Z-form6.db" {
-		t.Errorf("%s, %v", whole, err)
+	made, err := CopiesOf(path).add(db, path, "-form6", time.Date(2026, 12, 5, 10, 3, 0, 0, time.UTC))
+	if err != nil || filepath.Base(made.Path) != "line-20261205T100300Z-form6.db" || made.Rows["visits"] != had["visits"] || made.Bytes == 0 {
+		t.Errorf("%+v, %v", made, err)
 	}
-	raw, err := os.ReadFile(whole)
+	raw, err := os.ReadFile(made.Path)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -196,7 +200,7 @@ func TestACopyIsFoundWhole(t *testing.T) {
 	if err := os.WriteFile(damaged, raw, 0o600); err != nil {
 		t.Fatal(err)
 	}
-	if err := sameRows(db, damaged); err == nil {
+	if _, err := foundWhole(damaged, db, had, had); err == nil {
 		t.Error(fmt.Errorf("a damaged copy is taken for one"))
 	}
 }

@@ -57,22 +57,10 @@ func (t *Tx) deriveLine(l line.Line) error {
 	if err != nil {
 		return err
 	}
+	if err := t.deriveSets(l.ID); err != nil {
+		return err
+	}
 	var acts []time.Time
-	for _, set := range noted.Sets {
-		if err := t.end(set.ID); err != nil {
-			return err
-		}
-	}
-	for _, table := range []string{"rigs", "smells"} {
-		if _, err := t.tx.Exec(`DELETE FROM `+table+` WHERE make_id IN (SELECT id FROM makes WHERE line_id = ?)`, l.ID); err != nil {
-			return err
-		}
-	}
-	for _, m := range noted.Makes {
-		if err := t.index(m); err != nil {
-			return err
-		}
-	}
 	counts := line.NewRecord(t.now, time.UTC, tally.Span{}, noted)
 	for _, m := range counts.Makes {
 		acts = append(acts, m.BuiltAt)
@@ -104,6 +92,34 @@ func (t *Tx) deriveLine(l line.Line) error {
 		}
 	}
 	return t.deriveShed(l.ID)
+}
+
+// deriveSets notes when the makes of a line ended, and what was in them.
+func (t *Tx) deriveSets(lineID string) error {
+	var sets []string
+	if err := t.tx.Select(&sets, `SELECT id FROM sets WHERE line_id = ?`, lineID); err != nil {
+		return err
+	}
+	for _, id := range sets {
+		if err := t.end(id); err != nil {
+			return err
+		}
+	}
+	for _, table := range []string{"rigs", "smells"} {
+		if _, err := t.tx.Exec(`DELETE FROM `+table+` WHERE make_id IN (SELECT id FROM makes WHERE line_id = ?)`, lineID); err != nil {
+			return err
+		}
+	}
+	makes, err := listed(t.View, "makes", makeRow.entity, `SELECT * FROM makes WHERE line_id = ? AND undone_at IS NULL`, lineID)
+	if err != nil {
+		return err
+	}
+	for _, m := range makes {
+		if err := t.index(m); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 func (t *Tx) deriveShed(lineID string) error {

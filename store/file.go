@@ -115,8 +115,23 @@ func connectToRead(name string) (*sqlx.DB, error) {
 	return nil, err
 }
 
+// OpenToRead opens a file that is there only to be read, also while a program has it open, and changes nothing of it.
+func OpenToRead(name string) (*Store, error) {
+	db, err := existing(name)
+	if err != nil {
+		return nil, err
+	}
+	s := &Store{db: db, path: name, copies: CopiesOf(name), memory: newMemory()}
+	s.bar(ErrReadOnly)
+	if version, err := formOf(db); err != nil || version < newestMigration() {
+		db.Close()
+		return nil, fmt.Errorf("the data file %q was written by an older program: open it with serve once, so that it is brought up to date", name)
+	}
+	return s, nil
+}
+
 // openToRead opens a file that could not be opened to be written, for a reason.
-func openToRead(name string, reason error) (*Store, error) {
+func openToRead(name string, copies Copies, reason error) (*Store, error) {
 	var uncopied noCopy
 	switch {
 	case errors.As(reason, &uncopied) && mayWrite(name):
@@ -134,7 +149,7 @@ func openToRead(name string, reason error) (*Store, error) {
 	if err != nil {
 		return nil, InWords(err)
 	}
-	s := &Store{db: db, path: name, memory: newMemory()}
+	s := &Store{db: db, path: name, copies: copies, memory: newMemory()}
 	s.bar(reason)
 	version, err := formOf(db)
 	if err == nil && version < newestMigration() {
@@ -265,3 +280,6 @@ func (s *Store) Prune(before time.Time) error {
 
 // Form says in which form this program keeps a file.
 func Form() string { return fmt.Sprintf("%d-%s", newestMigration(), derivation) }
+
+// FormNumber is that form as a file counts it.
+func FormNumber() int64 { return newestMigration() }

@@ -68,6 +68,12 @@ type spotRow struct {
 	ThereJSON string `db:"there"`
 }
 
+func spotRowOf(x line.Spot) (row spotRow, err error) {
+	x.Met, x.There = append([]line.Met{}, x.Met...), append([]string{}, x.There...)
+	row.Spot = x
+	return row, errors.Join(asJSON(&row.MetJSON, x.Met), asJSON(&row.ThereJSON, x.There))
+}
+
 func (r spotRow) entity() (line.Spot, error) {
 	err := json.Unmarshal([]byte(r.MetJSON), &r.Spot.Met)
 	return r.Spot, errors.Join(err, json.Unmarshal([]byte(r.ThereJSON), &r.Spot.There))
@@ -78,6 +84,12 @@ type signRow struct {
 	CandidatesJSON string `db:"candidates"`
 }
 
+func signRowOf(x line.Sign) (row signRow, err error) {
+	x.Candidates = append([]string{}, x.Candidates...)
+	row.Sign = x
+	return row, asJSON(&row.CandidatesJSON, x.Candidates)
+}
+
 func (r signRow) entity() (line.Sign, error) {
 	return r.Sign, json.Unmarshal([]byte(r.CandidatesJSON), &r.Sign.Candidates)
 }
@@ -85,6 +97,11 @@ func (r signRow) entity() (line.Sign, error) {
 type featureRow struct {
 	line.Feature
 	PointsJSON string `db:"points"`
+}
+
+func featureRowOf(x line.Feature) (row featureRow, err error) {
+	row.Feature = x
+	return row, asJSON(&row.PointsJSON, x.Points)
 }
 
 func (r featureRow) entity() (line.Feature, error) {
@@ -153,20 +170,11 @@ func (t *Tx) PutSpot(x line.Spot) (line.Spot, error) {
 			return x, err
 		}
 	}
-	if x.Met == nil {
-		x.Met = []line.Met{}
+	row, err := spotRowOf(x)
+	if err == nil {
+		err = editNested(t, "spots", x.LineID, x.ID, &row, spotRow.entity, func(r *spotRow) *int { return &r.Version })
 	}
-	if x.There == nil {
-		x.There = []string{}
-	}
-	there, err := json.Marshal(x.There)
-	if err != nil {
-		return x, err
-	}
-	row := spotRow{Spot: x, ThereJSON: string(there)}
-	err = editNested(t, "spots", x.LineID, x.ID, &row, x.Met, &row.MetJSON, spotRow.entity, func(r *spotRow) *int { return &r.Version })
-	x.Version = row.Version
-	return x, err
+	return row.Spot, err
 }
 
 // PutSign keeps a new sign, or a change to one.
@@ -183,16 +191,14 @@ func (t *Tx) PutSign(x line.Sign) (line.Sign, error) {
 		}
 	}
 	x.SeenAt = x.SeenAt.UTC()
-	if x.Candidates == nil {
-		x.Candidates = []string{}
+	row, err := signRowOf(x)
+	if err == nil {
+		err = editNested(t, "signs", x.LineID, x.ID, &row, signRow.entity, func(r *signRow) *int { return &r.Version })
 	}
-	row := signRow{Sign: x}
-	err := editNested(t, "signs", x.LineID, x.ID, &row, x.Candidates, &row.CandidatesJSON, signRow.entity, func(r *signRow) *int { return &r.Version })
 	if err != nil {
 		return x, err
 	}
-	x.Version = row.Version
-	return x, t.begins(x.LineID, x.SeenAt)
+	return row.Sign, t.begins(x.LineID, x.SeenAt)
 }
 
 // PutFeature keeps a new thing on the map, or a change to one.
@@ -203,10 +209,11 @@ func (t *Tx) PutFeature(x line.Feature) (line.Feature, error) {
 		}
 	}
 	x.MadeAt = x.MadeAt.UTC()
-	row := featureRow{Feature: x}
-	err := editNested(t, "features", x.LineID, x.ID, &row, x.Points, &row.PointsJSON, featureRow.entity, func(r *featureRow) *int { return &r.Version })
-	x.Version = row.Version
-	return x, err
+	row, err := featureRowOf(x)
+	if err == nil {
+		err = editNested(t, "features", x.LineID, x.ID, &row, featureRow.entity, func(r *featureRow) *int { return &r.Version })
+	}
+	return row.Feature, err
 }
 
 // PutFall keeps a snowfall or rain, or a change to one.
@@ -216,23 +223,20 @@ func (t *Tx) PutFall(x line.Fall) (line.Fall, error) {
 	return x, err
 }
 
+type photoRow struct {
+	line.Photo
+	JPEG []byte `db:"jpeg"`
+}
+
 // PutPhoto keeps a photo. The same one again stays as it is.
 func (t *Tx) PutPhoto(x line.Photo, jpeg []byte) (line.Photo, error) {
-	row := struct {
-		line.Photo
-		JPEG []byte `db:"jpeg"`
-	}{x, jpeg}
+	row := photoRow{x, jpeg}
 	return x, act(t, "photos", x.LineID, x.ID, &row, asIs)
 }
 
-// editNested is edit for an entity with one nested value that is kept as JSON; a conflict shows the entity.
-func editNested[R, T any](t *Tx, table, lineID, id string, row *R, nested any, into *string, entity func(R) (T, error), version func(*R) *int) error {
-	raw, err := json.Marshal(nested)
-	if err != nil {
-		return err
-	}
-	*into = string(raw)
-	err = edit(t, table, lineID, id, row, version)
+// editNested is edit for a row with something nested in it that is kept as JSON; a conflict shows the entity.
+func editNested[R, T any](t *Tx, table, lineID, id string, row *R, entity func(R) (T, error), version func(*R) *int) error {
+	err := edit(t, table, lineID, id, row, version)
 	var conflict Conflict
 	if errors.As(err, &conflict) {
 		theirs, err := entity(conflict.Theirs.(R))

@@ -3,7 +3,6 @@ package store
 import (
 	"cmp"
 	"database/sql"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"slices"
@@ -24,6 +23,16 @@ type makeRow struct {
 	line.Make
 	LayoutJSON string     `db:"layout"`
 	EndedAt    *time.Time `db:"ended_at"` // by all that is noted, also of what lies ahead
+}
+
+func designRowOf(x line.Design) (row designRow, err error) {
+	row.Design = x
+	return row, asJSON(&row.LayoutJSON, x.Layout)
+}
+
+func makeRowOf(x line.Make) (row makeRow, err error) {
+	row.Make = x
+	return row, asJSON(&row.LayoutJSON, x.Layout)
 }
 
 func (r designRow) entity() (d line.Design, err error) {
@@ -76,15 +85,21 @@ func (t *Tx) PutDesign(x line.Design) (line.Design, error) {
 	if err := t.tx.Get(&x.SetID, `SELECT set_id FROM designs WHERE id = ? AND line_id = ?`, x.ID, x.LineID); err != nil && !errors.Is(err, sql.ErrNoRows) {
 		return x, fmt.Errorf("look for the set of the design: %w", err)
 	}
-	row := designRow{Design: x}
-	err := editNested(t, "designs", x.LineID, x.ID, &row, x.Layout, &row.LayoutJSON, designRow.entity, func(r *designRow) *int { return &r.Version })
-	x.Version = row.Version
-	return x, err
+	row, err := designRowOf(x)
+	if err == nil {
+		err = editNested(t, "designs", x.LineID, x.ID, &row, designRow.entity, func(r *designRow) *int { return &r.Version })
+	}
+	return row.Design, err
 }
 
 type patternRow struct {
 	line.Pattern
 	LayoutJSON string `db:"layout"`
+}
+
+func patternRowOf(x line.Pattern) (row patternRow, err error) {
+	row.Pattern = x
+	return row, asJSON(&row.LayoutJSON, x.Layout)
 }
 
 func (r patternRow) entity() (p line.Pattern, err error) {
@@ -108,20 +123,20 @@ func (v View) Pattern(lineID, id string) (line.Pattern, error) {
 
 // PutPattern keeps a new pattern of the user's own, or a change to one.
 func (t *Tx) PutPattern(x line.Pattern) (line.Pattern, error) {
-	row := patternRow{Pattern: x}
-	err := editNested(t, "patterns", x.LineID, x.ID, &row, x.Layout, &row.LayoutJSON, patternRow.entity, func(r *patternRow) *int { return &r.Version })
-	x.Version = row.Version
-	return x, err
+	row, err := patternRowOf(x)
+	if err == nil {
+		err = editNested(t, "patterns", x.LineID, x.ID, &row, patternRow.entity, func(r *patternRow) *int { return &r.Version })
+	}
+	return row.Pattern, err
 }
 
 // PutMake records a make, and its set when it is the first there. Said again just so it stays as it is.
 func (t *Tx) PutMake(x line.Make) (line.Make, error) {
 	x.BuiltAt, x.Follows, x.PulledAt, x.UndoneAt = x.BuiltAt.UTC(), nil, nil, nil
-	raw, err := json.Marshal(x.Layout)
+	row, err := makeRowOf(x)
 	if err != nil {
 		return x, err
 	}
-	row := makeRow{Make: x, LayoutJSON: string(raw)}
 	var stands makeRow
 	switch err := t.find("makes", x.LineID, x.ID, &stands); {
 	case err == nil:

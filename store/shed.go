@@ -19,6 +19,12 @@ type trapRow struct {
 	UsualWords string `db:"usual"`
 }
 
+func trapRowOf(x line.Trap) (row trapRow, err error) {
+	x.Spares = append([]string{}, x.Spares...)
+	row.Trap, row.UsualWords = x, strings.Join(x.Usual, " ")
+	return row, asJSON(&row.SparesJSON, x.Spares)
+}
+
 func (r trapRow) entity() (line.Trap, error) {
 	if r.UsualWords != "" {
 		r.Trap.Usual = strings.Fields(r.UsualWords)
@@ -27,8 +33,15 @@ func (r trapRow) entity() (line.Trap, error) {
 }
 
 type versionRow struct {
-	At   time.Time `db:"at"`
-	Trap string    `db:"trap"`
+	TrapID  string    `db:"trap_id"`
+	Version int       `db:"version"`
+	At      time.Time `db:"at"`
+	Trap    string    `db:"trap"`
+}
+
+func versionRowOf(x shed.TrapVersion) (row versionRow, err error) {
+	row = versionRow{TrapID: x.Trap.ID, Version: x.Trap.Version, At: x.At.UTC()}
+	return row, asJSON(&row.Trap, x.Trap)
 }
 
 func (r versionRow) entity() (shed.TrapVersion, error) {
@@ -41,6 +54,11 @@ type checkRow struct {
 	ItemsJSON string `db:"items"`
 }
 
+func checkRowOf(x line.ShedCheck) (row checkRow, err error) {
+	row.ShedCheck = x
+	return row, asJSON(&row.ItemsJSON, x.Items)
+}
+
 func (r checkRow) entity() (line.ShedCheck, error) {
 	return r.ShedCheck, json.Unmarshal([]byte(r.ItemsJSON), &r.ShedCheck.Items)
 }
@@ -50,6 +68,11 @@ type measurementRow struct {
 	PressesJSON string `db:"presses"`
 }
 
+func measurementRowOf(x line.Measurement) (row measurementRow, err error) {
+	row.Measurement = x
+	return row, asJSON(&row.PressesJSON, x.Presses)
+}
+
 func (r measurementRow) entity() (line.Measurement, error) {
 	return r.Measurement, json.Unmarshal([]byte(r.PressesJSON), &r.Measurement.Presses)
 }
@@ -57,6 +80,11 @@ func (r measurementRow) entity() (line.Measurement, error) {
 type recipeRow struct {
 	line.Recipe
 	MixJSON string `db:"mix"`
+}
+
+func recipeRowOf(x line.Recipe) (row recipeRow, err error) {
+	row.Recipe = x
+	return row, asJSON(&row.MixJSON, x.Mix)
 }
 
 func (r recipeRow) entity() (line.Recipe, error) {
@@ -70,7 +98,7 @@ func (v View) Traps(lineID string) ([]line.Trap, error) {
 
 // TrapVersions lists what a trap was from when on, in order of time.
 func (v View) TrapVersions(trapID string) ([]shed.TrapVersion, error) {
-	return listed(v, "trap_versions", versionRow.entity, `SELECT at, trap FROM trap_versions WHERE trap_id = ? ORDER BY at, version`, trapID)
+	return listed(v, "trap_versions", versionRow.entity, `SELECT * FROM trap_versions WHERE trap_id = ? ORDER BY at, version`, trapID)
 }
 
 // ShedChecks lists the shed checks of a trap in order of time.
@@ -123,9 +151,6 @@ func (v View) KitMarks(lineID, from string) ([]line.KitMark, error) {
 // PutTrap keeps a new trap, or a change to one, with what it was before. It refuses a number that another trap of the line
 // has, and to delete one that stands in a set.
 func (t *Tx) PutTrap(x line.Trap, at time.Time) (line.Trap, error) {
-	if x.Spares == nil {
-		x.Spares = []string{}
-	}
 	var n int
 	if err := t.tx.Get(&n, `SELECT count(*) FROM traps WHERE line_id = ? AND number = ? AND id <> ? AND NOT deleted`, x.LineID, x.Number, x.ID); err != nil {
 		return x, err
@@ -138,20 +163,21 @@ func (t *Tx) PutTrap(x line.Trap, at time.Time) (line.Trap, error) {
 			return x, err
 		}
 	}
-	row := trapRow{Trap: x, UsualWords: strings.Join(x.Usual, " ")}
-	err := editNested(t, "traps", x.LineID, x.ID, &row, x.Spares, &row.SparesJSON, trapRow.entity, func(r *trapRow) *int { return &r.Version })
+	row, err := trapRowOf(x)
+	if err == nil {
+		err = editNested(t, "traps", x.LineID, x.ID, &row, trapRow.entity, func(r *trapRow) *int { return &r.Version })
+	}
 	if err != nil {
 		return x, err
 	}
-	x.Version = row.Version
-	raw, err := json.Marshal(x)
+	version, err := versionRowOf(shed.TrapVersion{At: at, Trap: row.Trap})
+	if err == nil {
+		err = insert(t, "trap_versions", version)
+	}
 	if err != nil {
 		return x, err
 	}
-	if _, err := t.tx.Exec(`INSERT INTO trap_versions (trap_id, version, at, trap) VALUES (?, ?, ?, ?)`, x.ID, x.Version, at.UTC(), string(raw)); err != nil {
-		return x, err
-	}
-	return x, t.card(x.LineID, x.ID)
+	return row.Trap, t.card(x.LineID, x.ID)
 }
 
 // notStanding refuses a trap that stands in a set.
@@ -165,17 +191,12 @@ func (t *Tx) notStanding(x line.Trap) error {
 }
 
 // actNested is act for a row with something nested in it.
-func actNested[R, T any](t *Tx, table, lineID, id string, row *R, nested any, into *string, entity func(R) (T, error), said func(*R)) (T, error) {
-	raw, err := json.Marshal(nested)
-	if err == nil {
-		*into = string(raw)
-		err = act(t, table, lineID, id, row, said)
-	}
-	if err != nil {
+func actNested[R, T any](t *Tx, table, lineID, id string, row R, entity func(R) (T, error), said func(*R)) (T, error) {
+	if err := act(t, table, lineID, id, &row, said); err != nil {
 		var none T
 		return none, err
 	}
-	return entity(*row)
+	return entity(row)
 }
 
 // PutShedCheck records an inspection.
@@ -184,8 +205,11 @@ func (t *Tx) PutShedCheck(x line.ShedCheck) (line.ShedCheck, error) {
 		return x, err
 	}
 	x.At = x.At.UTC()
-	row := checkRow{ShedCheck: x}
-	kept, err := actNested(t, "shed_checks", x.LineID, x.ID, &row, x.Items, &row.ItemsJSON, checkRow.entity, func(r *checkRow) { r.Items = nil })
+	row, err := checkRowOf(x)
+	if err != nil {
+		return x, err
+	}
+	kept, err := actNested(t, "shed_checks", x.LineID, x.ID, row, checkRow.entity, func(r *checkRow) { r.Items = nil })
 	if err != nil {
 		return kept, err
 	}
@@ -201,8 +225,11 @@ func (t *Tx) PutMeasurement(x line.Measurement) (line.Measurement, error) {
 		return x, err
 	}
 	x.At = x.At.UTC()
-	row := measurementRow{Measurement: x}
-	kept, err := actNested(t, "measurements", x.LineID, x.ID, &row, x.Presses, &row.PressesJSON, measurementRow.entity, func(r *measurementRow) { r.Presses, r.UndoneAt = nil, nil })
+	row, err := measurementRowOf(x)
+	if err != nil {
+		return x, err
+	}
+	kept, err := actNested(t, "measurements", x.LineID, x.ID, row, measurementRow.entity, func(r *measurementRow) { r.Presses, r.UndoneAt = nil, nil })
 	if err != nil {
 		return kept, err
 	}
@@ -323,10 +350,11 @@ func (t *Tx) UndoDose(lineID, id string, at time.Time) (line.Dose, error) {
 
 // PutRecipe keeps a new recipe, or a change to one.
 func (t *Tx) PutRecipe(x line.Recipe) (line.Recipe, error) {
-	row := recipeRow{Recipe: x}
-	err := editNested(t, "recipes", x.LineID, x.ID, &row, x.Mix, &row.MixJSON, recipeRow.entity, func(r *recipeRow) *int { return &r.Version })
-	x.Version = row.Version
-	return x, err
+	row, err := recipeRowOf(x)
+	if err == nil {
+		err = editNested(t, "recipes", x.LineID, x.ID, &row, recipeRow.entity, func(r *recipeRow) *int { return &r.Version })
+	}
+	return row.Recipe, err
 }
 
 // PutKitMark records what was said of a thing on a list.

@@ -46,6 +46,7 @@ func (t Taken) Error() string {
 type Store struct {
 	db     *sqlx.DB
 	path   string
+	copies Copies
 	opened os.FileInfo
 	barred atomic.Pointer[error]
 	memory memory
@@ -104,15 +105,18 @@ func (a asked) QueryRowx(query string, args ...any) *sqlx.Row {
 // Open opens a data file, makes it when it is not there, and brings it up to date. A file that is not the program's own, or that
 // a newer program has written, is refused unchanged. One that may not be written, or in which something cannot be read, is opened
 // only to be read, as far as it goes: Barred says why.
-func Open(path string) (*Store, error) {
-	s, err := openFile(path)
+func Open(path string) (*Store, error) { return OpenWith(path, CopiesOf(path)) }
+
+// OpenWith is Open for a file whose copies are kept elsewhere.
+func OpenWith(path string, copies Copies) (*Store, error) {
+	s, err := openFile(path, copies)
 	if err != nil {
 		return nil, fmt.Errorf("the data file %q %w", path, err)
 	}
 	return s, nil
 }
 
-func openFile(path string) (*Store, error) {
+func openFile(path string, copies Copies) (*Store, error) {
 	if err := ours(path); err != nil {
 		return nil, err
 	}
@@ -120,10 +124,10 @@ func openFile(path string) (*Store, error) {
 	if err != nil {
 		return nil, InWords(err)
 	}
-	s := &Store{db: db, path: path, memory: newMemory()}
+	s := &Store{db: db, path: path, copies: copies, memory: newMemory()}
 	if err = InWords(s.prepare()); err != nil {
 		db.Close()
-		return openToRead(path, err)
+		return openToRead(path, copies, err)
 	}
 	if s.opened, err = os.Stat(path); err != nil {
 		db.Close()
@@ -150,7 +154,7 @@ const (
 )
 
 func (s *Store) prepare() error {
-	if err := copyBefore(s.path, time.Now()); err != nil {
+	if err := copyBefore(s.path, s.copies, time.Now()); err != nil {
 		return err
 	}
 	// Before anything else: a first start that is cut off leaves a file that is known again.
@@ -173,8 +177,14 @@ func (s *Store) prepare() error {
 			return err
 		}
 	}
-	return s.derive()
+	if err := s.derive(); err != nil {
+		return err
+	}
+	return s.shareRestored()
 }
+
+// Path is where the file lies.
+func (s *Store) Path() string { return s.path }
 
 // Close closes the file.
 func (s *Store) Close() error { return s.db.Close() }

@@ -141,10 +141,15 @@ func visitRowOf(x line.Visit) (row visitRow, err error) {
 	return row, errors.Join(asJSON(&row.AlsoJSON, x.Also), asJSON(&row.RigsJSON, x.Rigs), asJSON(&row.SeenJSON, x.Seen))
 }
 
+func catchRowOf(c line.Catch) (row catchRow, err error) {
+	row.Catch = c
+	return row, errors.Join(asJSON(&row.RigsJSON, c.Rigs), asJSON(&row.ConditionJSON, c.Condition))
+}
+
 func (t *Tx) putCatches(x line.Visit) error {
 	for _, c := range x.Catches {
-		row := catchRow{Catch: c}
-		if err := errors.Join(asJSON(&row.RigsJSON, c.Rigs), asJSON(&row.ConditionJSON, c.Condition)); err != nil {
+		row, err := catchRowOf(c)
+		if err != nil {
 			return err
 		}
 		if err := insert(t, "catches", row); err != nil {
@@ -165,6 +170,11 @@ type mendRow struct {
 	line.Mend
 	VisitJSON  string `db:"visit"`
 	BeforeJSON string `db:"before"`
+}
+
+func mendRowOf(x line.Mend) (row mendRow, err error) {
+	row.Mend = x
+	return row, errors.Join(asJSON(&row.VisitJSON, x.Visit), asJSON(&row.BeforeJSON, x.Before))
 }
 
 func (r mendRow) entity() (line.Mend, error) {
@@ -206,8 +216,8 @@ func (t *Tx) PutMend(x line.Mend) (line.Mend, error) {
 		return x, err
 	}
 	x.Before = &before
-	row := mendRow{Mend: x}
-	if err := errors.Join(asJSON(&row.VisitJSON, x.Visit), asJSON(&row.BeforeJSON, before)); err != nil {
+	row, err := mendRowOf(x)
+	if err != nil {
 		return x, err
 	}
 	if err := insert(t, "mends", row); err != nil {

@@ -4,8 +4,6 @@ import (
 	"fmt"
 	"time"
 
-	"github.com/oklog/ulid/v2"
-
 	"oldburrow/core/line"
 	"oldburrow/core/weather"
 )
@@ -42,9 +40,8 @@ func (t *Tx) PutForecast(lineID string, hours []weather.Hour) error {
 }
 
 func (t *Tx) putHours(lineID string, hours []weather.Hour, forecast, own bool, keep string) error {
-	// What was remembered of the hours holds no longer.
-	if _, err := t.tx.Exec(`INSERT OR REPLACE INTO facts (key, value) VALUES ('hours', ?)`, ulid.Make().String()); err != nil {
-		return fmt.Errorf("note that the weather changes: %w", err)
+	if err := t.newHours(); err != nil {
+		return err
 	}
 	statement, err := t.tx.Prepare(`
 		INSERT INTO weather_hours (line_id, at, forecast, temp_c, wind_from_deg, wind_ms, rain_mm, snow_cm, snow_depth_cm, own)

@@ -49,7 +49,7 @@ func main() {
 		slog.SetDefault(slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: l})))
 		return nil
 	}
-	root.AddCommand(serveCommand(), demoCommand(), calcCommand(), schemaCommand(), listsCommand(), standInCommand())
+	root.AddCommand(serveCommand(), demoCommand(), backupCommand(), restoreCommand(), exportCommand(), importCommand(), calcCommand(), schemaCommand(), listsCommand(), standInCommand())
 	if err := root.Execute(); err != nil {
 		fmt.Fprintln(os.Stderr, strings.ReplaceAll(err.Error(), "\n", " "))
 		os.Exit(2)
@@ -73,15 +73,24 @@ func version() string {
 const memoryGoal = 100 << 20
 
 func serveCommand() *cobra.Command {
-	var data, listen, receiver, office, presser string
+	var data, listen, receiver, office, presser, folder string
+	var keep int
 	var hosts []string
 	c := &cobra.Command{Use: "serve", Short: "Serve your own line from a data file", Args: cobra.NoArgs, RunE: func(*cobra.Command, []string) error {
-		s, err := store.Open(data)
+		if keep < 1 {
+			return fmt.Errorf("--keep must be at least 1, not %d: the newest copy is never cleared away", keep)
+		}
+		copies := store.CopiesOf(data)
+		copies.Keep = keep
+		if folder != "" {
+			copies.Folder = folder
+		}
+		s, err := store.OpenWith(data, copies)
 		if err != nil {
 			return err
 		}
 		defer s.Close()
-		own := &server.Server{Store: s, Clock: server.WallClock{}, Dist: web.Dist(), Hosts: hosts, Version: version()}
+		own := &server.Server{Store: s, Clock: server.WallClock{}, Dist: web.Dist(), Hosts: hosts, Version: version(), Copies: true}
 		stop, err := connect(own, receiver, office, presser)
 		if err != nil {
 			return err
@@ -95,6 +104,8 @@ func serveCommand() *cobra.Command {
 	c.Flags().StringVar(&receiver, "gps", "", "a GPS receiver's TCP address (NMEA 0183), or stand-in for a made-up one")
 	c.Flags().StringVar(&office, "weather", "", "a weather service's URL, or stand-in for a made-up one")
 	c.Flags().StringVar(&presser, "gauge", "", "a force gauge's TCP address, or stand-in for a made-up one")
+	c.Flags().StringVar(&folder, "backup-dir", "", "the folder for copies of the data file; else one beside it, on the same disk and with its fate")
+	c.Flags().IntVar(&keep, "keep", store.UsualKeep, "how many of the copies made night by night are kept, beside the first of each of twelve months")
 	if err := c.MarkFlagRequired("data"); err != nil {
 		panic(err)
 	}

@@ -264,6 +264,18 @@ type Photo struct {
 	TakenAt *time.Time `json:"takenAt" db:"taken_at" jsonschema:"nullable"`
 }
 
+// Check refuses a photo without a size, and a place that cannot be.
+func (x Photo) Check() error {
+	var p refuse.Problems
+	checkID(&p, "id", x.ID)
+	p.Within("width", float64(x.Width), 1, 1e5, "")
+	p.Within("height", float64(x.Height), 1, 1e5, "")
+	if x.LatDeg != nil && x.LonDeg != nil {
+		checkPlace(&p, *x.LatDeg, *x.LonDeg)
+	}
+	return p.Err()
+}
+
 // checkDate refuses what is no date; a blank is none and no mistake.
 func checkDate(p *refuse.Problems, field, text string) time.Time {
 	if text == "" {

@@ -85,6 +85,15 @@ type Set struct {
 	Number int    `json:"number" db:"number"`
 }
 
+// Check refuses a set at no spot, or without a number.
+func (x Set) Check() error {
+	var p refuse.Problems
+	checkID(&p, "id", x.ID)
+	checkID(&p, "spotId", x.SpotID)
+	p.Within("number", float64(x.Number), 1, 1e6, "")
+	return p.Err()
+}
+
 // Make is a set as it was built or remade. Follows, the make that it remade, and PulledAt, when it ended, are what Chain makes
 // of all that was noted at the set; they are not kept. Step and Fire are the chances, when it was built, that
 // the target steps on a pan and fires it at a visit in which it works the set; nil for a device, of which none is claimed.

@@ -25,10 +25,22 @@ const mostReason = 400
 // Check refuses a mend of no look, without a reason on a later day than that of its entry in a zone, or to what no look can say.
 func (x Mend) Check(zone *time.Location) error {
 	var p refuse.Problems
+	if x.Reason == "" && !x.sameDay(zone) {
+		p.Text("reason", x.Reason, mostReason)
+	}
+	if err := x.CheckKept(); err != nil {
+		p = append(p, err.(refuse.Problems)...)
+	}
+	return p.Err()
+}
+
+// CheckKept is Check for one that was accepted already, on whichever day.
+func (x Mend) CheckKept() error {
+	var p refuse.Problems
 	checkID(&p, "id", x.ID)
 	checkID(&p, "visitId", x.VisitID)
 	checkAt(&p, x.At)
-	if x.Reason != "" || !x.sameDay(zone) {
+	if x.Reason != "" {
 		p.Text("reason", x.Reason, mostReason)
 	}
 	p.Under("visit", x.Visit.Check())

@@ -11,7 +11,7 @@ import { useAbout, useFreshness, useLine } from './lib/queries';
 import { useReach } from './lib/reach';
 import { useSettings } from './lib/settings';
 import type { LineNow } from './lib/overlay';
-import { clock, day, longDay } from './lib/time';
+import { ago, clock, day, longDay } from './lib/time';
 import { duration } from './lib/units';
 import { count } from './lib/words';
 import { BeadString } from './string/string';
@@ -150,11 +150,9 @@ function MoveOn() {
 /** When the program does not answer: how old is what stands on the page. */
 function AsRead({ at, now, zone }: { at: string; now: string; zone: string }) {
   if (useReach()) return null;
-  const minutes = Math.max(0, Math.round((Date.parse(now) - Date.parse(at)) / 60_000));
-  const ago = minutes < 1 ? 'just now' : minutes < 90 ? `${minutes} min ago` : `${Math.round(minutes / 60)} h ago`;
   return (
     <span className="quiet" role="status">
-      no answer; as read at {clock(at, zone)}, {ago}
+      no answer; as read at {clock(at, zone)}, {ago(at, now)}
     </span>
   );
 }

@@ -5,6 +5,7 @@ import { Refused } from './lib/api';
 import { HereButton } from './ground/whereabouts';
 import { Text, WrongFields } from './lib/fields';
 import { focusWrong } from './lib/focuswrong';
+import { OpenSaved } from './lib/moving';
 import { PlaceField, readPlace, typedPlace } from './lib/placefield';
 import { write } from './lib/outbox';
 import { useAbout, useFreshness } from './lib/queries';
@@ -17,11 +18,12 @@ export function FirstPage() {
   const about = useAbout();
   const lines = about.data?.lines;
   const [before, setBefore] = useState<number | null>(null);
+  const [opened, setOpened] = useState(false);
   if (about.isError && !lines)
     return <main className="page ember">The program does not answer. Is it running? This page asks again by itself.</main>;
   if (!lines) return null;
-  // A line that is begun here opens by itself, on the ground.
-  if (before === null) setBefore(lines.length);
+  // A line that is begun here opens by itself, on the ground; one that was taken in, on its first page.
+  if (before === null || (before === 0 && opened)) setBefore(lines.length);
   const only = lines[0];
   if (only && before === 1) return <Navigate to={`/line/${only.id}/today`} replace />;
   return (
@@ -40,6 +42,9 @@ export function FirstPage() {
           <>
             <p>This data file is empty. Name your line and say where it lies. First light and sunrise follow from the place.</p>
             <p className="quiet">To look around first, run make demo. It shows a made-up line in a file of its own.</p>
+            <h2>Moving here from another computer</h2>
+            <p>Save all to one file there, from the book, and open that file here.</p>
+            <OpenSaved onOpened={() => void about.refetch().then(() => setOpened(true))} />
           </>
         )}
       </section>

@@ -70,6 +70,7 @@ const router = createBrowserRouter([
       { path: 'round', element: <RoundPage /> },
       { path: 'round/:set', element: <RoundPage /> },
       { path: 'done', ...page(() => import('./book/done'), 'DonePage') },
+      { path: 'copies', ...page(() => import('./book/copies'), 'CopiesPage') },
       { path: 'book', ...page(() => import('./book/book'), 'BookPage') },
       {
         path: 'practice',

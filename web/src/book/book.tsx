@@ -2,9 +2,10 @@ import { useState } from 'react';
 import { Unread } from '../lib/unread';
 import { scaleLinear } from 'd3-scale';
 import { MarkIcon } from '../draw/mark';
-import { nowISO } from '../lib/clock';
+import { nowISO, useNow } from '../lib/clock';
+import { copyWords } from '../lib/copies';
 import { act } from '../lib/outbox';
-import { useBook, useLine, useLineID, useSeason } from '../lib/queries';
+import { useAbout, useBook, useLine, useLineID, useSeason } from '../lib/queries';
 import { Link } from 'react-router';
 import { SeasonDays, Seasons } from '../lib/seasons';
 import { date, dayAt, dayYear, longDate } from '../lib/time';
@@ -51,7 +52,26 @@ function Catches({ book, view }: { book: BookNow; view: LineNow }) {
         <Link to={`/line/${view.line.id}/done`}>print</Link>
         <Link to={`/line/${view.line.id}/done`}>as CSV</Link>
       </p>
+      <LastCopy line={view.line.id} />
     </section>
+  );
+}
+
+/** The last whole copy of the data file, always with its age. */
+function LastCopy({ line }: { line: string }) {
+  const { data: about } = useAbout();
+  const now = useNow();
+  const to = `/line/${line}/copies`;
+  if (!about) return null;
+  return (
+    <p className="quiet">
+      {about.backup && (
+        <>
+          Last whole copy of the data file: <b>{copyWords(about.backup, now)}</b> ·{' '}
+        </>
+      )}
+      <Link to={to}>copies, and moving to another computer</Link>
+    </p>
   );
 }
 

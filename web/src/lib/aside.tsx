@@ -3,7 +3,7 @@ import { useNavigate } from 'react-router';
 import { draftOf, type Entry } from '../round/entry';
 import { timeWords } from '../round/when';
 import { keepLocal } from './local';
-import { useLine } from './queries';
+import { useAbout, useLine } from './queries';
 import { useSettings } from './settings';
 import { refusalWords } from './inwords';
 import { store, type Kept } from './kept';
@@ -18,6 +18,7 @@ import {
   lostNow,
   sendAgain,
   sendAllAgain,
+  sendHere,
   sendLost,
   useFile,
   useKept,
@@ -77,6 +78,9 @@ export function SetAside() {
   const file = useFile();
   const refused = kept.filter((w) => isFor(w, file) && w.refused !== null);
   const elsewhere = kept.filter((w) => w.takenAt === null && !isFor(w, file));
+  const about = useAbout();
+  const lines = about.data?.lines ?? [];
+  const here = elsewhere.filter((w) => lines.some((line) => `${w.path}/`.startsWith(`/lines/${line.id}/`)));
   const why = kept.find((w) => isFor(w, file) && isWaiting(w) && w.why !== null)?.why;
   return (
     <>
@@ -95,7 +99,15 @@ export function SetAside() {
       )}
       {elsewhere.length > 0 && (
         <div className="quiet" role="status">
-          {count(elsewhere.length)} kept here for another data file{' '}
+          {count(elsewhere.length)} kept here for another data file, or for this one before it was restored{' '}
+          {here.length > 0 && (
+            <>
+              <button type="button" className="word" onClick={() => void sendHere(here)}>
+                {here.length === elsewhere.length ? 'send them here' : `send ${count(here.length)} of them here`}
+              </button>{' '}
+              ·{' '}
+            </>
+          )}
           <button type="button" className="word" onClick={() => elsewhere.forEach((w) => void drop(w.mutation))}>
             throw them away
           </button>

@@ -335,10 +335,10 @@ export async function lostNow(): Promise<Kept[]> {
   return rows.sort((a, b) => a.seq - b.seq);
 }
 
-onOlder((file, writes) => {
-  const after = (w: Kept) => w.file === file && w.takenAt !== null && (w.count ?? 0) > writes;
+onOlder((file, before, writes) => {
+  const after = (w: Kept) => w.file === before && w.takenAt !== null && (w.count ?? 0) > writes;
   const mark = async () => {
-    for (const table of [store.writes, store.sent]) await table.filter(after).modify({ lost: true });
+    for (const table of [store.writes, store.sent]) await table.filter(after).modify({ lost: true, file });
     // What this browser knows of versions is of the file as it was.
     await store.versions.where('key').startsWith(`${file}|`).delete();
   };
@@ -388,6 +388,14 @@ export async function sendAgain(mutation: string, change: Partial<Kept> = {}): P
 export async function sendAllAgain(): Promise<void> {
   const file = fileNow();
   await store.writes.filter((w) => w.refused !== null && isFor(w, file)).modify({ refused: null, failed: 0, why: null });
+  await refresh();
+  void flush();
+}
+
+/** Sends what was entered for another file to the one that is open, in its order. */
+export async function sendHere(rows: Kept[]): Promise<void> {
+  const file = fileNow();
+  await store.writes.bulkUpdate(rows.map((w) => ({ key: w.seq, changes: { file, refused: null, failed: 0, why: null, stalled: false } })));
   await refresh();
   void flush();
 }

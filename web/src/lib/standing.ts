@@ -13,7 +13,7 @@ interface Standing {
 let file = localStorage.getItem('file') ?? '';
 const listeners = new Set<() => void>();
 const strays = new Set<() => void>();
-const olders = new Set<(file: string, writes: number) => void>();
+const olders = new Set<(file: string, before: string, writes: number) => void>();
 
 const keyOf = (name: string) => `standing:${name}`;
 const standing = (name: string): Standing => local<Standing>(keyOf(name), { writes: 0, older: null });
@@ -25,10 +25,15 @@ function put(name: string, s: Standing) {
 
 export const fileNow = (): string => file;
 
-/** Takes the name of the file that the program has open; false where that is no news. */
+/** Which file it is, whichever of its lives. */
+const itself = (name: string) => name.split('/')[0] ?? '';
+
+/** Takes the name of the file that the program has open; false where that is no news. One that was restored is an older copy of itself. */
 export function setFile(name: string): boolean {
   if (file === name) return false;
+  const before = file;
   file = name;
+  if (before !== '' && itself(before) === itself(name)) found(name, before, standing(name).writes);
   keepLocal('file', name);
   listeners.forEach((listen) => listen());
   return true;
@@ -50,8 +55,13 @@ export function hear(name: string, writes: number, before: number): void {
     if (writes > is.writes) put(name, { ...is, writes });
     return;
   }
-  put(name, { writes, older: Math.min(writes, is.older ?? writes) });
-  olders.forEach((listen) => listen(name, writes));
+  found(name, name, writes);
+}
+
+/** A file was found to be an older copy of one that had taken more writes. */
+function found(name: string, before: string, writes: number): void {
+  put(name, { writes, older: Math.min(writes, standing(name).older ?? writes) });
+  olders.forEach((listen) => listen(name, before, writes));
 }
 
 /** Somebody has said what to do about an older copy. */
@@ -63,8 +73,8 @@ export function settled(): void {
 export const onStray = (listen: () => void) => void strays.add(listen);
 export const stray = (): void => strays.forEach((listen) => listen());
 
-/** Calls back with a file that was found to be an older copy, and how many writes that has taken. */
-export const onOlder = (listen: (file: string, writes: number) => void) => void olders.add(listen);
+/** Calls back with a file that was found to be an older copy, what it was called before, and how many writes it has taken. */
+export const onOlder = (listen: (file: string, before: string, writes: number) => void) => void olders.add(listen);
 
 export const onStanding = (listen: () => void) => {
   listeners.add(listen);

@@ -27,6 +27,14 @@ export const longDay = (iso: string, zone: string) =>
 export const date = (iso: string, zone: string) =>
   part(zone, { year: 'numeric', month: '2-digit', day: '2-digit' }).format(new Date(iso)).split('/').reverse().join('-');
 
+/** How long ago something was, in words. */
+export function ago(iso: string, now: string): string {
+  const minutes = Math.max(0, Math.round((Date.parse(now) - Date.parse(iso)) / 60_000));
+  if (minutes < 1) return 'just now';
+  if (minutes < 90) return `${minutes} min ago`;
+  return minutes < 48 * 60 ? `${Math.round(minutes / 60)} h ago` : `${Math.floor(minutes / 1440)} days ago`;
+}
+
 /** How many local days b lies after a. */
 export const daysBetween = (a: string, b: string, zone: string) =>
   Math.round((Date.parse(date(b, zone)) - Date.parse(date(a, zone))) / 86400000);

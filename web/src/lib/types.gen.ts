@@ -34,6 +34,14 @@ export interface Schema {
   circumstancesView: CircumstancesView;
   reachView: ReachView;
   problem: Problem;
+  moving: Moving;
+  saving: Saving;
+  backup: Backup;
+  manifest: Manifest;
+  hourOfWeather: HourOfWeather;
+  trapVersion: TrapVersion;
+  set: LineSet;
+  design: Design;
   moment: Moment;
   kinds: Kind[];
   photo: Photo;
@@ -78,6 +86,7 @@ export interface About {
   still: boolean;
   gps: boolean;
   lines: Line[];
+  backup: Backup | null;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -90,6 +99,17 @@ export interface Line {
   latDeg: number;
   lonDeg: number;
   version: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Backup".
+ */
+export interface Backup {
+  at: string | null;
+  where: string;
+  bytes: number;
+  since: number;
+  why: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1518,6 +1538,127 @@ export interface FieldProblem {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Moving".
+ */
+export interface Moving {
+  done: number;
+  of: number;
+  id?: string;
+  name?: string;
+  takenIn?: TakenIn;
+  problem?: Problem;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "TakenIn".
+ */
+export interface TakenIn {
+  at: string;
+  bytes: number;
+  leftOut: string[];
+  counts: Counts[];
+  records: number;
+  already: boolean;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Counts".
+ */
+export interface Counts {
+  kind: string;
+  new: number;
+  same: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Saving".
+ */
+export interface Saving {
+  without: string[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Manifest".
+ */
+export interface Manifest {
+  schema: number;
+  form: number;
+  program: string;
+  file: string;
+  epoch: string;
+  at: string;
+  leftOut: string[];
+  files: Entry[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Entry".
+ */
+export interface Entry {
+  name: string;
+  bytes: number;
+  sha256: string;
+  records: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "HourOfWeather".
+ */
+export interface HourOfWeather {
+  lineId: string;
+  forecast: boolean;
+  own: boolean;
+  at: string;
+  tempC: number;
+  windFromDeg: number;
+  windMs: number;
+  rainMm: number;
+  snowCm: number;
+  snowDepthCm: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "TrapVersion".
+ */
+export interface TrapVersion {
+  at: string;
+  trap: LineTrap;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "LineTrap".
+ */
+export interface LineTrap {
+  id: string;
+  lineId: string;
+  number: number;
+  size: string;
+  type: string;
+  jawForm: string;
+  offset: boolean | null;
+  offsetMm: number | null;
+  laminated: boolean | null;
+  padded: boolean | null;
+  jawSpreadMm: number;
+  frameLengthMm: number;
+  setHeightMm: number;
+  panDiameterMm: number;
+  weightG: number;
+  swivels: number;
+  chainMm: number;
+  shockSpring: boolean;
+  tag: string;
+  meantFor: string;
+  spares: string[];
+  sparesBy: string;
+  usual?: string[];
+  away: string;
+  note: string;
+  deleted: boolean;
+  version: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Moment".
  */
 export interface Moment {
@@ -1828,39 +1969,6 @@ export interface Hung {
   verdict: string;
   turn: Turn;
   bars: string;
-}
-/**
- * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "LineTrap".
- */
-export interface LineTrap {
-  id: string;
-  lineId: string;
-  number: number;
-  size: string;
-  type: string;
-  jawForm: string;
-  offset: boolean | null;
-  offsetMm: number | null;
-  laminated: boolean | null;
-  padded: boolean | null;
-  jawSpreadMm: number;
-  frameLengthMm: number;
-  setHeightMm: number;
-  panDiameterMm: number;
-  weightG: number;
-  swivels: number;
-  chainMm: number;
-  shockSpring: boolean;
-  tag: string;
-  meantFor: string;
-  spares: string[];
-  sparesBy: string;
-  usual?: string[];
-  away: string;
-  note: string;
-  deleted: boolean;
-  version: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -2411,6 +2519,14 @@ export interface Wire {
   circumstancesView: CircumstancesView;
   reachView: ReachView;
   problem: Problem;
+  moving: Moving;
+  saving: Saving;
+  backup: Backup;
+  manifest: Manifest;
+  hourOfWeather: HourOfWeather;
+  trapVersion: TrapVersion;
+  set: LineSet;
+  design: Design;
   moment: Moment;
   kinds: Kind[];
   photo: Photo;

@@ -3,9 +3,11 @@ import { Link } from 'react-router';
 import { MarkIcon } from '../draw/mark';
 import { markOf, onDrag } from '../draw/parts';
 import { groundPath } from '../draw/rough';
-import { useBook, useLine } from '../lib/queries';
+import { useNow } from '../lib/clock';
+import { asksForSomebody, NoCopy } from '../lib/copies';
+import { useAbout, useBook, useLine } from '../lib/queries';
 import { useSettings, type RoundTime } from '../lib/settings';
-import { clock, day, dayOf, dueWords } from '../lib/time';
+import { ago, clock, day, dayOf, dueWords } from '../lib/time';
 import type { BookNow, LineNow, SetNow } from '../lib/overlay';
 import type { Worth } from '../lib/types.gen';
 import { foundWords } from '../round/says';
@@ -31,6 +33,7 @@ export function TodayPage() {
         <section>
           <WhatTheNightDid view={view} />
           <Endings view={view} />
+          <NoNewCopy view={view} />
           <h2>Worth doing</h2>
           <WorthDoing view={view} />
         </section>
@@ -193,6 +196,29 @@ function Endings({ view }: { view: LineNow }) {
       </p>
     );
   });
+}
+
+/** The data file could not be copied, or was not for two days: what was written since is in one place alone. */
+function NoNewCopy({ view }: { view: LineNow }) {
+  const { data: about } = useAbout();
+  const now = useNow();
+  const backup = about?.backup;
+  if (!backup || !asksForSomebody(backup, now)) return null;
+  return (
+    <>
+      <NoCopy backup={backup} />
+      <p>
+        {backup.at ? (
+          <>
+            The last whole copy of the data file was made <b className="ember">{ago(backup.at, now)}</b>
+          </>
+        ) : (
+          <b className="ember">No copy of the data file has been made</b>
+        )}
+        . <Link to={`/line/${view.line.id}/copies`}>Make one now</Link>, so that one disk does not hold all.
+      </p>
+    </>
+  );
 }
 
 /** When a set was last seen, or built where nobody has looked since. */

@@ -1,0 +1,336 @@
+package archive_test
+
+import (
+	"bytes"
+	"fmt"
+	"image"
+	"image/jpeg"
+	"path/filepath"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/jmoiron/sqlx"
+	"github.com/oklog/ulid/v2"
+
+	"oldburrow/archive"
+	"oldburrow/core/line"
+	"oldburrow/core/shed"
+	"oldburrow/core/tally"
+	"oldburrow/core/weather"
+	"oldburrow/server"
+	"oldburrow/store"
+)
+
+func quiet(int, int) {}
+
+var at = time.Date(2026, 12, 5, 10, 3, 0, 0, time.UTC)
+
+func open(t testing.TB, path string) *store.Store {
+	t.Helper()
+	s, err := store.Open(path)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { s.Close() })
+	return s
+}
+
+func fresh(t testing.TB) (*store.Store, string) {
+	path := filepath.Join(t.TempDir(), "line.db")
+	return open(t, path), path
+}
+
+func id() string { return ulid.Make().String() }
+
+func write(t testing.TB, s *store.Store, change func(*store.Tx) error) {
+	t.Helper()
+	_, err := s.Write(store.Asked{ID: id()}, at, func(tx *store.Tx) (any, error) { return nil, change(tx) })
+	if err != nil {
+		t.Fatal(err)
+	}
+}
+
+// picture is a small photo.
+func picture(t testing.TB) []byte {
+	var raw bytes.Buffer
+	if err := jpeg.Encode(&raw, image.NewGray(image.Rect(0, 0, 40, 30)), nil); err != nil {
+		t.Fatal(err)
+	}
+	return raw.Bytes()
+}
+
+// full is a file with the demo line in it, and with some of everything that a line can hold beside: photos, mends, what was taken back, notes
+// that others need not see.
+func full(t testing.TB) (*store.Store, string) {
+	t.Helper()
+	s, path := fresh(t)
+	if err := server.LoadDemo(s); err != nil {
+		t.Fatal(err)
+	}
+	var l line.Line
+	var noted line.Noted
+	var spots []line.Spot
+	var lures []shed.OnShelf
+	var bottles []line.Bottle
+	err := s.Read(t.Context(), func(v store.View) error {
+		lines, err := v.Lines()
+		if err != nil {
+			return err
+		}
+		l = lines[0]
+		if noted, err = v.Noted(l.ID, tally.Span{}); err != nil {
+			return err
+		}
+		if spots, err = v.Spots(l.ID); err != nil {
+			return err
+		}
+		lures, err = v.Poured(l.ID, at)
+		for _, on := range lures {
+			for _, b := range on.Bottles {
+				bottles = append(bottles, b.Bottle)
+			}
+		}
+		return err
+	})
+	if err != nil {
+		t.Fatal(err)
+	}
+	look := noted.Visits[0]
+	write(t, s, func(tx *store.Tx) error {
+		photo := line.Photo{ID: id(), LineID: l.ID, Width: 40, Height: 30, LatDeg: new(46.8), LonDeg: new(-105.3), TakenAt: &at}
+		seen := line.Sign{ID: id(), LineID: l.ID, LatDeg: 46.8123, LonDeg: -105.3456, What: "tracks", Animal: "coyote", Candidates: []string{"dog"}, DirectionDeg: new(40.0), Age: "week", Holds: "well", PhotoID: &photo.ID, SeenAt: at, Note: "secret: a sign"}
+		mended := look
+		mended.Note, mended.PhotoID, mended.Search = "secret: a look", &photo.ID, &line.Search{Toward: "ne", Cover: "secret: thick", FarM: new(12.0), HungOn: "secret: a fence"}
+		dose := line.Dose{ID: id(), LineID: l.ID, LureID: lures[0].Lure.ID, SpotID: &spots[0].ID, At: at, Count: 2}
+		for _, put := range []func() error{
+			func() error { _, err := tx.PutPhoto(photo, picture(t)); return err },
+			func() error { _, err := tx.PutSign(seen); return err },
+			func() error {
+				_, err := tx.PutMend(line.Mend{ID: id(), LineID: l.ID, VisitID: look.ID, At: at, Reason: "secret: a slip", Visit: mended})
+				return err
+			},
+			func() error {
+				_, err := tx.PutReading(line.Reading{ID: id(), LineID: l.ID, Kind: line.FrostProbe, SpotID: &spots[0].ID, At: at, Value: 40})
+				return err
+			},
+			func() error { _, err := tx.PutDose(dose); return err },
+			func() error { _, err := tx.UndoDose(l.ID, dose.ID, at); return err },
+			func() error {
+				_, err := tx.PutLevel(line.Level{ID: id(), LineID: l.ID, BottleID: bottles[0].ID, At: at, Left: 7.5})
+				return err
+			},
+			func() error {
+				_, err := tx.PutPull(line.Pull{ID: id(), LineID: l.ID, MakeID: noted.Makes[0].ID, At: at})
+				return err
+			},
+			func() error {
+				return tx.PutHours(l.ID, []weather.Hour{{At: at, TempC: -3.25, WindFromDeg: 10, WindMs: 2, RainMm: 1, SnowCm: 2, SnowDepthCm: 3}}, true)
+			},
+			func() error {
+				remade := noted.Makes[1]
+				remade.ID, remade.BuiltAt = id(), at
+				if _, err := tx.PutMake(remade); err != nil {
+					return err
+				}
+				_, err := tx.UndoMake(l.ID, remade.ID, at)
+				return err
+			},
+			func() error {
+				pull := line.Pull{ID: id(), LineID: l.ID, MakeID: noted.Makes[1].ID, At: at}
+				if _, err := tx.PutPull(pull); err != nil {
+					return err
+				}
+				_, err := tx.UndoPull(l.ID, pull.ID, at)
+				return err
+			},
+			func() error {
+				pressed := line.Measurement{ID: id(), LineID: l.ID, TrapID: noted.Makes[0].Layout.TrapIDs()[0], At: at, Gauge: "made up", StandIn: true, Factor: 1, Presses: []float64{9, 9, 9}, Turned: 1, Covered: true}
+				if _, err := tx.PutMeasurement(pressed); err != nil {
+					return err
+				}
+				_, err := tx.UndoMeasurement(l.ID, pressed.ID, at)
+				return err
+			},
+			func() error {
+				gone, err := tx.PutLure(line.Lure{ID: id(), LineID: l.ID, Name: "Secret lure", Class: "gland", By: "volume", Dose: 1})
+				if err == nil {
+					gone.Deleted = true
+					_, err = tx.PutLure(gone)
+				}
+				return err
+			},
+			func() error {
+				_, err := tx.PutSeason(line.Season{ID: id(), LineID: l.ID, Name: "Secret season", From: "2020-01-01", To: "2020-02-01"})
+				return err
+			},
+			func() error { return tx.PutForecast(l.ID, []weather.Hour{{At: at, TempC: -4}}) },
+			func() error {
+				_, err := tx.PutPattern(line.Pattern{ID: id(), LineID: l.ID, Name: "Secret pattern", Target: "coyote", Layout: noted.Makes[0].Layout})
+				return err
+			},
+		} {
+			if err := put(); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	s.Close()
+	db, err := sqlx.Open("sqlite", path)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer db.Close()
+	for _, table := range []string{"properties", "spots", "features", "falls", "signs", "readings", "traps", "bottles", "recipes", "patterns", "seasons"} {
+		db.MustExec(`UPDATE ` + table + ` SET deleted = TRUE WHERE id = (SELECT max(id) FROM ` + table + `)`)
+	}
+	const when = "2026-12-05 10:03:00+00:00"
+	db.MustExec(`UPDATE visits SET undone_at = ?, received_at = ?, timed = FALSE, flags = 'late', also = '[{"finding":"dug","animal":"","by":""}]', rigs = '[{"slot":0,"state":"set"}]'
+		WHERE id = (SELECT max(id) FROM visits WHERE finding = 'quiet')`, when, when)
+	db.MustExec(`UPDATE catches SET rigs = '[0]' WHERE id = (SELECT max(id) FROM catches)`)
+	db.MustExec(`UPDATE features SET note = 'secret: a thing' WHERE id = (SELECT min(id) FROM features)`)
+	db.MustExec(`UPDATE traps SET note = 'secret: a trap', tag = 'secret: a tag', offset_mm = 6, spares_by = 'program', usual = 'weightG' WHERE id = (SELECT min(id) FROM traps)`)
+	db.MustExec(`UPDATE spots SET through = 'few' WHERE id = (SELECT min(id) FROM spots)`)
+	db.MustExec(`UPDATE makes SET flags = 'late' WHERE id = (SELECT min(id) FROM makes)`)
+	return open(t, path), path
+}
+
+// rows are all rows of a table, each as text, but for some columns.
+func rows(t testing.TB, path, table string, but ...string) []string {
+	t.Helper()
+	db, err := sqlx.Open("sqlite", path)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer db.Close()
+	var columns []string
+	if err := db.Select(&columns, `SELECT name FROM pragma_table_info(?)`, table); err != nil {
+		t.Fatal(err)
+	}
+	columns = slices.DeleteFunc(columns, func(c string) bool { return slices.Contains(but, c) })
+	var found []string
+	if err := db.Select(&found, fmt.Sprintf(`SELECT concat_ws('|', quote("%s")) FROM "%s"`, strings.Join(columns, `"), quote("`), table)); err != nil {
+		t.Fatal(err)
+	}
+	slices.Sort(found)
+	return found
+}
+
+// apart are the tables that are in no archive: what the file says of itself, and what is made out of its records.
+var apart = []string{"facts", "mutations", "goose_db_version", "rigs", "smells", "trap_cards", "lure_cards"}
+
+func tables(t testing.TB, path string) []string {
+	t.Helper()
+	db, err := sqlx.Open("sqlite", path)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer db.Close()
+	var names []string
+	if err := db.Select(&names, `SELECT name FROM sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%'`); err != nil {
+		t.Fatal(err)
+	}
+	return names
+}
+
+func saved(t testing.TB, s *store.Store, ask archive.Ask) []byte {
+	t.Helper()
+	var raw bytes.Buffer
+	ask.At = at
+	if _, err := archive.Save(t.Context(), s, &raw, ask, quiet); err != nil {
+		t.Fatal(err)
+	}
+	return raw.Bytes()
+}
+
+func opened(t testing.TB, raw []byte) *archive.Archive {
+	t.Helper()
+	a, err := archive.Open(bytes.NewReader(raw), int64(len(raw)), store.FormNumber())
+	if err != nil {
+		t.Fatal(err)
+	}
+	return a
+}
+
+func take(t testing.TB, s *store.Store, raw []byte) (archive.TakenIn, error) {
+	t.Helper()
+	a, err := archive.Open(bytes.NewReader(raw), int64(len(raw)), store.FormNumber())
+	if err != nil {
+		return archive.TakenIn{}, err
+	}
+	return archive.Take(t.Context(), s, a, store.Asked{ID: id()}, at, false, quiet)
+}
+
+// Everything that a file holds comes back in a new one: every row of every table, also of those that come later, and what is made out of them.
+// In what goes out no column is blank in every row: one that is not carried is missed.
+func TestAFileComesBackWhole(t *testing.T) {
+	s, path := full(t)
+	raw := saved(t, s, archive.Ask{Program: "a test"})
+	into, new := fresh(t)
+	report, err := take(t, into, raw)
+	if err != nil {
+		t.Fatal(err)
+	}
+	notBlank(t, path)
+	for _, table := range tables(t, path) {
+		if slices.Contains([]string{"facts", "mutations", "goose_db_version", "lure_cards"}, table) {
+			continue
+		}
+		before, after := rows(t, path, table), rows(t, new, table)
+		if len(before) == 0 {
+			t.Errorf("%s: nothing stands there to go out", table)
+		}
+		if !slices.Equal(before, after) {
+			t.Errorf("%s: %d rows, %d before", table, len(after), len(before))
+			for i := range min(len(before), len(after)) {
+				if before[i] != after[i] {
+					t.Errorf("  was %.600s\n  is  %.600s", before[i], after[i])
+					break
+				}
+			}
+		}
+	}
+	if a, b := rows(t, path, "lure_cards", "card", "waits"), rows(t, new, "lure_cards", "card", "waits"); !slices.Equal(a, b) || len(a) == 0 {
+		t.Errorf("lures: %v, before %v", b, a)
+	}
+	if report.Already || report.Records < 1000 || report.Bytes == 0 || !report.At.Equal(at) {
+		t.Errorf("said: %+v", report)
+	}
+}
+
+// notBlank finds the columns that say nothing in any row.
+func notBlank(t *testing.T, path string) {
+	t.Helper()
+	db, err := sqlx.Open("sqlite", path)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer db.Close()
+	for _, table := range tables(t, path) {
+		if slices.Contains(apart, table) {
+			continue
+		}
+		var columns []struct {
+			Name   string
+			Always bool
+		}
+		if err := db.Select(&columns, `SELECT name, "notnull" AS always FROM pragma_table_info(?)`, table); err != nil {
+			t.Fatal(err)
+		}
+		for _, c := range columns {
+			query := fmt.Sprintf(`SELECT count(%s) FROM %s`, c.Name, table)
+			if c.Always {
+				query += fmt.Sprintf(` WHERE %s NOT IN ('', 0, '[]', '{}')`, c.Name)
+			}
+			var said int
+			if err := db.Get(&said, query); err != nil {
+				t.Fatal(err)
+			}
+			if said == 0 {
+				t.Errorf("%s.%s says nothing in any row: whether it is carried is not seen", table, c.Name)
+			}
+		}
+	}
+}

@@ -1,0 +1,178 @@
+import { useQueryClient } from '@tanstack/react-query';
+import { useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { Link } from 'react-router';
+import { ask, Failed } from '../lib/api';
+import { useNow } from '../lib/clock';
+import { Several } from '../lib/fields';
+import { HowFar, OpenSaved, useMove } from '../lib/moving';
+import type { LineNow } from '../lib/overlay';
+import { useAbout, useLine } from '../lib/queries';
+import { NoCopy } from '../lib/copies';
+import { ago, clock, longDay } from '../lib/time';
+import type { Backup } from '../lib/types.gen';
+import { Unread } from '../lib/unread';
+import { many } from '../lib/words';
+
+/** Copies of the data file, and how it moves to another computer. */
+export function CopiesPage() {
+  const { data: view } = useLine();
+  const about = useAbout();
+  if (!view || !about.data) return <Unread />;
+  return (
+    <main className="page two">
+      <section>
+        <h2>Copies of the data file</h2>
+        {about.data.backup ? (
+          <Copies backup={about.data.backup} view={view} />
+        ) : (
+          <p>No copies are kept of the demo. Its line is made up.</p>
+        )}
+      </section>
+      <section>
+        <h2>Moving to another computer</h2>
+        <p>
+          Save all to one file. On the other computer start the program with a new data file, and open the saved one on its first page. Go
+          on there and not here: two files are not put together again yet.
+        </p>
+        <SaveAll />
+        <h3 style={{ marginTop: 24 }}>For somebody else to look at</h3>
+        <ForOthers />
+        <h3 style={{ marginTop: 24 }}>A file that was saved</h3>
+        <Opened />
+      </section>
+    </main>
+  );
+}
+
+function Copies({ backup: b, view }: { backup: Backup; view: LineNow }) {
+  const client = useQueryClient();
+  const now = useNow();
+  const { zone } = view.line;
+  const [state, setState] = useState<'' | 'copying' | 'silent'>('');
+  const copy = async () => {
+    setState('copying');
+    try {
+      await ask('/backup', {});
+      setState('');
+    } catch (error) {
+      setState(error instanceof Failed ? '' : 'silent'); // why it failed is told with how the copies stand
+    }
+    await client.invalidateQueries({ queryKey: ['about'] });
+  };
+  return (
+    <>
+      {b.at ? (
+        <p>
+          The last whole copy was made {ago(b.at, now)}, on {longDay(b.at, zone)} at {clock(b.at, zone)}. It was read back and found whole.{' '}
+          {b.since === 0 ? 'Nothing was written since.' : `${many(b.since, 'act')} ${b.since === 1 ? 'was' : 'were'} written since.`}
+        </p>
+      ) : (
+        <p>No copy has been made yet.</p>
+      )}
+      {b.at && (
+        <p className="quiet where-it-lies">
+          {b.where}, {size(b.bytes)}
+        </p>
+      )}
+      <NoCopy backup={b} />
+      <div className="build">
+        <Button disabled={state === 'copying'} onClick={() => void copy()}>
+          {state === 'copying' ? 'Copying' : 'Make a copy now'}
+        </Button>
+      </div>
+      {state === 'silent' && (
+        <p className="wrong" role="alert">
+          The program does not answer. No copy was made.
+        </p>
+      )}
+      <p className="quiet">
+        By itself one is made each night from three o’clock, where something was written. It lies on the same disk as the data file and
+        shares its fate, unless the program was started with --backup-dir and another. Carry one elsewhere now and then.
+      </p>
+      <h3 style={{ marginTop: 24 }}>When the data file is lost or damaged</h3>
+      <p>
+        Stop the program, and put a copy in its place with <code>oldburrow restore --data FILE COPY</code>. The old file is set aside, and
+        what this browser or a phone still holds is offered again.
+      </p>
+    </>
+  );
+}
+
+const size = (bytes: number) => (bytes < 1 << 20 ? `${Math.max(1, Math.round(bytes / 1024))} KB` : `${(bytes / (1 << 20)).toFixed(1)} MB`);
+
+function SaveAll() {
+  const { move, run, stop } = useMove();
+  const [saved, setSaved] = useState('');
+  return (
+    <>
+      <div className="build">
+        <Button
+          disabled={move.is === 'running'}
+          onClick={() => void run('/archive', { without: [] }, 'It').then((m) => setSaved(fetchSaved(m)))}
+        >
+          Save all to one file
+        </Button>
+        {saved !== '' && <span role="status">saved as {saved}</span>}
+      </div>
+      <HowFar move={move} doing="Saving" stopped="Stopped; nothing was saved." onStop={stop} />
+    </>
+  );
+}
+
+/** Has the browser fetch what was saved, under its name. */
+function fetchSaved(m: { id?: string; name?: string } | null): string {
+  if (!m?.id || !m.name) return '';
+  const link = document.createElement('a');
+  link.href = `/api/archive/${m.id}?name=${encodeURIComponent(m.name)}`;
+  link.download = m.name;
+  link.click();
+  return m.name;
+}
+
+const parts = ['places', 'names', 'permission', 'notes'];
+
+function ForOthers() {
+  const { move, run, stop } = useMove();
+  const [without, setWithout] = useState<string[]>(parts);
+  const [saved, setSaved] = useState('');
+  return (
+    <>
+      <p>
+        Sets, looks and figures, without what nobody else need see. Who owns a dog and what stands on a tag are never in it, and its time
+        zone always is. It is no copy to go on from.
+      </p>
+      <Several label="leave out" of={parts} name={(part) => part} chosen={without} onChosen={setWithout} />
+      <div className="build">
+        <button
+          type="button"
+          className="word"
+          disabled={move.is === 'running' || without.length === 0}
+          onClick={() => void run('/archive', { without }, 'It').then((m) => setSaved(fetchSaved(m)))}
+        >
+          save it for others
+        </button>
+        {saved !== '' && <span role="status">saved as {saved}</span>}
+      </div>
+      <HowFar move={move} doing="Saving" stopped="Stopped; nothing was saved." onStop={stop} />
+    </>
+  );
+}
+
+function Opened() {
+  const client = useQueryClient();
+  const { data: view } = useLine();
+  return (
+    <>
+      <p className="quiet">
+        It is opened in a data file that holds nothing yet. Here it can be seen whether everything in it is in this file too.
+      </p>
+      <OpenSaved onOpened={() => void client.invalidateQueries()} />
+      {view && (
+        <p style={{ marginTop: 18 }}>
+          <Link to={`/line/${view.line.id}/book`}>back to the book</Link>
+        </p>
+      )}
+    </>
+  );
+}
