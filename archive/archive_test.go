@@ -2,9 +2,12 @@ package archive_test
 
 import (
 	"bytes"
+	"context"
+	"errors"
 	"fmt"
 	"image"
 	"image/jpeg"
+	"io"
 	"path/filepath"
 	"slices"
 	"strings"
@@ -333,4 +336,187 @@ func notBlank(t *testing.T, path string) {
 			}
 		}
 	}
+}
+
+// Taken in again it changes nothing and says so; into a file with other records it is refused whole, and the first of them is named.
+func TestAFileWithRecords(t *testing.T) {
+	s, path := full(t)
+	raw := saved(t, s, archive.Ask{})
+	before := rows(t, path, "facts")
+	report, err := take(t, s, raw)
+	if err != nil || !report.Already || report.Records < 1000 {
+		t.Fatalf("the same: %+v, %v", report, err)
+	}
+	if after := rows(t, path, "facts"); !slices.Equal(before, after) {
+		t.Errorf("the file was written: %v, before %v", after, before)
+	}
+	db, err := sqlx.Open("sqlite", path)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer db.Close()
+	// From the last that is looked at to the first.
+	for _, c := range []struct{ says, spoil string }{
+		{"look at set 4, 1 Nov 7:22", `UPDATE visits SET note = 'another' WHERE id = (SELECT v.id FROM visits v JOIN makes m ON m.id = v.make_id JOIN sets s ON s.id = m.set_id WHERE s.number = 4 AND v.at LIKE '2026-11-01%')`},
+		{"trap 11", `UPDATE traps SET size = 'another' WHERE number = 11`},
+		{"spot Ditch mouth", `UPDATE spots SET soil = 'muck' WHERE name = 'Ditch mouth'`},
+		{"line Kettle Fork line", `UPDATE lines SET name = 'another'`},
+	} {
+		if n, err := db.MustExec(c.spoil).RowsAffected(); err != nil || n != 1 {
+			t.Fatalf("%s: %d rows, %v", c.says, n, err)
+		}
+		_, err := take(t, s, raw)
+		if want := "this file holds other records (first: " + c.says + "): open the archive in a new file"; err == nil || err.Error() != want {
+			t.Errorf("%v, want %s", err, want)
+		}
+	}
+	// What is only counted, or added by the program, is no difference.
+	s, path = full(t)
+	raw = saved(t, s, archive.Ask{})
+	if db, err = sqlx.Open("sqlite", path); err != nil {
+		t.Fatal(err)
+	}
+	defer db.Close()
+	db.MustExec(`UPDATE spots SET version = version + 3; UPDATE visits SET flags = 'other'; UPDATE makes SET step = 0.5; DELETE FROM weather_hours WHERE forecast`)
+	if report, err := take(t, s, raw); err != nil || !report.Already {
+		t.Errorf("counted on: %+v, %v", report, err)
+	}
+}
+
+// Tried, it says what would come of it and changes nothing; stopped, likewise.
+func TestOnlyTriedOrStopped(t *testing.T) {
+	s, _ := full(t)
+	raw := saved(t, s, archive.Ask{})
+	into, path := fresh(t)
+	tried, err := archive.Take(t.Context(), into, opened(t, raw), store.Asked{ID: id()}, at, true, quiet)
+	if err != nil || tried.Already || tried.Records < 1000 {
+		t.Fatalf("%+v, %v", tried, err)
+	}
+	ctx, stop := context.WithCancel(t.Context())
+	told := 0
+	_, err = archive.Take(ctx, into, opened(t, raw), store.Asked{ID: id()}, at, false, func(done, of int) {
+		if told++; done >= 400 {
+			stop()
+		}
+		if done > of || of != tried.Records {
+			t.Errorf("%d of %d", done, of)
+		}
+	})
+	if !errors.Is(err, context.Canceled) || told < 2 {
+		t.Errorf("stopped: %v, told %d times", err, told)
+	}
+	for _, table := range tables(t, path) {
+		if n := len(rows(t, path, table)); n > 0 && !slices.Contains([]string{"facts", "goose_db_version"}, table) {
+			t.Errorf("%d rows of %s are left", n, table)
+		}
+	}
+	ctx, stop = context.WithCancel(t.Context())
+	if _, err := archive.Save(ctx, s, io.Discard, archive.Ask{At: at}, func(int, int) { stop() }); !errors.Is(err, context.Canceled) {
+		t.Errorf("saving stopped: %v", err)
+	}
+}
+
+// One line of a file goes out alone.
+func TestOneLine(t *testing.T) {
+	s, path := full(t)
+	raw := saved(t, s, archive.Ask{})
+	other := line.Line{ID: id(), Name: "Another", Zone: "UTC"}
+	write(t, s, func(tx *store.Tx) error {
+		if _, err := tx.PutLine(other); err != nil {
+			return err
+		}
+		_, err := tx.PutProperty(line.Property{ID: id(), LineID: other.ID, Name: "Theirs"})
+		return err
+	})
+	first := strings.Trim(rows(t, path, "lines", "name", "zone", "lat_deg", "lon_deg", "version")[0], "'")
+	if first == other.ID {
+		first = strings.Trim(rows(t, path, "lines", "name", "zone", "lat_deg", "lon_deg", "version")[1], "'")
+	}
+	one := saved(t, s, archive.Ask{Line: first})
+	for name, content := range entries(t, raw) {
+		if name != "manifest.json" && !bytes.Equal(content, entries(t, one)[name]) {
+			t.Errorf("%s is not as it was before there was another line", name)
+		}
+	}
+	if _, err := archive.Save(t.Context(), s, io.Discard, archive.Ask{Line: id(), At: at}, quiet); err == nil {
+		t.Error("a line that is not there goes out")
+	}
+}
+
+// What others need not see is in no word of what goes out, nor are ids, which say when they were made; it is opened in a new file, and there
+// alone, and counts there as it did.
+func TestForOthers(t *testing.T) {
+	s, path := full(t)
+	db, err := sqlx.Open("sqlite", path)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer db.Close()
+	var hide []string
+	for _, query := range []string{
+		`SELECT name FROM lines UNION SELECT name FROM properties UNION SELECT name FROM spots UNION SELECT name FROM seasons UNION SELECT name FROM lures
+		UNION SELECT name FROM patterns UNION SELECT name FROM recipes UNION SELECT name FROM features WHERE name <> ''`,
+		`SELECT permission FROM properties WHERE permission <> '' UNION SELECT note FROM signs WHERE length(note) > 3 UNION SELECT tag FROM traps WHERE tag <> ''`,
+		`SELECT substr(CAST(lat_deg AS TEXT), 1, 7) FROM spots UNION SELECT substr(CAST(lon_deg AS TEXT), 1, 8) FROM spots`,
+		`SELECT id FROM lines UNION SELECT id FROM makes UNION SELECT id FROM visits UNION SELECT id FROM catches UNION SELECT id FROM traps UNION SELECT id FROM designs`,
+	} {
+		var some []string
+		if err := db.Select(&some, query); err != nil || len(some) == 0 {
+			t.Fatal(err, query)
+		}
+		hide = append(hide, some...)
+	}
+	hide = append(hide, "secret", "Secret", "facingDeg", "downDeg", "weather_hours.jsonl\",\n   \"bytes\": 1")
+	raw := saved(t, s, archive.Ask{Without: []string{"places", "names", "permission", "notes"}})
+	for name, content := range entries(t, raw) {
+		for _, word := range hide {
+			if bytes.Contains(content, []byte(word)) {
+				t.Errorf("%s says %q", name, word)
+			}
+		}
+		if strings.HasPrefix(name, "photos/") {
+			t.Errorf("%s goes out", name)
+		}
+	}
+	into, new := fresh(t)
+	report, err := take(t, into, raw)
+	if err != nil || !slices.Equal(report.LeftOut, []string{"places", "names", "permission", "notes"}) {
+		t.Fatalf("%+v, %v", report, err)
+	}
+	for _, table := range []string{"sets", "makes", "visits", "catches", "traps", "mends", "rigs", "lures"} {
+		if a, b := len(rows(t, path, table)), len(rows(t, new, table)); a != b || a == 0 {
+			t.Errorf("%s: %d rows, %d before", table, b, a)
+		}
+	}
+	if a, b := rows(t, path, "makes", "id", "line_id", "set_id", "design_id", "layout"), rows(t, new, "makes", "id", "line_id", "set_id", "design_id", "layout"); !slices.Equal(a, b) {
+		t.Error("the makes do not stand as they stood")
+	}
+	if _, err := take(t, s, raw); err == nil || !strings.Contains(err.Error(), "new file only") {
+		t.Errorf("into the file itself: %v", err)
+	}
+	// Each part alone hides its own and nothing else.
+	for part, shows := range map[string][]string{"places": {"Ditch mouth", "secret: a look"}, "names": {"46.79", "secret: a look"}, "permission": {"Ditch mouth", "secret: a look", "46.79"}, "notes": {"Ditch mouth", "46.79"}} {
+		all := fmt.Sprintf("%s", entries(t, saved(t, s, archive.Ask{Without: []string{part}})))
+		for _, word := range shows {
+			if !strings.Contains(all, word) {
+				t.Errorf("without %s it does not say %q", part, word)
+			}
+		}
+		if strings.Contains(all, "secret: a tag") || strings.Contains(all, look(t, path)) {
+			t.Errorf("without %s it tells what is told to nobody", part)
+		}
+		into, _ := fresh(t)
+		if _, err := take(t, into, saved(t, s, archive.Ask{Without: []string{part}})); err != nil {
+			t.Errorf("without %s: %v", part, err)
+		}
+	}
+	if _, err := archive.Save(t.Context(), s, io.Discard, archive.Ask{Without: []string{"everything"}, At: at}, quiet); err == nil {
+		t.Error("what is no part is left out")
+	}
+}
+
+// look is the id of a look in a file.
+func look(t testing.TB, path string) string {
+	all := rows(t, path, "visits")
+	return strings.Trim(strings.SplitN(all[0], "|", 2)[0], "'")
 }

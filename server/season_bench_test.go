@@ -1,6 +1,7 @@
 package server
 
 import (
+	"context"
 	"fmt"
 	"net/http/httptest"
 	"os"
@@ -11,6 +12,7 @@ import (
 
 	"github.com/oklog/ulid/v2"
 
+	"oldburrow/archive"
 	"oldburrow/demo"
 	"oldburrow/store"
 )
@@ -88,4 +90,50 @@ func BenchmarkSeasons(b *testing.B) {
 			})
 		}
 	}
+}
+
+// Ten seasons out into an archive, and in again into a new file.
+func BenchmarkArchive(b *testing.B) {
+	x, _ := large(b, demo.Large{Seasons: 10, Sets: 60})
+	out := filepath.Join(b.TempDir(), "all.zip")
+	quiet := func(int, int) {}
+	b.Run("out", func(b *testing.B) {
+		for b.Loop() {
+			os.Remove(out)
+			if _, err := archive.SaveAs(b.Context(), x.Store, out, archive.Ask{At: demo.Start()}, quiet); err != nil {
+				b.Fatal(err)
+			}
+		}
+	})
+	b.Run("in", func(b *testing.B) {
+		for b.Loop() {
+			s, err := store.Open(filepath.Join(b.TempDir(), ulid.Make().String()+".db"))
+			if err != nil {
+				b.Fatal(err)
+			}
+			took, err := takeFile(b.Context(), s, out)
+			if err != nil || took.Records < 10000 {
+				b.Fatal(took, err)
+			}
+			b.ReportMetric(float64(took.Records), "records")
+			s.Close()
+		}
+	})
+}
+
+func takeFile(ctx context.Context, s *store.Store, path string) (archive.TakenIn, error) {
+	f, err := os.Open(path)
+	if err != nil {
+		return archive.TakenIn{}, err
+	}
+	defer f.Close()
+	info, err := f.Stat()
+	if err != nil {
+		return archive.TakenIn{}, err
+	}
+	a, err := archive.Open(f, info.Size(), store.FormNumber())
+	if err != nil {
+		return archive.TakenIn{}, err
+	}
+	return archive.Take(ctx, s, a, store.Asked{ID: ulid.Make().String()}, demo.Start(), false, func(int, int) {})
 }

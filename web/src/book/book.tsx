@@ -36,6 +36,7 @@ function Catches({ book, view }: { book: BookNow; view: LineNow }) {
       <Seasons seasons={book.seasons} open={book.open} all />
       <h2>What was caught{book.season ? ` in ${book.season.name}` : book.seasons.length > 1 ? ' in all seasons' : ''}</h2>
       {book.season && <SeasonDays season={book.season} />}
+      <LastCopy line={view.line.id} />
       <div className="quiet">newest first; the foot, and by pad or toe</div>
       <ul className="rows">
         {byLook(book.waiting).map((of) => (
@@ -52,7 +53,6 @@ function Catches({ book, view }: { book: BookNow; view: LineNow }) {
         <Link to={`/line/${view.line.id}/done`}>print</Link>
         <Link to={`/line/${view.line.id}/done`}>as CSV</Link>
       </p>
-      <LastCopy line={view.line.id} />
     </section>
   );
 }
@@ -64,14 +64,14 @@ function LastCopy({ line }: { line: string }) {
   const to = `/line/${line}/copies`;
   if (!about) return null;
   return (
-    <p className="quiet">
+    <div className="quiet">
       {about.backup && (
         <>
-          Last whole copy of the data file: <b>{copyWords(about.backup, now)}</b> ·{' '}
+          last whole copy of the data file, <b>{copyWords(about.backup, now)}</b> ·{' '}
         </>
       )}
       <Link to={to}>copies, and moving to another computer</Link>
-    </p>
+    </div>
   );
 }
 

@@ -86,9 +86,9 @@ function Copies({ backup: b, view }: { backup: Backup; view: LineNow }) {
           The program does not answer. No copy was made.
         </p>
       )}
-      <p className="quiet">
+      <p className="quiet" style={{ marginTop: 12 }}>
         By itself one is made each night from three o’clock, where something was written. It lies on the same disk as the data file and
-        shares its fate, unless the program was started with --backup-dir and another. Carry one elsewhere now and then.
+        shares its fate, unless the program was started with <code>--backup-dir</code> and another. Carry one elsewhere now and then.
       </p>
       <h3 style={{ marginTop: 24 }}>When the data file is lost or damaged</h3>
       <p>

@@ -15,8 +15,8 @@ export function NoCopy({ backup }: { backup: Backup }) {
   if (backup.why === '') return null;
   return (
     <p className="ember" role="alert">
-      The last try to copy the data file failed, since {backup.why}. Make room, or start the program with --backup-dir and another folder.
-      It is tried again every hour.
+      The last try to copy the data file failed, since {backup.why}. Make room, or start the program with <code>--backup-dir</code> and
+      another folder. It is tried again every hour.
     </p>
   );
 }

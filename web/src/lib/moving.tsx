@@ -72,7 +72,6 @@ const told: [kind: string, noun: string][] = [
   ['properties', 'property'],
   ['spots', 'spot'],
   ['sets', 'set'],
-  ['makes', 'make'],
   ['visits', 'look'],
   ['traps', 'trap'],
   ['lures', 'lure'],

@@ -4,10 +4,10 @@ import { MarkIcon } from '../draw/mark';
 import { markOf, onDrag } from '../draw/parts';
 import { groundPath } from '../draw/rough';
 import { useNow } from '../lib/clock';
-import { asksForSomebody, NoCopy } from '../lib/copies';
+import { asksForSomebody, copyWords, NoCopy } from '../lib/copies';
 import { useAbout, useBook, useLine } from '../lib/queries';
 import { useSettings, type RoundTime } from '../lib/settings';
-import { ago, clock, day, dayOf, dueWords } from '../lib/time';
+import { clock, day, dayOf, dueWords } from '../lib/time';
 import type { BookNow, LineNow, SetNow } from '../lib/overlay';
 import type { Worth } from '../lib/types.gen';
 import { foundWords } from '../round/says';
@@ -208,14 +208,8 @@ function NoNewCopy({ view }: { view: LineNow }) {
     <>
       <NoCopy backup={backup} />
       <p>
-        {backup.at ? (
-          <>
-            The last whole copy of the data file was made <b className="ember">{ago(backup.at, now)}</b>
-          </>
-        ) : (
-          <b className="ember">No copy of the data file has been made</b>
-        )}
-        . <Link to={`/line/${view.line.id}/copies`}>Make one now</Link>, so that one disk does not hold all.
+        Last whole copy of the data file, <b className={backup.why === '' ? 'ember' : undefined}>{copyWords(backup, now)}</b>.{' '}
+        <Link to={`/line/${view.line.id}/copies`}>Make one now</Link>, or nothing brings back what was written since.
       </p>
     </>
   );
