@@ -55,7 +55,8 @@ stories:
 
 # What takes longer: the round with no signal, again and again, the program killed 200 times, and under attack.
 long: chromium build logic
-	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestARoundWithNoSignal|TestKilledAgainAndAgain|TestKilledInCopyAndMigration|TestKilledDuringTheFirstStart|TestUnderAttack' ./e2e
+	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestARoundWithNoSignal|TestKilledAgainAndAgain|TestKilledInCopyAndMigration|TestKilledWhileCopying|TestKilledDuringTheFirstStart|TestUnderAttack' ./e2e
+	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestDamagedArchives|TestALargeLineComesBackWhole' ./archive
 
 bench: chromium build
 	go test -run "^$$$$" -bench . ./core/... ./exchange ./server

@@ -248,9 +248,10 @@ func (v View) pouring(lureID string) (p shed.Pouring, err error) {
 	if p.Doses, err = all[line.Dose](v, "doses", `SELECT * FROM doses WHERE lure_id = ? AND undone_at IS NULL ORDER BY at, id`, lureID); err != nil {
 		return p, err
 	}
+	// A CROSS JOIN is worked from the left: from the few makes of a set, not from the many that smelled of the lure.
 	p.Smells, err = all[shed.Smell](v, "makes", `
 		SELECT m.built_at AS at, s.spot_id, x.bait, EXISTS (
-			SELECT 1 FROM makes k JOIN smells y ON y.make_id = k.id WHERE k.set_id = m.set_id AND k.ended_at = m.built_at AND y.lure_id = x.lure_id) AS again
+			SELECT 1 FROM makes k CROSS JOIN smells y WHERE k.set_id = m.set_id AND k.ended_at = m.built_at AND y.make_id = k.id AND y.lure_id = x.lure_id) AS again
 		FROM smells x JOIN makes m ON m.id = x.make_id JOIN sets s ON s.id = m.set_id
 		WHERE x.lure_id = ? AND m.line_id = ? ORDER BY m.built_at, m.id`, lureID, p.Lure.LineID)
 	p.Schools = schools.Usual()

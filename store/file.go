@@ -9,6 +9,7 @@ import (
 	"os"
 	"path"
 	"strings"
+	"syscall"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -200,6 +201,11 @@ func code(err error) int {
 
 // InWords puts what SQLite says into the program's own words, where it knows them.
 func InWords(err error) error {
+	for _, full := range []error{syscall.ENOSPC, syscall.EFBIG, syscall.EDQUOT} {
+		if errors.Is(err, full) {
+			return ErrFull
+		}
+	}
 	switch code(err) {
 	case sqlite3.SQLITE_FULL:
 		return ErrFull

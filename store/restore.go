@@ -23,7 +23,7 @@ type Restored struct {
 // Restore puts a copy in the place of a data file, which no program may have open. The file that was there is set aside under another name,
 // and never deleted. What stands there then begins another life: what was meant for the file as it was is known to have been.
 func Restore(data, in string, now time.Time) (r Restored, err error) {
-	if err := ours(data); err != nil {
+	if err := ours(data); err != nil && !errors.Is(err, errCorrupt) { // one that is damaged is what a copy is for
 		return r, fmt.Errorf("the data file %q %w", data, err)
 	}
 	if same, err := os.Stat(in); err == nil {

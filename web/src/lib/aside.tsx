@@ -103,13 +103,17 @@ export function SetAside() {
           {here.length > 0 && (
             <>
               <button type="button" className="word" onClick={() => void sendHere(here)}>
-                {here.length === elsewhere.length ? 'send them here' : `send ${count(here.length)} of them here`}
+                {here.length < elsewhere.length
+                  ? `send ${count(here.length)} of them here`
+                  : here.length === 1
+                    ? 'send it here'
+                    : 'send them here'}
               </button>{' '}
               ·{' '}
             </>
           )}
           <button type="button" className="word" onClick={() => elsewhere.forEach((w) => void drop(w.mutation))}>
-            throw them away
+            {elsewhere.length === 1 ? 'throw it away' : 'throw them away'}
           </button>
         </div>
       )}
