@@ -19,6 +19,7 @@ import (
 	"unicode/utf8"
 
 	"oldburrow/core/refuse"
+	"oldburrow/exchange"
 )
 
 // schema is the form in which archives are written.
@@ -51,7 +52,6 @@ const (
 	mostEntries   = 300_000
 	mostManifest  = 4 << 20
 	mostOfALine   = 1 << 20
-	mostDepth     = 40
 	mostRatio     = 200
 	mostDirectory = 64 << 20
 	firstForm     = 13 // in which archives were first written
@@ -284,7 +284,7 @@ func (a *Archive) records(name string, each func(n int, raw []byte) error) error
 			return noArchive("is damaged: line %d of %s is cut off or too long", count, name)
 		}
 		raw = raw[:len(raw)-1]
-		if !utf8.Valid(raw) || depth(raw) > mostDepth {
+		if !utf8.Valid(raw) || exchange.Shallow(raw) != nil {
 			return noArchive("is damaged: line %d of %s is not written as text, or too deep", count, name)
 		}
 		if err := each(count, raw); err != nil {
@@ -364,26 +364,6 @@ func unpacked(f *zip.File, most int64) ([]byte, error) {
 		return nil, damagedEntry(f.Name)
 	}
 	return raw, nil
-}
-
-// depth is how deep lists and objects stand in each other in a JSON text.
-func depth(raw []byte) (most int) {
-	now, quoted := 0, false
-	for i := 0; i < len(raw); i++ {
-		switch c := raw[i]; {
-		case quoted && c == '\\':
-			i++
-		case c == '"':
-			quoted = !quoted
-		case quoted:
-		case c == '{' || c == '[':
-			now++
-			most = max(most, now)
-		case c == '}' || c == ']':
-			now--
-		}
-	}
-	return most
 }
 
 // smallDirectory refuses a file whose list of entries alone would need too much memory, before that is read.

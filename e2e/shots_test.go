@@ -82,6 +82,22 @@ func TestShots(t *testing.T) {
 	table.see("to see by midnight")
 	shoot(table, "round")
 
+	// Copies are kept of a file of one's own alone: the demo line, carried into one.
+	file := filepath.Join(os.TempDir(), "kettle-fork.db")
+	carried := filepath.Join(t.TempDir(), "all.zip")
+	defer os.RemoveAll(filepath.Join(os.TempDir(), "kettle-fork-backups"))
+	defer os.Remove(file)
+	does(t, "export", "--data", p.args[len(p.args)-1], carried)
+	does(t, "import", "--data", file, carried)
+	own := run(t, "serve", "--data", file)
+	copies := own.at("/", 1280, 800)
+	copies.click("Book")
+	copies.see("last whole copy")
+	copies.click("copies, and moving")
+	copies.see("It was read back and found whole")
+	shoot(copies, "copies")
+	own.kill()
+
 	hand := p.at("/", 390, 844)
 	hand.see("Before light")
 	hand.click("Start the round")

@@ -31,7 +31,7 @@ func ReadGeoJSON(raw []byte, zone *time.Location) (Report, error) {
 }
 
 func readGeoJSON(raw []byte, report *Report) error {
-	if err := shallow(raw); err != nil {
+	if err := Shallow(raw); err != nil {
 		return err
 	}
 	var head struct {
@@ -137,8 +137,8 @@ func numbered(x any) bool {
 	return len(list) >= 2
 }
 
-// shallow refuses deep nesting before anything is built from it.
-func shallow(raw []byte) error {
+// Shallow refuses JSON that nests too deeply, before anything is built from it.
+func Shallow(raw []byte) error {
 	depth, quoted := 0, false
 	for i := 0; i < len(raw); i++ {
 		switch c := raw[i]; {
