@@ -82,7 +82,7 @@ func (h *hidden) call(name *string, kind string) {
 	}
 }
 
-func (h *hidden) photos() bool { return h.hides(Places) || h.hides(Names) || h.hides(Notes) }
+func (h *hidden) hidesPhotos() bool { return h.hides(Places) || h.hides(Names) || h.hides(Notes) }
 
 // shows takes out of a record what others need not see, and tells whether anything of it is left.
 func (h *hidden) shows(record any) bool {
@@ -103,7 +103,7 @@ func (h *hidden) shows(record any) bool {
 	case *line.Spot:
 		h.spot(x)
 	case *line.Photo:
-		return !h.photos()
+		return !h.hidesPhotos()
 	case *line.Sign:
 		return h.sign(x)
 	case *line.Feature:
@@ -194,7 +194,7 @@ func (h *hidden) spot(x *line.Spot) {
 // sign lies at its spot, or is not told of at all.
 func (h *hidden) sign(x *line.Sign) bool {
 	h.note(&x.Note)
-	if h.photos() {
+	if h.hidesPhotos() {
 		x.PhotoID = nil
 	}
 	if !h.hides(Places) {
@@ -215,7 +215,7 @@ func (h *hidden) trap(x *line.Trap) {
 
 func (h *hidden) visit(x *line.Visit) {
 	h.note(&x.Note)
-	if h.photos() {
+	if h.hidesPhotos() {
 		x.PhotoID = nil
 	}
 	if x.Search != nil {

@@ -139,6 +139,7 @@ func TestWhatCannotBeTakenIn(t *testing.T) {
 		"a make names a design": func(f map[string][]byte) {
 			f["makes.jsonl"] = bytes.Replace(f["makes.jsonl"], []byte(design), []byte(spot), 1)
 		},
+		"set is in it twice": replaced("sets.jsonl", `"number":24`, `"number":23`),
 		"spot is in it twice": func(f map[string][]byte) {
 			f["spots.jsonl"] = append(slices.Clone(line1), append([]byte("\n"), f["spots.jsonl"]...)...)
 		},

@@ -92,13 +92,13 @@ func timesCanBe(x reflect.Value) bool {
 	return true
 }
 
-// insert writes a new row by its db tags. An id that the table holds already, of whatever line, is Taken.
+// insert writes a new row by its db tags. An id that the table holds already, of whatever line, is Taken, as is a number that another has.
 func insert(t *Tx, table string, row any) error {
 	names := columns(t, row)
 	query := fmt.Sprintf(`INSERT INTO %s (%s) VALUES (:%s)`, table, strings.Join(names, ", "), strings.Join(names, ", :"))
 	err := t.exec(query, row)
 	var known *sqlite.Error
-	if errors.As(err, &known) && known.Code() == sqlite3.SQLITE_CONSTRAINT_PRIMARYKEY {
+	if errors.As(err, &known) && (known.Code() == sqlite3.SQLITE_CONSTRAINT_PRIMARYKEY || known.Code() == sqlite3.SQLITE_CONSTRAINT_UNIQUE) {
 		return Taken{things[table]}
 	}
 	if err != nil {
@@ -146,7 +146,7 @@ func columns(t *Tx, row any) []string {
 // things are what a row of a table is called.
 var things = map[string]string{
 	"lines": "line", "properties": "property", "spots": "spot", "signs": "sign", "features": "thing on the map", "falls": "fall",
-	"photos": "photo", "designs": "design", "patterns": "pattern", "makes": "make", "pulls": "pull", "visits": "look", "catches": "catch", "mends": "mend",
+	"photos": "photo", "sets": "set", "designs": "design", "patterns": "pattern", "makes": "make", "pulls": "pull", "visits": "look", "catches": "catch", "mends": "mend",
 	"readings": "reading", "traps": "trap", "shed_checks": "shed check", "measurements": "measurement", "calibrations": "calibration",
 	"weather_hours": "hour of weather", "trap_versions": "earlier form of a trap",
 	"lures": "lure", "bottles": "bottle", "levels": "level", "doses": "dose", "recipes": "recipe", "kit_marks": "mark", "seasons": "season",
