@@ -8,6 +8,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 	"sync"
 	"sync/atomic"
@@ -20,6 +21,8 @@ import (
 	"github.com/go-rod/rod/lib/launcher"
 	"github.com/go-rod/rod/lib/launcher/flags"
 	"github.com/go-rod/rod/lib/proto"
+	"github.com/jmoiron/sqlx"
+	"github.com/oklog/ulid/v2"
 )
 
 const (
@@ -66,9 +69,59 @@ func run(t *testing.T, args ...string) *program {
 func begun(t testing.TB, args ...string) *program {
 	t.Helper()
 	p := &program{t: t, args: args, address: freeAddress(t)}
+	withDemo(t, args)
 	p.start()
 	t.Cleanup(p.kill)
 	return p
+}
+
+// madeDemo is a file with the demo line in it, made once: making it takes longer than most stories.
+var madeDemo struct {
+	sync.Once
+	raw []byte
+}
+
+// withDemo puts the demo's file where the program is about to make it, under an identity of its own.
+func withDemo(t testing.TB, args []string) {
+	t.Helper()
+	at := slices.Index(args, "--data")
+	if args[0] != "demo" || at < 0 || slices.ContainsFunc(args, func(a string) bool { return a == "--empty" || a == "--large" || a == "--fresh" }) {
+		return
+	}
+	file := args[at+1]
+	if _, err := os.Stat(file); err == nil {
+		return
+	}
+	madeDemo.Do(func() { madeDemo.raw = makeDemo(t) })
+	if err := os.WriteFile(file, madeDemo.raw, 0o644); err != nil {
+		t.Fatal(err)
+	}
+	db, err := sqlx.Open("sqlite", file)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer db.Close()
+	db.MustExec(`UPDATE facts SET value = ? WHERE key IN ('id', 'epoch')`, ulid.Make().String())
+}
+
+// makeDemo has the program make the demo's file, and stops it as a person would.
+func makeDemo(t testing.TB) []byte {
+	dir, err := os.MkdirTemp("", "oldburrow-demo")
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer os.RemoveAll(dir)
+	p := &program{t: t, args: []string{"demo", "--still", "--data", filepath.Join(dir, "demo.db")}, address: freeAddress(t)}
+	p.start()
+	if err := p.cmd.Process.Signal(syscall.SIGTERM); err != nil {
+		t.Fatal(err)
+	}
+	_ = p.cmd.Wait()
+	raw, err := os.ReadFile(filepath.Join(dir, "demo.db"))
+	if err != nil || len(raw) < 1<<20 {
+		t.Fatalf("the demo's file has %d bytes, %v", len(raw), err)
+	}
+	return raw
 }
 
 var lastPort atomic.Int32
