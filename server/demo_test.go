@@ -21,9 +21,12 @@ import (
 )
 
 // newDemo is a site with the demo line and its own clock.
-func newDemo(t *testing.T) *site {
+func newDemo(t *testing.T) *site { return demoAt(t, filepath.Join(t.TempDir(), "demo.db")) }
+
+// demoAt is newDemo in a data file, which may be there already.
+func demoAt(t *testing.T, path string) *site {
 	t.Helper()
-	s, err := store.Open(filepath.Join(t.TempDir(), "demo.db"))
+	s, err := store.Open(path)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -49,7 +52,7 @@ func newDemo(t *testing.T) *site {
 	x.server.FetchWeather(t.Context())
 	var about About
 	x.get("/about", &about)
-	if !about.Demo || !about.Still || len(about.Lines) != 1 || !about.Now.Equal(demo.Start()) {
+	if !about.Demo || !about.Still || len(about.Lines) == 0 || !about.Now.Equal(demo.Start()) {
 		t.Fatalf("%+v", about)
 	}
 	x.line = about.Lines[0].ID

@@ -1,0 +1,206 @@
+package server
+
+import (
+	"bytes"
+	"fmt"
+	"net/http"
+	"path/filepath"
+	"slices"
+	"strings"
+	"testing"
+
+	"github.com/jmoiron/sqlx"
+	_ "modernc.org/sqlite" // to put another line into the file
+
+	"oldburrow/archive"
+	"oldburrow/core/animal"
+	"oldburrow/core/line"
+	"oldburrow/demo"
+	"oldburrow/store"
+)
+
+// everything is all that can be read of a line, by its address: every view with every id of its kind, every file that goes out, and what is
+// computed from its record.
+func (x *site) everything() map[string]string {
+	x.t.Helper()
+	at := "/lines/" + x.line
+	var view LineView
+	x.get(at, &view)
+	var rack Rack
+	x.get(at+"/rack", &rack)
+	ids := map[string][]string{"designs": {}, "spots": {}, "traps": {}, "visits": {}}
+	for _, d := range view.Designs {
+		ids["designs"] = append(ids["designs"], d.ID)
+	}
+	for _, s := range view.Spots {
+		ids["spots"] = append(ids["spots"], s.ID)
+	}
+	for _, h := range rack.Traps {
+		ids["traps"] = append(ids["traps"], h.Trap.ID)
+	}
+	for _, s := range view.Sets {
+		ids["designs"] = append(ids["designs"], s.Make.DesignID)
+		if s.LastVisit != nil {
+			ids["visits"] = append(ids["visits"], s.LastVisit.ID)
+		}
+	}
+	found := map[string]string{}
+	read := func(path string) {
+		status, raw := x.do("GET", strings.TrimPrefix(path, "/api"), "", "")
+		found[path] = fmt.Sprintf("%d %s", status, raw)
+	}
+	for _, r := range x.server.engine().Routes() {
+		path, ofLine := strings.CutPrefix(r.Path, "/api/lines/:line")
+		if r.Method != http.MethodGet || !ofLine {
+			continue
+		}
+		fill := map[string][]string{":day": {"2026-12-05"}, ":date": {"2026-12-03", "2026-12-04"}, ":target": animal.TargetKeys(), ":format": {"gpx", "geojson", "traps", "looks", "catches", "makes"}}
+		if _, kind, ok := strings.Cut(path, "/"); ok && strings.Contains(path, ":id") {
+			kind, _, _ = strings.Cut(kind, "/")
+			fill[":id"] = ids[kind]
+			if len(ids[kind]) == 0 && kind != "photos" { // the demo has none
+				x.t.Fatalf("no id for %s", path)
+			}
+		}
+		paths := []string{path}
+		for name, values := range fill {
+			if strings.Contains(path, name) {
+				paths = nil
+				for _, value := range values {
+					paths = append(paths, strings.Replace(path, name, value, 1))
+				}
+			}
+		}
+		for _, p := range paths {
+			if strings.Contains(path, ":target") {
+				p += "?spot=" + ids["spots"][3]
+			}
+			read("/api" + at + p)
+		}
+	}
+	for _, more := range []string{"/book?season=all", "/ground?season=all", "/done?from=2026-11-01"} {
+		read("/api" + at + more)
+	}
+	for _, s := range view.Sets[:4] {
+		for _, path := range []string{"/circumstances", "/reach"} {
+			asked := CircumstancesAsked{Layout: s.Make.Layout, Target: s.Make.Target, SpotID: s.Set.SpotID, SetID: s.Set.ID}
+			status, raw := x.do("POST", at+path, "", asked)
+			found[path+" of "+s.Set.ID] = fmt.Sprintf("%d %s", status, raw)
+		}
+	}
+	if len(found) < 120 {
+		x.t.Fatalf("%d things are read", len(found))
+	}
+	for path, answer := range found {
+		if !strings.HasPrefix(answer, "200 ") {
+			x.t.Errorf("%s: %.200s", path, answer)
+		}
+	}
+	return found
+}
+
+// beside puts another line into a data file that no program has open: all that the demo line holds, under ids of its own.
+func beside(t *testing.T, path string) {
+	t.Helper()
+	from, err := store.Open(filepath.Join(t.TempDir(), "from.db"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer from.Close()
+	if err := LoadDemo(from); err != nil {
+		t.Fatal(err)
+	}
+	quiet := func(int, int) {}
+	var raw bytes.Buffer
+	// One that is meant for others has ids of its own.
+	if _, err := archive.Save(t.Context(), from, &raw, archive.Ask{Without: []string{archive.Permission}, At: demo.Start()}, quiet); err != nil {
+		t.Fatal(err)
+	}
+	a, err := archive.Open(bytes.NewReader(raw.Bytes()), int64(raw.Len()), store.FormNumber())
+	if err != nil {
+		t.Fatal(err)
+	}
+	other := filepath.Join(t.TempDir(), "other.db")
+	into, err := store.Open(other)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if _, err := archive.Take(t.Context(), into, a, store.Asked{ID: id()}, demo.Start(), false, quiet); err != nil {
+		t.Fatal(err)
+	}
+	into.Close()
+	db, err := sqlx.Open("sqlite", path)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer db.Close()
+	db.SetMaxOpenConns(1)
+	db.MustExec(`ATTACH ? AS other`, other)
+	var tables []string
+	if err := db.Select(&tables, `SELECT name FROM other.sqlite_master WHERE type = 'table' AND name NOT LIKE 'sqlite_%' AND name NOT IN ('facts', 'mutations', 'goose_db_version')`); err != nil {
+		t.Fatal(err)
+	}
+	rows := int64(0)
+	for _, table := range tables {
+		n, err := db.MustExec(fmt.Sprintf(`INSERT INTO main.%s SELECT * FROM other.%s`, table, table)).RowsAffected()
+		if err != nil {
+			t.Fatal(err)
+		}
+		rows += n
+	}
+	if rows < 1000 {
+		t.Fatalf("%d rows were put beside", rows)
+	}
+}
+
+// overTheFile is what is read over the whole file, whichever line is asked of: nothing.
+var overTheFile = []string{}
+
+// Another line in the file, with all that a line can hold, changes nothing of what is read of the first, to the last byte; nor the number of a
+// new set.
+func TestAnotherLineInTheFile(t *testing.T) {
+	path := filepath.Join(t.TempDir(), "demo.db")
+	x := demoAt(t, path)
+	alone := x.everything()
+	x.server.Store.Close()
+	beside(t, path)
+	y := demoAt(t, path)
+	y.line = x.line
+	both := y.everything()
+	for address, answer := range alone {
+		if both[address] != answer && !slices.Contains(overTheFile, address) {
+			t.Errorf("%s is told otherwise beside another line:\n%s", address, firstDifference(answer, both[address]))
+		}
+	}
+	if len(both) != len(alone) {
+		t.Errorf("%d things are read, %d before", len(both), len(alone))
+	}
+	var about About
+	y.get("/about", &about)
+	if len(about.Lines) != 2 {
+		t.Fatalf("%+v", about.Lines)
+	}
+	var view, after LineView
+	at := "/lines/" + y.line
+	y.get(at, &view)
+	design := view.Sets[0].Make
+	d := line.Design{SpotID: view.Sets[0].Set.SpotID, Target: design.Target, Layout: design.Layout}
+	of := id()
+	y.put(y.of("designs", of), d, nil)
+	made := line.Make{SetID: id(), DesignID: of, Target: design.Target, Layout: design.Layout, BuiltAt: view.Now}
+	y.put(y.of("makes", id()), made, nil)
+	y.get(at, &after)
+	if i := slices.IndexFunc(after.Sets, func(s SetView) bool { return s.Set.ID == made.SetID }); i < 0 || after.Sets[i].Set.Number != 25 {
+		t.Errorf("the new set has another number: %+v", after.Sets[max(0, i)].Set)
+	}
+}
+
+// firstDifference is where two texts differ first, with some of what stands about it.
+func firstDifference(a, b string) string {
+	i := 0
+	for i < min(len(a), len(b)) && a[i] == b[i] {
+		i++
+	}
+	about := func(s string) string { return s[max(0, i-120):min(len(s), i+120)] }
+	return fmt.Sprintf("  was …%s…\n  is  …%s…", about(a), about(b))
+}
