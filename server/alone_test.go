@@ -20,8 +20,8 @@ import (
 )
 
 // everything is all that can be read of a line, by its address: every view with every id of its kind, every file that goes out, and what is
-// computed from its record.
-func (x *site) everything() map[string]string {
+// computed from its record; of spots, sets and traps so many at the most, and without addresses that have some words in them.
+func (x *site) everything(most int, but ...string) map[string]string {
 	x.t.Helper()
 	at := "/lines/" + x.line
 	var view LineView
@@ -46,6 +46,9 @@ func (x *site) everything() map[string]string {
 	}
 	found := map[string]string{}
 	read := func(path string) {
+		if slices.ContainsFunc(but, func(word string) bool { return strings.Contains(path, word) }) {
+			return
+		}
 		status, raw := x.do("GET", strings.TrimPrefix(path, "/api"), "", "")
 		found[path] = fmt.Sprintf("%d %s", status, raw)
 	}
@@ -57,7 +60,7 @@ func (x *site) everything() map[string]string {
 		fill := map[string][]string{":day": {"2026-12-05"}, ":date": {"2026-12-03", "2026-12-04"}, ":target": animal.TargetKeys(), ":format": {"gpx", "geojson", "traps", "looks", "catches", "makes"}}
 		if _, kind, ok := strings.Cut(path, "/"); ok && strings.Contains(path, ":id") {
 			kind, _, _ = strings.Cut(kind, "/")
-			fill[":id"] = ids[kind]
+			fill[":id"] = ids[kind][:min(most, len(ids[kind]))]
 			if len(ids[kind]) == 0 && kind != "photos" { // the demo has none
 				x.t.Fatalf("no id for %s", path)
 			}
@@ -88,7 +91,7 @@ func (x *site) everything() map[string]string {
 			found[path+" of "+s.Set.ID] = fmt.Sprintf("%d %s", status, raw)
 		}
 	}
-	if len(found) < 120 {
+	if len(found) < 40 {
 		x.t.Fatalf("%d things are read", len(found))
 	}
 	for path, answer := range found {
@@ -161,18 +164,18 @@ var overTheFile = []string{}
 func TestAnotherLineInTheFile(t *testing.T) {
 	path := filepath.Join(t.TempDir(), "demo.db")
 	x := demoAt(t, path)
-	alone := x.everything()
+	alone := x.everything(99)
 	x.server.Store.Close()
 	beside(t, path)
 	y := demoAt(t, path)
 	y.line = x.line
-	both := y.everything()
+	both := y.everything(99)
 	for address, answer := range alone {
 		if both[address] != answer && !slices.Contains(overTheFile, address) {
 			t.Errorf("%s is told otherwise beside another line:\n%s", address, firstDifference(answer, both[address]))
 		}
 	}
-	if len(both) != len(alone) {
+	if len(both) != len(alone) || len(both) < 120 {
 		t.Errorf("%d things are read, %d before", len(both), len(alone))
 	}
 	var about About
