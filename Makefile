@@ -3,7 +3,7 @@ LISTEN ?= 127.0.0.1:8416
 DATA ?= demo.db
 export PATH := $(PATH):/usr/local/go/bin
 
-.PHONY: demo build web logic types lint test stories long bench shots words chromium
+.PHONY: demo build web logic types lint test stories long bench mutants mutants-by-hand race shots words chromium
 
 demo: build
 	./oldburrow demo --data $(DATA) --listen $(LISTEN) $(if $(FRESH),--fresh)
@@ -57,6 +57,22 @@ stories:
 long: chromium build logic
 	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestARoundWithNoSignal|TestKilledAgainAndAgain|TestKilledInCopyAndMigration|TestKilledWhileCopying|TestKilledDuringTheFirstStart|TestUnderAttack' ./e2e
 	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestDamagedArchives|TestALargeLineComesBackWhole' ./archive
+
+# Quiet wrong changes: how many of 100 the tests notice. By a tool, in the core or one package of it (PKG=./core/pan); by hand, in what stands about it.
+PKG ?= ./core
+mutants:
+	@command -v gremlins >/dev/null || go install github.com/go-gremlins/gremlins/cmd/gremlins@v0.6.0
+	PATH="$$PATH:$$(go env GOPATH)/bin" gremlins unleash --timeout-coefficient 10 $(PKG)
+
+mutants-by-hand: chromium logic
+	go run ./mutants $(ROWS)
+
+# Two at once at the same thing.
+race:
+	@command -v gcc >/dev/null || { \
+		if [ "$$(id -u)" = 0 ]; then apt-get update -q && DEBIAN_FRONTEND=noninteractive apt-get install -y -q gcc libc6-dev; \
+		else echo "gcc is missing: run  apt-get install gcc  as root"; exit 1; fi; }
+	CGO_ENABLED=1 go test -race -short -timeout 40m ./core/... ./store ./archive ./exchange ./instrument/... ./server
 
 bench: chromium build
 	go test -run "^$$$$" -bench . ./core/... ./exchange ./server

@@ -306,7 +306,11 @@ func geometryOf(t Thing) orb.Geometry {
 	case ground.Point:
 		return points[0]
 	case ground.Area:
-		return orb.Polygon{append(orb.Ring(points), points[0])}
+		ring := append(orb.Ring(points), points[0])
+		if ring.Orientation() == orb.CW {
+			ring.Reverse() // RFC 7946 has the outside of an area to the right
+		}
+		return orb.Polygon{ring}
 	}
 	return orb.LineString(points)
 }
