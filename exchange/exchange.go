@@ -300,8 +300,20 @@ func same(a, b Thing) bool {
 	if a.Kind == SignKind && (a.Type != b.Type || a.Time == nil || b.Time == nil || a.Time.Unix() != b.Time.Unix()) {
 		return false
 	}
-	for i := range a.At {
-		if ground.Metres(ground.Fix{LatDeg: a.At[i][1], LonDeg: a.At[i][0]}, ground.Fix{LatDeg: b.At[i][1], LonDeg: b.At[i][0]}) > nearM {
+	return near(a.At, b.At) || a.Form == ground.Area && near(a.At, goneRound(b.At))
+}
+
+// goneRound are the points of an area from the same one the other way about.
+func goneRound(points [][2]float64) [][2]float64 {
+	other := slices.Clone(points)
+	slices.Reverse(other[1:])
+	return other
+}
+
+// near tells whether points lie by the points of another thing, one by one.
+func near(a, b [][2]float64) bool {
+	for i := range a {
+		if ground.Metres(ground.Fix{LatDeg: a[i][1], LonDeg: a[i][0]}, ground.Fix{LatDeg: b[i][1], LonDeg: b[i][0]}) > nearM {
 			return false
 		}
 	}
