@@ -223,6 +223,46 @@ func TestATrapIsMovedAsTheProgramMovesIt(t *testing.T) {
 	}
 }
 
+// The bench's ruler, for every pattern: what is moved on the page is moved so far on the plan, along what the ruler tells; a place that is
+// looked at from farther off stands in the middle of the room; what an attractor takes up lies beyond its own place, away from the nearest pan.
+func TestTheBenchsRuler(t *testing.T) {
+	t.Parallel()
+	w, _ := logic(t)
+	turned := 0
+	for _, pattern := range layout.PatternKeys() {
+		l, err := layout.New(pattern, layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
+		if err != nil {
+			t.Fatal(err)
+		}
+		raw, _ := json.Marshal(l)
+		said := w.do(`(l) => {
+			const v = L.viewOf(l, 1067, 600, 200, 420);
+			const from = L.place(v, 40, -30), to = L.place(v, 40 + 130, -30 + 70);
+			const back = L.moved(v, to.x - from.x, to.y - from.y);
+			const [along, across] = v.turned ? [130, 70] : [70, 130];
+			const right = to.x - from.x, down = to.y - from.y;
+			const near = (a, b) => Math.abs(a - b) < 1e-6;
+			const far = L.about(v, { xMm: 900, yMm: -700 }, 4000, 500), middle = L.place(far, 900, -700);
+			const mouth = l.attractors.filter((a) => a.hole).map((a) => L.mouthMm(a) / (a.hole.diameterMm / Math.sin((a.hole.angleDeg * Math.PI) / 180)));
+			const away = l.attractors.map((a) => [a, L.beyond(l, a), l.rigs.filter((r) => r.pan).map((r) => Math.hypot(a.xMm - r.pan.xMm, a.yMm - r.pan.yMm))])
+				.filter(([, , pans]) => Math.min(...pans) > 0)
+				.map(([a, d, pans]) => Math.hypot(d.x, d.y) - 1 + Math.min(...l.rigs.filter((r) => r.pan).map((r) => Math.hypot(a.xMm + d.x - r.pan.xMm, a.yMm + d.y - r.pan.yMm))) - Math.min(...pans) - 1);
+			return [v.turned, near(back.x, 130) && near(back.y, 70), near(right, along * v.scale), near(down, (v.turned ? across : -across) * v.scale),
+				L.alongMm(v, { xMm: 170, yMm: 40 }) === (v.turned ? 170 : 40), near(middle.x, far.width / 2) && near(middle.y, v.planY) && far.scale <= v.scale,
+				mouth.every((m) => near(m, 1)), away.every((d) => d > -1e-6 && d < 1e-6 || l.rigs.length > 1)];
+		}`, json.RawMessage(raw))
+		if strings.HasPrefix(said, "[true") {
+			turned++
+		}
+		if want := `,true,true,true,true,true,true,true]`; !strings.HasSuffix(said, want) {
+			t.Errorf("%s: %s", pattern, said)
+		}
+	}
+	if turned < 3 {
+		t.Errorf("%d drawings are turned", turned)
+	}
+}
+
 func TestUnitsAndTimesAndWords(t *testing.T) {
 	t.Parallel()
 	w, _ := logic(t)

@@ -34,6 +34,7 @@ export { endedWords, hasEnded } from './permission';
 export { missingOf } from '../round/missing';
 export { caughtDetails, caughtWords, foundWords } from '../round/says';
 export { thatMorning, timeOf, timeOn, timeWords } from '../round/when';
+export { about, alongMm, beyond, moved, mouthMm, place, viewOf } from '../draw/view';
 export { asBuilt } from '../bench/build';
 export { terms, unknown } from '../bench/chainwords';
 export { doubtOf } from '../round/doubts';
