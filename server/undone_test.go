@@ -108,19 +108,23 @@ func TestAsIfItNeverWas(t *testing.T) {
 		if reflect.DeepEqual(read(), before) {
 			t.Errorf("%s: it changes nothing that is read", kind)
 		}
-		undo := func(after time.Duration) {
+		undo := func(after time.Duration) string {
 			t.Helper()
-			if status, raw := x.do("PUT", path+"/undo", id(), Moment{At: now.Add(after)}); status != 200 {
+			status, raw := x.do("PUT", path+"/undo", id(), Moment{At: now.Add(after)})
+			if status != 200 {
 				t.Fatalf("%s, undone: %d %s", kind, status, raw)
 			}
+			return string(raw)
 		}
-		undo(0)
+		undone := undo(0)
 		same(kind + ", undone")
 		if status, again := x.do("PUT", path, mutation, body); status != 200 || string(again) != string(first) {
 			t.Errorf("%s, said again: %d %.200s, first %.200s", kind, status, again, first)
 		}
 		x.do("PUT", path, id(), body) // by another window, late
-		undo(time.Minute)
+		if again := undo(time.Minute); again != undone {
+			t.Errorf("%s, undone twice: %s, first %s", kind, again, undone)
+		}
 		same(fmt.Sprint(kind, ", said again and undone twice"))
 	}
 }

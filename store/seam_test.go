@@ -74,3 +74,43 @@ func atTheSeam(t *testing.T, zoneName, finding string, after time.Duration) {
 		t.Errorf("%s: %g trap-nights and %g, %g in all", name, before.Total.TrapNights, then.Total.TrapNights, whole.Total.TrapNights)
 	}
 }
+
+// A trap that a look of an earlier season found gone is gone, as long as that look stands and no later one does that stands.
+func TestGoneInASeasonBefore(t *testing.T) {
+	c := newScene(t)
+	m := c.build(0, noon.AddDate(-1, 0, 0), 0)
+	gone := func() (traps int) {
+		err := c.s.Read(t.Context(), func(v View) error {
+			found, err := v.GoneBefore(c.line.ID, noon)
+			traps = len(found)
+			return err
+		})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return traps
+	}
+	look := func(finding string, days int) string {
+		x := line.Visit{ID: id(), LineID: c.line.ID, MakeID: m.ID, At: m.BuiltAt.AddDate(0, 0, days), Found: line.Found{Finding: finding}}
+		c.do(func(tx *Tx) error { return second(tx.PutVisit(x)) })
+		return x.ID
+	}
+	undo := func(look string) {
+		c.do(func(tx *Tx) error { return second(tx.UndoVisit(c.line.ID, look, noon)) })
+	}
+	says := func(when string, want int) {
+		t.Helper()
+		if got := gone(); got != want {
+			t.Errorf("%s: %d traps are gone, want %d", when, got, want)
+		}
+	}
+	says("before any look", 0)
+	first := look("gone", 3)
+	says("found gone", 1)
+	later := look("found", 5)
+	says("found again", 0)
+	undo(later)
+	says("and that taken back", 1)
+	undo(first)
+	says("nothing stands of it", 0)
+}

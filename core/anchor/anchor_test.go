@@ -290,3 +290,32 @@ func TestFrostThatIsNotKnownIsSaid(t *testing.T) {
 		}
 	}
 }
+
+// A proof by hand says what an anchor bore then. In frost it is the frost that bore: at the thaw the proof is worth nothing, and where the soil
+// is not said nothing is claimed of that time.
+func TestAProofEndsWithTheFrost(t *testing.T) {
+	for _, frostMm := range []float64{0, 20, 120, 320} {
+		q := Question{Layout: set(t, layout.Anchor{Kind: "stake", LengthMm: 300, ProofN: new(4000.0)}), Animal: animal.All[0], Soil: Soil{Kind: "loam", Wetness: "moist", FrostMm: new(frostMm), DeepestMm: new(frostMm)}}
+		proved := held(t, q)
+		q.Layout.Anchors[0].ProofN = nil
+		plain := held(t, q)
+		if len(proved.Times) != len(plain.Times) {
+			t.Fatalf("%g mm: %+v, without a proof %+v", frostMm, proved.Times, plain.Times)
+		}
+		for i, at := range proved.Times {
+			switch {
+			case at.When == Thaw && *at.CapacityN != *plain.Times[i].CapacityN:
+				t.Errorf("%g mm: the proof counts at the thaw: %g, without it %g", frostMm, *at.CapacityN, *plain.Times[i].CapacityN)
+			case at.When != Thaw && *at.CapacityN != max(4000, *plain.Times[i].CapacityN):
+				t.Errorf("%g mm, %s: bears %g, proved 4000", frostMm, at.When, *at.CapacityN)
+			}
+		}
+		q.Layout.Anchors[0].ProofN = new(4000.0)
+		q.Soil.Kind = ""
+		if h := held(t, q); len(h.Times) == 0 || h.Times[0].When != Now || *h.Times[0].CapacityN < 4000 {
+			t.Errorf("%g mm, the soil not said: %+v", frostMm, h)
+		} else if last := h.Times[len(h.Times)-1]; last.When == Thaw {
+			t.Errorf("%g mm, the soil not said: it is told what holds at the thaw: %+v", frostMm, last)
+		}
+	}
+}

@@ -201,7 +201,8 @@ func (q Question) held(a layout.Anchor) (Held, error) {
 		h.Unsaid = "ends"
 		return h, nil
 	}
-	if (q.Soil.Kind == "" || q.Wetness == "") && a.Kind != layout.Staple && a.ProofN == nil {
+	inUnknown := (q.Soil.Kind == "" || q.Wetness == "") && a.Kind != layout.Staple
+	if inUnknown && a.ProofN == nil {
 		h.Unsaid = "soil"
 		return h, nil
 	}
@@ -215,6 +216,10 @@ func (q Question) held(a layout.Anchor) (Held, error) {
 		times = append(times, Bears{When: Thaw, FrostMm: deepest})
 	}
 	for _, t := range times {
+		if inUnknown && t.When == Thaw { // in what it will stand then was not said, and what was pulled at was frozen
+			h.Unsaid = "soil"
+			continue
+		}
 		bears, err := q.bears(a, t)
 		if err != nil {
 			return h, err

@@ -16,6 +16,7 @@ export const strengthened = (l: Layout, to: Stronger): Layout => ({
   ),
 });
 
+const thawUnsaid = 'Whether it holds at the thaw is not known, when the frost bears nothing. Say the soil of the spot and how wet it is.';
 const unsaid: Record<string, string> = {
   soil: 'Whether it holds is not known. Say the soil of the spot and how wet it is, or how hard you pulled at it.',
   cover: 'How far it runs, and whether it holds, hangs on the cover. Say what it can hang in.',
@@ -83,7 +84,7 @@ export function Holds({ target, held, heavier, current }: Props) {
   const worst = held.times.reduce<Bears | undefined>((a, t) => (a === undefined || t.chance < a.chance ? t : a), undefined);
   return (
     <div className="objection">
-      {held.unsaid && <div className="dun">{unsaid[held.unsaid]}</div>}
+      {held.unsaid && <div className="dun">{held.times.length > 0 ? thawUnsaid : unsaid[held.unsaid]}</div>}
       {worst && worst.word !== 'holds' && <div className={tones[worst.word]}>{bearsWords(worst, held, word(target), system)}</div>}
       {heavier && <HoldsHeavier {...heavier} system={system} quietly={false} />}
       {!held.reaches && <div className="dun">It ends in the frost that is there or comes: nothing of it holds at the thaw.</div>}
