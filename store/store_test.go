@@ -113,3 +113,26 @@ func TestNumbersAreNeverReused(t *testing.T) {
 		t.Errorf("makes: %+v, %v", makes, err)
 	}
 }
+
+// A change goes on from the version that stands, and from no other: neither one before, nor one that nobody was ever given.
+func TestAChangeGoesOnFromWhatStands(t *testing.T) {
+	s := open(t, filepath.Join(t.TempDir(), "line.db"))
+	l := line.Line{ID: ulid.Make().String(), Name: "First", Zone: "UTC"}
+	for range 3 {
+		if err := put(t, s, l); err != nil {
+			t.Fatal(err)
+		}
+		l.Version++
+	}
+	for _, version := range []int{0, 1, 2, 4, 99} {
+		x := l
+		x.Version, x.Name = version, "Another"
+		var conflict Conflict
+		if err := put(t, s, x); !errors.As(err, &conflict) || conflict.Theirs.(line.Line).Version != 3 {
+			t.Errorf("from version %d: %v", version, err)
+		}
+	}
+	if err := put(t, s, l); err != nil {
+		t.Errorf("from the version that stands: %v", err)
+	}
+}
