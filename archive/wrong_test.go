@@ -16,6 +16,7 @@ import (
 	"testing"
 
 	"oldburrow/archive"
+	"oldburrow/core/line"
 	"oldburrow/store"
 )
 
@@ -277,4 +278,37 @@ func FuzzOpen(f *testing.F) {
 	f.Fuzz(func(t *testing.T, raw []byte) {
 		_, _ = archive.Open(bytes.NewReader(raw), int64(len(raw)), store.FormNumber())
 	})
+}
+
+// What a record names has to be of its own line.
+func TestARecordOfAnotherLine(t *testing.T) {
+	s, _ := fresh(t)
+	var lands []string
+	write(t, s, func(tx *store.Tx) error {
+		for _, name := range []string{"Upper", "Lower"} {
+			l := line.Line{ID: id(), Name: name, Zone: "UTC"}
+			p := line.Property{ID: id(), LineID: l.ID, Name: name + " land"}
+			lands = append(lands, p.ID)
+			if _, err := tx.PutLine(l); err != nil {
+				return err
+			}
+			if _, err := tx.PutProperty(p); err != nil {
+				return err
+			}
+			if _, err := tx.PutSpot(line.Spot{ID: id(), LineID: l.ID, PropertyID: p.ID, Name: name + " spot"}); err != nil {
+				return err
+			}
+		}
+		return nil
+	})
+	files := entries(t, saved(t, s, archive.Ask{}))
+	into, path := fresh(t)
+	before := holds(t, path)
+	files["spots.jsonl"] = bytes.Replace(files["spots.jsonl"], []byte(lands[0]), []byte(lands[1]), 1)
+	if _, err := take(t, into, packed(t, files, nil)); err == nil || !strings.Contains(err.Error(), "a spot names a property that is not there, or that is another line's") {
+		t.Errorf("%v", err)
+	}
+	if holds(t, path) != before {
+		t.Error("the file was changed")
+	}
 }

@@ -14,6 +14,7 @@ const (
 	tagExif     = 0x8769
 	tagGPS      = 0x8825
 	tagTakenAt  = 0x9003
+	tagOffset   = 0x9011 // of that from UTC, where the camera knows it
 	mostEntries = 500
 	mostHeader  = 1 << 18 // the EXIF stands within the first bytes of a JPEG
 )
@@ -31,7 +32,7 @@ type entry struct {
 	value []byte // the four bytes that hold it, or say where it stands
 }
 
-// readEXIF reads place, time and orientation of a JPEG. Times of cameras have no zone: they are taken for the zone given. What
+// readEXIF reads place, time and orientation of a JPEG. Times of cameras that say no offset are taken for the zone given. What
 // is missing, broken or lies is left out; without a word the picture stands as it is, turn 1.
 func readEXIF(raw []byte, zone *time.Location) (p Photo, turn int) {
 	turn = 1
@@ -44,7 +45,8 @@ func readEXIF(raw []byte, zone *time.Location) (p Photo, turn int) {
 		turn = int(v)
 	}
 	if at, ok := first[tagExif]; ok {
-		p.TakenAt = t.moment(t.directory(t.order.Uint32(at.value))[tagTakenAt], zone)
+		taken := t.directory(t.order.Uint32(at.value))
+		p.TakenAt = t.moment(taken[tagTakenAt], t.offset(taken[tagOffset], zone))
 	}
 	if at, ok := first[tagGPS]; ok {
 		gps := t.directory(t.order.Uint32(at.value))
@@ -120,6 +122,18 @@ func (t tiff) short(e entry) (uint16, bool) {
 		return 0, false
 	}
 	return t.order.Uint16(e.value), true
+}
+
+// offset is the zone that a camera says its clock goes by, or the one given.
+func (t tiff) offset(e entry, zone *time.Location) *time.Location {
+	if e.kind != 2 || e.count < 6 || e.count > 7 {
+		return zone
+	}
+	at, err := time.Parse("-07:00", string(t.at(t.order.Uint32(e.value), 6)))
+	if err != nil {
+		return zone
+	}
+	return at.Location()
 }
 
 func (t tiff) moment(e entry, zone *time.Location) *time.Time {

@@ -90,6 +90,55 @@ func TestPhotoIsTurnedAndSaysItsPlace(t *testing.T) {
 	}
 }
 
+// takenAt puts an EXIF block with a time, and what the camera says of its offset, into a JPEG; blank says nothing.
+func takenAt(t *testing.T, when, offset string) []byte {
+	t.Helper()
+	var plain, tiff bytes.Buffer
+	if err := jpeg.Encode(&plain, half(8, 8), nil); err != nil {
+		t.Fatal(err)
+	}
+	put := func(values ...any) {
+		for _, v := range values {
+			if err := binary.Write(&tiff, binary.LittleEndian, v); err != nil {
+				t.Fatal(err)
+			}
+		}
+	}
+	tiff.WriteString("II\x2a\x00")
+	put(uint32(8))
+	const exif = 8 + 2 + 12 + 4
+	put(uint16(1), uint16(0x8769), uint16(4), uint32(1), uint32(exif), uint32(0))
+	const values = exif + 2 + 2*12 + 4
+	put(uint16(2), uint16(0x9003), uint16(2), uint32(20), uint32(values), uint16(0x9011), uint16(2), uint32(len(offset)+1), uint32(values+20), uint32(0))
+	tiff.WriteString(when + "\x00" + offset + "\x00")
+	block := append([]byte("Exif\x00\x00"), tiff.Bytes()...)
+	head := []byte{0xFF, 0xD8, 0xFF, 0xE1, byte((len(block) + 2) >> 8), byte(len(block) + 2)}
+	return append(append(head, block...), plain.Bytes()[2:]...)
+}
+
+// A photo's time to the second: by the offset that the camera says, else by the line's own clock, also across a change of clocks.
+func TestWhenAPhotoWasTaken(t *testing.T) {
+	denver, err := time.LoadLocation("America/Denver")
+	if err != nil {
+		t.Fatal(err)
+	}
+	for _, c := range []struct{ when, offset, utc string }{
+		{"2026:12:04 06:52:37", "", "2026-12-04T13:52:37Z"}, {"2026:07:04 06:52:37", "", "2026-07-04T12:52:37Z"},
+		{"2026:12:04 06:52:37", "+05:45", "2026-12-04T01:07:37Z"}, {"2026:12:04 06:52:37", "-03:30", "2026-12-04T10:22:37Z"}, {"2026:12:04 06:52:37", "+00:00", "2026-12-04T06:52:37Z"},
+		{"2026:12:04 06:52:37", "noonish", "2026-12-04T13:52:37Z"}, {"2026:12:04 06:52:37", "   :  ", "2026-12-04T13:52:37Z"},
+	} {
+		photo, err := ReadPhoto(takenAt(t, c.when, c.offset), denver)
+		if err != nil || photo.TakenAt == nil || photo.TakenAt.Format(time.RFC3339) != c.utc {
+			t.Errorf("%s %q: %v, want %s (%v)", c.when, c.offset, photo.TakenAt, c.utc, err)
+		}
+	}
+	for _, when := range []string{"0000:00:00 00:00:00", "2026:13:04 06:52:37", "1970:01:01 00:00:00"} {
+		if photo, err := ReadPhoto(takenAt(t, when, ""), denver); err != nil || photo.TakenAt != nil {
+			t.Errorf("%s: %v, %v", when, photo.TakenAt, err)
+		}
+	}
+}
+
 func TestEveryOrientation(t *testing.T) {
 	dark := map[uint16][2]float64{1: {.25, .5}, 2: {.75, .5}, 3: {.75, .5}, 4: {.25, .5}, 5: {.5, .25}, 6: {.5, .25}, 7: {.5, .75}, 8: {.5, .75}}
 	for turn, at := range dark {
