@@ -136,6 +136,7 @@ func full(t testing.TB) (*store.Store, string) {
 			func() error {
 				remade := noted.Makes[1]
 				remade.ID, remade.BuiltAt = id(), at
+				remade.Layout.Lie.SlopeDeg, remade.Layout.Lie.DownDeg = new(12.0), new(200.0)
 				if _, err := tx.PutMake(remade); err != nil {
 					return err
 				}
@@ -168,6 +169,11 @@ func full(t testing.TB) (*store.Store, string) {
 			},
 			func() error {
 				_, err := tx.PutSeason(line.Season{ID: id(), LineID: l.ID, Name: "Secret season", From: "2020-01-01", To: "2020-02-01"})
+				return err
+			},
+			func() error {
+				dog := line.Catch{ID: id(), Species: "dog", Condition: line.Condition{Owner: "secret: an owner"}}
+				_, err := tx.PutVisit(line.Visit{ID: id(), LineID: l.ID, MakeID: noted.Makes[2].ID, At: at, Found: line.Found{Finding: "catch"}, Catches: []line.Catch{dog}})
 				return err
 			},
 			func() error { return tx.PutForecast(l.ID, []weather.Hour{{At: at, TempC: -4}}) },
@@ -555,7 +561,7 @@ func TestForOthers(t *testing.T) {
 				t.Errorf("without %s it does not say %q", part, word)
 			}
 		}
-		if strings.Contains(all, "secret: a tag") || strings.Contains(all, look(t, path)) {
+		if strings.Contains(all, "secret: a tag") || strings.Contains(all, "secret: an owner") || strings.Contains(all, look(t, path)) {
 			t.Errorf("without %s it tells what is told to nobody", part)
 		}
 		into, _ := fresh(t)

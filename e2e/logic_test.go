@@ -53,7 +53,12 @@ func (s *scripted) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 		return
 	}
 	w.Header().Set("Old-Burrow", "1")
-	// As the program does, it takes the same write once, however often it comes.
+	// As the program does, it has nothing to do with what is meant for another file, and takes the same write once, however often it comes.
+	if meant := r.Header.Get("File"); meant != "" && s.file != "" && meant != s.file {
+		w.Header().Set("File", s.file)
+		w.WriteHeader(http.StatusMisdirectedRequest)
+		return
+	}
 	write := r.Header.Get("Mutation") + string(raw)
 	answer, before := s.done[write]
 	status := http.StatusOK

@@ -307,3 +307,38 @@ func TestDoubtsAreThoseOfTheProgram(t *testing.T) {
 		t.Errorf("ahead: %s", got)
 	}
 }
+
+// One browser knows two files: what was entered for one goes to no other, and another file is no older copy. A file that was restored is one,
+// under its new name; what it lacks and what was kept for it before is sent there when somebody says so.
+func TestTwoFilesInOneBrowser(t *testing.T) {
+	t.Parallel()
+	w, s := logic(t)
+	s.says(func(s *scripted) { s.file = "one/1" })
+	w.do(`() => L.setFile('one/1')`)
+	w.do(`async () => { await L.act('/lines/L/visits/A', { n: 1 }, 'a'); await L.act('/lines/L/visits/B', { n: 2 }, 'b'); }`)
+	s.says(func(s *scripted) { s.strange = true })
+	w.do(`() => L.act('/lines/L/visits/C', { n: 3 }, 'c')`)
+
+	s.says(func(s *scripted) { s.strange, s.file, s.writes = false, "two/1", 0 })
+	w.do(`async () => { await L.get('/about'); L.setFile('two/1'); await L.flush(); await L.act('/lines/M/visits/D', { n: 4 }, 'd'); }`)
+	state := func() string {
+		return w.do(`async () => [L.olderNow(), (await L.lostNow()).map((k) => k.what), L.keptNow().filter((k) => k.takenAt === null).map((k) => k.what + ' for ' + k.file)]`)
+	}
+	if got := state(); s.taken() != "/about {}\n/lines/M/visits/D {\"n\":4}" && s.taken() != "/about \n/lines/M/visits/D {\"n\":4}" || got != `[null,[],["c for one/1"]]` {
+		t.Errorf("with the other file open %s was taken; %s", s.taken(), got)
+	}
+
+	s.says(func(s *scripted) { s.file, s.writes, s.done = "one/2", 1, map[string]any{} }) // as it was after A
+	w.do(`async () => { L.setFile('one/1'); await L.get('/about'); L.setFile('one/2'); await L.flush(); }`)
+	w.until("it is noticed", func() bool { return state() == `[1,["b"],["c for one/1"]]` })
+	if strings.Contains(s.taken(), "/visits/") {
+		t.Errorf("it was sent before anybody said so: %s", s.taken())
+	}
+	w.do(`async () => { await L.sendLost(await L.lostNow()); await L.sendHere(L.keptNow().filter((k) => k.file === 'one/1')); L.settled(); }`)
+	w.until("both are taken", func() bool {
+		return strings.Contains(s.taken(), `/lines/L/visits/B {"n":2}`) && strings.Contains(s.taken(), `/lines/L/visits/C {"n":3}`)
+	})
+	if got := state(); got != `[null,[],[]]` {
+		t.Errorf("left: %s", got)
+	}
+}

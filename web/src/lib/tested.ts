@@ -17,6 +17,7 @@ export {
   seen,
   sendAgain,
   sendAllAgain,
+  sendHere,
   sendLost,
   setFile,
   write,
