@@ -86,12 +86,15 @@ func TestEveryAnswerSaysWhose(t *testing.T) {
 	if response.StatusCode != 200 || response.Header.Get("Writes") != fmt.Sprint(before+1) {
 		t.Errorf("a write is answered %d with %v", response.StatusCode, response.Header)
 	}
-	other := map[string]string{"File": id() + "/" + id()}
-	for _, c := range []struct{ method, path string }{
-		{"PUT", "/api" + x.of("properties", id())}, {"PUT", "/api/lines/" + id() + "/properties/" + id()}, {"GET", "/api/lines/" + x.line}, {"POST", "/api/bench/best"},
-	} {
-		if response, answer := x.sent(c.method, c.path, line.Property{Name: "A"}, other); response.StatusCode != http.StatusMisdirectedRequest {
-			t.Errorf("%s %s for another file: %d %s", c.method, c.path, response.StatusCode, answer)
+	own, _, _ := strings.Cut(about.File, "/")
+	const first = "00000000000000000000000000"
+	for _, other := range []string{id() + "/" + id(), first + "/" + first, own + "/" + id(), own + "/" + first, own} {
+		for _, c := range []struct{ method, path string }{
+			{"PUT", "/api" + x.of("properties", id())}, {"PUT", "/api/lines/" + id() + "/properties/" + id()}, {"GET", "/api/lines/" + x.line}, {"POST", "/api/bench/best"},
+		} {
+			if response, answer := x.sent(c.method, c.path, line.Property{Name: "A"}, map[string]string{"File": other}); response.StatusCode != http.StatusMisdirectedRequest {
+				t.Errorf("%s %s for the file %s: %d %s", c.method, c.path, other, response.StatusCode, answer)
+			}
 		}
 	}
 	if after, _ := x.server.Store.Standing(); after.Writes != before+1 {

@@ -27,7 +27,7 @@ export { olderNow, settled } from './standing';
 export { uncountedWords, whys } from './uncounted';
 export { lifted } from './lift';
 export { layBook, layGround, layLine } from './overlay';
-export { dueWords, instant, localInput } from './time';
+export { ago, dueWords, instant, localInput } from './time';
 export { parse, duration, roughly, show, showAbout } from './units';
 export { count, many, plural, word } from './words';
 export { problemWords, refusalWords, saysWords } from './inwords';
