@@ -64,6 +64,13 @@ func Take(ctx context.Context, s *store.Store, a *Archive, asked store.Asked, no
 		return in.report, noArchive("takes %d MB unpacked, and the disk has %d MB left: make room for twice as much", a.Unpacked()>>20, free>>20)
 	}
 	_, err = s.Write(asked, now, func(t *store.Tx) (any, error) {
+		lines, err := t.Lines()
+		if err != nil {
+			return nil, err
+		}
+		if len(lines) > 0 { // one was begun meanwhile
+			return nil, Other{"line " + lines[0].Name}
+		}
 		in.tx = t
 		if err := t.Bring(in.all); err != nil {
 			return nil, refused(err)
