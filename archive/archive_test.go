@@ -436,7 +436,7 @@ func TestAFileWithRecords(t *testing.T) {
 		t.Fatal(err)
 	}
 	defer db.Close()
-	db.MustExec(`UPDATE spots SET version = version + 3; UPDATE visits SET flags = 'other'; UPDATE makes SET step = 0.5; DELETE FROM weather_hours WHERE forecast`)
+	db.MustExec(`UPDATE spots SET version = version + 3; UPDATE visits SET flags = 'other'; UPDATE makes SET step = 0.5, fire = 0.5; UPDATE sets SET number = number + 100; DELETE FROM weather_hours WHERE forecast`)
 	if report, err := take(t, s, raw); err != nil || !report.Already {
 		t.Errorf("counted on: %+v, %v", report, err)
 	}
