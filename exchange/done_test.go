@@ -16,7 +16,7 @@ func done(t *testing.T) Done {
 	if err != nil {
 		t.Fatal(err)
 	}
-	at := func(day, hour int) time.Time { return time.Date(2026, time.December, day, hour, 0, 0, 0, zone) }
+	at := func(day, hour int) time.Time { return time.Date(2026, time.December, day, hour, 0, 0, 0, zone).UTC() } // as it is kept
 	yes, mm, grams := true, 40.0, 12000.0
 	set := func(trap string) layout.Layout {
 		return layout.Layout{

@@ -333,3 +333,39 @@ func BenchmarkPreview(b *testing.B) {
 		})
 	}
 }
+
+// A cell that a table would compute goes out so that it does not, and comes back as it was written, whatever it begins with.
+func TestCellsComeBackAsTheyWere(t *testing.T) {
+	for _, cell := range []string{"", "'", "''", "a", "'a", "''a", "'''", "=1+1", "'=1+1", "''=1+1", "-2", "'-2", "@x", "+3", "\tx", "'\tx", "a=b"} {
+		out := harmless(cell)
+		if back := unharmed(out); back != cell {
+			t.Errorf("%q goes out as %q and comes back as %q", cell, out, back)
+		}
+		if out != "" && strings.ContainsAny(out[:1], "=+-@\t\r") {
+			t.Errorf("%q goes out as %q, which is computed", cell, out)
+		}
+	}
+}
+
+// A comment is the note of what has no description; a segment of one point is no line, and is said to be left out.
+func TestCommentsAndShortSegments(t *testing.T) {
+	point := func(lat float64) string { return fmt.Sprintf(`<trkpt lat="%g" lon="-105.3"/>`, lat) }
+	report, err := ReadGPX([]byte(`<gpx version="1.1" xmlns="http://www.topografix.com/GPX/1/1">
+		<wpt lat="46.8" lon="-105.3"><name>a</name><cmt>said</cmt></wpt>
+		<wpt lat="46.81" lon="-105.3"><name>b</name><cmt>said</cmt><desc>described</desc></wpt>
+		<wpt lat="46.82" lon="-105.3"><name>c</name><desc>described</desc><cmt>said</cmt></wpt>
+		<trk><name>t</name><trkseg>`+point(46.8)+point(46.81)+`</trkseg><trkseg>`+point(46.82)+`</trkseg><trkseg>`+point(46.83)+point(46.84)+`</trkseg></trk></gpx>`), time.UTC)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var got []string
+	for _, x := range report.Things {
+		got = append(got, x.Name+"|"+x.Note)
+	}
+	if want := "a|said; b|described; c|described; t, part 1|; t, part 3|"; strings.Join(got, "; ") != want {
+		t.Errorf("%s, want %s", strings.Join(got, "; "), want)
+	}
+	if ignored := fmt.Sprint(report.Ignored); !strings.Contains(ignored, "a line has too few points") {
+		t.Errorf("left out: %s", ignored)
+	}
+}
