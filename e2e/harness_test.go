@@ -104,20 +104,21 @@ func withDemo(t testing.TB, args []string) {
 	db.MustExec(`UPDATE facts SET value = ? WHERE key IN ('id', 'epoch')`, ulid.Make().String())
 }
 
-// makeDemo has the program make the demo's file, and stops it as a person would.
+// makeDemo has the program make the demo's file, without asking for the weather, and copies it whole.
 func makeDemo(t testing.TB) []byte {
 	dir, err := os.MkdirTemp("", "oldburrow-demo")
 	if err != nil {
 		t.Fatal(err)
 	}
 	defer os.RemoveAll(dir)
-	p := &program{t: t, args: []string{"demo", "--still", "--data", filepath.Join(dir, "demo.db")}, address: freeAddress(t)}
+	p := &program{t: t, args: []string{"demo", "--still", "--weather", "", "--data", filepath.Join(dir, "demo.db")}, address: freeAddress(t)}
 	p.start()
-	if err := p.cmd.Process.Signal(syscall.SIGTERM); err != nil {
-		t.Fatal(err)
+	p.kill()
+	whole := filepath.Join(dir, "whole.db")
+	if out, err := exec.Command(binary, "backup", "--data", filepath.Join(dir, "demo.db"), whole).CombinedOutput(); err != nil {
+		t.Fatalf("%s: %v", out, err)
 	}
-	_ = p.cmd.Wait()
-	raw, err := os.ReadFile(filepath.Join(dir, "demo.db"))
+	raw, err := os.ReadFile(whole)
 	if err != nil || len(raw) < 1<<20 {
 		t.Fatalf("the demo's file has %d bytes, %v", len(raw), err)
 	}
