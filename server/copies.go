@@ -25,11 +25,10 @@ type Backup struct {
 }
 
 const (
-	seeToCopies  = time.Minute
-	copyAgain    = time.Hour // after one that failed
-	oldCopy      = 24 * time.Hour
-	nightlyHour  = 3
-	copyPatience = 10 * time.Minute
+	seeToCopies = time.Minute
+	copyAgain   = time.Hour // after one that failed
+	oldCopy     = 24 * time.Hour
+	nightlyHour = 3
 )
 
 // keeper knows how the copies of the file stand.

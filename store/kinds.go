@@ -29,7 +29,7 @@ type Kind struct {
 	read func(raw []byte) (Record, error)
 	put  func(t *Tx, r Record) error
 	raw  func(x any) ([]byte, error)
-	// editable is one that counts its versions.
+	// editable is one that is changed and counts its versions; others are acts, which are only taken back.
 	editable bool
 }
 
@@ -334,9 +334,6 @@ func fieldsOf(raw []byte) map[string]any {
 
 // Put keeps a record as it comes: Settle makes out what follows of all of them, and refuses those that do not belong together.
 func (k Kind) Put(t *Tx, r Record) error { return k.put(t, r) }
-
-// Editable tells whether records of the kind are changed, and count their versions; others are acts, which are only taken back.
-func (k Kind) Editable() bool { return k.editable }
 
 // Content is what a record says, in few figures: of two that say the same it is the same, however often either was changed and whatever the
 // program added to it.

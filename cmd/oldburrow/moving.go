@@ -124,7 +124,7 @@ func importCommand() *cobra.Command {
 		case report.Already:
 			fmt.Println("Everything is there already: nothing was changed")
 		case try:
-			fmt.Printf("It takes %d MB: nothing was changed\n", report.Bytes>>20)
+			fmt.Printf("It takes %d KB: nothing was changed\n", report.Bytes>>10)
 		}
 		return nil
 	})

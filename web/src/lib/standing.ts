@@ -33,7 +33,8 @@ export function setFile(name: string): boolean {
   if (file === name) return false;
   const before = file;
   file = name;
-  if (before !== '' && itself(before) === itself(name)) found(name, before, standing(name).writes);
+  const { writes } = standing(name);
+  if (before !== '' && itself(before) === itself(name) && writes < writesOf(before)) found(name, before, writes);
   keepLocal('file', name);
   listeners.forEach((listen) => listen());
   return true;
