@@ -18,6 +18,7 @@ import (
 
 	"oldburrow/core/ground"
 	"oldburrow/core/line"
+	"oldburrow/core/seeds"
 )
 
 // A long track keeps where it went: what is left out lies on it, and how far off is said.
@@ -268,8 +269,7 @@ func TestAGrainyPhoto(t *testing.T) {
 
 // Things that stand on both sides of where the grid of places is cut are known all the same.
 func TestKnownAcrossTheGrid(t *testing.T) {
-	rng := rand.New(rand.NewPCG(3, 4))
-	for range 2000 {
+	seeds.Each(t, 2000, func(rng *rand.Rand) {
 		lat, lon := rng.Float64()*160-80, rng.Float64()*358-179
 		east := func(m float64) float64 { return m / ground.PlaneAbout(ground.Fix{LatDeg: lat}).EastM }
 		have := Ground{Spots: []line.Spot{{Name: "a", LatDeg: lat, LonDeg: lon}}}
@@ -282,7 +282,7 @@ func TestKnownAcrossTheGrid(t *testing.T) {
 		if !report.Things[0].Known || report.Things[1].Known || report.Things[2].Known {
 			t.Fatalf("at %g, %g: %+v", lat, lon, report.Things)
 		}
-	}
+	})
 }
 
 // BenchmarkMark is how long it takes to see which things of a file a line has already; its time must not grow as their square.

@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"oldburrow/core/line"
+	"oldburrow/core/seeds"
 	"oldburrow/core/shed"
 	"oldburrow/core/tally"
 )
@@ -106,8 +107,7 @@ func zoneOf(t *testing.T, l line.Line) *time.Location {
 // record says what it says read as a whole. What stands, the makes and looks of each season and their nights are the same, and
 // nothing that is odd is lost.
 func TestSeasonsAddUpToTheWhole(t *testing.T) {
-	for seed := range uint64(12) {
-		rng := rand.New(rand.NewPCG(seed, 11))
+	seeds.Each(t, 12, func(rng *rand.Rand) {
 		c := newScene(t)
 		at := func() time.Time {
 			when := noon.AddDate(-3, 0, 0).Add(time.Duration(rng.IntN(3*365*24)) * time.Hour)
@@ -151,16 +151,16 @@ func TestSeasonsAddUpToTheWhole(t *testing.T) {
 				c.do(func(tx *Tx) error { return second(tx.UndoVisit(c.line.ID, act, noon)) })
 			}
 		}
-		c.agree(seed)
-	}
+		c.agree()
+	})
 }
 
 // agree compares the record read as a whole with what its seasons say.
-func (c *scene) agree(seed uint64) {
+func (c *scene) agree() {
 	t := c.t
 	seasons, err := View{q: c.s.db}.Seasons(c.line.ID)
 	if err != nil || len(seasons) < 3 {
-		t.Fatalf("%d: seasons %+v, %v", seed, seasons, err)
+		t.Fatalf("seasons %+v, %v", seasons, err)
 	}
 	whole := c.read(tally.Span{})
 	zone := zoneOf(t, c.line)
@@ -172,35 +172,35 @@ func (c *scene) agree(seed uint64) {
 			nights[m.ID] += part.TrapNights(m)
 			k := slices.IndexFunc(whole.Makes, func(x line.Make) bool { return x.ID == m.ID })
 			if k < 0 || m.BuiltAt.Before(span.Until) && !sameEnd(m, whole.Makes[k], span) {
-				t.Fatalf("%d: of season %s\n%+v\nof the whole\n%+v", seed, season.Name, m, whole.Makes[k])
+				t.Fatalf("of season %s\n%+v\nof the whole\n%+v", season.Name, m, whole.Makes[k])
 			}
 		}
 		if i == len(seasons)-1 && !reflect.DeepEqual(ids(part.Standing()), ids(whole.Standing())) {
-			t.Fatalf("%d: %v stand in the open season, %v in all", seed, ids(part.Standing()), ids(whole.Standing()))
+			t.Fatalf("%v stand in the open season, %v in all", ids(part.Standing()), ids(whole.Standing()))
 		}
 		for _, m := range part.Standing() {
 			if i == len(seasons)-1 && !reflect.DeepEqual(part.Bead(m), whole.Bead(m)) {
-				t.Fatalf("%d: %+v is not %+v", seed, part.Bead(m), whole.Bead(m))
+				t.Fatalf("%+v is not %+v", part.Bead(m), whole.Bead(m))
 			}
 		}
 		for _, x := range part.Odd {
 			odd[x.ID] = x.Why
 			if x.Number == 0 {
-				t.Errorf("%d: %+v is at no set", seed, x)
+				t.Errorf("%+v is at no set", x)
 			}
 		}
 		if want, got := lookIDs(whole, span), lookIDs(part, span); !reflect.DeepEqual(want, got) {
-			t.Fatalf("%d: looks of season %s: %v, want %v", seed, season.Name, got, want)
+			t.Fatalf("looks of season %s: %v, want %v", season.Name, got, want)
 		}
 	}
 	for _, m := range whole.Makes {
 		if want := whole.TrapNights(m); nights[m.ID] != want {
-			t.Fatalf("%d: %g nights in seasons, %g in all, of %+v", seed, nights[m.ID], want, m)
+			t.Fatalf("%g nights in seasons, %g in all, of %+v", nights[m.ID], want, m)
 		}
 	}
 	for _, x := range whole.Odd {
 		if odd[x.ID] != x.Why {
-			t.Errorf("%d: %+v is %q in its season", seed, x, odd[x.ID])
+			t.Errorf("%+v is %q in its season", x, odd[x.ID])
 		}
 	}
 }

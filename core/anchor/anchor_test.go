@@ -9,6 +9,7 @@ import (
 	"oldburrow/core/ground"
 	"oldburrow/core/layout"
 	"oldburrow/core/schools"
+	"oldburrow/core/seeds"
 )
 
 func capacity(t *testing.T, in HoldingInput) float64 {
@@ -23,8 +24,7 @@ func capacity(t *testing.T, in HoldingInput) float64 {
 // A longer chain never lowers what is asked, a spring never raises it; a deeper anchor in one soil never bears less, and wetter clay
 // never more.
 func TestWhatHoldsGoesTheRightWay(t *testing.T) {
-	rng := rand.New(rand.NewPCG(1, 2))
-	for range 400 {
+	seeds.Each(t, 400, func(rng *rand.Rand) {
 		a := animal.All[rng.IntN(len(animal.All))]
 		chain := rng.Float64() * 3000
 		demand := func(chainMm float64, spring bool) float64 {
@@ -58,7 +58,7 @@ func TestWhatHoldsGoesTheRightWay(t *testing.T) {
 				last = now
 			}
 		}
-	}
+	})
 	if _, err := Holding(HoldingInput{Soil: "snow", Wetness: "wet", Kind: Stake, DiameterMm: 12, LengthMm: 600}); err == nil {
 		t.Error("a stake in snow is answered")
 	}

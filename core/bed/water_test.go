@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"oldburrow/core/ground"
+	"oldburrow/core/seeds"
 )
 
 func stands(t *testing.T, in WaterInput) WaterOutput {
@@ -19,8 +20,7 @@ func stands(t *testing.T, in WaterInput) WaterOutput {
 
 // More rain never leaves less water, more salt never freezes sooner, and no bed is drier than dry.
 func TestWaterGoesTheRightWay(t *testing.T) {
-	rng := rand.New(rand.NewPCG(3, 4))
-	for range 300 {
+	seeds.Each(t, 300, func(rng *rand.Rand) {
 		in := WaterInput{
 			Shelter: Shelters()[rng.IntN(3)], Cover: []string{"peat", "waxed_soil", "dry_soil"}[rng.IntN(3)], Soil: ground.Soils()[rng.IntN(7)],
 			Drain: Drains()[rng.IntN(3)], AreaM2: .04, Agent: "salt", AgentG: 200 * rng.Float64(),
@@ -40,7 +40,7 @@ func TestWaterGoesTheRightWay(t *testing.T) {
 		if s := stands(t, salted); s.FreezesAtC > was.FreezesAtC+1e-9 || s.WaterMm != was.WaterMm {
 			t.Errorf("%+v: freezes at %g, with more salt at %g", in, was.FreezesAtC, s.FreezesAtC)
 		}
-	}
+	})
 	if _, err := Water(WaterInput{RainMm: []float64{1}, Shelter: "open", Cover: "peat", Soil: "loam", Drain: "none", AreaM2: .04}); err == nil {
 		t.Error("a day without its temperature is answered")
 	}

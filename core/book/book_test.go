@@ -9,6 +9,7 @@ import (
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/round"
+	"oldburrow/core/seeds"
 	"oldburrow/core/tally"
 )
 
@@ -99,8 +100,7 @@ func TestSeasonsOfABook(t *testing.T) {
 
 // What is counted night by night is what the makes stood, however many there are and however long ago the first.
 func TestNightsAreThoseOfTheMakes(t *testing.T) {
-	rng := rand.New(rand.NewPCG(4, 4))
-	for range 200 {
+	seeds.Each(t, 200, func(rng *rand.Rand) {
 		n := line.Noted{}
 		now := at(28, 9).AddDate(0, 0, rng.IntN(600))
 		for i := range 1 + rng.IntN(6) {
@@ -127,5 +127,5 @@ func TestNightsAreThoseOfTheMakes(t *testing.T) {
 		if len(b.Nights) < mostNights && float64(traps) != b.Total.TrapNights {
 			t.Fatalf("%d in nights, %g by makes", traps, b.Total.TrapNights)
 		}
-	}
+	})
 }

@@ -38,10 +38,11 @@ func (m *Map) Best() Best {
 // At is the chance at a place, between the cells about it, and whether the map reaches there.
 func (m *Map) At(xMm, yMm float64) (float64, bool) {
 	col, row := (xMm-m.X0Mm)/m.CellMm, (yMm-m.Y0Mm)/m.CellMm
-	c, r := int(math.Floor(col)), int(math.Floor(row))
-	if c < 0 || r < 0 || c+1 >= m.Cols || r+1 >= m.Rows {
+	if !(col >= 0 && row >= 0 && col <= float64(m.Cols-1) && row <= float64(m.Rows-1)) {
 		return 0, false
 	}
+	// At the last centre of a row or column the cells before it are asked, which then do not count.
+	c, r := min(int(col), m.Cols-2), min(int(row), m.Rows-2)
 	dx, dy := col-float64(c), row-float64(r)
 	here, above := m.Chance[r*m.Cols+c:], m.Chance[(r+1)*m.Cols+c:]
 	return (here[0]*(1-dx)+here[1]*dx)*(1-dy) + (above[0]*(1-dx)+above[1]*dx)*dy, true

@@ -300,15 +300,18 @@ func (w *walker) outcome(sum *count) {
 	}
 }
 
-// meets gives the trap whose pan the foot is on, if it is, the one that it is on with its pad before others, and whether it is on
+// meets gives the trap whose pan the foot is on, if it is: of two the one that it is on with its pad, else the nearer. And whether it is on
 // the loose bed of one.
 func (w *walker) meets(f foot) (met *trap, pad, loose bool) {
+	var met2 float64
 	for i := range w.traps {
 		t := &w.traps[i]
 		dx, dy := f.x-t.x, f.y-t.y
 		d2 := dx*dx + dy*dy
-		if d2 <= t.on2 && !pad {
-			met, pad = t, d2 <= t.pad2
+		if d2 <= t.on2 {
+			if onPad := d2 <= t.pad2; met == nil || onPad && !pad || onPad == pad && d2 < met2 {
+				met, pad, met2 = t, onPad, d2
+			}
 		}
 		loose = loose || d2 <= t.loose2
 	}

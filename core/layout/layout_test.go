@@ -18,6 +18,7 @@ import (
 	"oldburrow/core/pan"
 	"oldburrow/core/refuse"
 	"oldburrow/core/schools"
+	"oldburrow/core/seeds"
 )
 
 func begin(t *testing.T, pattern, target string) Layout {
@@ -688,8 +689,7 @@ func TestWhatWasWrittenBefore(t *testing.T) {
 
 // What is written is read as it was, also when it was drawn at random; and what is refused is refused without falling over.
 func TestRandomLayouts(t *testing.T) {
-	rng := rand.New(rand.NewPCG(1, 2))
-	for range 3000 {
+	seeds.Each(t, 3000, func(rng *rand.Rand) {
 		l := drawn(t, rng)
 		raw, err := json.Marshal(l)
 		if err != nil {
@@ -703,7 +703,7 @@ func TestRandomLayouts(t *testing.T) {
 			t.Fatalf("written as\n%s, read and written as\n%s", raw, again)
 		}
 		if err := l.Check(); err != nil {
-			continue
+			return
 		}
 		if hold := l.Hold(); hold < .3 || hold > 3 {
 			t.Errorf("hold %g", hold)
@@ -725,7 +725,7 @@ func TestRandomLayouts(t *testing.T) {
 				t.Errorf("a bed of %+v for %+v", dug, r)
 			}
 		}
-	}
+	})
 }
 
 // drawn is a pattern with some of its parts changed at random, now and then to what cannot be.

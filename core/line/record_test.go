@@ -8,6 +8,7 @@ import (
 	"testing"
 	"time"
 
+	"oldburrow/core/seeds"
 	"oldburrow/core/tally"
 )
 
@@ -54,21 +55,19 @@ func (n noted) record() Record {
 
 // Any order of arrival gives the same record.
 func TestTheOrderOfArrivalDoesNotMatter(t *testing.T) {
-	rng := rand.New(rand.NewPCG(1, 1))
-	for range 2000 {
+	seeds.Each(t, 2000, func(rng *rand.Rand) {
 		n := draw(rng)
 		want, got := n.record(), n.shuffled(rng).record()
 		if !reflect.DeepEqual(want, got) {
 			t.Fatalf("%+v\nbecomes\n%+v\nand in another order\n%+v", n, want, got)
 		}
-	}
+	})
 }
 
 // At each set one make at most stands at a time, none ends before it was built, and each follows the one before it; what was
 // pulled is down unless something was built later. Every act counts once: in the record, or as odd.
 func TestAChainIsOneAfterAnother(t *testing.T) {
-	rng := rand.New(rand.NewPCG(2, 2))
-	for range 2000 {
+	seeds.Each(t, 2000, func(rng *rand.Rand) {
 		n := draw(rng)
 		r := n.record()
 		last := map[string]Make{}
@@ -110,7 +109,7 @@ func TestAChainIsOneAfterAnother(t *testing.T) {
 				t.Fatalf("%+v counts for %+v", v, m)
 			}
 		}
-	}
+	})
 }
 
 func TestWhatArrivesLate(t *testing.T) {

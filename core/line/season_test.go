@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"oldburrow/core/layout"
+	"oldburrow/core/seeds"
 )
 
 func TestUsualSeasons(t *testing.T) {
@@ -75,8 +76,7 @@ func TestSeasonsOpen(t *testing.T) {
 // and no two seasons have a day in common.
 func TestSeasonsNeverOverlap(t *testing.T) {
 	zone := day(1, 0).Location()
-	rng := rand.New(rand.NewPCG(3, 3))
-	for range 300 {
+	seeds.Each(t, 300, func(rng *rand.Rand) {
 		var seasons Seasons
 		for i := range 12 {
 			at := day(1, 0).AddDate(0, 0, rng.IntN(3000)-1500)
@@ -105,7 +105,7 @@ func TestSeasonsNeverOverlap(t *testing.T) {
 				t.Fatalf("%+v then %+v", seasons[i-1], seasons[i])
 			}
 		}
-	}
+	})
 }
 
 func TestSeasonsRefuse(t *testing.T) {

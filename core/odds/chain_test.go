@@ -10,12 +10,12 @@ import (
 	"oldburrow/core/anchor"
 	"oldburrow/core/animal"
 	"oldburrow/core/layout"
+	"oldburrow/core/seeds"
 )
 
 // Whatever the links hang on, each is a share, their product is the chance, and what speaks against a set never helps it.
 func TestTheChainIsItsLinksMultiplied(t *testing.T) {
-	rng := rand.New(rand.NewPCG(7, 8))
-	for range 2000 {
+	seeds.Each(t, 2000, func(rng *rand.Rand) {
 		a := animal.All[rng.IntN(len(animal.All))]
 		in := ChainInput{
 			Sign: Signs()[rng.IntN(5)], WaysMeet: 1 + rng.IntN(3), Coverage: rng.Float64(), Sight: rng.Float64(), Blind: rng.IntN(4) == 0, Through: rng.Float64(), Signs: 1 + rng.IntN(6),
@@ -49,7 +49,7 @@ func TestTheChainIsItsLinksMultiplied(t *testing.T) {
 				t.Errorf("a %s minds a tall fence", a.Key)
 			}
 		}
-	}
+	})
 	if _, err := Chain(animal.All[0], ChainInput{Sign: "yesterday", WaysMeet: 4, Night: 0}); err == nil {
 		t.Error("a chain of nothing is answered")
 	}

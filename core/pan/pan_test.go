@@ -7,6 +7,7 @@ import (
 	"testing"
 
 	"oldburrow/core/animal"
+	"oldburrow/core/seeds"
 )
 
 func kind(key string) animal.Animal {
@@ -65,33 +66,34 @@ func TestHeavierAnimalsFireMore(t *testing.T) {
 // The integral must say what drawing masses and shares one by one says.
 func TestFireAgreesWithDrawing(t *testing.T) {
 	const n = 200000
-	rng := rand.New(rand.NewPCG(5, 8))
-	cut := func(mean, sd, low, high float64) float64 {
-		for {
-			if v := mean + sd*rng.NormFloat64(); v >= low && v <= high {
-				return v
+	seeds.Each(t, 1, func(rng *rand.Rand) {
+		cut := func(mean, sd, low, high float64) float64 {
+			for {
+				if v := mean + sd*rng.NormFloat64(); v >= low && v <= high {
+					return v
+				}
 			}
 		}
-	}
-	for _, c := range []struct {
-		species string
-		tension float64
-	}{{"coyote", 30}, {"red_fox", 17.8}, {"raccoon", 22.2}, {"dog", 60}, {"skunk", 5}} {
-		a, err := animal.ByKey(c.species)
-		if err != nil {
-			t.Fatal(err)
-		}
-		fired := 0
-		for range n {
-			m := cut(a.MassKg.Mean, a.MassKg.SD, animal.SmallestShare*a.MassKg.Mean, math.Inf(1))
-			if m*Gravity*cut(a.Fore, animal.ShareSD, LeastShare, MostShare) > c.tension {
-				fired++
+		for _, c := range []struct {
+			species string
+			tension float64
+		}{{"coyote", 30}, {"red_fox", 17.8}, {"raccoon", 22.2}, {"dog", 60}, {"skunk", 5}} {
+			a, err := animal.ByKey(c.species)
+			if err != nil {
+				t.Fatal(err)
+			}
+			fired := 0
+			for range n {
+				m := cut(a.MassKg.Mean, a.MassKg.SD, animal.SmallestShare*a.MassKg.Mean, math.Inf(1))
+				if m*Gravity*cut(a.Fore, animal.ShareSD, LeastShare, MostShare) > c.tension {
+					fired++
+				}
+			}
+			if got := fire(t, c.species, c.tension); math.Abs(got-float64(fired)/n) > .005 {
+				t.Errorf("%s at %g N: %g, drawn %g", c.species, c.tension, got, float64(fired)/n)
 			}
 		}
-		if got := fire(t, c.species, c.tension); math.Abs(got-float64(fired)/n) > .005 {
-			t.Errorf("%s at %g N: %g, drawn %g", c.species, c.tension, got, float64(fired)/n)
-		}
-	}
+	})
 }
 
 func TestCover(t *testing.T) {

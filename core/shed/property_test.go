@@ -9,13 +9,13 @@ import (
 	"time"
 
 	"oldburrow/core/line"
+	"oldburrow/core/seeds"
 )
 
 // Whatever is built, pulled and found, in whatever order, a trap is in one place: the set that was built with it last, while
 // that make stands and nobody found it gone; and no two sets hold it.
 func TestEveryTrapIsInOnePlace(t *testing.T) {
-	rng := rand.New(rand.NewPCG(1, 5))
-	for round := range 60 {
+	seeds.Each(t, 60, func(rng *rand.Rand) {
 		r := whole{Zone: zone, Traps: []line.Trap{trap(1, nil), trap(2, nil), trap(3, nil)}}
 		for set := range 3 {
 			r.Sets = append(r.Sets, line.Set{ID: fmt.Sprint("s", set), SpotID: fmt.Sprint("spot", set), Number: set + 1})
@@ -31,24 +31,24 @@ func TestEveryTrapIsInOnePlace(t *testing.T) {
 			switch h.Place.Kind {
 			case Home:
 				if made, ok := r.line().LastWith(h.Trap.ID); ok && made.PulledAt == nil && !goneFrom(r.line(), made) {
-					t.Fatalf("round %d: trap %d hangs on the rack and stands in %s", round, h.Trap.Number, made.SetID)
+					t.Fatalf("trap %d hangs on the rack and stands in %s", h.Trap.Number, made.SetID)
 				}
 			case InSet, Missing:
 				made, _ := r.line().LastWith(h.Trap.ID)
 				if !known || made.SetID != h.Place.SetID || h.Place.Number == 0 || h.Place.Since.After(r.Now) {
-					t.Fatalf("round %d: trap %d in %+v, built last in %s", round, h.Trap.Number, h.Place, made.SetID)
+					t.Fatalf("trap %d in %+v, built last in %s", h.Trap.Number, h.Place, made.SetID)
 				}
 				if (h.Place.Kind == Missing) != goneFrom(r.line(), made) {
-					t.Fatalf("round %d: trap %d is %s", round, h.Trap.Number, h.Place.Kind)
+					t.Fatalf("trap %d is %s", h.Trap.Number, h.Place.Kind)
 				}
 			}
 		}
 		for _, x := range r.Traps {
 			if events, err := r.History(x.ID); err != nil || !slices.IsSortedFunc(events, func(a, b Event) int { return b.At.Compare(a.At) }) {
-				t.Fatalf("round %d: the story of trap %d is out of order, %v", round, x.Number, err)
+				t.Fatalf("the story of trap %d is out of order, %v", x.Number, err)
 			}
 		}
-	}
+	})
 }
 
 // act builds a set with some trap, pulls one, or looks at one.
@@ -94,8 +94,7 @@ func mustRack(t *testing.T, r whole) []Hung {
 
 // No bottle holds less than nothing or more than it did, and what was poured out is accounted for to the drop.
 func TestNothingIsLostOnTheShelf(t *testing.T) {
-	rng := rand.New(rand.NewPCG(2, 5))
-	for round := range 200 {
+	seeds.Each(t, 200, func(rng *rand.Rand) {
 		dose := 1 + 4*rng.Float64()
 		r := whole{Now: day(60), Zone: zone, Lures: []line.Lure{{ID: "l", Name: "Old Fence", Class: "gland", By: "volume", Dose: dose}}}
 		held := 0.0
@@ -117,18 +116,18 @@ func TestNothingIsLostOnTheShelf(t *testing.T) {
 		left := 0.0
 		for _, s := range f.Bottles {
 			if s.Left < 0 || s.Left > s.Bottle.Holds+1e-9 {
-				t.Fatalf("round %d: %g left in a bottle of %g", round, s.Left, s.Bottle.Holds)
+				t.Fatalf("%g left in a bottle of %g", s.Left, s.Bottle.Holds)
 			}
 			if s.Bottle.OpenedAt == nil && s.Left != s.Bottle.Holds {
-				t.Fatalf("round %d: something was poured from a closed bottle", round)
+				t.Fatalf("something was poured from a closed bottle")
 			}
 			if (s.EmptyAt != nil) != (s.Left <= 1e-9) {
-				t.Fatalf("round %d: %g left, empty since %v", round, s.Left, s.EmptyAt)
+				t.Fatalf("%g left, empty since %v", s.Left, s.EmptyAt)
 			}
 			left += s.Left
 		}
 		if math.Abs(left-f.Left) > 1e-9 || math.Abs(left+(used-f.Unaccounted)*dose-held) > 1e-6 {
-			t.Fatalf("round %d: held %g, %g doses of %g used, %g of them from nowhere, %g left", round, held, used, dose, f.Unaccounted, left)
+			t.Fatalf("held %g, %g doses of %g used, %g of them from nowhere, %g left", held, used, dose, f.Unaccounted, left)
 		}
-	}
+	})
 }

@@ -4,6 +4,8 @@ import (
 	"math/rand/v2"
 	"testing"
 	"time"
+
+	"oldburrow/core/seeds"
 )
 
 // Nights between any two times about a change of clocks are the midnights that are walked through, a quarter of an hour at a time.
@@ -20,8 +22,7 @@ func TestNightsAtEveryHour(t *testing.T) {
 		if err != nil {
 			t.Fatal(err)
 		}
-		rng := rand.New(rand.NewPCG(27, 1))
-		for range 400 {
+		seeds.Each(t, 400, func(rng *rand.Rand) {
 			from := turn.Add(time.Duration(rng.IntN(4*96)-2*96) * quarter)
 			to := from.Add(time.Duration(rng.IntN(4*96)) * quarter)
 			want, day := 0, from.In(zone).Format(time.DateOnly)
@@ -33,6 +34,6 @@ func TestNightsAtEveryHour(t *testing.T) {
 			if got := Nights(from, to, zone); got != want {
 				t.Errorf("%s: %d nights from %s to %s, want %d", name, got, from.In(zone), to.In(zone), want)
 			}
-		}
+		})
 	}
 }

@@ -13,8 +13,9 @@ const quick = 2000;
 export function chanceAt(map: FootfallMap, xMm: number, yMm: number): number | undefined {
   const col = (xMm - map.x0Mm) / map.cellMm;
   const row = (yMm - map.y0Mm) / map.cellMm;
-  const [c, r] = [Math.floor(col), Math.floor(row)];
-  if (c < 0 || r < 0 || c + 1 >= map.cols || r + 1 >= map.rows) return undefined;
+  if (!(col >= 0 && row >= 0 && col <= map.cols - 1 && row <= map.rows - 1)) return undefined;
+  // At the last centre of a row or column the cells before it are asked, which then do not count.
+  const [c, r] = [Math.min(Math.floor(col), map.cols - 2), Math.min(Math.floor(row), map.rows - 2)];
   const at = (i: number, j: number) => map.chance[j * map.cols + i] ?? 0;
   const [dx, dy] = [col - c, row - r];
   return (at(c, r) * (1 - dx) + at(c + 1, r) * dx) * (1 - dy) + (at(c, r + 1) * (1 - dx) + at(c + 1, r + 1) * dx) * dy;

@@ -124,7 +124,7 @@ type Drawn = Pick<Design, 'target' | 'layout'>;
 const mostSteps = 80;
 
 /** What a design was before each change in this window, and what was gone back from: kept over a reload. */
-class Steps {
+export class Steps {
   private back: Drawn[] = [];
   private on: Drawn[] = [];
 

@@ -161,7 +161,7 @@ function AttractorCut(p: AttractorCutProps) {
 }
 
 /** How deep the floor of a trench lies at a setback. */
-const floorMm = (l: Layout, trench: Trench, setbackMm: number): number =>
+export const floorMm = (l: Layout, trench: Trench, setbackMm: number): number =>
   trench.headMm * Math.max(0, Math.min(1, 1 - (setbackMm + headMm(l)) / trench.lengthMm));
 
 /** The floor of a trench, from its head to where it comes up. */

@@ -1,4 +1,15 @@
 /** What the tests call by name: see e2e/logic_test.go. */
+import { createElement } from 'react';
+import { renderToStaticMarkup } from 'react-dom/server.browser';
+import { CutThrough, floorMm } from '../draw/cut';
+import { PawPrint } from '../draw/plan';
+
+export { Steps } from '../bench/design';
+export { chanceAt } from '../bench/answer';
+export { floorMm };
+/** A set cut through, and a print on its plan, as they are drawn. */
+export const cutOf = (props: Parameters<typeof CutThrough>[0]) => renderToStaticMarkup(createElement(CutThrough, props));
+export const printOf = (props: Parameters<typeof PawPrint>[0]) => renderToStaticMarkup(createElement(PawPrint, props));
 export { clocksApart, learn, programTime, heard, nowISO } from './clock';
 export { carriedOver, store } from './kept';
 export { get } from './api';

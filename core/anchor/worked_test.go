@@ -1,0 +1,9 @@
+package anchor_test
+
+import (
+	"testing"
+
+	"oldburrow/core/worked"
+)
+
+func TestWorkedCases(t *testing.T) { worked.Run(t, "pull", "holding", "circle") }

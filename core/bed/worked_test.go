@@ -1,0 +1,9 @@
+package bed_test
+
+import (
+	"testing"
+
+	"oldburrow/core/worked"
+)
+
+func TestWorkedCases(t *testing.T) { worked.Run(t, "bed", "bed-water") }

@@ -1,0 +1,9 @@
+package odds_test
+
+import (
+	"testing"
+
+	"oldburrow/core/worked"
+)
+
+func TestWorkedCases(t *testing.T) { worked.Run(t, "pattern", "chain") }

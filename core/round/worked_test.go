@@ -1,0 +1,9 @@
+package round_test
+
+import (
+	"testing"
+
+	"oldburrow/core/worked"
+)
+
+func TestWorkedCases(t *testing.T) { worked.Run(t, "due") }

@@ -1,0 +1,9 @@
+package tally_test
+
+import (
+	"testing"
+
+	"oldburrow/core/worked"
+)
+
+func TestWorkedCases(t *testing.T) { worked.Run(t, "rate", "compare") }
