@@ -24,7 +24,11 @@ func TestPagesAreAccessible(t *testing.T) {
 		} {
 			w.click(step.click)
 			w.see(step.see)
-			w.inspect(string(axe), theme+", "+step.see)
+			if theme == "lamp" {
+				w.inspect(string(axe), step.see)
+			} else { // what it reads as is the same by day: only its colours are others
+				w.inspect(string(axe), "by day, "+step.see, "color-contrast")
+			}
 		}
 		if theme == "lamp" {
 			w.click("lamp")
@@ -45,16 +49,17 @@ func TestPagesAreAccessible(t *testing.T) {
 	}
 }
 
-func (w *page) inspect(axe, where string) {
+// inspect asks for what is serious on the page as it stands, by some rules or by all.
+func (w *page) inspect(axe, where string, rules ...string) {
 	w.t.Helper()
 	w.MustEval(`() => Promise.all(document.getAnimations().map((a) => a.finished.catch(() => {})))`)
 	if w.MustEval(`() => typeof window.axe`).String() == "undefined" {
 		w.MustEval("() => { " + axe + " ; window.axe = axe }")
 	}
-	found := w.MustEval(`() => axe.run(document, { resultTypes: ['violations'] }).then((r) => r.violations
+	found := w.MustEval(`(rules) => axe.run(document, { resultTypes: ['violations'], preload: false, ...(rules && { runOnly: rules }) }).then((r) => r.violations
 		.filter((v) => v.impact === 'serious' || v.impact === 'critical')
 		.flatMap((v) => v.nodes.map((n) => v.id + ': ' + n.html.slice(0, 160) + ' — ' + (n.any[0]?.message ?? '')))
-		.slice(0, 8).join('\n'))`).String()
+		.slice(0, 8).join('\n'))`, rules).String()
 	if strings.TrimSpace(found) != "" {
 		w.t.Errorf("%s:\n%s", where, found)
 	}

@@ -227,3 +227,37 @@ func TestTheCutIsToScale(t *testing.T) {
 		}
 	}
 }
+
+// everyPattern is how many patterns there are, with their variants.
+const everyPattern = 36
+
+// Every pattern and variant, as it begins for its target, is drawn at full size without a number that is none, and no two are drawn alike.
+func TestNoTwoSetsAreDrawnAlike(t *testing.T) {
+	t.Parallel()
+	w, _ := logic(t)
+	drawn := map[string]string{}
+	for _, pattern := range layout.PatternKeys() {
+		for _, variant := range append([]string{""}, layout.VariantKeys(pattern)...) {
+			title := pattern + " " + variant
+			l, err := layout.New(pattern, layout.Begin{Target: animal.All[0], Schools: schools.Usual(), Variant: variant})
+			if err != nil {
+				t.Fatal(err)
+			}
+			answer, err := odds.Of(odds.Question{Layout: l, Target: animal.All[0], Visits: 500, Seed: 1, Map: true})
+			if err != nil {
+				t.Fatal(err)
+			}
+			svg := w.do(`(layout, answer) => L.drawingOf({ layout, target: 'coyote', soil: 'loam', answer, map: answer.feet?.map, rigging: false, land: [], onMove() {}, onRest() {} })`, l, answer)
+			if strings.Contains(svg, "NaN") || strings.Contains(svg, "undefined") {
+				t.Errorf("%s is drawn with what is no number", title)
+			}
+			if other, ok := drawn[svg]; ok {
+				t.Errorf("%s is drawn as %s", title, other)
+			}
+			drawn[svg] = title
+		}
+	}
+	if len(drawn) != everyPattern {
+		t.Errorf("%d sets are drawn", len(drawn))
+	}
+}

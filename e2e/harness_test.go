@@ -193,11 +193,11 @@ var browser struct {
 
 func theBrowser(t testing.TB) *rod.Browser {
 	browser.Do(func() {
-		l := launcher.New().Bin("chromium").Leakless(false).Headless(true).NoSandbox(true)
+		l := launcher.New().Bin("chromium-headless-shell").Leakless(false).Headless(true).NoSandbox(true)
 		for _, flag := range []string{"disable-gpu", "disable-quic", "no-first-run", "disable-background-networking", "disable-component-update", "disable-sync", "disable-dev-shm-usage", "hide-scrollbars"} {
 			l.Set(flags.Flag(flag))
 		}
-		l.Set("headless", "new").Set("force-color-profile", "srgb").Set("lang", "en-GB").Set("host-resolver-rules", "MAP * ~NOTFOUND , EXCLUDE 127.0.0.1")
+		l.Set("force-color-profile", "srgb").Set("lang", "en-GB").Set("host-resolver-rules", "MAP * ~NOTFOUND , EXCLUDE 127.0.0.1")
 		browser.launcher = l
 		browser.Browser = rod.New().ControlURL(l.MustLaunch()).MustConnect()
 	})
@@ -242,6 +242,7 @@ func (p *program) atPace(path string, width, height, pace int) *page {
 	tab.MustEvalOnNewDocument(`window.__errors = []; addEventListener('error', (e) => __errors.push(e.message)); addEventListener('unhandledrejection', (e) => __errors.push(String(e.reason)));`)
 	tab.MustEvalOnNewDocument(counting)
 	w := &page{Page: tab, t: p.t, address: p.address}
+
 	w.open(path)
 	p.t.Cleanup(func() {
 		if p.t.Failed() {

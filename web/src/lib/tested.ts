@@ -1,13 +1,17 @@
 /** What the tests call by name: see e2e/logic_test.go. */
 import { createElement } from 'react';
 import { renderToStaticMarkup } from 'react-dom/server.browser';
+import { Drawing } from '../bench/drawing';
 import { CutThrough, floorMm } from '../draw/cut';
 import { PawPrint } from '../draw/plan';
+import { SettingsProvider } from './settings';
 
 export { Steps } from '../bench/design';
 export { chanceAt } from '../bench/answer';
 export { floorMm };
-/** A set cut through, and a print on its plan, as they are drawn. */
+/** A set as the bench draws it, cut through alone, and a print on its plan. */
+export const drawingOf = (props: Parameters<typeof Drawing>[0]) =>
+  renderToStaticMarkup(createElement(SettingsProvider, { children: createElement(Drawing, props) }));
 export const cutOf = (props: Parameters<typeof CutThrough>[0]) => renderToStaticMarkup(createElement(CutThrough, props));
 export const printOf = (props: Parameters<typeof PawPrint>[0]) => renderToStaticMarkup(createElement(PawPrint, props));
 export { clocksApart, learn, programTime, heard, nowISO } from './clock';
