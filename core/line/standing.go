@@ -110,8 +110,9 @@ func earning(m Make, slot int, visits []Visit, now time.Time) ([]tally.Look, tim
 		}
 		looks, ends, away = append(looks, tally.Look{At: v.At, Half: found.Half}), found.Ends, IsSought(found.Key)
 	}
-	if ends {
-		until = looks[len(looks)-1].At
+	// A look by a clock that is a little ahead tells of the nights before it all the same.
+	if n := len(looks); n > 0 && (ends || looks[n-1].At.After(until)) {
+		until = looks[n-1].At
 	}
 	return looks, until
 }

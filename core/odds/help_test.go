@@ -323,6 +323,23 @@ func TestFindBest(t *testing.T) {
 	if err := found.Layout.Check(); err != nil {
 		t.Error(err)
 	}
+	// What is told is what feet say that the search never met, and by as much as they say; its own promise more.
+	at := func(l layout.Layout, visits int, seed uint64) worth {
+		asked := q
+		asked.Layout, asked.Visits, asked.Seed = l, visits, seed
+		h, err := newHelper(t.Context(), asked.overTheNightsLeft())
+		if err != nil {
+			t.Fatal(err)
+		}
+		return h.base
+	}
+	then := at(found.Layout, freshVisits, freshSeed)
+	if gain, off := paired(then, at(q.Layout, freshVisits, freshSeed)); math.Abs(then.mean()-found.Per100) > 1e-9 || math.Abs(gain-found.Gain) > 1e-9 || math.Abs(off-found.Error) > 1e-9 {
+		t.Errorf("told %.4f by %.4f ± %.4f, fresh feet say %.4f by %.4f ± %.4f", found.Per100, found.Gain, found.Error, then.mean(), gain, off)
+	}
+	if own := at(found.Layout, searchVisits, searchSeed); own.mean() <= found.Per100 {
+		t.Errorf("the search's own feet say %.4f, told is %.4f", own.mean(), found.Per100)
+	}
 	again, err := FindBest(t.Context(), q, func(int, int) {})
 	if err != nil || !reflect.DeepEqual(again, found) {
 		t.Errorf("another time it finds another: %v", err)
