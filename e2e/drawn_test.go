@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
+	"os"
 	"regexp"
 	"strconv"
 	"strings"
@@ -259,5 +260,76 @@ func TestNoTwoSetsAreDrawnAlike(t *testing.T) {
 	}
 	if len(drawn) != everyPattern {
 		t.Errorf("%d sets are drawn", len(drawn))
+	}
+}
+
+// What the beds of a set ask for, of which the one that asks for the most, and how much water stands where: as the table has it.
+func TestWhatBedsAskFor(t *testing.T) {
+	t.Parallel()
+	w, _ := logic(t)
+	raw, err := os.ReadFile("../core/testdata/beds.json")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var cases []struct {
+		Beds                        json.RawMessage
+		Short, Together, US, Metric string
+	}
+	if err := json.Unmarshal(raw, &cases); err != nil || len(cases) < 10 {
+		t.Fatalf("%d cases, %v", len(cases), err)
+	}
+	for _, c := range cases {
+		want, _ := json.Marshal([]string{c.Short, c.Together, c.US, c.Metric})
+		got := w.do(`(beds) => { const bed = L.bedOf({ sets: [{ setId: 'other', beds: [{ word: 'will_lock' }] }, { setId: 's', beds }] }, 's');
+			return [L.bedShort(bed), bed ? L.bedsSay(bed) : '', L.bedSays(bed, 'us'), L.bedSays(bed, 'metric')] }`, c.Beds)
+		if got != string(want) {
+			t.Errorf("%s ask for\n%s, want\n%s", c.Beds, got, want)
+		}
+	}
+	if got := w.do(`() => [L.bedOf(undefined, 's') ?? 'none', L.bedOf({ sets: [] }, 's') ?? 'none']`); got != `["none","none"]` {
+		t.Errorf("where nothing is known: %s", got)
+	}
+}
+
+var (
+	window  = regexp.MustCompile(`<rect x="([-\d.e]+)" y="-9" width="([-\d.e]+)"`)
+	against = regexp.MustCompile(`<path d="M([-\d.e]+) -9v9M([-\d.e]+) -9v9M[-\d.e]+ -4.5H[-\d.e]+"`)
+	pointer = regexp.MustCompile(`<path d="M([-\d.e]+) -1l-4 -9h8z"`)
+)
+
+// A pan's tension stands on its ruler where it is, in pounds and in half kilograms, its window about it; what does not fit the ruler at its end.
+func TestThePanOnItsRuler(t *testing.T) {
+	t.Parallel()
+	w, _ := logic(t)
+	const width = 200.0
+	for system, whole := range map[string]float64{"us": 8 * 4.4482216, "metric": 7 * 4.903325} {
+		at := func(n float64) float64 { return math.Min(n, whole) / whole * width }
+		near := func(what string, found []string, want ...float64) {
+			t.Helper()
+			if len(found) != len(want)+1 {
+				t.Errorf("%s: %s is not drawn: %v", system, what, found)
+				return
+			}
+			for i, x := range want {
+				if math.Abs(number(t, found[i+1])-x) > 1e-6 {
+					t.Errorf("%s: %s stands at %v, want %v", system, what, found[1:], want)
+				}
+			}
+		}
+		draw := func(minN, maxN, meanN float64, conflict bool) string {
+			return w.do(`(width, minN, maxN, meanN, conflict, system) => L.panScaleOf({ width, minN, maxN, meanN, conflict, system, figures: true }).replaceAll('"', "'")`, width, minN, maxN, meanN, conflict, system)
+		}
+		plain := strings.ReplaceAll(draw(8.9, 17.8, 13.3, false), "'", `"`)
+		near("the window", window.FindStringSubmatch(plain), at(8.9), at(17.8)-at(8.9))
+		near("the pan", pointer.FindStringSubmatch(plain), at(13.3))
+		if against.MatchString(plain) || strings.Contains(plain, " lb<") != (system == "us") || strings.Contains(plain, " kg<") != (system == "metric") {
+			t.Errorf("%s: %s", system, plain)
+		}
+		heavy := strings.ReplaceAll(draw(20, 12, 500, true), "'", `"`)
+		near("two ends that cross", against.FindStringSubmatch(heavy), at(12), at(20))
+		near("a pan beyond it", pointer.FindStringSubmatch(heavy), width)
+		if window.MatchString(heavy) {
+			t.Errorf("%s: a window where there is none: %s", system, heavy)
+		}
 	}
 }

@@ -25,13 +25,21 @@ export const bedsSay = (bed: BedNow): string =>
         ? 'stood through days without weather; feel whether their beds are wet'
         : '';
 
+/** Less water than this reads as none on a ruler. */
+const leastShownMm = 2;
+
 /** What a bed asks for, and why. */
 export function bedSays(bed: BedNow | undefined, system: System): string {
   if (bed?.word === 'not_known') return `feel its bed, ${bed.missing === 1 ? 'a day has' : `${count(bed.missing)} days have`} no weather`;
   if (!bed || bedShort(bed) === '') return '';
   if (bed.word === 'crusted') return 'was crusted; break the crust, and cover it anew';
   if (bed.word === 'rocks') return 'rocks, in ground that is not frozen; bed it firm';
-  const water = bed.waterMm >= 1 ? `about ${show('length', bed.waterMm, system)} of water stands in its bed` : 'its cover is damp';
+  const water =
+    bed.waterMm >= leastShownMm
+      ? `about ${show('length', bed.waterMm, system)} of water stands in its bed`
+      : bed.waterMm >= 1
+        ? 'a film of water stands in its bed'
+        : 'its cover is damp';
   if (bed.word === 'bail') return `wants bailing, ${water}`;
   const salt =
     bed.renewG > 0

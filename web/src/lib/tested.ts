@@ -3,16 +3,19 @@ import { createElement } from 'react';
 import { renderToStaticMarkup } from 'react-dom/server.browser';
 import { Drawing } from '../bench/drawing';
 import { CutThrough, floorMm } from '../draw/cut';
+import { PanScale } from '../draw/panscale';
 import { PawPrint } from '../draw/plan';
 import { SettingsProvider } from './settings';
 
 export { Steps } from '../bench/design';
 export { chanceAt } from '../bench/answer';
+export { bedOf, bedSays, bedShort, bedsSay } from './beds';
 export { floorMm };
-/** A set as the bench draws it, cut through alone, and a print on its plan. */
+/** A set as the bench draws it, cut through alone, a print on its plan, and a pan on the ruler of its window. */
 export const drawingOf = (props: Parameters<typeof Drawing>[0]) =>
   renderToStaticMarkup(createElement(SettingsProvider, { children: createElement(Drawing, props) }));
 export const cutOf = (props: Parameters<typeof CutThrough>[0]) => renderToStaticMarkup(createElement(CutThrough, props));
+export const panScaleOf = (props: Parameters<typeof PanScale>[0]) => renderToStaticMarkup(createElement(PanScale, props));
 export const printOf = (props: Parameters<typeof PawPrint>[0]) => renderToStaticMarkup(createElement(PawPrint, props));
 export { clocksApart, learn, programTime, heard, nowISO } from './clock';
 export { carriedOver, store } from './kept';

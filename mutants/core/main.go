@@ -1,0 +1,197 @@
+// Command core asks of the core's tests, package by package, how many of 100 quiet wrong changes they notice, by gremlins, and keeps the
+// answers in docs/mutants.tsv: those of packages that are not asked stay as they were.
+package main
+
+import (
+	"cmp"
+	"encoding/json"
+	"fmt"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"slices"
+	"strings"
+)
+
+const (
+	kept  = "docs/mutants.tsv"
+	floor = 80.0 // of 100
+
+	// boundary is a change of < to <= and the like. Where a number is drawn or measured no test can tell them apart, so they are counted by
+	// themselves; one that lives on a whole number or a time is killed, or has its reason in the list.
+	boundary = "CONDITIONALS_BOUNDARY"
+)
+
+// tally is what became of the changes of a package.
+type tally struct{ killed, lived, uncovered, slow, edgeKilled, edgeLived int }
+
+// survivor is a change that no test noticed: where, which, what stands there, and why it may live, where somebody wrote that.
+type survivor struct{ file, change, text, reason string }
+
+func (s survivor) key() string { return strings.Join([]string{s.file, s.change, s.text}, "\t") }
+
+func main() {
+	packages := os.Args[1:]
+	if len(packages) == 0 {
+		packages = all()
+	}
+	counts, reasons, survivors := read()
+	failed := false
+	for _, pkg := range packages {
+		pkg = strings.TrimPrefix(filepath.ToSlash(filepath.Clean(pkg)), "./")
+		found, lived, err := ask(pkg)
+		if err != nil {
+			fmt.Fprintf(os.Stderr, "%s: %v\n", pkg, err)
+			failed = true
+			continue
+		}
+		counts[pkg] = found
+		survivors = slices.DeleteFunc(survivors, func(s survivor) bool { return filepath.Dir(s.file) == pkg })
+		for _, s := range lived {
+			s.reason = reasons[s.key()]
+			survivors = append(survivors, s)
+		}
+		fmt.Println(row(pkg, found))
+		if err := write(counts, survivors); err != nil {
+			fmt.Fprintln(os.Stderr, err)
+			os.Exit(2)
+		}
+	}
+	var sum tally
+	for _, pkg := range all() {
+		c, reached := counts[pkg]
+		if !reached {
+			fmt.Println("not reached:", pkg)
+		}
+		sum = tally{sum.killed + c.killed, sum.lived + c.lived, sum.uncovered + c.uncovered, sum.slow + c.slow, sum.edgeKilled + c.edgeKilled, sum.edgeLived + c.edgeLived}
+	}
+	fmt.Println(row("all", sum))
+	if failed || sum.per100() < floor || sum.slow*50 > sum.killed+sum.lived+sum.uncovered {
+		os.Exit(1)
+	}
+}
+
+// all lists the packages of the core that compute.
+func all() []string {
+	found, _ := filepath.Glob("core/*/*.go")
+	var packages []string
+	for _, file := range found {
+		if pkg := filepath.ToSlash(filepath.Dir(file)); pkg != "core/worked" && pkg != "core/seeds" && !slices.Contains(packages, pkg) {
+			packages = append(packages, pkg)
+		}
+	}
+	return packages
+}
+
+// ask has gremlins change a package, one thing at a time, and run the package's own tests.
+func ask(pkg string) (tally, []survivor, error) {
+	out := filepath.Join(os.TempDir(), "mutants.json")
+	defer os.Remove(out)
+	run := exec.Command("gremlins", "unleash", "--timeout-coefficient", "10", "--silent", "--output", out, "./"+pkg)
+	run.Stderr = os.Stderr
+	if err := run.Run(); err != nil {
+		return tally{}, nil, err
+	}
+	raw, err := os.ReadFile(out)
+	if err != nil {
+		return tally{}, nil, err
+	}
+	var told struct {
+		Files []struct {
+			FileName  string `json:"file_name"`
+			Mutations []struct {
+				Line   int    `json:"line"`
+				Type   string `json:"type"`
+				Status string `json:"status"`
+			} `json:"mutations"`
+		} `json:"files"`
+	}
+	if err := json.Unmarshal(raw, &told); err != nil {
+		return tally{}, nil, err
+	}
+	var c tally
+	var lived []survivor
+	for _, file := range told.Files {
+		name := filepath.ToSlash(filepath.Join(pkg, filepath.Base(file.FileName)))
+		source, err := os.ReadFile(name)
+		if err != nil {
+			return tally{}, nil, err
+		}
+		lines := strings.Split(string(source), "\n")
+		for _, m := range file.Mutations {
+			c.count(m.Type, m.Status)
+			if m.Status == "LIVED" || m.Status == "NOT COVERED" {
+				lived = append(lived, survivor{file: name, change: strings.ToLower(m.Type + ", " + m.Status), text: strings.Join(strings.Fields(lines[m.Line-1]), " ")})
+			}
+		}
+	}
+	return c, lived, nil
+}
+
+func (c *tally) count(change, status string) {
+	edge := change == boundary
+	switch {
+	case status == "TIMED OUT":
+		c.slow++
+	case status == "KILLED" && edge:
+		c.edgeKilled++
+	case status == "KILLED":
+		c.killed++
+	case status == "LIVED" && edge, status == "NOT COVERED" && edge:
+		c.edgeLived++
+	case status == "LIVED":
+		c.lived++
+	case status == "NOT COVERED":
+		c.uncovered++
+	}
+}
+
+// per100 is how many of 100 were noticed, those on a boundary and those that took too long left out.
+func (c tally) per100() float64 {
+	if n := c.killed + c.lived + c.uncovered; n > 0 {
+		return 100 * float64(c.killed) / float64(n)
+	}
+	return 0
+}
+
+const head = "package\tkilled\tlived\tnot covered\ttimed out\tof 100\tboundary killed\tboundary lived"
+
+func row(pkg string, c tally) string {
+	return fmt.Sprintf("%s\t%d\t%d\t%d\t%d\t%.0f\t%d\t%d", pkg, c.killed, c.lived, c.uncovered, c.slow, c.per100(), c.edgeKilled, c.edgeLived)
+}
+
+// read gives what was kept before, and the reasons by what lives for them.
+func read() (map[string]tally, map[string]string, []survivor) {
+	counts, reasons, survivors := map[string]tally{}, map[string]string{}, []survivor{}
+	raw, _ := os.ReadFile(kept)
+	for line := range strings.Lines(string(raw)) {
+		cells := strings.Split(strings.TrimRight(line, "\n"), "\t")
+		switch {
+		case len(cells) == 8 && cells[0] != "package":
+			var c tally
+			var share float64
+			if _, err := fmt.Sscan(strings.Join(cells[1:], " "), &c.killed, &c.lived, &c.uncovered, &c.slow, &share, &c.edgeKilled, &c.edgeLived); err == nil {
+				counts[cells[0]] = c
+			}
+		case len(cells) == 4 && cells[0] != "file":
+			s := survivor{cells[0], cells[1], cells[2], cells[3]}
+			survivors, reasons[s.key()] = append(survivors, s), s.reason
+		}
+	}
+	return counts, reasons, survivors
+}
+
+func write(counts map[string]tally, survivors []survivor) error {
+	lines := []string{head}
+	for _, pkg := range all() {
+		if c, ok := counts[pkg]; ok {
+			lines = append(lines, row(pkg, c))
+		}
+	}
+	lines = append(lines, "", "file\tchange\tline\twhy it may live")
+	slices.SortFunc(survivors, func(a, b survivor) int { return cmp.Compare(a.key(), b.key()) })
+	for _, s := range survivors {
+		lines = append(lines, s.key()+"\t"+s.reason)
+	}
+	return os.WriteFile(kept, []byte(strings.Join(lines, "\n")+"\n"), 0o644)
+}
