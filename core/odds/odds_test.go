@@ -257,7 +257,7 @@ func TestEveryPattern(t *testing.T) {
 	for _, pattern := range layout.PatternKeys() {
 		for _, target := range animal.TargetKeys() {
 			l := set(t, pattern, target)
-			q := Question{Layout: l, Target: kind(target), Visits: 2500, Map: true}
+			q := Question{Layout: l, Target: kind(target), Visits: 1000, Map: true}
 			a, err := Of(q)
 			if err != nil {
 				t.Fatalf("%s for %s: %v", pattern, target, err)
@@ -287,7 +287,7 @@ func TestEveryPattern(t *testing.T) {
 				if err != nil {
 					t.Fatal(err)
 				}
-				v, err := Of(Question{Layout: l, Target: kind(target), Visits: 2500, Map: true})
+				v, err := Of(Question{Layout: l, Target: kind(target), Visits: 1000, Map: true})
 				if err != nil {
 					t.Fatalf("%s, %s, for %s: %v", pattern, variant, target, err)
 				}
