@@ -277,6 +277,9 @@ func take(t testing.TB, s *store.Store, raw []byte) (archive.TakenIn, error) {
 // Everything that a file holds comes back in a new one: every row of every table, also of those that come later, and what is made out of them.
 // In what goes out no column is blank in every row: one that is not carried is missed.
 func TestAFileComesBackWhole(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long, and one thing at a time")
+	}
 	s, path := full(t)
 	raw := saved(t, s, archive.Ask{Program: "a test"})
 	into, new := fresh(t)
@@ -319,6 +322,9 @@ func noDifference(t *testing.T, path, new string) {
 
 // Seasons of a large line come back whole; ten of them where there is time.
 func TestALargeLineComesBackWhole(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long, and one thing at a time")
+	}
 	size := demo.Large{Seasons: 2, Sets: 8}
 	if os.Getenv("OLDBURROW_LONG") != "" {
 		size = demo.Large{Seasons: 10, Sets: 60}
@@ -399,6 +405,9 @@ func notBlank(t *testing.T, path string) {
 
 // Taken in again it changes nothing and says so; into a file with other records it is refused whole, and the first of them is named.
 func TestAFileWithRecords(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long, and one thing at a time")
+	}
 	s, path := full(t)
 	raw := saved(t, s, archive.Ask{})
 	before := rows(t, path, "facts")
@@ -444,6 +453,9 @@ func TestAFileWithRecords(t *testing.T) {
 
 // Tried, it says what would come of it and changes nothing; stopped, likewise.
 func TestOnlyTriedOrStopped(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long, and one thing at a time")
+	}
 	s, _ := full(t)
 	raw := saved(t, s, archive.Ask{})
 	into, path := fresh(t)
@@ -505,6 +517,9 @@ func TestOneLine(t *testing.T) {
 // What others need not see is in no word of what goes out, nor are ids, which say when they were made; it is opened in a new file, and there
 // alone, and counts there as it did.
 func TestForOthers(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long, and one thing at a time")
+	}
 	s, path := full(t)
 	db, err := sqlx.Open("sqlite", path)
 	if err != nil {

@@ -109,6 +109,9 @@ func noise(n int) []byte {
 
 // An archive whose files are whole and whose words are not is refused with what is wrong, and nothing is changed.
 func TestWhatCannotBeTakenIn(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long, and one thing at a time")
+	}
 	s, _ := full(t)
 	good := entries(t, saved(t, s, archive.Ask{}))
 	into, path := fresh(t)
@@ -230,6 +233,9 @@ func TestEntriesThatAreNone(t *testing.T) {
 
 // Archives that are cut, or in which bits are turned, are refused or are as they were; nothing of them is kept.
 func TestDamagedArchives(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long, and one thing at a time")
+	}
 	n := 50
 	if os.Getenv("OLDBURROW_LONG") != "" {
 		n = 1000

@@ -248,6 +248,9 @@ func TestSheetsOfOthers(t *testing.T) {
 
 // A picture that is all grain is made smaller until it can be kept.
 func TestAGrainyPhoto(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long, and one thing at a time")
+	}
 	rng := rand.New(rand.NewPCG(1, 2))
 	grain := image.NewRGBA(image.Rect(0, 0, 1600, 1600))
 	for i := range grain.Pix {

@@ -155,6 +155,9 @@ func TestEveryOrientation(t *testing.T) {
 }
 
 func TestLargePhotosAreMadeSmall(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long, and one thing at a time")
+	}
 	noise := image.NewRGBA(image.Rect(0, 0, 1700, 1275))
 	rng := rand.New(rand.NewPCG(1, 1))
 	for i := range noise.Pix {

@@ -164,6 +164,9 @@ var overTheFile = []string{}
 // Another line in the file, with all that a line can hold, changes nothing of what is read of the first, to the last byte; nor the number of a
 // new set.
 func TestAnotherLineInTheFile(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long, and one thing at a time")
+	}
 	path := filepath.Join(t.TempDir(), "demo.db")
 	x := demoAt(t, path)
 	alone := x.everything(99)

@@ -61,6 +61,9 @@ func demoAt(t *testing.T, path string) *site {
 
 // Every page of the demo is answered, and tells what its script holds.
 func TestEveryPageOfTheDemo(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long, and one thing at a time")
+	}
 	x := newDemo(t)
 	at := "/lines/" + x.line
 	var view LineView
@@ -138,6 +141,9 @@ func TestTheBenchAnswersTheSameTwice(t *testing.T) {
 }
 
 func TestNightsMoveOn(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long, and one thing at a time")
+	}
 	x := newDemo(t)
 	var before LineView
 	x.get("/lines/"+x.line, &before)

@@ -15,6 +15,9 @@ import (
 
 // What was done in days and on a property: both days whole, by the line's own clock; nothing of another property.
 func TestWhatWasDone(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long, and one thing at a time")
+	}
 	x := newDemo(t)
 	at := "/lines/" + x.line
 	zone, err := round.Zone(demo.Zone)

@@ -104,6 +104,9 @@ func TestForeignPagesAreRefused(t *testing.T) {
 
 // Whatever comes, the answer is a refusal in words or a whole answer: never a failure, and never an empty one that looks well.
 func TestRandomBodies(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long, and one thing at a time")
+	}
 	x := newDemo(t)
 	var view LineView
 	x.get("/lines/"+x.line, &view)

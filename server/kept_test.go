@@ -502,6 +502,9 @@ func TestRooms(t *testing.T) {
 
 // Whatever is written or previewed, two thousand times at random: nothing of it is answered that the program failed.
 func TestRandomWritesFailNobody(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long, and one thing at a time")
+	}
 	x := newSite(t)
 	made := x.built()
 	rng := rand.New(rand.NewPCG(24, 24))

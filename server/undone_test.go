@@ -53,6 +53,9 @@ func withoutUndone(x any) any {
 // What is taken back is as if it had never been: everything that is read is the same after an act and its undo, after both once more, later,
 // and after it is taken back twice; the same request again is answered as it was first.
 func TestAsIfItNeverWas(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long, and one thing at a time")
+	}
 	x := newDemo(t)
 	at := "/lines/" + x.line
 	var view LineView

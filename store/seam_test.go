@@ -13,6 +13,9 @@ import (
 // At the midnight between two seasons, in zones of all kinds: what is looked at, pulled and built about it is counted once, in the season of
 // its own local day; nothing of it is odd, and no third season begins.
 func TestTheSeamOfSeasons(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long, and one thing at a time")
+	}
 	findings := []string{"catch", "gone", "found"}
 	for i, zone := range []string{"America/Denver", "Asia/Kathmandu", "Pacific/Auckland", "Australia/Lord_Howe"} {
 		for j, after := range []time.Duration{-time.Hour, -time.Second, 0, time.Hour} {

@@ -107,6 +107,9 @@ func zoneOf(t *testing.T, l line.Line) *time.Location {
 // record says what it says read as a whole. What stands, the makes and looks of each season and their nights are the same, and
 // nothing that is odd is lost.
 func TestSeasonsAddUpToTheWhole(t *testing.T) {
+	if testing.Short() {
+		t.Skip("long, and one thing at a time")
+	}
 	seeds.Each(t, 12, func(rng *rand.Rand) {
 		c := newScene(t)
 		at := func() time.Time {
