@@ -152,3 +152,69 @@ func TestOnAFooting(t *testing.T) {
 		}
 	}
 }
+
+// Each verdict begins exactly where it is said to: a fifth and a twentieth that walk over the pan, the floor, the trade's figure and what a
+// gauge may read above it.
+func TestVerdictsBeginWhereTheyAreSaidTo(t *testing.T) {
+	plain, crossed := WindowOutput{MinN: 10, MaxN: 20}, WindowOutput{MinN: 20, MaxN: 10, Conflict: true}
+	trade := WindowOutput{MinN: 10, MaxN: 20, ByTrade: true}
+	for _, c := range []struct {
+		window       WindowOutput
+		gaugeN, fail float64
+		want         string
+	}{
+		{plain, 15, .05, Inside}, {plain, 15, .0501, Doubted}, {plain, 15, .2, Doubted}, {plain, 15, .2001, Heavy},
+		{plain, 10, 0, Inside}, {plain, 9.99, 0, Light}, {plain, 9.99, .1, Light}, {plain, 9.99, .3, Heavy},
+		{crossed, 15, 0, Conflicted}, {crossed, 15, .2, Conflicted}, {crossed, 15, .21, Heavy},
+		{trade, 20, .5, Inside}, {trade, 20.05, .5, Inside}, {trade, 20.06, .5, Heavy}, {trade, 9, .5, Light}, {plain, 20, .5, Heavy},
+	} {
+		if got := c.window.Verdict(c.gaugeN, c.fail); got != c.want {
+			t.Errorf("%+v at %g N, walked over by %g: %s, want %s", c.window, c.gaugeN, c.fail, got, c.want)
+		}
+	}
+}
+
+// The trade's figure holds up to a cover of one newton, where it is the larger; a window of one setting is one, and so is one at nothing.
+func TestTheWindowsEdges(t *testing.T) {
+	own := window(t, func(*WindowInput) {}).MaxN
+	for cover, want := range map[float64]bool{0: true, 1: true, 1.01: false} {
+		if got := window(t, func(in *WindowInput) { in.CoverN, in.TradeN = cover, own+3 }); got.ByTrade != want || want && got.MaxN != own+3 {
+			t.Errorf("under %g N: %+v", cover, got)
+		}
+	}
+	if got := window(t, func(in *WindowInput) { in.TradeN = own }); got.ByTrade {
+		t.Errorf("the trade's figure is no larger: %+v", got)
+	}
+	if got := window(t, func(in *WindowInput) { in.CoverN = own }); got.MaxN != 0 || got.Conflict {
+		t.Errorf("a window at nothing: %+v", got)
+	}
+	floor := window(t, func(in *WindowInput) { in.Avoid = kinds("skunk") }).MinN
+	if got := window(t, func(in *WindowInput) { in.Avoid, in.CoverN, in.TradeN = kinds("skunk"), 0, floor }); got.Conflict {
+		t.Errorf("%+v", got)
+	}
+	for _, c := range []struct{ given, says string }{{"", "material"}, {"mud", "material"}} {
+		_, err := Cover(CoverInput{Material: c.given, ThicknessMm: 5, PanDiameterMm: 60})
+		if p, ok := err.(refuse.Problems); !ok || p[0].Field != c.says {
+			t.Errorf("a cover of %q: %v", c.given, err)
+		}
+	}
+	shear := 1.0
+	_, err := Cover(CoverInput{ShearKPa: &shear, ThicknessMm: 5, PanDiameterMm: 60})
+	if p, ok := err.(refuse.Problems); !ok || len(p) != 1 || p[0].Field != "densityKgM3" {
+		t.Errorf("a strength alone: %v", err)
+	}
+	dense := 1300.0
+	given, err := Cover(CoverInput{ShearKPa: &shear, DensityKgM3: &dense, ThicknessMm: 5, PanDiameterMm: 60})
+	if named, other := mustCover(t, "dry_soil"), mustCover(t, "sand"); err != nil || given == named || named == other {
+		t.Errorf("by its figures %+v, named %+v and %+v (%v)", given, named, other, err)
+	}
+}
+
+func mustCover(t *testing.T, material string) CoverOutput {
+	t.Helper()
+	out, err := Cover(CoverInput{Material: material, ThicknessMm: 5, PanDiameterMm: 60})
+	if err != nil {
+		t.Fatal(err)
+	}
+	return out
+}

@@ -9,6 +9,7 @@ import (
 var turns = map[string][]string{
 	"America/Denver": {"2026-03-08", "2026-11-01"}, "Asia/Kathmandu": {"2026-03-08"}, "Pacific/Auckland": {"2026-04-05", "2026-09-27"},
 	"Australia/Lord_Howe": {"2026-04-05", "2026-10-04"}, "America/Havana": {"2026-03-08", "2026-11-01"}, "Africa/Cairo": {"2026-04-24", "2026-10-30"},
+	"Asia/Amman": {"2021-10-29"}, // midnight comes twice, east of Greenwich
 }
 
 // A look is due by the midnight that ends the day after it, at every half hour of days of 23, 23 ½, 24, 24 ½ and 25 hours: found by walking
