@@ -5,7 +5,6 @@ import (
 	"strings"
 
 	"github.com/go-rod/rod/lib/input"
-	"github.com/go-rod/rod/lib/proto"
 
 	"oldburrow/server"
 )
@@ -77,13 +76,7 @@ func (w *page) focusAt(label string) {
 // tap presses what an XPath finds, where a hand would press it: at its middle, once.
 func (w *page) tap(name string) {
 	w.t.Helper()
-	el := w.find(fmt.Sprintf(`(//button | //a | //summary | //label)[starts-with(normalize-space(.), %q) and not(@disabled)]`, name))
-	if err := el.Timeout(patience).WaitStable(stillFor); err != nil {
-		w.t.Fatalf("%s does not stand still: %v", name, err)
-	}
-	if err := el.Timeout(patience).Click(proto.InputMouseButtonLeft, 1); err != nil {
-		w.t.Fatalf("tap %s: %v", name, err)
-	}
+	w.pressAt(fmt.Sprintf(`(//button | //a | //summary | //label)[starts-with(normalize-space(.), %q) and not(@disabled)]`, name))
 }
 
 // setNow is a set as the program has it.

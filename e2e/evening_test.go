@@ -268,7 +268,7 @@ func TestTheFirstDay(t *testing.T) {
 	w.click("Today")
 	w.see("Then lay out a set")
 	w.click("Then lay out a set")
-	w.see("Begin a set at")
+	w.see("On the bench")
 	w.click("Willow crossing")
 	w.see("which way the way runs is not known")
 	w.see("fires it")

@@ -27,7 +27,7 @@ import (
 
 const (
 	patience = 30 * time.Second
-	stillFor = 50 * time.Millisecond // what has not moved for so long can be pressed
+	stillFor = 50 * time.Millisecond // what has not moved for so long can be touched
 )
 
 var binary string
@@ -277,12 +277,40 @@ func (w *page) find(xpath string) *rod.Element {
 
 func (w *page) text() string { return w.MustEval(`() => document.body.innerText`).String() }
 
-// see waits until the page says a text.
+// see waits until the page says a text, and holds all that it says then to the rules.
 func (w *page) see(text string) {
 	w.t.Helper()
-	w.until("the page says "+text, func() bool { return strings.Contains(fold(w.text()), fold(text)) })
-	w.collect()
+	for end := time.Now().Add(patience); time.Now().Before(end); {
+		said, err := w.Timeout(patience).Eval(`(text) => (`+saying+`)(text).then((says) => says && (`+texts+`)())`, fold(text))
+		switch {
+		case err != nil: // the page is on its way to another
+			time.Sleep(60 * time.Millisecond)
+		case said.Value.Str() != "":
+			w.hold(said.Value.Str())
+			return
+		}
+	}
+	w.t.Fatalf("waited in vain until the page says %s\nit says: %.2500s", text, w.text())
 }
+
+// saying waits, for some seconds, until the page says a text, and looks again as soon as something on it has changed.
+const saying = `(text) => new Promise((done) => {
+	const until = performance.now() + 5000;
+	let [changed, last] = [true, 0];
+	const watch = new MutationObserver(() => { changed = true; });
+	watch.observe(document, { subtree: true, childList: true, characterData: true, attributes: true });
+	const end = (says) => { watch.disconnect(); done(says); };
+	const look = () => {
+		if (changed || performance.now() > last + 500) {
+			[changed, last] = [false, performance.now()];
+			// A frame later what was drawn also listens.
+			if (document.body.innerText.split(/\s+/).join(' ').includes(text)) return requestAnimationFrame(() => setTimeout(() => end(true)));
+		}
+		if (performance.now() > until) return end(false);
+		setTimeout(look, 20);
+	};
+	look();
+})`
 
 // gone waits until the page does not say a text.
 func (w *page) gone(text string) {
@@ -319,41 +347,72 @@ func (w *page) hook(name string) {
 // pressAt clicks the element under an XPath, also when it is drawn anew meanwhile.
 func (w *page) pressAt(xpath string) {
 	w.t.Helper()
-	var err error
-	for end := time.Now().Add(patience); time.Now().Before(end); time.Sleep(100 * time.Millisecond) {
-		el := w.find(xpath)
-		if err = el.Timeout(3 * time.Second).WaitStable(stillFor); err != nil {
-			continue
-		}
-		if _, err = el.Eval(aim); err != nil {
-			continue
-		}
-		if err = el.Timeout(3*time.Second).Click(proto.InputMouseButtonLeft, 1); err == nil && w.MustEval(`() => window.__missed !== true`).Bool() {
-			return
-		}
-	}
-	w.t.Fatalf("click %s: %v", xpath, err)
+	w.clickOn(xpath, func() (*proto.RuntimeRemoteObject, error) {
+		return w.Timeout(patience).Eval(`(xpath) => (`+atRest+`)(() => document.evaluate(xpath, document, null, XPathResult.FIRST_ORDERED_NODE_TYPE, null).singleNodeValue)`, xpath)
+	})
 }
-
-// aim notes whether the next click falls on the element: under load a page can still grow between looking and pressing.
-const aim = `() => {
-	window.__missed = true;
-	// What a form ends with may stand over it.
-	const box = this.getBoundingClientRect();
-	const over = document.elementFromPoint(box.x + box.width / 2, box.y + box.height / 2);
-	if (over !== null && !this.contains(over) && !over.contains(this)) this.scrollIntoView({ block: 'center' });
-	addEventListener('click', (e) => { if (this.contains(e.target)) window.__missed = false; }, { capture: true, once: true });
-}`
 
 // press clicks an element.
 func (w *page) press(el *rod.Element) {
 	w.t.Helper()
-	if err := el.Timeout(patience).WaitStable(stillFor); err != nil {
-		w.t.Fatalf("it does not stand still: %v", err)
+	w.clickOn("it", func() (*proto.RuntimeRemoteObject, error) {
+		return el.Timeout(patience).Eval(`() => (` + atRest + `)(() => this)`)
+	})
+}
+
+// atRest waits, for some seconds, until what is sought stands where it stood for two frames and nothing lies over it, and tells where it
+// can be clicked, near its middle, and whether there was anything. It notes whether the next click falls on it: under load a page can still grow between looking
+// and pressing.
+const atRest = `(seek) => new Promise((done) => {
+	const until = performance.now() + 3000;
+	let [before, stood] = ['', 0];
+	const look = () => {
+		const el = seek();
+		const boxes = el?.isConnected ? [...el.getClientRects()].filter((b) => b.width > 0 && b.height > 0) : [];
+		if (boxes.length > 0) {
+			const now = JSON.stringify(boxes);
+			stood = now === before ? stood + 1 : 0;
+			before = now;
+			if (stood >= 2) {
+				for (const b of boxes)
+					for (const [right, down] of [[.5, .5], [.25, .5], [.75, .5], [.5, .25], [.5, .75]]) {
+						const [x, y] = [b.x + right * b.width, b.y + down * b.height];
+						if (!el.contains(document.elementFromPoint(x, y))) continue;
+						window.__missed = true;
+						addEventListener('click', (e) => { if (el.contains(e.target)) window.__missed = false; }, { capture: true, once: true });
+						return done({ x, y, there: true });
+					}
+				// What a form ends with stands over it, or it is out of sight.
+				el.scrollIntoView({ block: 'center', behavior: 'instant' });
+			}
+		}
+		if (performance.now() > until) return done({ x: 0, y: 0, there: Boolean(el) });
+		requestAnimationFrame(look);
+	};
+	look();
+})`
+
+// clickOn clicks where something stands, until a click fell on it.
+func (w *page) clickOn(what string, stands func() (*proto.RuntimeRemoteObject, error)) {
+	w.t.Helper()
+	why := "it was never still"
+	for end := time.Now().Add(patience); time.Now().Before(end); {
+		at, err := stands()
+		if err != nil { // the page is on its way to another
+			why = err.Error()
+			time.Sleep(60 * time.Millisecond)
+			continue
+		}
+		if found := at.Value; !found.Get("there").Bool() {
+			why = "it is not on the page"
+		} else if x, y := found.Get("x").Num(), found.Get("y").Num(); x != 0 || y != 0 {
+			if w.Mouse.MustMoveTo(x, y).Click(proto.InputMouseButtonLeft, 1) == nil && w.MustEval(`() => window.__missed !== true`).Bool() {
+				return
+			}
+			why = "the click fell beside it"
+		}
 	}
-	if err := el.Timeout(patience).Click(proto.InputMouseButtonLeft, 1); err != nil {
-		w.t.Fatalf("click: %v", err)
-	}
+	w.t.Fatalf("click %s: %s\nit says: %.1500s", what, why, w.text())
 }
 
 // tapTwice presses the same place twice in quick succession, as cold fingers do.
@@ -375,7 +434,16 @@ func (w *page) field(label string) *rod.Element {
 func (w *page) fill(label, value string) {
 	w.t.Helper()
 	el := w.field(label)
-	el.MustSelectAllText().MustInput(value)
+	el.MustEval(`() => new Promise((done) => {
+		const ready = () => {
+			if (this.disabled || this.readOnly) return requestAnimationFrame(ready);
+			this.focus();
+			this.select?.();
+			done();
+		};
+		ready();
+	})`)
+	w.MustInsertText(value)
 	el.MustBlur()
 }
 

@@ -35,7 +35,7 @@ func TestEveryLinkOpens(t *testing.T) {
 
 	// Where nobody noted a coyote's sign that is not known, and said, with what it would take.
 	w.click("Bench")
-	w.see("Begin a set at")
+	w.see("On the bench")
 	w.click("North culvert")
 	w.see("caught in 100 set-nights")
 	w.pressAt(`//*[@role="button" and starts-with(@aria-label, "passes by")]`)

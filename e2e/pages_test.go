@@ -127,7 +127,7 @@ func TestPagesInTheHand(t *testing.T) {
 	hand := p.at("/", 390, 844)
 	for _, step := range []struct{ click, see string }{
 		{"Today", "Before light"}, {"Ground", "Alder Slough hayfield"}, {"add a spot", "A new spot"}, {"Round", "The round"}, {"Book", "What was caught"},
-		{"Bench", "Begin a set at"}, {"1Ditch mouth", "steps on the pan"}, {"3Trap and pan", "setback"},
+		{"Bench", "On the bench"}, {"1Ditch mouth", "steps on the pan"}, {"3Trap and pan", "setback"},
 	} {
 		hand.click(step.click)
 		hand.see(step.see)

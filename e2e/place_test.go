@@ -29,7 +29,7 @@ func TestAPlaceIsSaid(t *testing.T) {
 	w.MustReload()
 	w.see("few that pass take this way; with culvert")
 	w.click("Bench")
-	w.see("Begin a set at")
+	w.see("On the bench")
 	w.click("14Bone flat")
 	w.see("caught in 100 set-nights")
 	w.click("another pattern")

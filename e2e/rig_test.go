@@ -13,7 +13,7 @@ func TestAnAnchorInWetClay(t *testing.T) {
 	t.Parallel()
 	w := demoLine(t).at("/", 1280, 800)
 	w.click("Bench")
-	w.see("Begin a set at")
+	w.see("On the bench")
 	w.click("Creek crossing")
 	w.see("steps on the pan")
 	w.click("4Anchor")

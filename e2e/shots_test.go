@@ -35,7 +35,7 @@ func TestShots(t *testing.T) {
 	table.see("Stand it on the")
 	shoot(table, "ground-wind")
 	table.click("Bench")
-	table.see("Begin a set at")
+	table.see("On the bench")
 	table.click("1Ditch mouth")
 	table.weighed()
 	shoot(table, "bench-dirt-hole")

@@ -50,7 +50,7 @@ func TestWhichTrapBeforeItIsBuilt(t *testing.T) {
 	p := demoLine(t)
 	w := p.at("/", 1280, 800)
 	w.click("Bench")
-	w.see("Begin a set at")
+	w.see("On the bench")
 	w.click("Creek crossing")
 	w.see("which trap?")
 	if disabled := w.find(`//button[starts-with(., "Build it")]`).MustProperty("disabled").Bool(); !disabled {

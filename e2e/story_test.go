@@ -239,7 +239,7 @@ func (w *page) drag(el *rod.Element, dx, dy float64, during func()) {
 func (p *program) bench(t *testing.T) *page {
 	w := p.at("/", 1280, 800)
 	w.click("Bench")
-	w.see("Begin a set at")
+	w.see("On the bench")
 	w.click("1Ditch mouth")
 	w.see("steps on the pan")
 	w.see("skunk")

@@ -25,19 +25,15 @@ const texts = `() => {
 	return [...lines].map((l) => l.replace(/\s+/g, ' ').trim()).filter(Boolean).join('\n');
 }`
 
-// collect notes what the page says, and holds every new line to the rules.
-func (w *page) collect() {
+// hold notes what the page says, and holds every new line to the rules.
+func (w *page) hold(texts string) {
 	w.t.Helper()
-	got, err := w.Eval(texts)
-	if err != nil {
-		return // the page is on its way to another
-	}
 	said.Lock()
 	defer said.Unlock()
 	if said.lines == nil {
 		said.lines = map[string]bool{}
 	}
-	for line := range strings.Lines(got.Value.String()) {
+	for line := range strings.Lines(texts) {
 		line = strings.TrimSpace(line)
 		if said.lines[line] {
 			continue

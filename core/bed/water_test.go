@@ -92,3 +92,40 @@ func TestWhatABedWants(t *testing.T) {
 		t.Errorf("damp cover in hard cold: %s", word)
 	}
 }
+
+// Part of a day runs off and dries by its share, and so do two days at once; at the freezing point itself it thaws.
+func TestPartOfADay(t *testing.T) {
+	in := WaterInput{RainMm: []float64{0}, MeanC: []float64{3}, StandsMm: 20, Shelter: "open", Cover: "peat", Soil: "firm_clay", Drain: "none", AreaM2: .04}
+	lost := func(hours ...float64) float64 {
+		in.Hours = hours
+		return 20 - stands(t, in).WaterMm
+	}
+	whole := lost()
+	if half, day, two := lost(12), lost(24), lost(48); whole <= 0 || math.Abs(half-whole/2) > 1e-9 || math.Abs(day-whole) > 1e-9 || math.Abs(two-2*whole) > 1e-9 {
+		t.Errorf("of a day %g goes, of half a day %g, of 24 h %g, of two days %g", whole, half, day, two)
+	}
+	in.Hours, in.MeanC = nil, []float64{0}
+	at := stands(t, in)
+	in.MeanC[0] = -.01
+	if frozen := stands(t, in); at.WaterMm >= frozen.WaterMm {
+		t.Errorf("at the freezing point %g mm stand, just under it %g", at.WaterMm, frozen.WaterMm)
+	}
+}
+
+// Each word begins with the millimetre that it is said to begin with, and of layers that shed alike the first is told.
+func TestWordsBeginWhereTheyAreSaidTo(t *testing.T) {
+	for _, c := range []struct {
+		water, freezes, coldest float64
+		word                    string
+	}{
+		{1.99, 0, 1, Sound}, {2, 0, 1, Soft}, {7.99, 0, 1, Soft}, {8, 0, 1, Bail},
+		{.99, 0, -1, Sound}, {1, 0, -1, WillLock}, {1, 0, 0, Sound}, {1, -5, -5, Sound}, {9, -5, -5.01, WillLock}, {9, -5, -5, Bail},
+	} {
+		if word, _ := (WaterOutput{WaterMm: c.water, FreezesAtC: c.freezes}).Stands(WaterInput{}, []string{"peat"}, c.coldest); word != c.word {
+			t.Errorf("%g mm that freeze at %g, %g to come: %s, want %s", c.water, c.freezes, c.coldest, word, c.word)
+		}
+	}
+	if a, b := Sheds([]string{"dry_soil", "sand"}), Sheds([]string{"sand", "dry_soil"}); otherwise(through, a, otherThrough) == otherwise(through, b, otherThrough) && (a != "dry_soil" || b != "sand") {
+		t.Errorf("of layers that shed alike %s and %s are told", a, b)
+	}
+}

@@ -62,8 +62,8 @@ func TestAMirroredSetHasTheSameOdds(t *testing.T) {
 	}
 	// All patterns together tell of what would hide in the error of each.
 	sum, square := 0.0, 0.0
-	for _, pattern := range layout.PatternKeys() {
-		if !layout.Claims(pattern) {
+	for i, pattern := range layout.PatternKeys() {
+		if !layout.Claims(pattern) || testing.Short() && i%3 != 0 {
 			continue
 		}
 		l := set(t, pattern, "coyote")

@@ -89,6 +89,7 @@ func ask(pkg string) (tally, []survivor, error) {
 	defer os.Remove(out)
 	run := exec.Command("gremlins", "unleash", "--timeout-coefficient", "10", "--silent", "--output", out, "./"+pkg)
 	run.Stderr = os.Stderr
+	run.Env = append(os.Environ(), "GOFLAGS=-short") // what is long tells no more of one change
 	if err := run.Run(); err != nil {
 		return tally{}, nil, err
 	}
