@@ -360,9 +360,9 @@ func (w *page) press(el *rod.Element) {
 	})
 }
 
-// atRest waits, for some seconds, until what is sought stands where it stood for two frames and nothing lies over it, and tells where it
-// can be clicked, near its middle, and whether there was anything. It notes whether the next click falls on it: under load a page can still grow between looking
-// and pressing.
+// atRest waits, for some seconds, until what is sought stands where it stood for two frames, and tells where it can be clicked, at its
+// middle or near it, and whether there was anything. It notes whether the next click falls on it: under load a page can still grow between
+// looking and pressing.
 const atRest = `(seek) => new Promise((done) => {
 	const until = performance.now() + 3000;
 	let [before, stood] = ['', 0];
@@ -379,7 +379,8 @@ const atRest = `(seek) => new Promise((done) => {
 						const [x, y] = [b.x + right * b.width, b.y + down * b.height];
 						if (!el.contains(document.elementFromPoint(x, y))) continue;
 						window.__missed = true;
-						addEventListener('click', (e) => { if (el.contains(e.target)) window.__missed = false; }, { capture: true, once: true });
+						// It may have been drawn anew since.
+						addEventListener('click', (e) => { if (el.contains(e.target) || seek()?.contains(e.target)) window.__missed = false; }, { capture: true, once: true });
 						return done({ x, y, there: true });
 					}
 				// What a form ends with stands over it, or it is out of sight.

@@ -338,7 +338,5 @@ func TestTwoFilesInOneBrowser(t *testing.T) {
 	w.until("both are taken", func() bool {
 		return strings.Contains(s.taken(), `/lines/L/visits/B {"n":2}`) && strings.Contains(s.taken(), `/lines/L/visits/C {"n":3}`)
 	})
-	if got := state(); got != `[null,[],[]]` {
-		t.Errorf("left: %s", got)
-	}
+	w.until("nothing is left", func() bool { return state() == `[null,[],[]]` })
 }
