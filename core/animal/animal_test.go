@@ -22,6 +22,9 @@ func TestReferenceAnimalsHangTogether(t *testing.T) {
 			t.Errorf("%s is not found by its key", a.Key)
 		}
 	}
+	if got := (Animal{PadLength: 80, PadWidth: 60}).PadRadiusMm(); got != 35 {
+		t.Errorf("a pad of 80 by 60 mm has a radius of %g", got)
+	}
 	if _, err := ByKey("wolverine"); err == nil {
 		t.Error("an unknown animal is found")
 	}

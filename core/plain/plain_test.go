@@ -15,6 +15,9 @@ func TestClean(t *testing.T) {
 		"\uFEFFbom":           "bom",
 		"é, ½ in, 野":          "é, ½ in, 野",
 		"\xffbroken":          "?broken",
+		// What turns the writing, to its first and last, and not what stands beside it.
+		"\u202Aa\u202Eb\u2066c\u2069d\u200Ee\u200Ff": "abcdef",
+		"\u2029a\u202Fb\u2065c\u206Ad\u200De\u2010f": "\u2029a\u202Fb\u2065c\u206Ad\u200De\u2010f",
 	} {
 		if got := Clean(was); got != want {
 			t.Errorf("%q becomes %q, want %q", was, got, want)
@@ -32,9 +35,10 @@ func TestCleanAll(t *testing.T) {
 		One   *inner  `json:"one"`
 		Count int     `json:"count"`
 		inner
-	}{Name: "a\x01b", List: []inner{{"x"}, {strings.Repeat("y", Most+1)}}, One: &inner{"\u202Dz"}}
+		Named inner `json:"named"`
+	}{Name: "a\x01b", List: []inner{{strings.Repeat("½", Most)}, {strings.Repeat("y", Most+1)}}, One: &inner{"\u202Dz"}, inner: inner{"w\x02"}, Named: inner{strings.Repeat("z", Most+1)}}
 	long := CleanAll(&x)
-	if x.Name != "ab" || x.One.Note != "z" || !slices.Equal(long, []string{"list[1].note"}) {
+	if x.Name != "ab" || x.One.Note != "z" || !slices.Equal(long, []string{"list[1].note", "named.note"}) {
 		t.Errorf("%q, %q, too long: %v", x.Name, x.One.Note, long)
 	}
 }
