@@ -4,8 +4,8 @@ import (
 	"encoding/json"
 	"fmt"
 	"math"
-	"os"
 	"regexp"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
@@ -97,10 +97,9 @@ func TestToesPointWhereTheyGo(t *testing.T) {
 		for _, paw := range answer.Feet.Paws {
 			sin, cos := math.Sincos(paw.TurnDeg * math.Pi / 180)
 			var got struct {
-				Turned   bool
-				At, To   struct{ X, Y float64 }
-				Markup   string
-				Standing float64
+				Turned bool
+				At, To struct{ X, Y float64 }
+				Markup string
 			}
 			raw := w.do(`(l, paw, sin, cos) => { const v = L.viewOf(l, 1067, 600, 200, 420);
 				return { turned: v.turned, at: L.place(v, paw.xMm, paw.yMm), to: L.place(v, paw.xMm + 50 * sin, paw.yMm - 50 * cos), markup: L.printOf({ paw, view: v }) } }`, l, paw, sin, cos)
@@ -141,13 +140,15 @@ var (
 func TestTheCutIsToScale(t *testing.T) {
 	t.Parallel()
 	w, _ := logic(t)
+	const height = 600.0
+	whole := 0
 	for _, pattern := range []string{"trail_pair", "tuft_pair", "hole", "trench"} {
 		l, err := layout.New(pattern, layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
 		if err != nil {
 			t.Fatal(err)
 		}
 		for i := range l.Anchors {
-			l.Anchors[i].Kind, l.Anchors[i].LengthMm = "stake", 380+90*float64(i)
+			l.Anchors[i].Kind, l.Anchors[i].LengthMm = "stake", 110+30*float64(i)
 		}
 		if len(l.Rigs) > 1 { // a long trap beside a short one, dug deeper and covered otherwise
 			r := &l.Rigs[1]
@@ -174,14 +175,14 @@ func TestTheCutIsToScale(t *testing.T) {
 				Floors []float64
 				Markup string
 			}
-			raw := w.do(`(layout, rigs, system) => { const view = L.viewOf(layout, 1067, 600, 200, 420);
+			raw := w.do(`(layout, rigs, system, height) => { const view = L.viewOf(layout, 1067, height, 200, 420);
 				return { view, turned: view.turned, floors: layout.rigs.map((r) => layout.trench ? L.floorMm(layout, layout.trench, r.yMm) : 0),
-					markup: L.cutOf({ layout, rigs, soil: 'loam', view, system, frostMm: 120 }) } }`, l, rigs, system)
+					markup: L.cutOf({ layout, rigs, soil: 'loam', view, system, frostMm: 120 }) } }`, l, rigs, system, height)
 			if err := json.Unmarshal([]byte(raw), &got); err != nil {
 				t.Fatal(err)
 			}
 			cutPans, cutBeds, cutHolds := pans.FindAllStringSubmatch(got.Markup, -1), beds.FindAllStringSubmatch(got.Markup, -1), holds.FindAllStringSubmatch(got.Markup, -1)
-			if len(cutPans) != len(l.Rigs) || len(cutBeds) != len(l.Rigs) || len(cutHolds) < len(l.Rigs) {
+			if len(cutPans) != len(l.Rigs) || len(cutBeds) != len(l.Rigs) || len(cutHolds) != len(l.Rigs) {
 				t.Fatalf("%s: %d pans, %d beds, %d anchors are drawn", pattern, len(cutPans), len(cutBeds), len(cutHolds))
 			}
 			near := func(what string, px, mm float64) {
@@ -208,13 +209,12 @@ func TestTheCutIsToScale(t *testing.T) {
 				if got.Turned {
 					axis, across = across, axis
 				}
-				near("the bed along the cut", bedRight-bedLeft, size.LengthMm*axis+size.WidthMm*across)
-			}
-			for _, hold := range cutHolds {
-				deep := (number(t, hold[3]) - got.View.GroundY) / got.View.Scale
-				if last := got.Floors[len(got.Floors)-1]; !(math.Abs(deep-380-last) < .1 || math.Abs(deep-470-last) < .1) && number(t, hold[3]) < 600-18-1 {
-					t.Errorf("%s: a stake is drawn %.1f mm deep", pattern, deep)
+				stake := l.Anchors[slices.IndexFunc(l.Anchors, func(a layout.Anchor) bool { return a.Slot == r.AnchorSlot })].LengthMm
+				if end := number(t, cutHolds[i][3]); end < height-18 { // else it goes on beyond the page, and a break says so
+					near("the stake", end-got.View.GroundY, floor+stake)
+					whole++
 				}
+				near("the bed along the cut", bedRight-bedLeft, size.LengthMm*axis+size.WidthMm*across)
 			}
 			line := frost.FindStringSubmatch(got.Markup)
 			if line == nil {
@@ -226,6 +226,9 @@ func TestTheCutIsToScale(t *testing.T) {
 				t.Errorf("%s, %s: in inches %v, in centimetres %v", pattern, system, inches, metric)
 			}
 		}
+	}
+	if whole < 8 {
+		t.Errorf("%d stakes are drawn to their end", whole)
 	}
 }
 
@@ -263,34 +266,6 @@ func TestNoTwoSetsAreDrawnAlike(t *testing.T) {
 	}
 }
 
-// What the beds of a set ask for, of which the one that asks for the most, and how much water stands where: as the table has it.
-func TestWhatBedsAskFor(t *testing.T) {
-	t.Parallel()
-	w, _ := logic(t)
-	raw, err := os.ReadFile("../core/testdata/beds.json")
-	if err != nil {
-		t.Fatal(err)
-	}
-	var cases []struct {
-		Beds                        json.RawMessage
-		Short, Together, US, Metric string
-	}
-	if err := json.Unmarshal(raw, &cases); err != nil || len(cases) < 10 {
-		t.Fatalf("%d cases, %v", len(cases), err)
-	}
-	for _, c := range cases {
-		want, _ := json.Marshal([]string{c.Short, c.Together, c.US, c.Metric})
-		got := w.do(`(beds) => { const bed = L.bedOf({ sets: [{ setId: 'other', beds: [{ word: 'will_lock' }] }, { setId: 's', beds }] }, 's');
-			return [L.bedShort(bed), bed ? L.bedsSay(bed) : '', L.bedSays(bed, 'us'), L.bedSays(bed, 'metric')] }`, c.Beds)
-		if got != string(want) {
-			t.Errorf("%s ask for\n%s, want\n%s", c.Beds, got, want)
-		}
-	}
-	if got := w.do(`() => [L.bedOf(undefined, 's') ?? 'none', L.bedOf({ sets: [] }, 's') ?? 'none']`); got != `["none","none"]` {
-		t.Errorf("where nothing is known: %s", got)
-	}
-}
-
 var (
 	window  = regexp.MustCompile(`<rect x="([-\d.e]+)" y="-9" width="([-\d.e]+)"`)
 	against = regexp.MustCompile(`<path d="M([-\d.e]+) -9v9M([-\d.e]+) -9v9M[-\d.e]+ -4.5H[-\d.e]+"`)
@@ -317,15 +292,20 @@ func TestThePanOnItsRuler(t *testing.T) {
 			}
 		}
 		draw := func(minN, maxN, meanN float64, conflict bool) string {
-			return w.do(`(width, minN, maxN, meanN, conflict, system) => L.panScaleOf({ width, minN, maxN, meanN, conflict, system, figures: true }).replaceAll('"', "'")`, width, minN, maxN, meanN, conflict, system)
+			var svg string
+			raw := w.do(`(width, minN, maxN, meanN, conflict, system) => L.panScaleOf({ width, minN, maxN, meanN, conflict, system, figures: true })`, width, minN, maxN, meanN, conflict, system)
+			if err := json.Unmarshal([]byte(raw), &svg); err != nil {
+				t.Fatal(err)
+			}
+			return svg
 		}
-		plain := strings.ReplaceAll(draw(8.9, 17.8, 13.3, false), "'", `"`)
+		plain := draw(8.9, 17.8, 13.3, false)
 		near("the window", window.FindStringSubmatch(plain), at(8.9), at(17.8)-at(8.9))
 		near("the pan", pointer.FindStringSubmatch(plain), at(13.3))
 		if against.MatchString(plain) || strings.Contains(plain, " lb<") != (system == "us") || strings.Contains(plain, " kg<") != (system == "metric") {
 			t.Errorf("%s: %s", system, plain)
 		}
-		heavy := strings.ReplaceAll(draw(20, 12, 500, true), "'", `"`)
+		heavy := draw(20, 12, 500, true)
 		near("two ends that cross", against.FindStringSubmatch(heavy), at(12), at(20))
 		near("a pan beyond it", pointer.FindStringSubmatch(heavy), width)
 		if window.MatchString(heavy) {

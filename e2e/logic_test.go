@@ -105,6 +105,21 @@ func logic(t *testing.T) (*page, *scripted) {
 	return w, s
 }
 
+// table reads a table of cases, at least so many, that the core and the interface share.
+func table(t *testing.T, name string, cases any, least int) {
+	t.Helper()
+	raw, err := os.ReadFile("../core/testdata/" + name)
+	if err == nil {
+		err = json.Unmarshal(raw, cases)
+	}
+	if err != nil {
+		t.Fatal(err)
+	}
+	if n := reflect.ValueOf(cases).Elem().Len(); n < least {
+		t.Fatalf("%s holds %d cases", name, n)
+	}
+}
+
 func (w *page) load() {
 	w.t.Helper()
 	w.MustEval(`() => import('/logic.js').then((m) => { window.logic = m; })`)
@@ -458,18 +473,12 @@ func TestWhatIsBegunHereIsOnTheWayRound(t *testing.T) {
 func TestWhatWasKeptBeforeIsLifted(t *testing.T) {
 	t.Parallel()
 	w, _ := logic(t)
-	raw, err := os.ReadFile("../core/testdata/lifts.json")
-	if err != nil {
-		t.Fatal(err)
-	}
 	var pairs []struct {
 		Name string
 		Old  json.RawMessage
 		New  any
 	}
-	if err := json.Unmarshal(raw, &pairs); err != nil || len(pairs) < 18 {
-		t.Fatalf("%d pairs, %v", len(pairs), err)
-	}
+	table(t, "lifts.json", &pairs, 18)
 	for _, pair := range pairs {
 		var got any
 		lifted := w.do(`(layout) => L.lifted({ layout }).layout`, pair.Old)

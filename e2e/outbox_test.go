@@ -10,7 +10,6 @@ import (
 	"image/jpeg"
 	"math/rand/v2"
 	"net/http"
-	"os"
 	"strings"
 	"testing"
 	"time"
@@ -280,19 +279,13 @@ func TestAnOlderCopyIsNoticed(t *testing.T) {
 func TestDoubtsAreThoseOfTheProgram(t *testing.T) {
 	t.Parallel()
 	w, _ := logic(t)
-	raw, err := os.ReadFile("../core/testdata/doubts.json")
-	if err != nil {
-		t.Fatal(err)
-	}
 	var cases []struct {
 		Look  json.RawMessage
 		Slots []int
 		Away  bool
 		Doubt string
 	}
-	if err := json.Unmarshal(raw, &cases); err != nil || len(cases) < 10 {
-		t.Fatalf("%d cases, %v", len(cases), err)
-	}
+	table(t, "doubts.json", &cases, 10)
 	for _, c := range cases {
 		if got := w.do(`(look, slots, away) => L.doubtOf(look, slots, away)`, c.Look, c.Slots, c.Away); got != `"`+c.Doubt+`"` {
 			t.Errorf("%s of %v: %s, want %s", c.Look, c.Slots, got, c.Doubt)

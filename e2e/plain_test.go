@@ -2,7 +2,6 @@ package e2e
 
 import (
 	"encoding/json"
-	"os"
 	"strings"
 	"testing"
 
@@ -116,17 +115,11 @@ func TestThatMorning(t *testing.T) {
 func TestTheFormAsksForWhatTheProgramAsksFor(t *testing.T) {
 	t.Parallel()
 	w, _ := logic(t)
-	raw, err := os.ReadFile("../core/testdata/missing.json")
-	if err != nil {
-		t.Fatal(err)
-	}
 	var cases []struct {
 		Look   json.RawMessage
 		Fields []string
 	}
-	if err := json.Unmarshal(raw, &cases); err != nil || len(cases) < 10 {
-		t.Fatalf("%d cases, %v", len(cases), err)
-	}
+	table(t, "missing.json", &cases, 10)
 	for _, c := range cases {
 		want, _ := json.Marshal(c.Fields)
 		if got := w.do(`(look) => L.missingOf(look).map((p) => p.field)`, c.Look); got != string(want) {
@@ -170,5 +163,27 @@ func TestASketchThatWasChanged(t *testing.T) {
 		if want := map[bool]string{true: "[true,false]", false: "[false,false]"}[same]; got != want {
 			t.Errorf("%s: %s", sketch, got)
 		}
+	}
+}
+
+// What the beds of a set ask for, of which the one that asks for the most, and how much water stands where: as the table has it.
+func TestWhatBedsAskFor(t *testing.T) {
+	t.Parallel()
+	w, _ := logic(t)
+	var cases []struct {
+		Beds                        json.RawMessage
+		Short, Together, US, Metric string
+	}
+	table(t, "beds.json", &cases, 10)
+	for _, c := range cases {
+		want, _ := json.Marshal([]string{c.Short, c.Together, c.US, c.Metric})
+		got := w.do(`(beds) => { const bed = L.bedOf({ sets: [{ setId: 'other', beds: [{ word: 'will_lock' }] }, { setId: 's', beds }] }, 's');
+			return [L.bedShort(bed), bed ? L.bedsSay(bed) : '', L.bedSays(bed, 'us'), L.bedSays(bed, 'metric')] }`, c.Beds)
+		if got != string(want) {
+			t.Errorf("%s ask for\n%s, want\n%s", c.Beds, got, want)
+		}
+	}
+	if got := w.do(`() => [L.bedOf(undefined, 's') ?? 'none', L.bedOf({ sets: [] }, 's') ?? 'none']`); got != `["none","none"]` {
+		t.Errorf("where nothing is known: %s", got)
 	}
 }

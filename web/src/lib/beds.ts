@@ -15,18 +15,18 @@ export const bedShort = (bed: BedNow | undefined): string => short[bed?.word ?? 
 
 const short: Record<string, string> = { will_lock: 'will lock', bail: 'bail it', crusted: 'crusted', rocks: 'rocks' };
 
+/** Less water than this is a film: a ruler shows none, and there is nothing to bail. */
+const leastShownMm = 2;
+
 /** What several beds ask for together; blank for one that asks for something of its own. */
 export const bedsSay = (bed: BedNow): string =>
   bed.word === 'bail'
     ? 'want bailing, water stands in their beds'
-    : bed.word === 'will_lock' && bed.renewG === 0 && bed.waterMm >= 1
+    : bed.word === 'will_lock' && bed.renewG === 0 && bed.waterMm >= leastShownMm
       ? 'will lock by morning; bail them, and put dry peat or waxed soil over'
       : bed.word === 'not_known'
         ? 'stood through days without weather; feel whether their beds are wet'
         : '';
-
-/** Less water than this reads as none on a ruler. */
-const leastShownMm = 2;
 
 /** What a bed asks for, and why. */
 export function bedSays(bed: BedNow | undefined, system: System): string {
@@ -44,7 +44,7 @@ export function bedSays(bed: BedNow | undefined, system: System): string {
   const salt =
     bed.renewG > 0
       ? `renew the ${word(bed.agent)}, about ${show('weight', bed.renewG, system)}`
-      : bed.waterMm >= 1
+      : bed.waterMm >= leastShownMm
         ? 'bail it, and put dry peat or waxed soil over'
         : 'put dry peat or waxed soil over instead';
   return `will lock by morning, ${water}; ${salt}`;
