@@ -68,15 +68,14 @@ func TestAMirroredSetHasTheSameOdds(t *testing.T) {
 		}
 		l := set(t, pattern, "coyote")
 		l.Rigs[0].Pan.XMm += 12
-		for _, lead := range []float64{.5, .8} {
-			is, mirror := run(l, lead, 1), run(mirrored(t, l), 1-lead, 91)
-			_, off := paired(worth{is.held, 1, 1}, worth{mirror.held, 1, 1})
-			// The same blocks of two seeds are no pairs; the error is that of two runs.
-			by := is.held.mean() - mirror.held.mean()
-			sum, square = sum+by, square+off*off
-			if math.Abs(by) > 3.5*off {
-				t.Errorf("%s, leading right %g: held %.4f, in the mirror %.4f ± %.4f", pattern, lead, is.held.mean(), mirror.held.mean(), off)
-			}
+		const lead = .8
+		is, mirror := run(l, lead, 1), run(mirrored(t, l), 1-lead, 91)
+		_, off := paired(worth{is.held, 1, 1}, worth{mirror.held, 1, 1})
+		// The same blocks of two seeds are no pairs; the error is that of two runs.
+		by := is.held.mean() - mirror.held.mean()
+		sum, square = sum+by, square+off*off
+		if math.Abs(by) > 3.5*off {
+			t.Errorf("%s: held %.4f, in the mirror %.4f ± %.4f", pattern, is.held.mean(), mirror.held.mean(), off)
 		}
 	}
 	if math.Abs(sum) > 3*math.Sqrt(square) {
@@ -140,7 +139,7 @@ func TestWhatAPatternNeverTakesIsNotOffered(t *testing.T) {
 // A lure that would help is a bottle of the shelf with something in it, or one to fetch; what a season alone would tip says on which day.
 func TestALureThatWouldHelp(t *testing.T) {
 	q := askedOf(t, "tuft", "red_fox")
-	q.Circumstances.Site.Day = "2026-11-20"
+	q.Visits, q.Circumstances.Site.Day = 3000, "2026-11-20"
 	q.Layout.Attractors[0].Smells = []layout.Smell{{Kind: "gland", Name: "Old Fence", LureID: "fence", Place: "face"}}
 	lure := func() *Remedy {
 		for _, r := range helped(t, q) {
@@ -194,6 +193,7 @@ func TestWhatASeasonTips(t *testing.T) {
 func TestWhatAChangeCostsInNights(t *testing.T) {
 	gain := func(target string, caught bool, left int) float64 {
 		q := askedOf(t, "hole", target)
+		q.Visits = 3000
 		q.Layout = q.Layout.WithRigMoved(0, 0, 120)
 		q.Circumstances.CaughtBefore, q.Circumstances.Left = caught, left
 		for _, r := range helped(t, q) {
