@@ -34,6 +34,11 @@ func TestMeasure(t *testing.T) {
 			t.Errorf("%v × %g: %+v, %v", c.presses, c.factor, m, err)
 		}
 	}
+	if _, err := Measure(slices.Repeat([]float64{18}, 20), 1); err != nil {
+		t.Errorf("twenty presses: %v", err)
+	}
+	_, err := Measure(slices.Repeat([]float64{18}, 21), 1)
+	wants(t, err, "presses")
 	for field, in := range map[string]struct {
 		presses []float64
 		factor  float64
@@ -56,6 +61,9 @@ func wants(t *testing.T, err error, field string) {
 
 func TestCalibrate(t *testing.T) {
 	if f, err := Calibrate(20, 19); err != nil || math.Abs(f-20.0/19) > 1e-12 {
+		t.Errorf("%g, %v", f, err)
+	}
+	if f, err := Calibrate(20, 17); err != nil || math.Abs(f-20.0/17) > 1e-12 {
 		t.Errorf("%g, %v", f, err)
 	}
 	_, err := Calibrate(20, 10)
@@ -122,6 +130,30 @@ func TestWatchSeesAStuckGauge(t *testing.T) {
 	if _, ok := w.Press(); !w.Stuck() || took == 0 || ok {
 		t.Errorf("stuck %v after %d", w.Stuck(), took)
 	}
+	// One reading, and as often again as it takes: not once sooner.
+	if w, took := watch(slices.Repeat([]float64{9.5}, 60)); !w.Stuck() || took != stuckFor+1 {
+		t.Errorf("stuck %v after %d", w.Stuck(), took)
+	}
+	if w, took := watch(slices.Repeat([]float64{stuckAbove}, 60)); w.Stuck() || took != 0 {
+		t.Errorf("stuck %v where it may rest, after %d", w.Stuck(), took)
+	}
+}
+
+// The fourth reading at rest ends a press, and is what it rests at.
+func TestWatchEndsAtRest(t *testing.T) {
+	w, took := watch([]float64{0, 4, 9, 2, 1, .7, .5, .3})
+	if p, whole := w.Press(); !whole || took != 7 || p != (Press{9, 0, .5}) {
+		t.Errorf("%+v, %v after %d", p, whole, took)
+	}
+	for _, c := range []struct {
+		press   Press
+		off     float64
+		drifted bool
+	}{{Press{18, .2, -.3}, -.3, false}, {Press{18, -.6, .3}, -.6, true}, {Press{40, .9, 0}, .9, false}, {Press{12, .5, 0}, .5, true}} {
+		if c.press.OffN() != c.off || c.press.Drifted() != c.drifted {
+			t.Errorf("%+v lay off by %g, drifted %v", c.press, c.press.OffN(), c.press.Drifted())
+		}
+	}
 }
 
 // A reading lost just before the peak, or one that leaps, makes the press no reading; one lost while the gauge rests does not.
@@ -136,6 +168,8 @@ func TestWatchDoesNotTrustAPeakThatItMissed(t *testing.T) {
 		{"whole", -1, func([]float64) {}, false},
 		{"lost at rest", 1, func([]float64) {}, false},
 		{"lost before the peak", 5, func([]float64) {}, true},
+		{"lost four before the peak", 3, func([]float64) {}, true},
+		{"lost five before the peak", 2, func([]float64) {}, false},
 		{"lost at the peak", 6, func([]float64) {}, true},
 		{"lost after it", 8, func([]float64) {}, false},
 		{"leapt", -1, func(p []float64) { p[6] = 40 }, true},

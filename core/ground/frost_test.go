@@ -2,6 +2,8 @@ package ground
 
 import (
 	"errors"
+	"math"
+	"slices"
 	"testing"
 
 	"oldburrow/core/refuse"
@@ -75,10 +77,49 @@ func TestPlane(t *testing.T) {
 			t.Errorf("%+v came back as %+v", f, back)
 		}
 	}
-	way := [][2]float64{{0, 0}, {10, 0}, {10, 10}}
-	for at, want := range map[[2]float64]float64{{5, 3}: 3, {-4, 3}: 5, {13, 5}: 3, {10, 10}: 0} {
-		if got := FromWay(at, way); got != want {
+	// A thousandth of a degree north is 111 m; east it is less by the cosine of the latitude.
+	if at := plane.At(Fix{LatDeg: 46.801, LonDeg: -105.299}); math.Abs(at[1]-111.32) > .1 || math.Abs(at[0]-111.32*math.Cos(46.8*math.Pi/180)) > .1 {
+		t.Errorf("a thousandth of a degree either way is %v m", at)
+	}
+	way := [][2]float64{{0, 0}, {10, 0}, {10, 10}, {20, 20}}
+	for at, want := range map[[2]float64]float64{{5, 3}: 3, {-4, 3}: 5, {13, 5}: 3, {10, 10}: 0, {18, 12}: math.Sqrt(18), {23, 24}: 5, {9, 8}: 1} {
+		if got := FromWay(at, way); math.Abs(got-want) > 1e-9 {
 			t.Errorf("%v lies %g from the way, want %g", at, got, want)
+		}
+	}
+	if got := FromWay([2]float64{4, 3}, [][2]float64{{0, 0}, {0, 8}}); got != 4 {
+		t.Errorf("%g from one leg", got)
+	}
+	if got := FromWay([2]float64{3, 4}, [][2]float64{{0, 0}, {0, 0}}); got != 5 {
+		t.Errorf("%g from a leg of no length", got)
+	}
+	if got := FromWay([2]float64{3, 4}, way[:1]); !math.IsInf(got, 1) {
+		t.Errorf("%g from a way that is none", got)
+	}
+}
+
+// Whichever corner a ring begins at and whichever way it runs.
+func TestWithin(t *testing.T) {
+	ring := [][2]float64{{0, 0}, {10, 0}, {10, 4}, {4, 4}, {4, 10}, {0, 14}}
+	for at, want := range map[[2]float64]bool{{2, 2}: true, {9, 3}: true, {3, 9}: true, {1, 12}: true, {3, 12}: false, {6, 6}: false, {-1, 2}: false, {11, 2}: false, {5, -1}: false, {2, 15}: false} {
+		for i := range ring {
+			turned := slices.Concat(ring[i:], ring[:i])
+			is := Within(at, turned)
+			slices.Reverse(turned)
+			if is != want || Within(at, turned) != want {
+				t.Errorf("%v is within from corner %d on: %v, the other way round %v", at, i, is, Within(at, turned))
+			}
+		}
+	}
+}
+
+// The index at which the frost is as deep as that gives that depth.
+func TestTheIndexOfADepth(t *testing.T) {
+	for _, soil := range Soils() {
+		for _, depth := range []float64{20, 150, 700} {
+			if back := DepthMm(soil, "moist", IndexAt(soil, "moist", depth)); math.Abs(back-depth) > 1e-6 {
+				t.Errorf("%s: %g mm came back as %g", soil, depth, back)
+			}
 		}
 	}
 }

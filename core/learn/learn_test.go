@@ -105,6 +105,9 @@ func TestLeaks(t *testing.T) {
 	if held := of(func(l *LinksFound) { l.Held.Kept, l.Steps.Kept = 19, 19 }); held.Leak != nil {
 		t.Errorf("where more is kept than promised: %+v", held)
 	}
+	if never := of(func(l *LinksFound) { l.Fires.Reached, l.Fires.Kept = 0, 0 }); never.Leak != nil {
+		t.Errorf("where a link was never reached: %+v", never)
+	}
 	// The bounds are where the binomial's tails hold 2.5 % each.
 	told := out.Links.Fires
 	if tail := 1 - (distuv.Binomial{N: 20, P: told.Low}).CDF(1); math.Abs(tail-.025) > 1e-6 {

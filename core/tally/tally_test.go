@@ -131,7 +131,10 @@ func TestCompare(t *testing.T) {
 	if hair := of(Earned{10, 1000}, Earned{10, 1001}); hair.More == nil || *hair.More != 2000 {
 		t.Errorf("by a hair: %+v", hair)
 	}
-	for _, in := range []CompareInput{{Earned{1.5, 10}, Earned{1, 10}}, {Earned{1, 10}, Earned{1, 0}}, {Earned{1e6, 10}, Earned{1, 10}}} {
+	if _, err := Compare(CompareInput{Earned{10000, 10}, Earned{1, 10}}); err != nil {
+		t.Errorf("as many as are counted: %v", err)
+	}
+	for _, in := range []CompareInput{{Earned{10001, 10}, Earned{1, 10}}, {Earned{1.5, 10}, Earned{1, 10}}, {Earned{1, 10}, Earned{1, 0}}, {Earned{1e6, 10}, Earned{1, 10}}} {
 		if _, err := Compare(in); err == nil {
 			t.Errorf("%+v is compared", in)
 		}
