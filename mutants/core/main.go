@@ -92,7 +92,7 @@ func ask(pkg string) (tally, []survivor, error) {
 	out := filepath.Join(os.TempDir(), "mutants.json")
 	_ = os.Remove(out) // of a run that was broken off
 	defer os.Remove(out)
-	run := exec.Command("gremlins", "unleash", "--timeout-coefficient", "10", "--silent", "--output", out, "./"+pkg)
+	run := exec.Command("gremlins", "unleash", "--timeout-coefficient", "6", "--silent", "--output", out, "./"+pkg)
 	run.Stderr = os.Stderr
 	run.Env = append(os.Environ(), "GOFLAGS=-short") // what is long tells no more of one change
 	if err := run.Run(); err != nil {
