@@ -94,7 +94,8 @@ func ask(pkg string) (tally, []survivor, error) {
 	defer os.Remove(out)
 	run := exec.Command("gremlins", "unleash", "--timeout-coefficient", "6", "--silent", "--output", out, "./"+pkg)
 	run.Stderr = os.Stderr
-	run.Env = append(os.Environ(), "GOFLAGS=-short") // what is long tells no more of one change
+	// What is long tells no more of one change; and how long a change may take is told by a run that is not remembered.
+	run.Env = append(os.Environ(), "GOFLAGS=-short -count=1")
 	if err := run.Run(); err != nil {
 		return tally{}, nil, err
 	}
