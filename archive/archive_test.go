@@ -172,7 +172,7 @@ func full(t testing.TB) (*store.Store, string) {
 				return err
 			},
 			func() error {
-				dog := line.Catch{ID: id(), Species: "dog", Condition: line.Condition{Owner: "secret: an owner"}}
+				dog := line.Catch{ID: id(), Species: "dog", More: line.More{Owner: "secret: an owner"}}
 				_, err := tx.PutVisit(line.Visit{ID: id(), LineID: l.ID, MakeID: noted.Makes[2].ID, At: at, Found: line.Found{Finding: "catch"}, Catches: []line.Catch{dog}})
 				return err
 			},

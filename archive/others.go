@@ -36,7 +36,7 @@ func hiding(ask Ask) (*hidden, error) {
 	}
 	var p refuse.Problems
 	for _, part := range ask.Without {
-		p.OneOf("without", part, Parts())
+		refuse.OneOf(&p, "without", part, Parts())
 	}
 	return &hidden{
 		without: ask.Without, at: ulid.Timestamp(ask.At), entropy: ulid.Monotonic(rand.Reader, 0),

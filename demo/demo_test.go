@@ -8,6 +8,7 @@ import (
 	"slices"
 	"testing"
 
+	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/pan"
 	"oldburrow/core/shed"
@@ -74,13 +75,12 @@ func TestDemoCanBe(t *testing.T) {
 // The demo has what there is to show.
 func TestDemoIsWorthLookingAt(t *testing.T) {
 	s := season(t)
-	found := map[string]int{}
+	found := map[line.Finding]int{}
 	for _, v := range s.Visits {
 		found[v.Finding]++
 	}
-	for _, one := range line.Findings {
-		f := one.Key
-		if found[f] == 0 && one.Answer != "search" && f != "gone" && f != "lost" && f != "unable" {
+	for _, f := range line.Findings {
+		if found[f] == 0 && f.Facts().Answer != line.AnswerSearch && f != line.FoundGone && f != line.FoundLost && f != line.FoundUnable {
 			t.Errorf("nothing was found %s: %v", f, found)
 		}
 	}
@@ -105,12 +105,12 @@ func TestDemoIsWorthLookingAt(t *testing.T) {
 		}
 	}
 	unbuilt := slices.DeleteFunc(slices.Clone(s.Designs), func(d line.Design) bool { return d.SetID != nil })
-	kinds := map[string]int{}
+	kinds := map[layout.Kind]int{}
 	for _, set := range sets {
 		i := slices.IndexFunc(s.Makes, func(m line.Make) bool { return m.SetID == set.ID })
 		kinds[s.Makes[i].Layout.Kind]++
 	}
-	if want := map[string]int{"dirt_hole": 9, "flat": 4, "trench": 3, "trail": 4, "scent_post": 4}; !maps.Equal(kinds, want) {
+	if want := map[layout.Kind]int{"dirt_hole": 9, "flat": 4, "trench": 3, "trail": 4, "scent_post": 4}; !maps.Equal(kinds, want) {
 		t.Errorf("%v, want %v", kinds, want)
 	}
 	noted := line.Noted{Sets: sets, Makes: s.Makes, Visits: s.Visits}

@@ -3,15 +3,17 @@ package demo
 import (
 	"time"
 
+	"oldburrow/core/ground"
 	"oldburrow/core/line"
 )
 
 // thing is something on the demo's map, in metres east and north of the line's middle.
 type thing struct {
-	kind, name string
-	width      float64 // mm, of a travel way
-	property   string  // of a boundary
-	at         [][2]float64
+	kind     ground.FeatureKind
+	name     string
+	width    float64 // mm, of a travel way
+	property string  // of a boundary
+	at       [][2]float64
 }
 
 func land() []thing {
@@ -71,7 +73,7 @@ func (m *maker) land(propertyID map[string]string, drawn time.Time) {
 		m.season.Features = append(m.season.Features, f)
 	}
 	for _, fall := range []struct {
-		kind  string
+		kind  line.FallKind
 		ended time.Time
 	}{{"snow", at(time.November, 12, 21, 0)}, {"rain", at(time.November, 20, 16, 0)}} {
 		m.season.Falls = append(m.season.Falls, line.Fall{ID: m.id(fall.ended), LineID: m.season.Line.ID, Kind: fall.kind, Ended: fall.ended})
@@ -80,13 +82,15 @@ func (m *maker) land(propertyID map[string]string, drawn time.Time) {
 
 // seen is a sign of the script: at a spot, or some metres from it.
 type seen struct {
-	spot              string
-	east, north       float64
-	what, animal, age string
-	when              time.Time
-	direction         float64 // degrees, 0 for none
-	count             int
-	note              string
+	spot        string
+	east, north float64
+	what        line.SignKind
+	animal      string
+	age         line.SignAge
+	when        time.Time
+	direction   float64 // degrees, 0 for none
+	count       int
+	note        string
 }
 
 func signs() []seen {

@@ -78,7 +78,7 @@ func (d *drawing) begin(put func(time.Time, Season) error) error {
 		trap.Version = 1
 		d.traps = append(d.traps, trap)
 	}
-	for i, class := range line.LureClasses() {
+	for i, class := range line.LureClasses {
 		lure := line.Lure{ID: d.id(t), LineID: d.line.ID, Name: fmt.Sprintf("Number %d", i+1), Class: class, By: "volume", Dose: 1.5}
 		s.Lures = append(s.Lures, lure)
 		d.lures = append(d.lures, lure)
@@ -162,20 +162,20 @@ func (d *drawing) at(s *standing, today *Season, i, n, days, year int, when time
 		return
 	}
 	s.looks++
-	look := line.Visit{ID: d.id(when), LineID: d.line.ID, MakeID: s.made.ID, At: when, Found: line.Found{Finding: "quiet"}, Catches: []line.Catch{}}
+	look := line.Visit{ID: d.id(when), LineID: d.line.ID, MakeID: s.made.ID, At: when, Found: line.Found{Finding: line.FoundQuiet}, Catches: []line.Catch{}}
 	switch roll := d.rng.Float64(); {
 	case s.remade < largeMakes-1 && s.remade*days < (largeMakes-1)*n:
 		s.remade++
-		look.Finding = "sprung"
+		look.Finding = line.FoundSprung
 		if roll < .5 {
-			look.Finding = "catch"
+			look.Finding = line.FoundCatch
 			look.Catches = []line.Catch{d.caught(when, look.ID, d.targets[i%len(d.targets)], roll < .4)}
 		}
 		defer d.remake(s, today, when.Add(20*time.Minute))
 	case roll < .15:
-		look.Finding = "passed"
+		look.Finding = line.FoundPassed
 	case roll < .2:
-		look.Finding = "locked"
+		look.Finding = line.FoundLocked
 	}
 	today.Visits = append(today.Visits, look)
 }
@@ -207,7 +207,7 @@ func (d *drawing) shedOf(t time.Time, year int) Season {
 
 func (d *drawing) largeSign(t time.Time) line.Sign {
 	lat, lon := onGlobe(d.rng.Float64()*3000-1500, d.rng.Float64()*5000-2500)
-	kinds := line.SignKinds()
+	kinds := line.SignKinds
 	return line.Sign{
 		ID: d.id(t), LineID: d.line.ID, LatDeg: lat, LonDeg: lon, What: kinds[d.rng.IntN(len(kinds)-1)], Animal: d.targets[d.rng.IntN(len(d.targets))],
 		Candidates: []string{}, Age: "last_night", Holds: "well", SeenAt: t,

@@ -101,15 +101,15 @@ func made(pattern, variant, target string, spot line.Spot, traps ...int) (layout
 }
 
 // bottleFor is what the line's trapper takes from the shelf where a pattern asks for a kind of smell.
-func bottleFor(kind, target string) string {
+func bottleFor(kind layout.SmellKind, target string) string {
 	switch kind {
-	case "bait":
+	case layout.Bait:
 		return "Kettle bait"
-	case "curiosity":
+	case layout.Curiosity:
 		return "Tin Cup"
-	case "musk":
+	case layout.Musk:
 		return "Creek musk"
-	case "urine":
+	case layout.Urine:
 		return smells(target)[2].Name
 	}
 	return smells(target)[1].Name

@@ -102,7 +102,7 @@ func asked(l outlook.Line, s Season, spot line.Spot, target, day string) odds.Qu
 	}
 }
 
-func rankedAt(t *testing.T, q odds.Question, standing ...string) []odds.Ranked {
+func rankedAt(t *testing.T, q odds.Question, standing ...layout.Kind) []odds.Ranked {
 	t.Helper()
 	found, err := odds.Rank(t.Context(), q, schools.Usual(), standing)
 	if err != nil {
@@ -235,7 +235,7 @@ func TestTheDemoAsItStands(t *testing.T) {
 				q.Hold, q.Circumstances.Site.KindsMet = nil, rec.KindsMet(spot, "")
 				q.Circumstances.WaysMeet = *spot.WaysMeet
 				q.Circumstances.Sign, q.Circumstances.Signs = line.SignNear(append(s.Signs, rec.Came(spot)...), target, func(x line.Sign) bool { return x.SpotID != nil && *x.SpotID == spot.ID }, Start())
-				var standing []string
+				var standing []layout.Kind
 				for _, m := range rec.Standing() {
 					if rec.Set(m.SetID).SpotID == spot.ID {
 						standing = append(standing, m.Layout.Kind)

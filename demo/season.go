@@ -6,7 +6,6 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
-	"slices"
 	"time"
 
 	"github.com/oklog/ulid/v2"
@@ -64,7 +63,8 @@ type place struct {
 	property, name string
 	north, east    float64 // metres from the line's middle
 	bearing, width float64 // degrees, mm
-	soil, wetness  string
+	soil           ground.Soil
+	wetness        ground.Wetness
 	target         string
 	built          time.Time
 	lastLook       time.Time
@@ -284,7 +284,7 @@ func (m *maker) set(p script) error {
 		if rebuilt {
 			m.season.Designs[at].Layout = anew
 		}
-		if !rebuilt && !ends(visit.Finding) {
+		if !rebuilt && !visit.Finding.Facts().Ends {
 			continue
 		}
 		remade := look.Add(25 * time.Minute)
@@ -294,11 +294,6 @@ func (m *maker) set(p script) error {
 			return err
 		}
 	}
-}
-
-// ends tells whether a set works no more after a finding, until it is remade.
-func ends(finding string) bool {
-	return slices.ContainsFunc(line.Findings, func(f line.Finding) bool { return f.Key == finding && f.Ends })
 }
 
 // visitor is an animal of the country, and how often it comes by a spot in a night.
@@ -318,9 +313,9 @@ const (
 
 // look draws the night before a look and says what is found.
 func (m *maker) look(made line.Make, t time.Time) (line.Visit, error) {
-	visit := line.Visit{ID: m.id(t), LineID: made.LineID, MakeID: made.ID, At: t, Found: line.Found{Finding: "quiet"}, Catches: []line.Catch{}}
+	visit := line.Visit{ID: m.id(t), LineID: made.LineID, MakeID: made.ID, At: t, Found: line.Found{Finding: line.FoundQuiet}, Catches: []line.Catch{}}
 	if locked(t) && m.rng.Float64() < .6 {
-		visit.Finding = "locked"
+		visit.Finding = line.FoundLocked
 		return visit, nil
 	}
 	for _, v := range visitors {
@@ -335,11 +330,11 @@ func (m *maker) look(made line.Make, t time.Time) (line.Visit, error) {
 		if err != nil {
 			return visit, err
 		}
-		if finding == "quiet" {
+		if finding == line.FoundQuiet {
 			continue
 		}
 		visit.Found = line.Found{Finding: finding, Animal: v.species, By: told[finding]}
-		if finding == "catch" {
+		if finding == line.FoundCatch {
 			visit.Catches = []line.Catch{m.caught(t, visit.ID, v.species, pad)}
 			return visit, nil
 		}
@@ -348,7 +343,10 @@ func (m *maker) look(made line.Make, t time.Time) (line.Visit, error) {
 }
 
 // told is what says whose a finding is; what is not among them is told by the track.
-var told = map[string]string{"passed": "track", "looked": "scat", "stood": "track", "stepped": "track", "dug": "track", "robbed": "track", "sprung": "track", "lost": "hair", "catch": "seen"}
+var told = map[line.Finding]line.Evidence{
+	line.FoundPassed: "track", line.FoundLooked: "scat", line.FoundStood: "track", line.FoundStepped: "track", line.FoundDug: "track", line.FoundRobbed: "track",
+	line.FoundSprung: "track", line.FoundLost: "hair", line.FoundCatch: "seen",
+}
 
 // locked tells whether the weather of the night before a look could lock a cover: the first snow and the rain that froze.
 func locked(t time.Time) bool {
@@ -357,18 +355,18 @@ func locked(t time.Time) bool {
 }
 
 // come draws one animal that comes by, and what it leaves to be found.
-func (m *maker) come(l layout.Layout, species string) (finding string, pad bool, err error) {
-	pick := func(chance float64, yes, no string) string {
+func (m *maker) come(l layout.Layout, species string) (finding line.Finding, pad bool, err error) {
+	pick := func(chance float64, yes, no line.Finding) line.Finding {
 		if m.rng.Float64() < chance {
 			return yes
 		}
 		return no
 	}
 	if m.rng.Float64() >= notice {
-		return pick(.4, "passed", "quiet"), false, nil
+		return pick(.4, line.FoundPassed, line.FoundQuiet), false, nil
 	}
 	if m.rng.Float64() >= commit {
-		return pick(.5, "looked", pick(.2, "robbed", pick(.2, "dug", "quiet"))), false, nil
+		return pick(.5, line.FoundLooked, pick(.2, line.FoundRobbed, pick(.2, line.FoundDug, line.FoundQuiet))), false, nil
 	}
 	ways, err := odds.Ways(l, kind(species), 1)
 	if err != nil {
@@ -381,13 +379,13 @@ func (m *maker) come(l layout.Layout, species string) (finding string, pad bool,
 	case err != nil:
 		return "", false, err
 	case feet.Fire == 0 && feet.Step == 0:
-		return "stood", false, nil
+		return line.FoundStood, false, nil
 	case feet.Fire == 0:
-		return "stepped", false, nil
+		return line.FoundStepped, false, nil
 	case m.rng.Float64() < hold:
-		return "catch", feet.PadShare == 1, nil
+		return line.FoundCatch, feet.PadShare == 1, nil
 	}
-	return pick(.6, "sprung", "lost"), false, nil
+	return pick(.6, line.FoundSprung, line.FoundLost), false, nil
 }
 
 // way draws by which of the ways to a set an animal comes.
@@ -405,7 +403,7 @@ func (m *maker) way(ways []odds.Way) odds.Way {
 }
 
 func (m *maker) caught(t time.Time, visitID, species string, pad bool) line.Catch {
-	c := line.Catch{ID: m.id(t), VisitID: visitID, Species: species, Sex: line.Sexes()[m.rng.IntN(2)], Foot: line.Feet()[m.rng.IntN(2)], Hold: "toe", Rigs: []int{}}
+	c := line.Catch{ID: m.id(t), VisitID: visitID, Species: species, Sex: line.Sexes[m.rng.IntN(2)], Foot: line.Feet[m.rng.IntN(2)], Hold: "toe", Rigs: []int{}}
 	if pad {
 		c.Hold = "pad"
 	}

@@ -38,7 +38,7 @@ func rails() []rail {
 			}
 		}
 	}
-	device := func(kind string, weight float64) func(*line.Trap) {
+	device := func(kind line.TrapType, weight float64) func(*line.Trap) {
 		return func(t *line.Trap) {
 			*t = line.Trap{Type: kind, WeightG: weight, Swivels: 2, MeantFor: "coyote", Spares: []string{}}
 		}
@@ -111,7 +111,7 @@ func (m *maker) shelves() {
 			}
 		}
 	}
-	said := func(number int, when time.Time, sound bool, key, note string) {
+	said := func(number int, when time.Time, sound bool, key line.CheckKey, note string) {
 		s.Checks = append(s.Checks, line.ShedCheck{ID: own.id(when), LineID: lineID, TrapID: trapID(number), At: when, Items: []line.CheckItem{{Key: key, Sound: sound, Note: note}}})
 	}
 	said(7, at(time.November, 3, 17, 20), false, "dog", "bent when it was pulled out of the frozen bank")
@@ -144,7 +144,7 @@ func (m *maker) shelves() {
 
 func sound() []line.CheckItem {
 	var items []line.CheckItem
-	for _, key := range line.CheckKeys() {
+	for _, key := range line.CheckKeys {
 		items = append(items, line.CheckItem{Key: key, Sound: true})
 	}
 	return items

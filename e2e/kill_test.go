@@ -98,11 +98,11 @@ func (c *client) does(rng *rand.Rand, view server.LineView) {
 	}
 	id := ulid.Make().String()
 	at := "/lines/" + made.LineID
-	look := line.Visit{ID: id, MakeID: made.ID, At: view.Now, Found: line.Found{Finding: line.FindingKeys()[rng.IntN(len(line.FindingKeys()))]}}
+	look := line.Visit{ID: id, MakeID: made.ID, At: view.Now, Found: line.Found{Finding: line.Findings[rng.IntN(len(line.Findings))]}}
 	if look.Finding == "catch" {
 		look.Catches = []line.Catch{{ID: ulid.Make().String(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}}
 	}
-	key, path, stands := "visits "+id, at+"/visits/"+id, look.Finding
+	key, path, stands := "visits "+id, at+"/visits/"+id, string(look.Finding)
 	var body any = look
 	switch kind := rng.IntN(60); { // a make takes as long as thirty looks
 	case kind == 0:

@@ -145,7 +145,7 @@ func TestRemediesAndSightHaveWords(t *testing.T) {
 			t.Errorf("%s is said as %s", key, said)
 		}
 	}
-	for _, key := range layout.SightBys() {
+	for _, key := range layout.SightBys {
 		said := w.do(`(key) => L.sightWords({ word: 'bold', share: .7, by: [key] })`, key)
 		if strings.Contains(said, "_") || !strings.Contains(said, "70 of 100") {
 			t.Errorf("%s is said as %s", key, said)
@@ -172,11 +172,11 @@ func TestThePlaceHasWords(t *testing.T) {
 	for _, key := range append(layout.Asked(), "snow") {
 		says(`(key) => L.lacksWords(key, 5, 'us')`, key)
 	}
-	for _, why := range layout.Whys() {
-		says(`(why) => L.neverWords({ kind: 'bait', why })`, why)
+	for _, why := range layout.Whys {
+		says(`(why) => L.neverWords({ kind: 'bait', why })`, string(why))
 	}
 	for _, key := range line.CanBeThere() {
-		says(`(key) => L.word(key)`, key)
+		says(`(key) => L.anyWord(key)`, key)
 	}
 	if said := w.do(`() => L.lacksWords('culvert', 5, 'metric')`); said != `"no culvert is drawn or noted within 5 m"` {
 		t.Errorf("what it lacks is said as %s", said)
@@ -331,7 +331,10 @@ func TestUnitsAndTimesAndWords(t *testing.T) {
 		{`null`, `() => L.instant('soon', 'America/Denver')`},
 		{`"red foxes"`, `() => L.plural('red_fox')`},
 		{`"no one 13"`, `() => [L.count(0), L.count(1), L.count(13)].join(' ')`},
-		{`"a thing"`, `() => L.word('a_thing')`},
+		{`"a thing"`, `() => L.anyWord('a_thing')`},
+		{`"sprung, animal lost"`, `() => L.findingWord('lost')`}, {`"lost"`, `() => L.awayWord('lost')`},
+		{`"caught"`, `() => L.findingWord('catch')`}, {`"a catch"`, `() => L.metWord('catch')`}, {`"not said"`, `() => L.findingWord('')`},
+		{`"unknown: chewed"`, `() => L.findingWord('chewed')`}, {`"unknown: sprung"`, `() => L.awayWord('sprung')`},
 	} {
 		if got := w.do(c.expression); got != c.want {
 			t.Errorf("%s = %s, want %s", c.expression, got, c.want)

@@ -291,7 +291,7 @@ func TestDoubtsAreThoseOfTheProgram(t *testing.T) {
 			t.Errorf("%s of %v: %s, want %s", c.Look, c.Slots, got, c.Doubt)
 		}
 	}
-	for _, why := range []string{line.WhyAhead, line.WhyFarOff, line.WhyBefore, line.WhyAfter, line.WhyHolds, line.WhyFound} {
+	for _, why := range line.Whys {
 		if got := w.do(`(why) => L.whys[why] ?? null`, why); got == "null" {
 			t.Errorf("%s has no words", why)
 		}

@@ -12,6 +12,7 @@ import (
 
 	"github.com/jszwec/csvutil"
 
+	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/tally"
 )
@@ -31,7 +32,7 @@ type Done struct {
 type DoneLook struct {
 	Visit line.Visit `json:"visit"`
 	Make  line.Make  `json:"make"`
-	Odd   string     `json:"odd"`
+	Odd   line.Why   `json:"odd"`
 }
 
 // Looks are the looks in order; those that are kept and do not count are among them.
@@ -41,7 +42,7 @@ func (d Done) Looks() []DoneLook {
 		makes[m.ID] = m
 	}
 	found := []DoneLook{}
-	add := func(v line.Visit, odd string) {
+	add := func(v line.Visit, odd line.Why) {
 		if m, ok := makes[v.MakeID]; ok && d.Span.Holds(v.At) && d.there(m.SetID) {
 			found = append(found, DoneLook{v, m, odd})
 		}
@@ -105,29 +106,29 @@ func (d Done) at(when time.Time, setID string) at {
 }
 
 type lookRow struct {
-	ID        string `csv:"id"`
-	At        string `csv:"at"`
-	LocalDate string `csv:"local_date"`
-	Set       string `csv:"set"`
-	Spot      string `csv:"spot"`
-	Property  string `csv:"property"`
-	MakeID    string `csv:"make_id"`
-	Target    string `csv:"target"`
-	Pattern   string `csv:"pattern"`
-	Night     int    `csv:"night"`
-	Finding   string `csv:"finding"`
-	Animal    string `csv:"animal"`
-	ToldBy    string `csv:"told_by"`
-	Also      string `csv:"also"`
-	Side      string `csv:"side"`
-	Bed       string `csv:"bed"`
-	Rigs      string `csv:"rigs"`
-	Caught    string `csv:"caught"`
-	Bailed    string `csv:"bailed"`
-	AgentG    string `csv:"agent_g"`
-	Note      string `csv:"note"`
-	Flags     string `csv:"flags"`
-	Who       string `csv:"who"`
+	ID        string        `csv:"id"`
+	At        string        `csv:"at"`
+	LocalDate string        `csv:"local_date"`
+	Set       string        `csv:"set"`
+	Spot      string        `csv:"spot"`
+	Property  string        `csv:"property"`
+	MakeID    string        `csv:"make_id"`
+	Target    string        `csv:"target"`
+	Pattern   string        `csv:"pattern"`
+	Night     int           `csv:"night"`
+	Finding   line.Finding  `csv:"finding"`
+	Animal    string        `csv:"animal"`
+	ToldBy    line.Evidence `csv:"told_by"`
+	Also      string        `csv:"also"`
+	Side      line.Side     `csv:"side"`
+	Bed       line.BedFelt  `csv:"bed"`
+	Rigs      string        `csv:"rigs"`
+	Caught    string        `csv:"caught"`
+	Bailed    string        `csv:"bailed"`
+	AgentG    string        `csv:"agent_g"`
+	Note      string        `csv:"note"`
+	Flags     string        `csv:"flags"`
+	Who       string        `csv:"who"`
 }
 
 // noTime is what the flags of a look say of which only the day is known.
@@ -143,7 +144,7 @@ func WriteLooks(d Done) ([]byte, error) {
 			flags = append(flags, noTime)
 		}
 		if l.Odd != "" {
-			flags = append(flags, "not_counted "+l.Odd)
+			flags = append(flags, "not_counted "+string(l.Odd))
 		}
 		bailed := ""
 		if v.Bailed {
@@ -153,7 +154,9 @@ func WriteLooks(d Done) ([]byte, error) {
 			ID: v.ID, At: instant(v.At), LocalDate: where.LocalDate, Set: where.Set, Spot: where.Spot, Property: where.Property, MakeID: v.MakeID,
 			Target: l.Make.Target, Pattern: l.Make.Layout.Pattern, Night: tally.Nights(l.Make.BuiltAt, v.At, d.Record.Zone),
 			Finding: v.Finding, Animal: v.Animal, ToldBy: v.By,
-			Also: words(v.Also, func(f line.Found) string { return strings.Trim(f.Finding+"/"+f.Animal+"/"+f.By, "/") }),
+			Also: words(v.Also, func(f line.Found) string {
+				return strings.Trim(fmt.Sprintf("%s/%s/%s", f.Finding, f.Animal, f.By), "/")
+			}),
 			Side: v.Side, Bed: v.Bed, Rigs: words(v.Rigs, func(r line.RigFound) string { return fmt.Sprintf("%d/%s", r.Slot, r.State) }),
 			Caught: words(v.Catches, func(c line.Catch) string { return c.Species }), Bailed: bailed, AgentG: figure(v.AgentG),
 			Note: harmless(v.Note), Flags: harmless(line.Flags(flags...)),
@@ -163,30 +166,30 @@ func WriteLooks(d Done) ([]byte, error) {
 }
 
 type catchRow struct {
-	ID         string `csv:"id"`
-	LookID     string `csv:"look_id"`
-	At         string `csv:"at"`
-	LocalDate  string `csv:"local_date"`
-	Set        string `csv:"set"`
-	Spot       string `csv:"spot"`
-	Property   string `csv:"property"`
-	Target     string `csv:"target"`
-	Pattern    string `csv:"pattern"`
-	Species    string `csv:"species"`
-	Sex        string `csv:"sex"`
-	Foot       string `csv:"foot"`
-	Hold       string `csv:"hold"`
-	Rigs       string `csv:"rigs"`
-	Were       string `csv:"were"`
-	WeightG    string `csv:"weight_g"`
-	Blood      string `csv:"blood"`
-	Fate       string `csv:"fate"`
-	Dead       string `csv:"dead"`
-	ReportedAt string `csv:"reported_at"`
-	Night      int    `csv:"night"`
-	SetbackMm  string `csv:"setback_mm"`
-	GaugeN     string `csv:"gauge_n"`
-	Who        string `csv:"who"`
+	ID         string    `csv:"id"`
+	LookID     string    `csv:"look_id"`
+	At         string    `csv:"at"`
+	LocalDate  string    `csv:"local_date"`
+	Set        string    `csv:"set"`
+	Spot       string    `csv:"spot"`
+	Property   string    `csv:"property"`
+	Target     string    `csv:"target"`
+	Pattern    string    `csv:"pattern"`
+	Species    string    `csv:"species"`
+	Sex        line.Sex  `csv:"sex"`
+	Foot       line.Foot `csv:"foot"`
+	Hold       line.Hold `csv:"hold"`
+	Rigs       string    `csv:"rigs"`
+	Were       string    `csv:"were"`
+	WeightG    string    `csv:"weight_g"`
+	Blood      string    `csv:"blood"`
+	Fate       string    `csv:"fate"`
+	Dead       string    `csv:"dead"`
+	ReportedAt string    `csv:"reported_at"`
+	Night      int       `csv:"night"`
+	SetbackMm  string    `csv:"setback_mm"`
+	GaugeN     string    `csv:"gauge_n"`
+	Who        string    `csv:"who"`
 }
 
 // WriteCatches writes what was caught as CSV, a row an animal; of a look that does not count there is none.
@@ -201,7 +204,7 @@ func WriteCatches(d Done) ([]byte, error) {
 			rows = append(rows, catchRow{
 				ID: c.ID, LookID: l.Visit.ID, At: instant(l.Visit.At), LocalDate: where.LocalDate, Set: where.Set, Spot: where.Spot, Property: where.Property,
 				Target: l.Make.Target, Pattern: l.Make.Layout.Pattern, Species: c.Species, Sex: c.Sex, Foot: c.Foot, Hold: c.Hold,
-				Rigs: words(c.Rigs, strconv.Itoa), Were: strings.Join(c.Were, " "), WeightG: figure(c.WeightG), Blood: yesNo(c.Blood),
+				Rigs: words(c.Rigs, strconv.Itoa), Were: words(c.Were, func(was line.Condition) string { return string(was) }), WeightG: figure(c.WeightG), Blood: yesNo(c.Blood),
 				Night: tally.Nights(l.Make.BuiltAt, l.Visit.At, d.Record.Zone), SetbackMm: rig.setback, GaugeN: rig.gauge,
 			})
 		}
@@ -210,33 +213,33 @@ func WriteCatches(d Done) ([]byte, error) {
 }
 
 type makeRow struct {
-	ID         string  `csv:"id"`
-	Set        string  `csv:"set"`
-	Spot       string  `csv:"spot"`
-	Property   string  `csv:"property"`
-	Follows    string  `csv:"follows"`
-	Target     string  `csv:"target"`
-	Kind       string  `csv:"kind"`
-	Pattern    string  `csv:"pattern"`
-	BuiltAt    string  `csv:"built_at"`
-	LocalDate  string  `csv:"local_date"`
-	EndedAt    string  `csv:"ended_at"`
-	TrapNights float64 `csv:"trap_nights"`
-	SetbackMm  string  `csv:"setback_mm"`
-	OffsetMm   string  `csv:"offset_mm"`
-	GaugeN     string  `csv:"gauge_n"`
-	Cover      string  `csv:"cover"`
-	CoverMm    string  `csv:"cover_mm"`
-	Firm       string  `csv:"firm"`
-	Anchor     string  `csv:"anchor"`
-	AnchorMm   string  `csv:"anchor_mm"`
-	ChainMm    string  `csv:"chain_mm"`
-	Traps      string  `csv:"traps"`
-	Smells     string  `csv:"smells"`
-	FacingDeg  string  `csv:"facing_deg"`
-	Hands      string  `csv:"hands"`
-	Flags      string  `csv:"flags"`
-	Who        string  `csv:"who"`
+	ID         string       `csv:"id"`
+	Set        string       `csv:"set"`
+	Spot       string       `csv:"spot"`
+	Property   string       `csv:"property"`
+	Follows    string       `csv:"follows"`
+	Target     string       `csv:"target"`
+	Kind       layout.Kind  `csv:"kind"`
+	Pattern    string       `csv:"pattern"`
+	BuiltAt    string       `csv:"built_at"`
+	LocalDate  string       `csv:"local_date"`
+	EndedAt    string       `csv:"ended_at"`
+	TrapNights float64      `csv:"trap_nights"`
+	SetbackMm  string       `csv:"setback_mm"`
+	OffsetMm   string       `csv:"offset_mm"`
+	GaugeN     string       `csv:"gauge_n"`
+	Cover      string       `csv:"cover"`
+	CoverMm    string       `csv:"cover_mm"`
+	Firm       string       `csv:"firm"`
+	Anchor     string       `csv:"anchor"`
+	AnchorMm   string       `csv:"anchor_mm"`
+	ChainMm    string       `csv:"chain_mm"`
+	Traps      string       `csv:"traps"`
+	Smells     string       `csv:"smells"`
+	FacingDeg  string       `csv:"facing_deg"`
+	Hands      layout.Hands `csv:"hands"`
+	Flags      string       `csv:"flags"`
+	Who        string       `csv:"who"`
 }
 
 // WriteMakes writes the sets built and remade as CSV, a row each. What it says of one trap is said of the first.
@@ -300,13 +303,13 @@ func firstRig(m line.Make) (found rigCells) {
 		var of []string
 		for _, layer := range r.Cover {
 			mm += layer.ThicknessMm
-			of = append(of, layer.Material)
+			of = append(of, string(layer.Material))
 		}
 		found.cover, found.coverMm = strings.Join(of, " "), figure(&mm)
 	}
 	found.firm, found.chainMm = yesNo(r.Bed.Firm), figure(&r.ChainMm)
 	if a, ok := m.Layout.AnchorOf(r); ok {
-		found.anchor = a.Kind
+		found.anchor = string(a.Kind)
 		if a.LengthMm > 0 {
 			found.anchorMm = figure(&a.LengthMm)
 		}

@@ -41,7 +41,7 @@ func done(t *testing.T) Done {
 				{ID: "V2", MakeID: first, At: at(4, 7), Timed: &untimed, Found: line.Found{Finding: "passed", Animal: "coyote", By: "track"}, Also: []line.Found{{Finding: "looked", Animal: "red_fox"}, {Finding: "rolled"}}, Note: "+two, \"old\""},
 				{ID: "V1", MakeID: first, At: at(3, 7), Found: line.Found{Finding: "quiet"}, Seen: line.Seen{Bed: "wet", Bailed: true, AgentG: &mm}},
 				{ID: "V3", MakeID: second, At: at(5, 18), Found: line.Found{Finding: "catch", Animal: "bobcat", By: "seen"}, Catches: []line.Catch{
-					{ID: "C1", Species: "bobcat", Sex: "male", Foot: "left_fore", Hold: "pad", Rigs: []int{0, 1}, Condition: line.Condition{Were: []string{"prime", "young"}, WeightG: &grams, Blood: &yes}},
+					{ID: "C1", Species: "bobcat", Sex: "male", Foot: "left_fore", Hold: "pad", Rigs: []int{0, 1}, More: line.More{Were: []line.Condition{"prime", "young"}, WeightG: &grams, Blood: &yes}},
 					{ID: "C2", Species: "skunk"},
 				}},
 				{ID: "V4", MakeID: second, At: at(7, 7), Found: line.Found{Finding: "catch"}, Catches: []line.Catch{{ID: "C3", Species: "coyote"}}}, // it was pulled by then

@@ -144,14 +144,14 @@ func guess(t Thing) string {
 	if t.Type == SpotKind {
 		return SpotKind
 	}
-	if kind, ok := ground.KindOf(t.Type); ok && kind.Form == t.Form {
-		return kind.Key
+	if kind, ok := ground.KindOf(ground.FeatureKind(t.Type)); ok && kind.Form == t.Form {
+		return string(kind.Key)
 	}
 	for _, text := range []string{t.Type, t.Name} {
 		text = "_" + strings.ReplaceAll(strings.ToLower(text), " ", "_") + "_"
 		for _, kind := range ground.Kinds {
-			if kind.Form == t.Form && strings.Contains(text, "_"+kind.Key+"_") {
-				return kind.Key
+			if kind.Form == t.Form && strings.Contains(text, "_"+string(kind.Key)+"_") {
+				return string(kind.Key)
 			}
 		}
 	}
@@ -164,15 +164,15 @@ func signOf(kind string) *line.Sign {
 	if len(parts) < 3 || len(parts) > 4 || parts[0] != SignKind {
 		return nil
 	}
-	found := &line.Sign{What: parts[1], Animal: parts[2], Holds: "unknown"}
+	found := &line.Sign{What: line.SignKind(parts[1]), Animal: parts[2], Holds: "unknown"}
 	if len(parts) == 4 {
-		found.Age = parts[3]
+		found.Age = line.SignAge(parts[3])
 	}
 	return found
 }
 
 func typeOfSign(s line.Sign) string {
-	return strings.TrimSuffix(strings.Join([]string{SignKind, s.What, s.Animal, s.Age}, "/"), "/")
+	return strings.TrimSuffix(strings.Join([]string{SignKind, string(s.What), s.Animal, string(s.Age)}, "/"), "/")
 }
 
 func cut(text string) string {
@@ -208,7 +208,7 @@ func (g Ground) things() []Thing {
 		if !ok {
 			continue
 		}
-		t := Thing{Form: kind.Form, Kind: f.Kind, Type: f.Kind, Name: f.Name, Note: f.Note, Time: &f.MadeAt, Width: f.WidthMm, At: f.Points}
+		t := Thing{Form: kind.Form, Kind: string(f.Kind), Type: string(f.Kind), Name: f.Name, Note: f.Note, Time: &f.MadeAt, Width: f.WidthMm, At: f.Points}
 		if f.PropertyID != nil {
 			t.Land = land[*f.PropertyID]
 		}

@@ -123,7 +123,7 @@ func (r *gpxReader) thing(start xml.StartElement) error {
 	if err := r.inside(start.Name.Local, &t, 1); err != nil {
 		return err
 	}
-	if kind, ok := ground.KindOf(t.Type); ok && kind.Form == ground.Area && t.Form == ground.Line {
+	if kind, ok := ground.KindOf(ground.FeatureKind(t.Type)); ok && kind.Form == ground.Area && t.Form == ground.Line {
 		t.Form = ground.Area
 	}
 	t.Sign = signOf(t.Type)

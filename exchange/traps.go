@@ -18,30 +18,30 @@ import (
 
 // trapRow is a trap as a row of CSV. The last three columns are written and not read: they tell what the rack says.
 type trapRow struct {
-	Number        int     `csv:"number"`
-	Size          string  `csv:"size"`
-	Type          string  `csv:"type"`
-	JawForm       string  `csv:"jaw_form"`
-	Offset        string  `csv:"offset"` // yes, no, or blank where it is not known; so of what follows
-	OffsetMm      string  `csv:"offset_mm"`
-	Laminated     string  `csv:"laminated"`
-	Padded        string  `csv:"padded"`
-	JawSpreadMm   float64 `csv:"jaw_spread_mm"`
-	FrameLengthMm float64 `csv:"frame_length_mm"`
-	SetHeightMm   float64 `csv:"set_height_mm"`
-	PanDiameterMm float64 `csv:"pan_diameter_mm"`
-	WeightG       float64 `csv:"weight_g"`
-	Swivels       int     `csv:"swivels"`
-	ChainMm       float64 `csv:"chain_mm"`
-	ShockSpring   bool    `csv:"shock_spring"`
-	Tag           string  `csv:"tag"`
-	MeantFor      string  `csv:"meant_for"`
-	Spares        string  `csv:"spares"` // words with spaces between
-	Away          string  `csv:"away"`
-	Note          string  `csv:"note"`
-	Place         string  `csv:"place"`
-	TensionN      string  `csv:"tension_n"`
-	MeasuredAt    string  `csv:"measured_at"`
+	Number        int           `csv:"number"`
+	Size          string        `csv:"size"`
+	Type          line.TrapType `csv:"type"`
+	JawForm       line.JawForm  `csv:"jaw_form"`
+	Offset        string        `csv:"offset"` // yes, no, or blank where it is not known; so of what follows
+	OffsetMm      string        `csv:"offset_mm"`
+	Laminated     string        `csv:"laminated"`
+	Padded        string        `csv:"padded"`
+	JawSpreadMm   float64       `csv:"jaw_spread_mm"`
+	FrameLengthMm float64       `csv:"frame_length_mm"`
+	SetHeightMm   float64       `csv:"set_height_mm"`
+	PanDiameterMm float64       `csv:"pan_diameter_mm"`
+	WeightG       float64       `csv:"weight_g"`
+	Swivels       int           `csv:"swivels"`
+	ChainMm       float64       `csv:"chain_mm"`
+	ShockSpring   bool          `csv:"shock_spring"`
+	Tag           string        `csv:"tag"`
+	MeantFor      string        `csv:"meant_for"`
+	Spares        string        `csv:"spares"` // words with spaces between
+	Away          line.Away     `csv:"away"`
+	Note          string        `csv:"note"`
+	Place         string        `csv:"place"`
+	TensionN      string        `csv:"tension_n"`
+	MeasuredAt    string        `csv:"measured_at"`
 }
 
 // jawColumn is one word on the jaws, as files had it before each thing had a column of its own.

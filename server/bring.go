@@ -7,6 +7,7 @@ import (
 
 	"github.com/oklog/ulid/v2"
 
+	"oldburrow/core/ground"
 	"oldburrow/core/line"
 	"oldburrow/core/refuse"
 	"oldburrow/exchange"
@@ -100,7 +101,7 @@ func (b *bringing) sign(t exchange.Thing) error {
 }
 
 func (b *bringing) feature(t exchange.Thing) error {
-	x := line.Feature{ID: ulid.Make().String(), LineID: b.line.ID, Kind: t.Kind, Name: t.Name, Note: t.Note, Points: t.At, WidthMm: t.Width, MadeAt: b.now}
+	x := line.Feature{ID: ulid.Make().String(), LineID: b.line.ID, Kind: ground.FeatureKind(t.Kind), Name: t.Name, Note: t.Note, Points: t.At, WidthMm: t.Width, MadeAt: b.now}
 	if t.Time != nil {
 		x.MadeAt = *t.Time
 	}

@@ -291,7 +291,7 @@ func TestWhatASpotHas(t *testing.T) {
 	seen := line.Sign{SpotID: &spot.ID, What: "scat", Animal: "coyote", Holds: "unknown", SeenAt: x.clock.at, LatDeg: spot.LatDeg, LonDeg: spot.LonDeg}
 	x.put(x.of("signs", id()), seen, nil)
 	x.decode(&around)(x.do("POST", "/lines/"+x.line+"/circumstances", "", asked))
-	if around.Usual.Sign != odds.NoAge || around.Usual.Signs != 1 {
+	if around.Usual.Sign != odds.AgeUnsaid || around.Usual.Signs != 1 {
 		t.Errorf("sign without an age: %q, %d", around.Usual.Sign, around.Usual.Signs)
 	}
 }

@@ -15,6 +15,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"oldburrow/core/ground"
 	"oldburrow/core/line"
 	"oldburrow/demo"
 	"oldburrow/instrument/weather"
@@ -197,7 +198,7 @@ func TestWordsThatComeFromOutside(t *testing.T) {
 	long.Layout = laidOut(t, "hole")
 	long.Layout.Attractors[0].Smells[1].Name = strings.Repeat("a", 5000)
 	x.refused("PUT", x.of("designs", long.ID), id(), long, 422, "layout.attractors[0].smells[1].name")
-	if p := x.refused("PUT", x.of("spots", id()), id(), line.Spot{Soil: strings.Repeat("s", 3000)}, 422, ""); len(p.Detail) > 6000 {
+	if p := x.refused("PUT", x.of("spots", id()), id(), line.Spot{Soil: ground.Soil(strings.Repeat("s", 3000))}, 422, ""); len(p.Detail) > 6000 {
 		t.Errorf("what came is sent back: %d bytes", len(p.Detail))
 	}
 	cell := strings.Repeat("x", 3<<20)

@@ -220,7 +220,7 @@ func TestLooksThatCannotBeSo(t *testing.T) {
 	}
 	x.put(x.of("visits", caught.ID)+"/undo", Moment{At: x.clock.at}, nil)
 
-	for why, v := range map[string]line.Visit{
+	for why, v := range map[line.Why]line.Visit{
 		line.WhyHolds: {Found: line.Found{Finding: "quiet"}, Rigs: []line.RigFound{{Slot: 0, State: "holding"}}},
 		line.WhyFound: {Found: line.Found{Finding: "found"}, Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}}},
 	} {
@@ -300,7 +300,7 @@ func TestAMistypedYear(t *testing.T) {
 	x.put(x.of("makes", past.ID)+"/undo", Moment{At: x.clock.at}, nil)
 	x.get("/lines/"+x.line+"/book?season=all", &b)
 	for _, r := range b.Odd {
-		x.put(fmt.Sprintf("%s/undo", x.of(r.Kind+"s", r.ID)), Moment{At: x.clock.at}, nil)
+		x.put(fmt.Sprintf("%s/undo", x.of(string(r.Kind)+"s", r.ID)), Moment{At: x.clock.at}, nil)
 	}
 	x.put(x.of("seasons", wrong.ID), wrong, &wrong)
 	want("removed", "2026/27 open ")

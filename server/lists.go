@@ -4,9 +4,13 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"reflect"
 	"strings"
 
+	"github.com/invopop/jsonschema"
+
 	"oldburrow/core/animal"
+	"oldburrow/core/bed"
 	"oldburrow/core/ground"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
@@ -16,31 +20,82 @@ import (
 	"oldburrow/exchange"
 )
 
-// list is an enumeration of the core under the name that the interface knows it by.
+// list is a list of keys of the core under the name that the interface knows it by. The first list of a type is the whole of it: whatever
+// is of that type is one of its keys, or blank where it may say nothing.
 type list struct {
 	name string
 	keys []string
+	of   reflect.Type // string for keys that are no type of their own
+	may  bool         // be blank
+}
+
+func keysOf[T ~string](name string, keys []T) list {
+	l := list{name: name, of: reflect.TypeFor[T]()}
+	for _, key := range keys {
+		l.keys = append(l.keys, string(key))
+	}
+	return l
+}
+
+// orBlank is a type of keys that may say nothing.
+func orBlank[T ~string](name string, keys []T) list {
+	l := keysOf(name, keys)
+	l.may = true
+	return l
 }
 
 func lists() []list {
 	all := []list{
-		{"targets", animal.TargetKeys()}, {"animals", animal.Keys()}, {"pets", animal.PetKeys()},
-		{"soils", ground.Soils()}, {"wetnesses", ground.Wetnesses()}, {"surfaces", ground.Surfaces()},
-		{"signKinds", line.SignKinds()}, {"signAges", line.SignAges()}, {"holdsTrack", line.HoldsTrack()}, {"metKinds", line.MetKinds()},
-		{"fallKinds", line.FallKinds()}, {"readingKinds", line.ReadingKinds()},
-		{"covers", pan.MaterialKeys()}, {"shows", layout.Shows()}, {"backings", layout.Backings()}, {"anchors", layout.Anchors()}, {"dragKinds", layout.DragKinds()}, {"dragCovers", layout.DragCovers()}, {"ends", layout.Ends()}, {"agents", mix.Agents()}, {"betweens", layout.Betweens()}, {"panOvers", layout.PanOvers()}, {"panUnders", layout.PanUnders()},
-		{"remedyKeys", odds.RemedyKeys()}, {"sightBys", layout.SightBys()}, {"whyNever", layout.Whys()}, {"termKeys", odds.TermKeys()}, {"unknownKeys", odds.UnknownKeys()},
-		{"offeredCovers", pan.OfferedKeys()}, {"throughs", layout.Throughs()}, {"canBeThere", line.CanBeThere()}, {"askedOfPlaces", append(layout.Asked(), "snow")}, {"setKinds", layout.Kinds()},
-		{"plugs", layout.Plugs()}, {"guideKinds", layout.GuideKinds()},
-		{"trapTypes", line.TrapTypes()}, {"trapsWithJaws", line.TypesWithJaws()}, {"jawForms", line.JawForms()}, {"checkKeys", line.CheckKeys()},
-		{"aways", line.Aways()[1:]}, {"encodings", exchange.Encodings()},
-		{"lureClasses", line.LureClasses()}, {"measuredBy", mix.Bys()},
-		{"evidence", line.Evidence()}, {"sides", line.Sides()}, {"bedsFelt", line.BedsFelt()}, {"locks", line.Locks()}, {"winds", line.Winds()}, {"conditions", line.Conditions()}, {"rigStates", line.RigStates()}, {"sexes", line.Sexes()}, {"feet", line.Feet()}, {"holds", line.Holds()},
+		keysOf("targets", animal.TargetKeys()), keysOf("animals", animal.Keys()), keysOf("pets", animal.PetKeys()),
+
+		orBlank("soils", ground.Soils), orBlank("wetnesses", ground.Wetnesses), orBlank("surfaces", ground.Surfaces),
+		orBlank("signKinds", line.SignKinds), orBlank("signAges", line.SignAges), keysOf("holdsTrack", line.HoldsTrack), keysOf("metKinds", line.MetKinds),
+		keysOf("featureKinds", ground.FeatureKinds), keysOf("fallKinds", line.FallKinds), keysOf("readingKinds", line.ReadingKinds), orBlank("ages", append(odds.Ages, odds.AgeUnsaid)),
+		orBlank("throughs", layout.Throughs), keysOf("canBeThere", line.CanBeThere()), keysOf("askedOfPlaces", append(layout.Asked(), "snow")),
+
+		keysOf("patterns", layout.PatternKeys()), orBlank("setKinds", layout.Kinds), orBlank("shows", layout.Shows), keysOf("backings", layout.Backings), orBlank("spoils", layout.Spoils), orBlank("handsUsed", layout.HandsUsed),
+		keysOf("attractorKinds", layout.AttractorKinds), keysOf("smellKinds", layout.SmellKinds), keysOf("lureClasses", line.LureClasses), orBlank("carriers", layout.Carriers),
+		keysOf("smellPlaces", layout.SmellPlaces), keysOf("plugs", layout.Plugs), keysOf("guideKinds", layout.GuideKinds), orBlank("betweens", layout.Betweens),
+		keysOf("devices", layout.Devices), orBlank("panOvers", layout.PanOvers), orBlank("panUnders", layout.PanUnders),
+		orBlank("covers", pan.Materials), keysOf("offeredCovers", pan.Offered), orBlank("agents", mix.Agents), keysOf("partKinds", mix.PartKinds), keysOf("measuredBy", mix.Bys),
+		keysOf("anchors", layout.AnchorKinds), keysOf("dragKinds", layout.DragKinds), keysOf("ends", layout.Ends), orBlank("dragCovers", layout.DragCovers),
+		keysOf("sightBys", layout.SightBys), keysOf("whyNever", layout.Whys), keysOf("remedyKeys", odds.RemedyKeys()), keysOf("termKeys", odds.TermKeys()), keysOf("unknownKeys", odds.UnknownKeys()), orBlank("links", odds.LinkKeys),
+
+		keysOf("trapTypes", line.TrapTypes), keysOf("trapsWithJaws", line.TypesWithJaws), orBlank("jawForms", line.JawForms), keysOf("checkKeys", line.CheckKeys),
+		orBlank("aways", line.Aways), keysOf("kitMarks", line.Marks), keysOf("encodings", exchange.Encodings()),
+
+		orBlank("findings", line.Findings), orBlank("evidence", line.Evidences), orBlank("sides", line.Sides), orBlank("bedsFelt", line.BedsFelt), keysOf("locks", line.Locks), orBlank("winds", line.Winds),
+		keysOf("conditions", line.Conditions), keysOf("rigStates", line.RigStates), orBlank("sexes", line.Sexes), orBlank("feet", line.Feet), orBlank("holds", line.Holds),
+		keysOf("canHold", line.FindingsThat(func(f line.Facts) bool { return f.Holds })), keysOf("oddKinds", line.OddKinds), orBlank("whys", line.Whys), keysOf("bedWords", bed.Words),
 	}
-	for _, answer := range line.Answers() {
-		all = append(all, list{"found" + strings.ToUpper(answer[:1]) + answer[1:], line.FindingsOf(answer)})
+	for _, answer := range line.Answers {
+		name := "found" + strings.ToUpper(string(answer[:1])) + string(answer[1:])
+		all = append(all, keysOf(name, line.FindingsThat(func(f line.Facts) bool { return f.Answer == answer })))
 	}
 	return all
+}
+
+// vocabulary are the types of keys as the schema knows them, by their name there.
+func vocabulary() map[string]list {
+	types := map[string]list{}
+	for _, l := range lists() {
+		if name := wireName(l.of); l.of.PkgPath() != "" && types[name].of == nil {
+			types[name] = l
+		}
+	}
+	return types
+}
+
+// schema is that of a type of keys.
+func (l list) schema() *jsonschema.Schema {
+	is := &jsonschema.Schema{Type: "string"}
+	if l.may {
+		is.Enum = append(is.Enum, "")
+	}
+	for _, key := range l.keys {
+		is.Enum = append(is.Enum, key)
+	}
+	return is
 }
 
 // Lists writes the enumerations of the core as the interface reads them: one is kept, here.
@@ -52,7 +107,7 @@ func Lists() ([]byte, error) {
 		if err != nil {
 			return nil, err
 		}
-		fmt.Fprintf(&out, "export const %s: string[] = %s;\n", l.name, keys)
+		fmt.Fprintf(&out, "export const %s = %s as const;\n", l.name, keys)
 	}
 	return out.Bytes(), nil
 }

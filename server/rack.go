@@ -185,7 +185,7 @@ func (s *Server) press(c *gin.Context) {
 	if s.Gauge.StandIn {
 		var p refuse.Problems
 		p.Within("panN", ask.PanN, 1, gauge.MostN, " N")
-		p.OneOf("acts", ask.Acts, []string{gauges.Well, gauges.Drifts, gauges.Sticks})
+		refuse.OneOf(&p, "acts", ask.Acts, []string{gauges.Well, gauges.Drifts, gauges.Sticks})
 		if err := p.Err(); err != nil {
 			fail(c, err)
 			return

@@ -119,7 +119,7 @@ func (r reading) neighbour(q ReachAsked, other outlook.Standing, spots []line.Sp
 func thingsOf(features []line.Feature, plane ground.Plane) []anchor.Thing {
 	var things []anchor.Thing
 	for _, f := range features {
-		t := anchor.Thing{Kind: f.Kind, Name: f.Name}
+		t := anchor.Thing{Kind: string(f.Kind), Name: f.Name}
 		for _, p := range f.Points {
 			t.Points = append(t.Points, plane.At(ground.Fix{LatDeg: p[1], LonDeg: p[0]}))
 		}

@@ -98,7 +98,13 @@ type wire struct {
 func Schema() ([]byte, error) {
 	named := map[string]reflect.Type{}
 	var twice error
-	reflector := jsonschema.Reflector{Anonymous: true, Namer: func(t reflect.Type) string {
+	keys := vocabulary()
+	reflector := jsonschema.Reflector{Anonymous: true, Mapper: func(t reflect.Type) *jsonschema.Schema {
+		if name := wireName(t); keys[name].of == t {
+			return &jsonschema.Schema{Ref: "#/$defs/" + name}
+		}
+		return nil
+	}, Namer: func(t reflect.Type) string {
 		name := wireName(t)
 		if before, ok := named[name]; ok && before != t && name != "" {
 			twice = fmt.Errorf("two types are called %s on the wire: %s and %s", name, before, t)
@@ -111,6 +117,9 @@ func Schema() ([]byte, error) {
 		return nil, twice
 	}
 	schema.ID = ""
+	for name, list := range keys {
+		schema.Definitions[name] = list.schema()
+	}
 	raw, err := json.MarshalIndent(schema, "", "  ")
 	return append(raw, '\n'), err
 }
@@ -122,6 +131,22 @@ func wireName(t reflect.Type) string {
 	case "Output", "Map", "Set", "Trap":
 		of := path.Base(t.PkgPath())
 		return strings.ToUpper(of[:1]) + of[1:] + name
+	case "Side":
+		if path.Base(t.PkgPath()) == "line" {
+			return "LookSide"
+		}
+	case "Why":
+		return map[string]string{"line": "WhyOdd", "layout": "WhyNever"}[path.Base(t.PkgPath())]
+	case "Soil":
+		if path.Base(t.PkgPath()) == "ground" {
+			return "SoilKind"
+		}
+	case "Kind":
+		if path.Base(t.PkgPath()) == "layout" {
+			return "SetKind"
+		}
+	case "Word":
+		return "BedWord"
 	case "Spot", "Question":
 		if path.Base(t.PkgPath()) == "outlook" {
 			return "Outlook" + name

@@ -449,7 +449,7 @@ func TestOddActsAreKept(t *testing.T) {
 	x.get("/lines/"+x.line+"/book", &book)
 	why := ""
 	for _, odd := range book.Odd {
-		why += odd.Why + " "
+		why += string(odd.Why) + " "
 	}
 	if why != "after after before far " || book.Odd[0].Catches[0].Species != "coyote" || book.Odd[0].Number != 1 {
 		t.Errorf("odd: %s, %+v", why, book.Odd)

@@ -339,7 +339,7 @@ func TestKitOfADay(t *testing.T) {
 			t.Errorf("no %s in %v", key, items)
 		}
 	}
-	mark := func(day, key, mark string) {
+	mark := func(day, key string, mark line.Mark) {
 		x.put(x.of("kit", id()), line.KitMark{Day: day, Key: key, Mark: mark, On: true, At: x.clock.at}, nil)
 	}
 	mark(day, "setters", "packed")

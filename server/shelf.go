@@ -6,6 +6,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/mix"
 	"oldburrow/core/outlook"
@@ -16,12 +17,12 @@ import (
 
 // Shelf is the lures of a line with their bottles, its recipes, and the cold that they have to stand.
 type Shelf struct {
-	Lures   []shed.OnShelf         `json:"lures"`
-	Recipes []line.Recipe          `json:"recipes"`
-	Usual   map[string]mix.Recipe  `json:"usual"`                         // the trade's own, to begin with
-	Doses   map[string]line.Dosage `json:"doses"`                         // what one set takes of each class, to begin with
-	Coldest *ColdestHour           `json:"coldest" jsonschema:"nullable"` // nil while no forecast is known
-	StandC  float64                `json:"standC"`                        // the cold that a mixture should stand
+	Lures   []shed.OnShelf                   `json:"lures"`
+	Recipes []line.Recipe                    `json:"recipes"`
+	Usual   map[string]mix.Recipe            `json:"usual"`                         // the trade's own, to begin with
+	Doses   map[layout.SmellKind]line.Dosage `json:"doses"`                         // what one set takes of each class, to begin with
+	Coldest *ColdestHour                     `json:"coldest" jsonschema:"nullable"` // nil while no forecast is known
+	StandC  float64                          `json:"standC"`                        // the cold that a mixture should stand
 }
 
 // ColdestHour is the coldest hour of the forecast.

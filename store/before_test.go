@@ -122,7 +122,7 @@ func TestAFileFromBefore(t *testing.T) {
 			case x.Padded != nil && *x.Padded:
 				counts["padded"]++
 			default:
-				counts[x.JawForm]++
+				counts[string(x.JawForm)]++
 			}
 		}
 		if want := map[string]int{"offset": 13, "laminated": 5, "padded": 3, "square": 8, "": 3}; !reflect.DeepEqual(counts, want) {
@@ -168,7 +168,7 @@ func TestALookAtTwoTraps(t *testing.T) {
 		Also:    []line.Found{{Finding: "passed", Animal: "red_fox", By: "track"}, {Finding: "dug"}},
 		Seen:    line.Seen{Side: "left", Bed: "frozen", Prints: []line.Print{{XMm: 40, YMm: 210}}, Search: &line.Search{Toward: "nw", Cover: "cattails"}},
 		Rigs:    []line.RigFound{{Slot: 0, State: "holding"}, {Slot: 1, State: "gone"}},
-		Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad", Rigs: []int{0}, Condition: line.Condition{Were: []string{"prime"}, WeightG: new(13500.0)}}},
+		Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad", Rigs: []int{0}, More: line.More{Were: []line.Condition{"prime"}, WeightG: new(13500.0)}}},
 	}
 	c.do(func(tx *Tx) error { return second(tx.PutMake(m)) })
 	c.do(func(tx *Tx) error { return second(tx.PutVisit(look)) })

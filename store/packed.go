@@ -68,7 +68,7 @@ func (v View) looks(lineID, where string, args ...any) ([]line.Visit, error) {
 		}
 		row := visitRow{AlsoJSON: cells[8], RigsJSON: cells[9], SeenJSON: cells[10], Visit: line.Visit{
 			ID: cells[0], LineID: lineID, MakeID: cells[1], At: at, Note: cells[4], Flags: cells[5],
-			Found: line.Found{Finding: cells[3], Animal: cells[6], By: cells[7]},
+			Found: line.Found{Finding: line.Finding(cells[3]), Animal: cells[6], By: line.Evidence(cells[7])},
 		}}
 		for i, into := range []**time.Time{&row.Visit.MendedAt, &row.Visit.ReceivedAt} {
 			if text := cells[11+i]; text != "" {

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"github.com/jmoiron/sqlx"
@@ -55,7 +56,7 @@ func (v View) readNoted(lineID string, span tally.Span) (n line.Noted, err error
 	}
 	held, err := all[catchRow](v, "catches", `
 		SELECT c.* FROM visits v JOIN catches c ON c.visit_id = v.id
-		WHERE v.line_id = ?1 AND v.finding IN ('catch', 'gone', 'found') AND (v.at >= ?2 AND v.at < ?3 OR v.at < ?4)`, lineID, from, until, lost)
+		WHERE v.line_id = ?1 AND v.finding IN (`+holding+`) AND (v.at >= ?2 AND v.at < ?3 OR v.at < ?4)`, lineID, from, until, lost)
 	if err != nil {
 		return n, err
 	}
@@ -98,13 +99,27 @@ func (v View) carried(lineID string, n *line.Noted, caught *[]line.Catch, makes 
 	outside := append(before, after...)
 	var held []string
 	for _, x := range outside {
-		if x.Finding == "catch" || x.Finding == "gone" || x.Finding == "found" {
+		if x.Finding.Facts().Holds {
 			held = append(held, x.ID)
 		}
 	}
 	catches, err := among[catchRow](v, "catches", `SELECT * FROM catches WHERE visit_id IN (?)`, held)
 	n.Visits, *caught = append(n.Visits, outside...), append(*caught, entities(v, "catches", catchRow.entity, catches)...)
 	return err
+}
+
+// The findings at which an animal can be held, and those at which a trap is no longer there, as the indexes over them are written.
+var (
+	holding = quoted(line.FindingsThat(func(f line.Facts) bool { return f.Holds }))
+	away    = quoted(line.FindingsThat(func(f line.Facts) bool { return f.Away }))
+)
+
+func quoted(findings []line.Finding) string {
+	var list []string
+	for _, f := range findings {
+		list = append(list, "'"+string(f)+"'")
+	}
+	return strings.Join(list, ", ")
 }
 
 // withCatches gives each look its catches.
@@ -219,7 +234,7 @@ func (v View) notedAt(lineID, sets string, of string) (n line.Noted, err error) 
 	if n.Visits, err = v.looksAt(lineID, makes, `TRUE`); err != nil {
 		return n, err
 	}
-	caught, err := among[catchRow](v, "catches", `SELECT c.* FROM visits v JOIN catches c ON c.visit_id = v.id WHERE v.make_id IN (?) AND v.finding IN ('catch', 'gone', 'found')`, makes)
+	caught, err := among[catchRow](v, "catches", `SELECT c.* FROM visits v JOIN catches c ON c.visit_id = v.id WHERE v.make_id IN (?) AND v.finding IN (`+holding+`)`, makes)
 	withCatches(n.Visits, entities(v, "catches", catchRow.entity, caught))
 	return n, err
 }
@@ -234,7 +249,7 @@ func (v View) GoneBefore(lineID string, before time.Time) (map[string]shed.Gone,
 	}](v, "visits", `
 		SELECT v.*, m.set_id, r.trap_id, r.slot FROM visits v INDEXED BY visits_gone
 		JOIN makes m ON m.id = v.make_id JOIN rigs r ON r.make_id = m.id
-		WHERE v.line_id = ?1 AND (v.finding IN ('gone', 'taken', 'given_up') OR v.rigs LIKE '%gone%') AND v.at < ?2 AND v.undone_at IS NULL
+		WHERE v.line_id = ?1 AND (v.finding IN (`+away+`) OR v.rigs LIKE '%`+string(line.RigGone)+`%') AND v.at < ?2 AND v.undone_at IS NULL
 		AND NOT EXISTS (SELECT 1 FROM visits n WHERE n.make_id = m.id AND n.at > v.at AND n.undone_at IS NULL)
 		AND NOT EXISTS (
 			SELECT 1 FROM rigs n JOIN makes k ON k.id = n.make_id
@@ -246,7 +261,7 @@ func (v View) GoneBefore(lineID string, before time.Time) (map[string]shed.Gone,
 	var ids []string
 	for _, row := range rows {
 		look, err := row.entity()
-		if err != nil || !line.IsGone(look.FoundAt(row.Slot)) {
+		if err != nil || !look.FoundAt(row.Slot).Facts().Away {
 			continue // one that cannot be read is told where looks are read
 		}
 		found[row.TrapID], setOf[row.TrapID] = shed.Gone{At: row.At}, row.SetID

@@ -40,7 +40,7 @@ func TestVisitsAreActs(t *testing.T) {
 		t.Fatal(err)
 	}
 	untimed := visit
-	untimed.ID, untimed.Catches, untimed.Timed = id(), []line.Catch{{ID: id(), Species: "dog", Condition: line.Condition{Owner: "tag 12"}}}, new(false)
+	untimed.ID, untimed.Catches, untimed.Timed = id(), []line.Catch{{ID: id(), Species: "dog", More: line.More{Owner: "tag 12"}}}, new(false)
 	if err := doing(t, s, func(tx *Tx) (err error) { untimed, err = tx.PutVisit(untimed); return err }); err != nil {
 		t.Fatal(err)
 	}

@@ -16,7 +16,7 @@ func TestTheSeamOfSeasons(t *testing.T) {
 	if testing.Short() {
 		t.Skip("long, and one thing at a time")
 	}
-	findings := []string{"catch", "gone", "found"}
+	findings := []line.Finding{line.FoundCatch, line.FoundGone, line.FoundAgain}
 	for i, zone := range []string{"America/Denver", "Asia/Kathmandu", "Pacific/Auckland", "Australia/Lord_Howe"} {
 		for j, after := range []time.Duration{-time.Hour, -time.Second, 0, time.Hour} {
 			atTheSeam(t, zone, findings[(i+j)%len(findings)], after)
@@ -24,7 +24,7 @@ func TestTheSeamOfSeasons(t *testing.T) {
 	}
 }
 
-func atTheSeam(t *testing.T, zoneName, finding string, after time.Duration) {
+func atTheSeam(t *testing.T, zoneName string, finding line.Finding, after time.Duration) {
 	c := newScene(t)
 	c.line.Zone, c.line.Version = zoneName, 1
 	c.do(func(tx *Tx) error { return second(tx.PutLine(c.line)) })
@@ -93,7 +93,7 @@ func TestGoneInASeasonBefore(t *testing.T) {
 		}
 		return traps
 	}
-	look := func(finding string, days int) string {
+	look := func(finding line.Finding, days int) string {
 		x := line.Visit{ID: id(), LineID: c.line.ID, MakeID: m.ID, At: m.BuiltAt.AddDate(0, 0, days), Found: line.Found{Finding: finding}}
 		c.do(func(tx *Tx) error { return second(tx.PutVisit(x)) })
 		return x.ID

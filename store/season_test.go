@@ -145,7 +145,7 @@ func TestSeasonsAddUpToTheWhole(t *testing.T) {
 				}
 				continue
 			}
-			look := line.Visit{ID: act, LineID: c.line.ID, MakeID: m.ID, At: when, Found: line.Found{Finding: line.FindingKeys()[rng.IntN(len(line.FindingKeys()))]}}
+			look := line.Visit{ID: act, LineID: c.line.ID, MakeID: m.ID, At: when, Found: line.Found{Finding: line.Findings[rng.IntN(len(line.Findings))]}}
 			if look.Finding == "catch" {
 				look.Catches = []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}}
 			}
@@ -167,7 +167,7 @@ func (c *scene) agree() {
 	}
 	whole := c.read(tally.Span{})
 	zone := zoneOf(t, c.line)
-	nights, odd := map[string]float64{}, map[string]string{}
+	nights, odd := map[string]float64{}, map[string]line.Why{}
 	for i, season := range seasons {
 		span := seasons.Span(season.ID, zone)
 		part := c.read(span)

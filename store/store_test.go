@@ -3,6 +3,7 @@ package store
 import (
 	"errors"
 	"path/filepath"
+	"strings"
 	"testing"
 	"time"
 
@@ -134,5 +135,19 @@ func TestAChangeGoesOnFromWhatStands(t *testing.T) {
 	}
 	if err := put(t, s, l); err != nil {
 		t.Errorf("from the version that stands: %v", err)
+	}
+}
+
+// What is searched for by its finding has an index over just these findings: one that the core knows more of wants a migration.
+func TestTheIndexesKnowTheFindings(t *testing.T) {
+	s := open(t, filepath.Join(t.TempDir(), "line.db"))
+	for name, list := range map[string]string{"visits_held": holding, "visits_gone": away} {
+		var is string
+		if err := s.db.Get(&is, `SELECT sql FROM sqlite_master WHERE name = ?`, name); err != nil {
+			t.Fatal(err)
+		}
+		if !strings.Contains(is, "finding IN ("+list+")") {
+			t.Errorf("%s, and it is asked for %s", is, list)
+		}
 	}
 }

@@ -32,7 +32,7 @@ func withLists(x line.Visit) line.Visit {
 	x.Catches = append([]line.Catch{}, x.Catches...)
 	for i := range x.Catches {
 		c := &x.Catches[i]
-		c.VisitID, c.Rigs, c.Were = x.ID, append([]int{}, c.Rigs...), append([]string{}, c.Were...)
+		c.VisitID, c.Rigs, c.Were = x.ID, append([]int{}, c.Rigs...), append([]line.Condition{}, c.Were...)
 	}
 	slices.SortFunc(x.Catches, func(a, b line.Catch) int { return strings.Compare(a.ID, b.ID) })
 	return x
@@ -45,8 +45,8 @@ type catchRow struct {
 }
 
 func (r catchRow) entity() (line.Catch, error) {
-	r.Catch.Rigs, r.Catch.Were = []int{}, []string{}
-	return r.Catch, errors.Join(nested(r.RigsJSON, &r.Catch.Rigs), nested(r.ConditionJSON, &r.Catch.Condition))
+	r.Catch.Rigs, r.Catch.Were = []int{}, []line.Condition{}
+	return r.Catch, errors.Join(nested(r.RigsJSON, &r.Catch.Rigs), nested(r.ConditionJSON, &r.Catch.More))
 }
 
 // nested reads what is nested in a column; in most there is nothing.
@@ -143,7 +143,7 @@ func visitRowOf(x line.Visit) (row visitRow, err error) {
 
 func catchRowOf(c line.Catch) (row catchRow, err error) {
 	row.Catch = c
-	return row, errors.Join(asJSON(&row.RigsJSON, c.Rigs), asJSON(&row.ConditionJSON, c.Condition))
+	return row, errors.Join(asJSON(&row.RigsJSON, c.Rigs), asJSON(&row.ConditionJSON, c.More))
 }
 
 func (t *Tx) putCatches(x line.Visit) error {

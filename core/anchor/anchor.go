@@ -150,7 +150,7 @@ type Run struct {
 }
 
 // covers are what a drag can hang in: how far it runs there, in the middle, and how likely it holds. Judgements.
-var covers = map[string]struct{ medianM, hold float64 }{
+var covers = map[layout.DragCover]struct{ medianM, hold float64 }{
 	"thick_brush": {15, .97}, "timber": {28, .95}, "edge": {40, .9}, "open": {150, .6},
 }
 
@@ -161,9 +161,9 @@ const (
 )
 
 // RunIn is how far a drag runs in a cover, by the trade's habit and by one's own finds there, m. It refuses a cover that is not known.
-func RunIn(cover string, found []float64) (Run, error) {
+func RunIn(cover layout.DragCover, found []float64) (Run, error) {
 	var p refuse.Problems
-	if p.OneOf("cover", cover, layout.DragCovers()); len(p) > 0 {
+	if refuse.OneOf(&p, "cover", cover, layout.DragCovers); len(p) > 0 {
 		return Run{}, p.Err()
 	}
 	sum, n := priorFinds*math.Log(covers[cover].medianM), priorFinds
@@ -175,7 +175,7 @@ func RunIn(cover string, found []float64) (Run, error) {
 }
 
 // dragHolds is how likely what goes with the animal holds it.
-func dragHolds(cover string, tied bool) *float64 {
+func dragHolds(cover layout.DragCover, tied bool) *float64 {
 	if tied {
 		return new(tiedHolds)
 	}

@@ -38,7 +38,7 @@ func TestWhatHoldsGoesTheRightWay(t *testing.T) {
 			t.Errorf("%s on %g mm of chain", a.Key, chain)
 		}
 		in := HoldingInput{
-			Soil: ground.Soils()[rng.IntN(7)], Wetness: ground.Wetnesses()[rng.IntN(3)], Kind: []string{Stake, Crossed, Plate}[rng.IntN(3)],
+			Soil: ground.Soils[rng.IntN(7)], Wetness: ground.Wetnesses[rng.IntN(3)], Kind: []Driven{Stake, Crossed, Plate}[rng.IntN(3)],
 			DiameterMm: 8 + rng.Float64()*12, LengthMm: 200 + rng.Float64()*600, PullAngleDeg: rng.Float64() * 90,
 			PlateLengthMm: 121, PlateWidthMm: 28, DepthMm: 200 + rng.Float64()*600,
 		}
@@ -47,10 +47,10 @@ func TestWhatHoldsGoesTheRightWay(t *testing.T) {
 		if was, is := capacity(t, in), capacity(t, deeper); is < was-1e-9 {
 			t.Errorf("%+v bears %g, deeper %g", in, was, is)
 		}
-		for _, clay := range []string{"firm_clay", "soft_clay", "muck", "loam"} {
+		for _, clay := range []ground.Soil{"firm_clay", "soft_clay", "muck", "loam"} {
 			in.Soil = clay
 			last := math.Inf(1)
-			for _, in.Wetness = range ground.Wetnesses() {
+			for _, in.Wetness = range ground.Wetnesses {
 				now := capacity(t, in)
 				if now > last+1e-9 {
 					t.Errorf("%+v bears more than drier", in)
@@ -186,7 +186,7 @@ func TestCirclesAndRuns(t *testing.T) {
 		t.Errorf("two metres off it is still churned up: %g", last)
 	}
 	far := 0.0
-	for _, cover := range layout.DragCovers() {
+	for _, cover := range layout.DragCovers {
 		run, err := RunIn(cover, nil)
 		if err != nil || run.MedianM <= far || run.FarM != 3*run.MedianM {
 			t.Errorf("%s: %+v, %v", cover, run, err)
@@ -265,7 +265,7 @@ func TestWhatLiesOnTheLand(t *testing.T) {
 func TestFrostThatIsNotKnownIsSaid(t *testing.T) {
 	l := layout.Layout{
 		Rigs:    []layout.Rig{{Slot: 0, ChainMm: 450, AnchorSlot: 0}, {Slot: 1, ChainMm: 450, AnchorSlot: 1}},
-		Anchors: []layout.Anchor{{Slot: 0, Kind: Stake, LengthMm: 600}, {Slot: 1, Kind: layout.Drag, Cover: "timber"}},
+		Anchors: []layout.Anchor{{Slot: 0, Kind: layout.Stake, LengthMm: 600}, {Slot: 1, Kind: layout.Drag, Cover: "timber"}},
 	}
 	coyote, err := animal.ByKey("coyote")
 	if err != nil {

@@ -21,22 +21,16 @@ type Question struct {
 // Soil is what an anchor stands in; what is blank or nil is not known. FrostMm is the depth of frost now, DeepestMm the deepest of the
 // coming mornings.
 type Soil struct {
-	Kind      string   `json:"soil,omitempty"`
-	Wetness   string   `json:"wetness,omitempty"`
-	FrostMm   *float64 `json:"frostMm,omitempty"`
-	DeepestMm *float64 `json:"deepestMm,omitempty"`
+	Kind      ground.Soil    `json:"soil,omitempty"`
+	Wetness   ground.Wetness `json:"wetness,omitempty"`
+	FrostMm   *float64       `json:"frostMm,omitempty"`
+	DeepestMm *float64       `json:"deepestMm,omitempty"`
 }
 
 // Check refuses words that are not known, and frost that cannot be.
 func (g Soil) Check(p *refuse.Problems) {
-	for _, said := range []struct {
-		field, word string
-		known       []string
-	}{{"soil", g.Kind, ground.Soils()}, {"wetness", g.Wetness, ground.Wetnesses()}} {
-		if said.word != "" {
-			p.OneOf(said.field, said.word, said.known)
-		}
-	}
+	refuse.OneOfSaid(p, "soil", g.Kind, ground.Soils)
+	refuse.OneOfSaid(p, "wetness", g.Wetness, ground.Wetnesses)
 	p.Within("frostMm", value(g.FrostMm), 0, 5000, " mm")
 	p.Within("deepestMm", value(g.DeepestMm), 0, 5000, " mm")
 }
@@ -245,7 +239,7 @@ func value(x *float64) float64 {
 // driven tells whether an anchor stands in the ground, and can freeze in there.
 func driven(a layout.Anchor) bool {
 	return a.Kind == layout.Slide && slices.ContainsFunc(a.Ends, func(e layout.End) bool { return e.Kind != layout.Staple }) ||
-		slices.Contains([]string{Stake, Crossed, "cable"}, a.Kind)
+		slices.Contains([]layout.AnchorKind{layout.Stake, layout.Crossed, layout.Cable}, a.Kind)
 }
 
 // reaches tells whether all of an anchor that is driven goes below a frost.
@@ -279,13 +273,13 @@ func (q Question) bears(a layout.Anchor, at Bears) (float64, error) {
 		return 0, nil // only its proof speaks
 	}
 	in := HoldingDefaults()
-	in.Soil, in.Wetness, in.Kind, in.LengthMm, in.DiameterMm = q.Soil.Kind, q.Wetness, a.Kind, a.LengthMm, cmp.Or(a.DiameterMm, usualStakeMm)
-	if a.Kind == "cable" {
+	in.Soil, in.Wetness, in.Kind, in.LengthMm, in.DiameterMm = q.Soil.Kind, q.Wetness, Driven(a.Kind), a.LengthMm, cmp.Or(a.DiameterMm, usualStakeMm)
+	if a.Kind == layout.Cable {
 		in.Kind, in.DepthMm = Plate, a.LengthMm
 		in.PlateLengthMm, in.PlateWidthMm = cmp.Or(a.PlateLengthMm, usualPlateMm), cmp.Or(a.PlateWidthMm, plateWideMm)
 	}
 	if at.When == Thaw { // what stood in frost stands loose
-		if a.Kind == "cable" && at.FrostMm >= a.LengthMm {
+		if a.Kind == layout.Cable && at.FrostMm >= a.LengthMm {
 			return 0, nil
 		}
 		if a.Kind != "cable" {
@@ -317,8 +311,8 @@ func (q Question) stronger(a layout.Anchor, now Held) ([]Stronger, error) {
 		if below := math.Max(a.LengthMm, usualCableMm) + deepest; deepest >= gripsFromMm && below <= longestInMm {
 			ways = append(ways, Stronger{Key: Below, Anchor: resized(a, a.Kind, below)})
 		}
-		if a.Kind == Stake {
-			ways = append(ways, Stronger{Key: Cross, Anchor: resized(a, Crossed, a.LengthMm)})
+		if a.Kind == layout.Stake {
+			ways = append(ways, Stronger{Key: Cross, Anchor: resized(a, layout.Crossed, a.LengthMm)})
 		}
 		if cable := math.Max(usualCableMm, deepest+belowMm); a.Kind != "cable" && cable <= longestInMm {
 			ways = append(ways, Stronger{Key: Cable, Anchor: resized(a, "cable", cable)})
@@ -378,7 +372,7 @@ func (q Question) eased(was layout.Anchor, m Stronger) (Stronger, Held, error) {
 }
 
 // resized is an anchor of another kind or length; what was proved of the one before says nothing of it.
-func resized(a layout.Anchor, kind string, lengthMm float64) layout.Anchor {
+func resized(a layout.Anchor, kind layout.AnchorKind, lengthMm float64) layout.Anchor {
 	a.Kind, a.LengthMm, a.ProofN = kind, lengthMm, nil
 	return a
 }

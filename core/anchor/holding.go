@@ -14,7 +14,7 @@ type strength struct {
 	cohesion       [3]float64
 }
 
-var strengths = map[string]strength{
+var strengths = map[ground.Soil]strength{
 	"loose_sand": {16, 36, [3]float64{0, 4, 0}},
 	"firm_sand":  {17, 41, [3]float64{2, 8, 2}},
 	"loam":       {17, 0, [3]float64{30, 25, 10}},
@@ -24,25 +24,28 @@ var strengths = map[string]strength{
 	"muck":       {11, 0, [3]float64{8, 6, 4}},
 }
 
-// The kinds of anchor that are driven.
+// Driven is a kind of anchor that is driven.
+type Driven string
+
+// The kinds.
 const (
-	Stake   = "stake"
-	Crossed = "crossed"
-	Plate   = "plate"
+	Stake   Driven = "stake"
+	Crossed Driven = "crossed"
+	Plate   Driven = "plate"
 )
 
 // HoldingInput is an anchor driven into a soil: a stake with its diameter, its length in the ground and the angle above level at which it
 // is pulled, or a plate on a cable with its size and depth.
 type HoldingInput struct {
-	Soil          string  `json:"soil"`
-	Wetness       string  `json:"wetness"`
-	Kind          string  `json:"kind"`
-	DiameterMm    float64 `json:"diameterMm,omitempty"`
-	LengthMm      float64 `json:"lengthMm,omitempty"`
-	PullAngleDeg  float64 `json:"pullAngleDeg,omitempty"`
-	PlateLengthMm float64 `json:"plateLengthMm,omitempty"`
-	PlateWidthMm  float64 `json:"plateWidthMm,omitempty"`
-	DepthMm       float64 `json:"depthMm,omitempty"`
+	Soil          ground.Soil    `json:"soil"`
+	Wetness       ground.Wetness `json:"wetness"`
+	Kind          Driven         `json:"kind"`
+	DiameterMm    float64        `json:"diameterMm,omitempty"`
+	LengthMm      float64        `json:"lengthMm,omitempty"`
+	PullAngleDeg  float64        `json:"pullAngleDeg,omitempty"`
+	PlateLengthMm float64        `json:"plateLengthMm,omitempty"`
+	PlateWidthMm  float64        `json:"plateWidthMm,omitempty"`
+	DepthMm       float64        `json:"depthMm,omitempty"`
 }
 
 // HoldingOutput is the pull that an anchor bears, N.
@@ -64,9 +67,9 @@ func HoldingDefaults() HoldingInput { return HoldingInput{PullAngleDeg: 30} }
 // and Adams). It refuses unknown words and sizes that cannot be.
 func Holding(in HoldingInput) (HoldingOutput, error) {
 	var p refuse.Problems
-	p.OneOf("soil", in.Soil, ground.Soils())
-	p.OneOf("wetness", in.Wetness, ground.Wetnesses())
-	p.OneOf("kind", in.Kind, []string{Stake, Crossed, Plate})
+	refuse.OneOf(&p, "soil", in.Soil, ground.Soils)
+	refuse.OneOf(&p, "wetness", in.Wetness, ground.Wetnesses)
+	refuse.OneOf(&p, "kind", in.Kind, []Driven{Stake, Crossed, Plate})
 	if in.Kind == Plate {
 		p.Within("plateLengthMm", in.PlateLengthMm, 20, 500, " mm")
 		p.Within("plateWidthMm", in.PlateWidthMm, 5, 300, " mm")
@@ -92,10 +95,10 @@ func Holding(in HoldingInput) (HoldingOutput, error) {
 // earth is a soil as it lies: effective unit weight, kN/m³, friction, radians, and cohesion, kPa.
 type earth struct{ weight, phi, cohesion float64 }
 
-func soilOf(soil, wetness string) earth {
+func soilOf(soil ground.Soil, wetness ground.Wetness) earth {
 	s := strengths[soil]
 	e := earth{s.weight, s.phiDeg * math.Pi / 180, 0}
-	for i, w := range ground.Wetnesses() {
+	for i, w := range ground.Wetnesses {
 		if w == wetness {
 			e.cohesion = s.cohesion[i]
 		}

@@ -89,7 +89,7 @@ func ByKey(key string) (Animal, error) {
 func Named(p *refuse.Problems, field, key string) Animal {
 	i := slices.IndexFunc(All, func(a Animal) bool { return a.Key == key })
 	if i < 0 {
-		p.OneOf(field, key, Keys())
+		refuse.OneOf(p, field, key, Keys())
 		return Animal{}
 	}
 	return All[i]

@@ -14,15 +14,15 @@ import (
 // WaterInput is the weather day by day since a bed was built or last bailed: rain, mm, and the mean temperature; how it is sheltered,
 // covered and drained, in which soil; its area, and what was put in against freezing, g.
 type WaterInput struct {
-	RainMm  []float64 `json:"rainMm"`
-	MeanC   []float64 `json:"meanC"`
-	Shelter string    `json:"shelter"`
-	Cover   string    `json:"cover"`
-	Soil    string    `json:"soil"`
-	Drain   string    `json:"drain"`
-	AreaM2  float64   `json:"areaM2"`
-	Agent   string    `json:"agent,omitempty"`
-	AgentG  float64   `json:"agentG,omitempty"`
+	RainMm  []float64    `json:"rainMm"`
+	MeanC   []float64    `json:"meanC"`
+	Shelter Shelter      `json:"shelter"`
+	Cover   pan.Material `json:"cover"`
+	Soil    ground.Soil  `json:"soil"`
+	Drain   Drain        `json:"drain"`
+	AreaM2  float64      `json:"areaM2"`
+	Agent   mix.Agent    `json:"agent,omitempty"`
+	AgentG  float64      `json:"agentG,omitempty"`
 	// StandsMm is the water that stood at first, as a look found it.
 	StandsMm float64 `json:"standsMm,omitempty"`
 	// Hours is how long each of the days lasted, where some were cut short; 24 where nothing is said.
@@ -39,11 +39,11 @@ type WaterOutput struct {
 
 // How much rain comes through, by shelter and by cover, and how fast water runs off, mm a day, by soil and at least by drain. Judgements.
 var (
-	shelters  = map[string]float64{"open": 1, "tree": .6, "roofed": .1}
-	through   = map[string]float64{"waxed_soil": .15, "peat": .6, "clippings": .7}
-	runsOff   = map[string]float64{"loose_sand": 200, "firm_sand": 200, "shale": 30, "loam": 15, "firm_clay": 3, "soft_clay": 3, "muck": 1}
-	drainsOff = map[string]float64{"none": 0, "hole": 25, "slope": 40}
-	holdsWet  = map[string]bool{"firm_clay": true, "soft_clay": true, "muck": true}
+	shelters  = map[Shelter]float64{"open": 1, "tree": .6, "roofed": .1}
+	through   = map[pan.Material]float64{"waxed_soil": .15, "peat": .6, "clippings": .7}
+	runsOff   = map[ground.Soil]float64{"loose_sand": 200, "firm_sand": 200, "shale": 30, "loam": 15, "firm_clay": 3, "soft_clay": 3, "muck": 1}
+	drainsOff = map[Drain]float64{"none": 0, "hole": 25, "slope": 40}
+	holdsWet  = map[ground.Soil]bool{"firm_clay": true, "soft_clay": true, "muck": true}
 )
 
 const (
@@ -55,9 +55,17 @@ const (
 	gramsPerL    = 1000.0
 )
 
-// Shelters and Drains list what keeps rain off a bed and what lets it out.
-func Shelters() []string { return []string{"open", "tree", "roofed"} }
-func Drains() []string   { return []string{"none", "hole", "slope"} }
+// Shelter is what keeps rain off a bed.
+type Shelter string
+
+// Shelters lists them.
+var Shelters = []Shelter{"open", "tree", "roofed"}
+
+// Drain is what lets it out.
+type Drain string
+
+// Drains lists them.
+var Drains = []Drain{"none", "hole", "slope"}
 
 // Water goes through the days: rain comes in (what falls in frost waits for a thaw), some runs off with its share of the agent, some
 // dries. Judgement throughout. It refuses lists of unequal length and words that are not known.
@@ -72,21 +80,21 @@ func Water(in WaterInput) (WaterOutput, error) {
 	for i, h := range in.Hours {
 		p.Within(fmt.Sprintf("hours[%d]", i), h, 0, 48, " hours")
 	}
-	p.OneOf("shelter", in.Shelter, Shelters())
-	p.OneOf("cover", in.Cover, pan.MaterialKeys())
-	p.OneOf("soil", in.Soil, ground.Soils())
-	p.OneOf("drain", in.Drain, Drains())
+	refuse.OneOf(&p, "shelter", in.Shelter, Shelters)
+	refuse.OneOf(&p, "cover", in.Cover, pan.Materials)
+	refuse.OneOf(&p, "soil", in.Soil, ground.Soils)
+	refuse.OneOf(&p, "drain", in.Drain, Drains)
 	p.Within("areaM2", in.AreaM2, .001, 2, " m²")
 	p.Within("agentG", in.AgentG, 0, 5000, " g")
 	p.Within("standsMm", in.StandsMm, 0, 500, " mm")
 	if in.Agent != "" || in.AgentG > 0 {
-		p.OneOf("agent", in.Agent, mix.Agents())
+		refuse.OneOf(&p, "agent", in.Agent, mix.Agents)
 	}
 	if err := p.Err(); err != nil {
 		return WaterOutput{}, err
 	}
 	w := wet{water: in.StandsMm, agent: in.AgentG}
-	comes := shelters[in.Shelter] * otherwise(through, in.Cover, otherThrough)
+	comes := shelters[in.Shelter] * lets(in.Cover)
 	if holdsWet[in.Soil] && in.Drain == "none" {
 		comes *= gathersTimes
 	}
@@ -121,23 +129,30 @@ func (w *wet) day(comes, meanC, most, days float64) {
 	w.water = math.Max(0, w.water-days*(driesMm+driesPerC*math.Max(0, meanC)))
 }
 
-func otherwise(of map[string]float64, key string, other float64) float64 {
-	if v, ok := of[key]; ok {
-		return v
+// lets is the share of rain that a cover lets through.
+func lets(cover pan.Material) float64 {
+	if share, ok := through[cover]; ok {
+		return share
 	}
-	return other
+	return otherThrough
 }
 
-// Words for how a bed stands.
+// Word says how a bed stands.
+type Word string
+
+// The words.
 const (
-	Sound    = "sound"
-	Soft     = "soft"
-	Bail     = "bail"
-	WillLock = "will_lock"
-	NotKnown = "not_known" // it asks for nothing by what is known, and something is not
-	Crusted  = "crusted"   // as a look felt it
-	Rocks    = "rocks"     // likewise; in frozen ground a bed never lies dead still
+	Sound    Word = "sound"
+	Soft     Word = "soft"
+	Bail     Word = "bail"
+	WillLock Word = "will_lock"
+	NotKnown Word = "not_known" // it asks for nothing by what is known, and something is not
+	Crusted  Word = "crusted"   // as a look felt it
+	Rocks    Word = "rocks"     // likewise; in frozen ground a bed never lies dead still
 )
+
+// Words lists them.
+var Words = []Word{Sound, Soft, Bail, WillLock, NotKnown, Crusted, Rocks}
 
 const (
 	softMm  = 2.0
@@ -147,13 +162,13 @@ const (
 )
 
 // damp are the covers that freeze without water standing under them.
-var damp = []string{"damp_packed", "wet_soil", "rain_crust"}
+var damp = []pan.Material{"damp_packed", "wet_soil", "rain_crust"}
 
 // Sheds is the layer of a cover that lets the least rain through.
-func Sheds(layers []string) string {
-	best := ""
+func Sheds(layers []pan.Material) pan.Material {
+	best := pan.Material("")
 	for _, layer := range layers {
-		if best == "" || otherwise(through, layer, otherThrough) < otherwise(through, best, otherThrough) {
+		if best == "" || lets(layer) < lets(best) {
 			best = layer
 		}
 	}
@@ -162,8 +177,8 @@ func Sheds(layers []string) string {
 
 // Stands is how a bed with layers of cover stands before the coldest hour to come: its word, and about how much agent would bring its
 // freezing point two degrees below that hour, g; 0 where none would help or none is needed.
-func (out WaterOutput) Stands(in WaterInput, layers []string, coldestC float64) (word string, renewG float64) {
-	wets := out.WaterMm >= locksMm || slices.ContainsFunc(layers, func(layer string) bool { return slices.Contains(damp, layer) })
+func (out WaterOutput) Stands(in WaterInput, layers []pan.Material, coldestC float64) (word Word, renewG float64) {
+	wets := out.WaterMm >= locksMm || slices.ContainsFunc(layers, func(layer pan.Material) bool { return slices.Contains(damp, layer) })
 	switch {
 	case coldestC < out.FreezesAtC && wets:
 		word = WillLock

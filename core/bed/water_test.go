@@ -6,6 +6,7 @@ import (
 	"testing"
 
 	"oldburrow/core/ground"
+	"oldburrow/core/pan"
 	"oldburrow/core/seeds"
 )
 
@@ -22,8 +23,8 @@ func stands(t *testing.T, in WaterInput) WaterOutput {
 func TestWaterGoesTheRightWay(t *testing.T) {
 	seeds.Each(t, 300, func(rng *rand.Rand) {
 		in := WaterInput{
-			Shelter: Shelters()[rng.IntN(3)], Cover: []string{"peat", "waxed_soil", "dry_soil"}[rng.IntN(3)], Soil: ground.Soils()[rng.IntN(7)],
-			Drain: Drains()[rng.IntN(3)], AreaM2: .04, Agent: "salt", AgentG: 200 * rng.Float64(),
+			Shelter: Shelters[rng.IntN(3)], Cover: []pan.Material{"peat", "waxed_soil", "dry_soil"}[rng.IntN(3)], Soil: ground.Soils[rng.IntN(7)],
+			Drain: Drains[rng.IntN(3)], AreaM2: .04, Agent: "salt", AgentG: 200 * rng.Float64(),
 		}
 		for range 8 {
 			in.RainMm, in.MeanC = append(in.RainMm, 20*rng.Float64()), append(in.MeanC, 12*rng.Float64()-5)
@@ -48,7 +49,7 @@ func TestWaterGoesTheRightWay(t *testing.T) {
 
 // Of several layers the one that sheds the most counts.
 func TestLayersShed(t *testing.T) {
-	if got := Sheds([]string{"dry_soil", "waxed_soil", "peat"}); got != "waxed_soil" {
+	if got := Sheds([]pan.Material{"dry_soil", "waxed_soil", "peat"}); got != "waxed_soil" {
 		t.Errorf("the rain meets %s", got)
 	}
 }
@@ -70,10 +71,10 @@ func TestWhatABedWants(t *testing.T) {
 	in := WaterInput{Shelter: "open", Cover: "peat", Soil: "firm_clay", Drain: "none", AreaM2: .04, Agent: "salt", AgentG: 20}
 	for _, c := range []struct {
 		rain, coldest float64
-		word          string
+		word          Word
 	}{{0, 5, Sound}, {7, 5, Soft}, {16, 5, Bail}, {16, -6, WillLock}, {0, -30, Sound}} {
 		in.RainMm, in.MeanC = []float64{c.rain}, []float64{2}
-		if word, _ := stands(t, in).Stands(in, []string{in.Cover}, c.coldest); word != c.word {
+		if word, _ := stands(t, in).Stands(in, []pan.Material{in.Cover}, c.coldest); word != c.word {
 			t.Errorf("%g mm of rain, %g to come: %s, want %s", c.rain, c.coldest, word, c.word)
 		}
 	}
@@ -84,11 +85,11 @@ func TestWhatABedWants(t *testing.T) {
 	again.RainMm, again.MeanC, again.StandsMm, again.AgentG = nil, nil, out.WaterMm, out.AgentG+renew
 	if after := stands(t, again); math.Abs(after.FreezesAtC-(-8)) > .01 {
 		t.Errorf("with %g g more it freezes at %g", renew, after.FreezesAtC)
-	} else if word, _ := after.Stands(again, []string{"peat"}, -6); word == WillLock {
+	} else if word, _ := after.Stands(again, []pan.Material{"peat"}, -6); word == WillLock {
 		t.Error("it still locks")
 	}
 	in.Cover, in.RainMm = "damp_packed", []float64{0}
-	if word, _ := stands(t, in).Stands(in, []string{"damp_packed", "waxed_soil"}, -20); word != WillLock {
+	if word, _ := stands(t, in).Stands(in, []pan.Material{"damp_packed", "waxed_soil"}, -20); word != WillLock {
 		t.Errorf("damp cover in hard cold: %s", word)
 	}
 }
@@ -116,16 +117,16 @@ func TestPartOfADay(t *testing.T) {
 func TestWordsBeginWhereTheyAreSaidTo(t *testing.T) {
 	for _, c := range []struct {
 		water, freezes, coldest float64
-		word                    string
+		word                    Word
 	}{
 		{1.99, 0, 1, Sound}, {2, 0, 1, Soft}, {7.99, 0, 1, Soft}, {8, 0, 1, Bail},
 		{.99, 0, -1, Sound}, {1, 0, -1, WillLock}, {1, 0, 0, Sound}, {1, -5, -5, Sound}, {9, -5, -5.01, WillLock}, {9, -5, -5, Bail},
 	} {
-		if word, _ := (WaterOutput{WaterMm: c.water, FreezesAtC: c.freezes}).Stands(WaterInput{}, []string{"peat"}, c.coldest); word != c.word {
+		if word, _ := (WaterOutput{WaterMm: c.water, FreezesAtC: c.freezes}).Stands(WaterInput{}, []pan.Material{"peat"}, c.coldest); word != c.word {
 			t.Errorf("%g mm that freeze at %g, %g to come: %s, want %s", c.water, c.freezes, c.coldest, word, c.word)
 		}
 	}
-	if a, b := Sheds([]string{"dry_soil", "sand"}), Sheds([]string{"sand", "dry_soil"}); otherwise(through, a, otherThrough) == otherwise(through, b, otherThrough) && (a != "dry_soil" || b != "sand") {
+	if a, b := Sheds([]pan.Material{"dry_soil", "sand"}), Sheds([]pan.Material{"sand", "dry_soil"}); lets(a) == lets(b) && (a != "dry_soil" || b != "sand") {
 		t.Errorf("of layers that shed alike %s and %s are told", a, b)
 	}
 }

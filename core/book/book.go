@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"oldburrow/core/animal"
+	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/tally"
 )
@@ -33,7 +34,7 @@ type Rate struct {
 	SetID      string            `json:"setId"`
 	Number     int               `json:"number"`
 	SpotID     string            `json:"spotId"`
-	Kind       string            `json:"kind"`
+	Kind       layout.Kind       `json:"kind"`
 	Catches    int               `json:"catches"`
 	TrapNights float64           `json:"trapNights"`
 	Halved     float64           `json:"halved"` // nights that counted half although one look alone followed many of them

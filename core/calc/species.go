@@ -178,21 +178,21 @@ func chainOf(in chainInput) (odds.ChainOutput, error) {
 }
 
 type suitsInput struct {
-	Pattern  string   `json:"pattern"`
-	Species  string   `json:"species"`
-	Day      string   `json:"day"`
-	WayMm    *float64 `json:"wayMm,omitempty" jsonschema:"nullable"`
-	Through  *string  `json:"through,omitempty" jsonschema:"nullable"`
-	Features []string `json:"features"`
-	InCover  *bool    `json:"inCover,omitempty" jsonschema:"nullable"`
-	Shy      bool     `json:"shy"`
-	SnowMm   float64  `json:"snowMm"`
+	Pattern  string          `json:"pattern"`
+	Species  string          `json:"species"`
+	Day      string          `json:"day"`
+	WayMm    *float64        `json:"wayMm,omitempty" jsonschema:"nullable"`
+	Through  *layout.Through `json:"through,omitempty" jsonschema:"nullable"`
+	Features []string        `json:"features"`
+	InCover  *bool           `json:"inCover,omitempty" jsonschema:"nullable"`
+	Shy      bool            `json:"shy"`
+	SnowMm   float64         `json:"snowMm"`
 }
 
 // suitsOf is what a pattern makes of a place where the features that are named lie within its reach.
 func suitsOf(in suitsInput) (layout.Suit, error) {
 	var p refuse.Problems
-	p.OneOf("pattern", in.Pattern, layout.PatternKeys())
+	refuse.OneOf(&p, "pattern", in.Pattern, layout.PatternKeys())
 	a := animal.Named(&p, "species", in.Species)
 	if _, err := time.Parse(time.DateOnly, in.Day); err != nil {
 		p.Add("day", "%q is no date: write one such as 2026-12-04", in.Day)
@@ -202,7 +202,7 @@ func suitsOf(in suitsInput) (layout.Suit, error) {
 		p.Within("wayMm", *in.WayMm, 50, 20000, " mm")
 	}
 	if in.Through != nil {
-		p.OneOf("through", *in.Through, layout.Throughs())
+		refuse.OneOf(&p, "through", *in.Through, layout.Throughs)
 		at.Through = *in.Through
 	}
 	p.Within("snowMm", in.SnowMm, 0, 10000, " mm")

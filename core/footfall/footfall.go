@@ -168,7 +168,7 @@ func Simulate(a animal.Animal, in Input) (Output, error) {
 
 func (in Input) check() error {
 	var p refuse.Problems
-	p.OneOf("approach", in.Approach, []string{Stand, Pass})
+	refuse.OneOf(&p, "approach", in.Approach, []string{Stand, Pass})
 	if len(in.Pans) == 0 {
 		p.Add("pans", "is missing: give at least one pan")
 	}

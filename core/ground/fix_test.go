@@ -40,9 +40,9 @@ func TestMetres(t *testing.T) {
 
 // Every soil holds more water the wetter it lies, and all of them are known.
 func TestWater(t *testing.T) {
-	for _, soil := range Soils() {
+	for _, soil := range Soils {
 		last := 0.0
-		for _, wetness := range Wetnesses() {
+		for _, wetness := range Wetnesses {
 			density, share := Water(soil, wetness)
 			if density < 300 || share <= last {
 				t.Errorf("%s %s: %g kg/m³ with %g of water", wetness, soil, density, share)
@@ -53,7 +53,7 @@ func TestWater(t *testing.T) {
 }
 
 func TestKindsAreFoundByTheirKeys(t *testing.T) {
-	for _, key := range KindKeys() {
+	for _, key := range FeatureKinds {
 		if k, ok := KindOf(key); !ok || k.Key != key {
 			t.Errorf("%s is %+v", key, k)
 		}

@@ -15,7 +15,7 @@ type soil struct {
 	water            [3]float64
 }
 
-var soils = map[string]soil{
+var soils = map[Soil]soil{
 	"loose_sand": {1.6, 1500, [3]float64{.06, .08, .20}},
 	"firm_sand":  {1.9, 1700, [3]float64{.07, .10, .18}},
 	"loam":       {1.4, 1400, [3]float64{.10, .20, .32}},
@@ -26,19 +26,19 @@ var soils = map[string]soil{
 }
 
 // surfaces is how much of the air's cold reaches the ground.
-var surfaces = map[string]float64{"bare": .9, "grass": .5, "litter": .35}
+var surfaces = map[Surface]float64{"bare": .9, "grass": .5, "litter": .35}
 
 // Water is a soil's dry density in kg/m³ and the water in it as it lies, by dry weight. Both must be known words.
-func Water(soil, wetness string) (densityKgM3, share float64) {
+func Water(soil Soil, wetness Wetness) (densityKgM3, share float64) {
 	s := soils[soil]
-	return s.density, s.water[slices.Index(Wetnesses(), wetness)]
+	return s.density, s.water[slices.Index(Wetnesses, wetness)]
 }
 
 // FrostInput is a soil as it lies and the weather day by day: the mean temperature and the depth of snow.
 type FrostInput struct {
-	Soil       string    `json:"soil"`
-	Wetness    string    `json:"wetness"`
-	Surface    string    `json:"surface"`
+	Soil       Soil      `json:"soil"`
+	Wetness    Wetness   `json:"wetness"`
+	Surface    Surface   `json:"surface"`
 	DailyMeanC []float64 `json:"dailyMeanC"`
 	SnowCm     []float64 `json:"snowCm"`
 }
@@ -84,7 +84,7 @@ func FrostDays(in FrostInput) ([]FrostOutput, error) {
 }
 
 // NextIndex is the freezing index, degree-days, after one more day of a mean temperature and a depth of snow.
-func NextIndex(index float64, surface string, meanC, snowCm float64) float64 {
+func NextIndex(index float64, surface Surface, meanC, snowCm float64) float64 {
 	if meanC < 0 {
 		return index + surfaces[surface]*math.Exp(-snowCm/snowShieldCm)*-meanC
 	}
@@ -92,27 +92,27 @@ func NextIndex(index float64, surface string, meanC, snowCm float64) float64 {
 }
 
 // DepthMm is the depth of frost at a freezing index.
-func DepthMm(soil, wetness string, index float64) float64 {
+func DepthMm(soil Soil, wetness Wetness, index float64) float64 {
 	return 1000 * storedHeat * math.Sqrt(index/perSquare(soil, wetness))
 }
 
 // IndexAt is the freezing index at which the frost is as deep as that.
-func IndexAt(soil, wetness string, depthMm float64) float64 {
+func IndexAt(soil Soil, wetness Wetness, depthMm float64) float64 {
 	depth := depthMm / 1000 / storedHeat
 	return depth * depth * perSquare(soil, wetness)
 }
 
 // perSquare is the freezing index of a square metre of depth, by Stefan.
-func perSquare(soil, wetness string) float64 {
+func perSquare(soil Soil, wetness Wetness) float64 {
 	density, water := Water(soil, wetness)
 	return fusionJPerKg * density * water / (2 * soils[soil].frozenK * daySeconds)
 }
 
 func (in FrostInput) check() error {
 	var p refuse.Problems
-	p.OneOf("soil", in.Soil, Soils())
-	p.OneOf("wetness", in.Wetness, Wetnesses())
-	p.OneOf("surface", in.Surface, Surfaces())
+	refuse.OneOf(&p, "soil", in.Soil, Soils)
+	refuse.OneOf(&p, "wetness", in.Wetness, Wetnesses)
+	refuse.OneOf(&p, "surface", in.Surface, Surfaces)
 	if len(in.DailyMeanC) != len(in.SnowCm) {
 		p.Add("snowCm", "must have as many days as dailyMeanC: %d, not %d", len(in.DailyMeanC), len(in.SnowCm))
 	}

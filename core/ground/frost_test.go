@@ -115,7 +115,7 @@ func TestWithin(t *testing.T) {
 
 // The index at which the frost is as deep as that gives that depth.
 func TestTheIndexOfADepth(t *testing.T) {
-	for _, soil := range Soils() {
+	for _, soil := range Soils {
 		for _, depth := range []float64{20, 150, 700} {
 			if back := DepthMm(soil, "moist", IndexAt(soil, "moist", depth)); math.Abs(back-depth) > 1e-6 {
 				t.Errorf("%s: %g mm came back as %g", soil, depth, back)
@@ -125,14 +125,14 @@ func TestTheIndexOfADepth(t *testing.T) {
 }
 
 func TestEveryKindHasAForm(t *testing.T) {
-	seen := map[string]bool{}
+	seen := map[FeatureKind]bool{}
 	for _, k := range Kinds {
 		if seen[k.Key] || k.Form != Point && k.Form != Line && k.Form != Area || k.Group == "" {
 			t.Errorf("%+v", k)
 		}
 		seen[k.Key] = true
 	}
-	for _, s := range Soils() {
+	for _, s := range Soils {
 		if _, ok := soils[s]; !ok {
 			t.Errorf("%s has no frost figures", s)
 		}

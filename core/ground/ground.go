@@ -4,16 +4,23 @@ package ground
 
 import "slices"
 
-// Soils lists the soils, loosest first; a spot has one of them.
-func Soils() []string {
-	return []string{"loose_sand", "firm_sand", "loam", "firm_clay", "soft_clay", "shale", "muck"}
-}
+// Soil is a kind of soil, of which a spot has one; the loosest stand first.
+type Soil string
 
-// Wetnesses lists how wet a soil can lie.
-func Wetnesses() []string { return []string{"dry", "moist", "wet"} }
+// Soils lists them.
+var Soils = []Soil{"loose_sand", "firm_sand", "loam", "firm_clay", "soft_clay", "shale", "muck"}
 
-// Surfaces lists what covers the soil, least first.
-func Surfaces() []string { return []string{"bare", "grass", "litter"} }
+// Wetness is how wet a soil lies.
+type Wetness string
+
+// Wetnesses lists them.
+var Wetnesses = []Wetness{"dry", "moist", "wet"}
+
+// Surface is what covers the soil, the least first.
+type Surface string
+
+// Surfaces lists them.
+var Surfaces = []Surface{"bare", "grass", "litter"}
 
 // Forms of a thing on the map.
 const (
@@ -22,11 +29,14 @@ const (
 	Area  = "area"
 )
 
+// FeatureKind is the key of a kind of thing on the map.
+type FeatureKind string
+
 // Kind is a kind of thing on the map: its form, and the group it is offered in.
 type Kind struct {
-	Key   string `json:"key"`
-	Form  string `json:"form"`
-	Group string `json:"group"`
+	Key   FeatureKind `json:"key"`
+	Form  string      `json:"form"`
+	Group string      `json:"group"`
 }
 
 // Groups of kinds: the land itself, what gathers travel, and what can hurt or be hurt.
@@ -52,7 +62,7 @@ var Kinds = []Kind{
 }
 
 // KindOf finds a kind by its key.
-func KindOf(key string) (Kind, bool) {
+func KindOf(key FeatureKind) (Kind, bool) {
 	i := slices.IndexFunc(Kinds, func(k Kind) bool { return k.Key == key })
 	if i < 0 {
 		return Kind{}, false
@@ -60,11 +70,10 @@ func KindOf(key string) (Kind, bool) {
 	return Kinds[i], true
 }
 
-// KindKeys lists the keys of all kinds.
-func KindKeys() []string {
-	keys := make([]string, len(Kinds))
-	for i, k := range Kinds {
-		keys[i] = k.Key
+// FeatureKinds lists the keys of all kinds.
+var FeatureKinds = func() (keys []FeatureKind) {
+	for _, k := range Kinds {
+		keys = append(keys, k.Key)
 	}
 	return keys
-}
+}()

@@ -47,9 +47,9 @@ func (b Begin) habit() habit {
 func (b Begin) fox() bool { return b.Target.Key == "red_fox" || b.Target.Key == "grey_fox" }
 
 // bare is a set of a pattern without its parts.
-func (b Begin) bare(kind, pattern string) Layout {
+func (b Begin) bare(kind Kind, pattern string) Layout {
 	l := Layout{
-		Schema: Schema, Kind: kind, Pattern: pattern, Show: "dug_out", Backing: "stone", Spoil: b.Schools.Spoil, Hands: b.Schools.Hands,
+		Schema: Schema, Kind: kind, Pattern: pattern, Show: "dug_out", Backing: "stone", Spoil: Spoil(b.Schools.Spoil), Hands: Hands(b.Schools.Hands),
 		Attractors: []Attractor{}, Guides: []Guide{},
 	}
 	if b.Schools.Show == "subtle" || b.Schools.Show != "dug_out" && b.Spot.Shy {

@@ -80,7 +80,7 @@ var limits = []Limit{
 }
 
 // anchorsLong is how long an anchor can be, mm.
-var anchorsLong = map[string][2]float64{"stake": {100, 1500}, "crossed": {100, 1500}, "cable": {100, 1500}, Staple: {20, 150}, Slide: {500, 15000}}
+var anchorsLong = map[AnchorKind][2]float64{Stake: {100, 1500}, Crossed: {100, 1500}, Cable: {100, 1500}, Staple: {20, 150}, Slide: {500, 15000}}
 
 // How many of a part a set can have, beside what its pattern wants.
 const (
@@ -94,10 +94,10 @@ const (
 // a pan outside its bed, words that are not known. The paths are those of the JSON.
 func (l Layout) Check() error {
 	var p refuse.Problems
-	p.OneOf("pattern", l.Pattern, PatternKeys())
+	refuse.OneOf(&p, "pattern", l.Pattern, PatternKeys())
 	def := patternOf(l.Pattern)
 	if len(p) == 0 && l.Kind != def.Kind {
-		p.OneOf("kind", l.Kind, []string{def.Kind})
+		refuse.OneOf(&p, "kind", l.Kind, []Kind{def.Kind})
 	}
 	l.checkWords(&p)
 	l.checkNumbers(&p, def.limits())
@@ -114,51 +114,51 @@ func (l Layout) Check() error {
 }
 
 func (l Layout) checkWords(p *refuse.Problems) {
-	p.OneOf("backing", l.Backing, Backings())
-	p.OneOf("show", l.Show, Shows())
-	said(p, "spoil", l.Spoil, Spoils())
-	said(p, "hands", l.Hands, HandsUsed())
+	refuse.OneOf(p, "backing", l.Backing, Backings)
+	refuse.OneOf(p, "show", l.Show, Shows)
+	refuse.OneOfSaid(p, "spoil", l.Spoil, Spoils)
+	refuse.OneOfSaid(p, "hands", l.Hands, HandsUsed)
 	if l.Way != nil {
-		said(p, "way.between", l.Way.Between, Betweens())
+		refuse.OneOfSaid(p, "way.between", l.Way.Between, Betweens)
 	}
 	for i, a := range l.Attractors {
 		at := fmt.Sprintf("attractors[%d].", i)
-		p.OneOf(at+"kind", a.Kind, AttractorKinds())
-		p.OneOf(at+"plug", a.Plug, Plugs())
+		refuse.OneOf(p, at+"kind", a.Kind, AttractorKinds)
+		refuse.OneOf(p, at+"plug", a.Plug, Plugs)
 		atMost(p, at+"smells", a.Smells, mostSmells)
 		for k, s := range a.Smells {
 			at := fmt.Sprintf("%ssmells[%d].", at, k)
-			p.OneOf(at+"kind", s.Kind, SmellKinds())
-			p.OneOf(at+"place", s.Place, SmellPlaces())
-			said(p, at+"carrier", s.Carrier, Carriers())
+			refuse.OneOf(p, at+"kind", s.Kind, SmellKinds)
+			refuse.OneOf(p, at+"place", s.Place, SmellPlaces)
+			refuse.OneOfSaid(p, at+"carrier", s.Carrier, Carriers)
 		}
 	}
 	for i, r := range l.Rigs {
 		at := fmt.Sprintf("rigs[%d].", i)
-		p.OneOf(at+"device", r.Device, Devices())
-		said(p, at+"over", r.Over, PanOvers())
+		refuse.OneOf(p, at+"device", r.Device, Devices)
+		refuse.OneOfSaid(p, at+"over", r.Over, PanOvers)
 		p.Within(at+"swivels", float64(r.Swivels), 0, mostSwivels, "")
-		said(p, at+"under", r.Under, PanUnders())
-		said(p, at+"bed.fill", r.Bed.Fill, pan.MaterialKeys())
-		said(p, at+"bed.agent", r.Bed.Agent, mix.Agents())
+		refuse.OneOfSaid(p, at+"under", r.Under, PanUnders)
+		refuse.OneOfSaid(p, at+"bed.fill", r.Bed.Fill, pan.Materials)
+		refuse.OneOfSaid(p, at+"bed.agent", r.Bed.Agent, mix.Agents)
 		atMost(p, at+"cover", r.Cover, mostLayers)
 		for k, layer := range r.Cover {
-			p.OneOf(fmt.Sprintf("%scover[%d].material", at, k), layer.Material, pan.MaterialKeys())
+			refuse.OneOf(p, fmt.Sprintf("%scover[%d].material", at, k), layer.Material, pan.Materials)
 		}
 	}
 	for i, a := range l.Anchors {
 		at := fmt.Sprintf("anchors[%d].", i)
-		p.OneOf(at+"kind", a.Kind, Anchors())
+		refuse.OneOf(p, at+"kind", a.Kind, AnchorKinds)
 		if long, ok := anchorsLong[a.Kind]; ok {
 			p.Within(at+"lengthMm", a.LengthMm, long[0], long[1], " mm")
 		}
-		said(p, at+"cover", a.Cover, DragCovers())
+		refuse.OneOfSaid(p, at+"cover", a.Cover, DragCovers)
 		if n := len(a.Ends); n != 0 && (n != 2 || a.Kind != Slide) {
 			p.Add(at+"ends", "must be two, of a slide cable, not %d", n)
 		}
 		for k, end := range a.Ends {
 			to := fmt.Sprintf("%sends[%d].", at, k)
-			p.OneOf(to+"kind", end.Kind, Ends())
+			refuse.OneOf(p, to+"kind", end.Kind, Ends)
 			if long, ok := anchorsLong[end.Kind]; ok {
 				p.Within(to+"lengthMm", end.LengthMm, long[0], long[1], " mm")
 			}
@@ -166,14 +166,7 @@ func (l Layout) checkWords(p *refuse.Problems) {
 	}
 	atMost(p, "guides", l.Guides, mostGuides)
 	for i, g := range l.Guides {
-		p.OneOf(fmt.Sprintf("guides[%d].kind", i), g.Kind, GuideKinds())
-	}
-}
-
-// said refuses a word that is not known; a blank says nothing.
-func said(p *refuse.Problems, field, word string, allowed []string) {
-	if word != "" {
-		p.OneOf(field, word, allowed)
+		refuse.OneOf(p, fmt.Sprintf("guides[%d].kind", i), g.Kind, GuideKinds)
 	}
 }
 

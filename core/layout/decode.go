@@ -86,10 +86,10 @@ func listed[T any](all []T) []T {
 
 // first is the form of before there were patterns: a dirt hole with one trap under one cover.
 type first struct {
-	Kind      string   `json:"kind"`
-	Look      string   `json:"look"`
+	Kind      Kind     `json:"kind"`
+	Look      ShowKind `json:"look"`
 	Hole      Hole     `json:"hole"`
-	Backing   string   `json:"backing"`
+	Backing   Backing  `json:"backing"`
 	FacingDeg *float64 `json:"facingDeg"`
 	Guides    []Guide  `json:"guides"`
 	Pan       Pan      `json:"pan"`
@@ -109,15 +109,15 @@ type first struct {
 		Firm     bool    `json:"firm"`
 	} `json:"bed"`
 	Anchor struct {
-		Kind     string  `json:"kind"`
-		LengthMm float64 `json:"lengthMm"`
-		ChainMm  float64 `json:"chainMm"`
+		Kind     AnchorKind `json:"kind"`
+		LengthMm float64    `json:"lengthMm"`
+		ChainMm  float64    `json:"chainMm"`
 	} `json:"anchor"`
 	Attractant struct {
 		Bait    string `json:"bait"`
 		Lure    string `json:"lure"`
 		Urine   string `json:"urine"`
-		Plug    string `json:"plug"`
+		Plug    Plug   `json:"plug"`
 		BaitID  string `json:"baitId"`
 		LureID  string `json:"lureId"`
 		UrineID string `json:"urineId"`

@@ -8,6 +8,8 @@ import (
 	"slices"
 
 	"oldburrow/core/ground"
+	"oldburrow/core/mix"
+	"oldburrow/core/pan"
 )
 
 // Schema is the form in which layouts are written. Decode reads every form.
@@ -16,7 +18,7 @@ const Schema = 2
 // Layout is one set as designed or as built. What is nil or blank is not known or not there, never nought.
 type Layout struct {
 	Schema     int         `json:"schema"`
-	Kind       string      `json:"kind"`                // the plan mark
+	Kind       Kind        `json:"kind"`                // the plan mark
 	Pattern    string      `json:"pattern"`             // what it is made after
 	FacingDeg  *float64    `json:"facingDeg,omitempty"` // from the attractor to the travel way, from north
 	Attractors []Attractor `json:"attractors"`
@@ -25,27 +27,27 @@ type Layout struct {
 	Rigs       []Rig       `json:"rigs"`
 	Anchors    []Anchor    `json:"anchors"`
 	Guides     []Guide     `json:"guides"`
-	Backing    string      `json:"backing"`
-	Show       string      `json:"show"`
+	Backing    Backing     `json:"backing"`
+	Show       ShowKind    `json:"show"`
 	Lie        Lie         `json:"lie,omitzero"`
 	At         *ground.Fix `json:"at,omitempty"` // where the set itself stands; else at its spot
-	Spoil      string      `json:"spoil,omitempty"`
-	Hands      string      `json:"hands,omitempty"`
+	Spoil      Spoil       `json:"spoil,omitempty"`
+	Hands      Hands       `json:"hands,omitempty"`
 }
 
 // Attractor is what an animal comes to: a hole, an object, or a post. Its place is that of its point nearest the trap.
 type Attractor struct {
-	Slot     int     `json:"slot"`
-	Kind     string  `json:"kind"`
-	Of       string  `json:"of,omitempty"` // what it is made of
-	XMm      float64 `json:"xMm"`
-	YMm      float64 `json:"yMm"`
-	RadiusMm float64 `json:"radiusMm,omitempty"` // of an object or a post
-	HeightMm float64 `json:"heightMm,omitempty"` // above the ground
-	Fixed    bool    `json:"fixed,omitempty"`    // spiked, driven or grown fast
-	Hole     *Hole   `json:"hole,omitempty"`
-	Plug     string  `json:"plug"`
-	Smells   []Smell `json:"smells"`
+	Slot     int           `json:"slot"`
+	Kind     AttractorKind `json:"kind"`
+	Of       string        `json:"of,omitempty"` // what it is made of
+	XMm      float64       `json:"xMm"`
+	YMm      float64       `json:"yMm"`
+	RadiusMm float64       `json:"radiusMm,omitempty"` // of an object or a post
+	HeightMm float64       `json:"heightMm,omitempty"` // above the ground
+	Fixed    bool          `json:"fixed,omitempty"`    // spiked, driven or grown fast
+	Hole     *Hole         `json:"hole,omitempty"`
+	Plug     Plug          `json:"plug"`
+	Smells   []Smell       `json:"smells"`
 }
 
 // Hole is its diameter, its length along the slant, its angle below horizontal, and how far it turns from straight away from the
@@ -60,13 +62,13 @@ type Hole struct {
 // Smell is one scented thing: its kind, what it is in the user's own words, its place on the shelf (blank for what is not on it), on
 // what it is carried, how much by the user's own measure, and where.
 type Smell struct {
-	Kind     string  `json:"kind"`
-	Name     string  `json:"name"`
-	LureID   string  `json:"lureId,omitempty"`
-	Carrier  string  `json:"carrier,omitempty"`
-	Amount   string  `json:"amount,omitempty"`
-	Place    string  `json:"place"`
-	HeightMm float64 `json:"heightMm,omitempty"`
+	Kind     SmellKind  `json:"kind"`
+	Name     string     `json:"name"`
+	LureID   string     `json:"lureId,omitempty"`
+	Carrier  Carrier    `json:"carrier,omitempty"`
+	Amount   string     `json:"amount,omitempty"`
+	Place    SmellPlace `json:"place"`
+	HeightMm float64    `json:"heightMm,omitempty"`
 }
 
 // Trench is a trench toward the attractor; its floor falls from the ground to HeadMm at its head.
@@ -84,31 +86,31 @@ type Way struct {
 	BearingDeg float64 `json:"bearingDeg"`
 	WidthMm    float64 `json:"widthMm"`
 	OpenMm     float64 `json:"openMm,omitempty"`
-	Between    string  `json:"between,omitempty"`
+	Between    Between `json:"between,omitempty"`
 }
 
 // Rig is one trap or other device with its bed, its cover and its chain. TrapID is its place on the rack, blank for one that is not
 // listed there. Its place is the middle of its bed; AxisDeg is how far the levers turn from lying across the approach, toward y.
 // Jaws or Loop is nil where it has none.
 type Rig struct {
-	Slot       int     `json:"slot"`
-	TrapID     string  `json:"trapId,omitempty"`
-	Name       string  `json:"name"`
-	Device     string  `json:"device"`
-	XMm        float64 `json:"xMm"`
-	YMm        float64 `json:"yMm"`
-	AxisDeg    float64 `json:"axisDeg,omitempty"`
-	Jaws       *Jaws   `json:"jaws,omitempty"`
-	Loop       *Loop   `json:"loop,omitempty"`
-	Pan        *Pan    `json:"pan,omitempty"`
-	Bed        Bed     `json:"bed"`
-	Cover      []Layer `json:"cover"`           // from the pan upward
-	Over       string  `json:"over,omitempty"`  // what lies over the pan
-	Under      string  `json:"under,omitempty"` // and under it
-	ChainMm    float64 `json:"chainMm"`
-	Swivels    int     `json:"swivels,omitempty"` // in the chain; 0 is not said
-	Spring     bool    `json:"spring,omitempty"`  // a shock spring in the chain
-	AnchorSlot int     `json:"anchorSlot"`
+	Slot       int      `json:"slot"`
+	TrapID     string   `json:"trapId,omitempty"`
+	Name       string   `json:"name"`
+	Device     Device   `json:"device"`
+	XMm        float64  `json:"xMm"`
+	YMm        float64  `json:"yMm"`
+	AxisDeg    float64  `json:"axisDeg,omitempty"`
+	Jaws       *Jaws    `json:"jaws,omitempty"`
+	Loop       *Loop    `json:"loop,omitempty"`
+	Pan        *Pan     `json:"pan,omitempty"`
+	Bed        Bed      `json:"bed"`
+	Cover      []Layer  `json:"cover"`           // from the pan upward
+	Over       PanOver  `json:"over,omitempty"`  // what lies over the pan
+	Under      PanUnder `json:"under,omitempty"` // and under it
+	ChainMm    float64  `json:"chainMm"`
+	Swivels    int      `json:"swivels,omitempty"` // in the chain; 0 is not said
+	Spring     bool     `json:"spring,omitempty"`  // a shock spring in the chain
+	AnchorSlot int      `json:"anchorSlot"`
 }
 
 // Jaws are those of a trap as it stands set; the frame includes the levers.
@@ -138,54 +140,54 @@ type Pan struct {
 // under the trap, what drains below that, what it is filled with, what keeps it from freezing and how much of it, and whether nothing
 // moves in it.
 type Bed struct {
-	MarginMm float64  `json:"marginMm"`
-	DepthMm  *float64 `json:"depthMm,omitempty"`
-	BaseMm   float64  `json:"baseMm"`
-	DrainMm  float64  `json:"drainMm,omitempty"`
-	Fill     string   `json:"fill,omitempty"` // blank is what covers it
-	Agent    string   `json:"agent,omitempty"`
-	AgentG   *float64 `json:"agentG,omitempty"`
-	Firm     *bool    `json:"firm,omitempty"`
+	MarginMm float64      `json:"marginMm"`
+	DepthMm  *float64     `json:"depthMm,omitempty"`
+	BaseMm   float64      `json:"baseMm"`
+	DrainMm  float64      `json:"drainMm,omitempty"`
+	Fill     pan.Material `json:"fill,omitempty"` // blank is what covers it
+	Agent    mix.Agent    `json:"agent,omitempty"`
+	AgentG   *float64     `json:"agentG,omitempty"`
+	Firm     *bool        `json:"firm,omitempty"`
 }
 
 // Layer is one layer of the cover.
 type Layer struct {
-	Material    string  `json:"material"`
-	ThicknessMm float64 `json:"thicknessMm"`
+	Material    pan.Material `json:"material"`
+	ThicknessMm float64      `json:"thicknessMm"`
 }
 
 // Anchor is what holds a rig, or two: LengthMm is the depth of a stake, a cable or a staple, the run of a slide cable; a drag has none.
 type Anchor struct {
-	Slot          int      `json:"slot"`
-	Kind          string   `json:"kind"`
-	LengthMm      float64  `json:"lengthMm,omitempty"`
-	XMm           float64  `json:"xMm"`
-	YMm           float64  `json:"yMm"`
-	DiameterMm    float64  `json:"diameterMm,omitempty"`    // of a stake; 0 is not said
-	PlateLengthMm float64  `json:"plateLengthMm,omitempty"` // of an earth anchor; likewise
-	PlateWidthMm  float64  `json:"plateWidthMm,omitempty"`
-	ProofN        *float64 `json:"proofN,omitempty"` // what it bore when it was pulled with a scale
-	Cover         string   `json:"cover,omitempty"`  // what a drag can hang in; blank is not said
-	Tied          bool     `json:"tied,omitempty"`   // a toggle or a log that is tied
-	Soft          bool     `json:"soft,omitempty"`   // a staple in soft or dead wood
-	Ends          []End    `json:"ends,omitempty"`   // of a slide cable
+	Slot          int        `json:"slot"`
+	Kind          AnchorKind `json:"kind"`
+	LengthMm      float64    `json:"lengthMm,omitempty"`
+	XMm           float64    `json:"xMm"`
+	YMm           float64    `json:"yMm"`
+	DiameterMm    float64    `json:"diameterMm,omitempty"`    // of a stake; 0 is not said
+	PlateLengthMm float64    `json:"plateLengthMm,omitempty"` // of an earth anchor; likewise
+	PlateWidthMm  float64    `json:"plateWidthMm,omitempty"`
+	ProofN        *float64   `json:"proofN,omitempty"` // what it bore when it was pulled with a scale
+	Cover         DragCover  `json:"cover,omitempty"`  // what a drag can hang in; blank is not said
+	Tied          bool       `json:"tied,omitempty"`   // a toggle or a log that is tied
+	Soft          bool       `json:"soft,omitempty"`   // a staple in soft or dead wood
+	Ends          []End      `json:"ends,omitempty"`   // of a slide cable
 }
 
 // End is what holds one end of a cable.
 type End struct {
-	Kind     string  `json:"kind"`
-	LengthMm float64 `json:"lengthMm"`
+	Kind     AnchorKind `json:"kind"`
+	LengthMm float64    `json:"lengthMm"`
 }
 
 // Guide steers a foot: a disc, or one drawn out to a length (a stick, a log, a row of tufts) that turns from the x axis toward y.
 type Guide struct {
-	Kind     string   `json:"kind"`
-	XMm      float64  `json:"xMm"`
-	YMm      float64  `json:"yMm"`
-	RMm      float64  `json:"rMm"`
-	LengthMm float64  `json:"lengthMm,omitempty"`
-	TurnDeg  float64  `json:"turnDeg,omitempty"`
-	HeightMm *float64 `json:"heightMm,omitempty"`
+	Kind     GuideKind `json:"kind"`
+	XMm      float64   `json:"xMm"`
+	YMm      float64   `json:"yMm"`
+	RMm      float64   `json:"rMm"`
+	LengthMm float64   `json:"lengthMm,omitempty"`
+	TurnDeg  float64   `json:"turnDeg,omitempty"`
+	HeightMm *float64  `json:"heightMm,omitempty"`
 }
 
 // Lie is the ground at the set: how steep it falls and which way (from north), whether it is stony, baked hard, and sheltered from
@@ -199,81 +201,139 @@ type Lie struct {
 	GrassMm   *float64 `json:"grassMm,omitempty"`
 }
 
-// Kinds of set, by their plan marks: the five of the trade, what is beyond them, and what is no trap.
-func Kinds() []string {
-	return []string{"dirt_hole", "flat", "trench", "trail", "scent_post", "tree", "spring", "device"}
-}
+// Kind is a plan mark: the five of the trade, what is beyond them, and what is no trap.
+type Kind string
 
-// AttractorKinds are what an animal comes to.
-func AttractorKinds() []string { return []string{"hole", "object", "post"} }
+// Kinds lists them.
+var Kinds = []Kind{"dirt_hole", "flat", "trench", "trail", "scent_post", "tree", "spring", "device"}
 
-// SmellKinds are the kinds of what smells; lure is one whose class was not said.
-func SmellKinds() []string {
-	return []string{"bait", "food", "lure", "gland", "curiosity", "musk", "call", "urine"}
-}
+// AttractorKind is what an animal comes to.
+type AttractorKind string
 
-// Carriers are what a smell is put on.
-func Carriers() []string { return []string{"wool", "swab", "stick", "soil", "bare"} }
+// AttractorKinds lists them.
+var AttractorKinds = []AttractorKind{"hole", "object", "post"}
 
-// SmellPlaces are where a smell is put.
-func SmellPlaces() []string {
-	return []string{"bottom", "lip", "plug", "backing", "face", "top", "under", "beside"}
-}
+// SmellKind is what a smell says to an animal; lure is one whose class was not said.
+type SmellKind string
 
-// Devices are what a rig closes with.
-func Devices() []string { return []string{"jaws", "foot_loop", "cable_loop"} }
-
-// PanOvers are what can lie over a pan, and PanUnders under it.
-func PanOvers() []string { return []string{"cloth", "fibreglass", "waxed_paper", "leaf"} }
-
-// PanUnders are what can lie under a pan.
-func PanUnders() []string { return []string{"foam", "polyfill", "wool"} }
-
-// Shows are how a set shows: torn-up ground with a fan of soil, or everything carried off and blended.
-func Shows() []string { return []string{"dug_out", "subtle"} }
-
-// Spoils are where the loose soil went.
-func Spoils() []string { return []string{"carried_off", "behind", "sides", "before"} }
-
-// HandsUsed are how a set was handled.
-func HandsUsed() []string { return []string{"gloves", "bare", "both"} }
-
-// Backings are what stands behind the attractor, most solid first.
-func Backings() []string { return []string{"bank", "stone", "sod", "tuft", "none"} }
-
-// Betweens are what a way lies between, or under.
-func Betweens() []string { return []string{"brush", "banks", "culvert", "fence", "ruts"} }
-
-// Anchors are what holds a trap.
-func Anchors() []string {
-	return []string{"stake", "crossed", "cable", Drag, Grapple, Toggle, Log, Staple, Slide}
-}
-
-// DragKinds are the anchors that go with the animal, and hang in what it runs into.
-func DragKinds() []string { return []string{Drag, Grapple, Toggle, Log} }
-
-// Drags tells whether an anchor goes with the animal.
-func Drags(kind string) bool { return slices.Contains(DragKinds(), kind) }
-
-// Ends are what can hold one end of a cable.
-func Ends() []string { return []string{"stake", "crossed", "cable", Staple} }
-
-// DragCovers are what a drag can hang in, from the thickest.
-func DragCovers() []string { return []string{"thick_brush", "timber", "edge", "open"} }
-
-// Anchors that are not driven into the ground by themselves: what goes with the animal, what is driven into wood, and a cable between
-// two posts on which the animal slides away.
+// The kinds of what smells.
 const (
-	Drag    = "drag"
-	Grapple = "grapple"
-	Toggle  = "toggle"
-	Log     = "log"
-	Staple  = "staple"
-	Slide   = "slide"
+	Bait      SmellKind = "bait"
+	FoodLure  SmellKind = "food"
+	AnyLure   SmellKind = "lure"
+	Gland     SmellKind = "gland"
+	Curiosity SmellKind = "curiosity"
+	Musk      SmellKind = "musk"
+	Call      SmellKind = "call"
+	Urine     SmellKind = "urine"
 )
 
-// Plugs are what closes a hole over its bait.
-func Plugs() []string { return []string{"none", "grass", "wool"} }
+// SmellKinds lists them.
+var SmellKinds = []SmellKind{Bait, FoodLure, AnyLure, Gland, Curiosity, Musk, Call, Urine}
 
-// GuideKinds are what a guide is made of.
-func GuideKinds() []string { return []string{"stone", "clod", "stick", "tuft", "log"} }
+// Carrier is what a smell is put on.
+type Carrier string
+
+// Carriers lists them.
+var Carriers = []Carrier{"wool", "swab", "stick", "soil", "bare"}
+
+// SmellPlace is where a smell is put.
+type SmellPlace string
+
+// SmellPlaces lists them.
+var SmellPlaces = []SmellPlace{"bottom", "lip", "plug", "backing", "face", "top", "under", "beside"}
+
+// Device is what a rig closes with.
+type Device string
+
+// Devices lists them.
+var Devices = []Device{"jaws", "foot_loop", "cable_loop"}
+
+// PanOver is what lies over a pan.
+type PanOver string
+
+// PanOvers lists them.
+var PanOvers = []PanOver{"cloth", "fibreglass", "waxed_paper", "leaf"}
+
+// PanUnder is what lies under a pan.
+type PanUnder string
+
+// PanUnders lists them.
+var PanUnders = []PanUnder{"foam", "polyfill", "wool"}
+
+// ShowKind is how a set shows: torn-up ground with a fan of soil, or everything carried off and blended.
+type ShowKind string
+
+// Shows lists them.
+var Shows = []ShowKind{"dug_out", "subtle"}
+
+// Spoil is where the loose soil went.
+type Spoil string
+
+// Spoils lists them.
+var Spoils = []Spoil{"carried_off", "behind", "sides", "before"}
+
+// Hands is how a set was handled.
+type Hands string
+
+// HandsUsed lists them.
+var HandsUsed = []Hands{"gloves", "bare", "both"}
+
+// Backing is what stands behind the attractor, the most solid first.
+type Backing string
+
+// Backings lists them.
+var Backings = []Backing{"bank", "stone", "sod", "tuft", "none"}
+
+// Between is what a way lies between, or under.
+type Between string
+
+// Betweens lists them.
+var Betweens = []Between{"brush", "banks", "culvert", "fence", "ruts"}
+
+// AnchorKind is what holds a trap, or one end of a cable.
+type AnchorKind string
+
+// AnchorKinds lists them.
+var AnchorKinds = []AnchorKind{Stake, Crossed, Cable, Drag, Grapple, Toggle, Log, Staple, Slide}
+
+// DragKinds lists the anchors that go with the animal, and hang in what it runs into.
+var DragKinds = []AnchorKind{Drag, Grapple, Toggle, Log}
+
+// Drags tells whether an anchor goes with the animal.
+func Drags(kind AnchorKind) bool { return slices.Contains(DragKinds, kind) }
+
+// Ends lists what can hold one end of a cable.
+var Ends = []AnchorKind{Stake, Crossed, Cable, Staple}
+
+// DragCover is what a drag can hang in, from the thickest.
+type DragCover string
+
+// DragCovers lists them.
+var DragCovers = []DragCover{"thick_brush", "timber", "edge", "open"}
+
+// The anchors: what is driven into the ground by itself, what goes with the animal, what is driven into wood, and a cable between two posts
+// on which the animal slides away.
+const (
+	Stake   AnchorKind = "stake"
+	Crossed AnchorKind = "crossed"
+	Cable   AnchorKind = "cable"
+	Drag    AnchorKind = "drag"
+	Grapple AnchorKind = "grapple"
+	Toggle  AnchorKind = "toggle"
+	Log     AnchorKind = "log"
+	Staple  AnchorKind = "staple"
+	Slide   AnchorKind = "slide"
+)
+
+// Plug is what closes a hole over its bait.
+type Plug string
+
+// Plugs lists them.
+var Plugs = []Plug{"none", "grass", "wool"}
+
+// GuideKind is what a guide is made of.
+type GuideKind string
+
+// GuideKinds lists them.
+var GuideKinds = []GuideKind{"stone", "clod", "stick", "tuft", "log"}

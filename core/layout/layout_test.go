@@ -107,17 +107,17 @@ func TestBeginFollowsTheSchools(t *testing.T) {
 		got  string
 		want string
 	}{
-		{"unknown ground", with(Spot{}, asUsual).Anchors[0].Kind, "cable"},
-		{"firm clay", with(Spot{Soil: "firm_clay", Wetness: "moist"}, asUsual).Anchors[0].Kind, "stake"},
-		{"muck", with(Spot{Soil: "muck", Wetness: "wet"}, asUsual).Anchors[0].Kind, "cable"},
-		{"muck that freezes", with(Spot{Soil: "muck", Wetness: "wet", FrostMm: &frost}, asUsual).Anchors[0].Kind, "crossed"},
-		{"always cable", with(Spot{Soil: "firm_clay", FrostMm: &frost}, func(s *schools.Schools) { s.AnchorKind = "cable" }).Anchors[0].Kind, "cable"},
-		{"crossed always", with(Spot{Soil: "firm_clay"}, func(s *schools.Schools) { s.Stakes = "crossed" }).Anchors[0].Kind, "crossed"},
-		{"a drag", with(Spot{}, func(s *schools.Schools) { s.Fixed = "drag" }).Anchors[0].Kind, Drag},
-		{"shy", with(Spot{Shy: true}, asUsual).Show, "subtle"},
-		{"shy, but a big show", with(Spot{Shy: true}, func(s *schools.Schools) { s.Show = "dug_out" }).Show, "dug_out"},
-		{"dry peat", with(Spot{}, func(s *schools.Schools) { s.Frost = "peat" }).Rigs[0].Cover[0].Material, "peat"},
-		{"open", with(Spot{}, func(s *schools.Schools) { s.Backing = "open" }).Backing, "none"},
+		{"unknown ground", string(with(Spot{}, asUsual).Anchors[0].Kind), "cable"},
+		{"firm clay", string(with(Spot{Soil: "firm_clay", Wetness: "moist"}, asUsual).Anchors[0].Kind), "stake"},
+		{"muck", string(with(Spot{Soil: "muck", Wetness: "wet"}, asUsual).Anchors[0].Kind), "cable"},
+		{"muck that freezes", string(with(Spot{Soil: "muck", Wetness: "wet", FrostMm: &frost}, asUsual).Anchors[0].Kind), "crossed"},
+		{"always cable", string(with(Spot{Soil: "firm_clay", FrostMm: &frost}, func(s *schools.Schools) { s.AnchorKind = "cable" }).Anchors[0].Kind), "cable"},
+		{"crossed always", string(with(Spot{Soil: "firm_clay"}, func(s *schools.Schools) { s.Stakes = "crossed" }).Anchors[0].Kind), "crossed"},
+		{"a drag", string(with(Spot{}, func(s *schools.Schools) { s.Fixed = "drag" }).Anchors[0].Kind), "drag"},
+		{"shy", string(with(Spot{Shy: true}, asUsual).Show), "subtle"},
+		{"shy, but a big show", string(with(Spot{Shy: true}, func(s *schools.Schools) { s.Show = "dug_out" }).Show), "dug_out"},
+		{"dry peat", string(with(Spot{}, func(s *schools.Schools) { s.Frost = "peat" }).Rigs[0].Cover[0].Material), "peat"},
+		{"open", string(with(Spot{}, func(s *schools.Schools) { s.Backing = "open" }).Backing), "none"},
 	} {
 		if c.got != c.want {
 			t.Errorf("%s: %s, want %s", c.name, c.got, c.want)
@@ -241,17 +241,17 @@ func TestPanMayShiftInsideItsBed(t *testing.T) {
 }
 
 func TestHold(t *testing.T) {
-	smells := func(kinds ...string) []Smell {
+	smells := func(kinds ...SmellKind) []Smell {
 		var found []Smell
 		for _, kind := range kinds {
-			found = append(found, Smell{Kind: kind, Name: kind})
+			found = append(found, Smell{Kind: kind, Name: string(kind)})
 		}
 		return found
 	}
 	for _, c := range []struct {
 		name, pattern string
 		depth         float64
-		plug          string
+		plug          Plug
 		smells        []Smell
 		want          float64
 	}{
@@ -317,7 +317,7 @@ func TestEachPatternIsItsOwn(t *testing.T) {
 
 func TestBackingNarrowsTheWayIn(t *testing.T) {
 	last := 0.0
-	for _, backing := range []string{"stone", "tuft", "none"} {
+	for _, backing := range []Backing{"stone", "tuft", "none"} {
 		spread := Layout{Backing: backing}.SpreadDeg()
 		if spread <= last {
 			t.Errorf("%s: %g° is no wider than what is more solid", backing, spread)
@@ -514,24 +514,24 @@ func TestSightIsOfWhatShows(t *testing.T) {
 		change  func(*Layout)
 		snow    bool
 		want    string
-		by      []string
+		by      []SightBy
 	}{
 		{"hole", both(), false, "normal", nil},
-		{"hole", subtle, false, "hidden", []string{BySubtle}},
-		{"hole", both(), true, "hidden", []string{ByUnderSnow}},
-		{"hole", subtle, true, "hidden", []string{ByUnderSnow, BySubtle}},
-		{"hole", grass(60), false, "bold", []string{ByBareGrass}},
-		{"hole", grass(300), false, "normal", []string{ByBareGrass, ByInGrass}},
-		{"hole", both(subtle, grass(60)), false, "hidden", []string{BySubtle}},
-		{"hole", func(l *Layout) { l.Attractors[0].HeightMm = 250 }, false, "bold", []string{ByStirs}},
+		{"hole", subtle, false, "hidden", []SightBy{BySubtle}},
+		{"hole", both(), true, "hidden", []SightBy{ByUnderSnow}},
+		{"hole", subtle, true, "hidden", []SightBy{ByUnderSnow, BySubtle}},
+		{"hole", grass(60), false, "bold", []SightBy{ByBareGrass}},
+		{"hole", grass(300), false, "normal", []SightBy{ByBareGrass, ByInGrass}},
+		{"hole", both(subtle, grass(60)), false, "hidden", []SightBy{BySubtle}},
+		{"hole", func(l *Layout) { l.Attractors[0].HeightMm = 250 }, false, "bold", []SightBy{ByStirs}},
 		{"hole", func(l *Layout) { l.Attractors[0].HeightMm, l.Attractors[0].Fixed = 250, true }, false, "normal", nil},
-		{"hole_subtle", dug, false, "normal", []string{ByDugOut}},
-		{"hole_subtle", both(), true, "hidden", []string{ByUnderSnow}},
-		{"hole_dug_out", both(), true, "bold", []string{ByDarkOnSnow}},
-		{"tuft", both(), true, "hidden", []string{ByUnderSnow}},
-		{"skull", both(), true, "bold", []string{ByDarkOnSnow}},
-		{"trench", subtle, true, "bold", []string{ByDarkOnSnow, BySubtle}},
-		{"tuft", grass(600), false, "hidden", []string{ByInGrass}},
+		{"hole_subtle", dug, false, "normal", []SightBy{ByDugOut}},
+		{"hole_subtle", both(), true, "hidden", []SightBy{ByUnderSnow}},
+		{"hole_dug_out", both(), true, "bold", []SightBy{ByDarkOnSnow}},
+		{"tuft", both(), true, "hidden", []SightBy{ByUnderSnow}},
+		{"skull", both(), true, "bold", []SightBy{ByDarkOnSnow}},
+		{"trench", subtle, true, "bold", []SightBy{ByDarkOnSnow, BySubtle}},
+		{"tuft", grass(600), false, "hidden", []SightBy{ByInGrass}},
 		{"trail", both(dug, grass(600)), true, "trail", nil},
 	} {
 		l := begin(t, c.pattern, "coyote")
@@ -728,16 +728,18 @@ func TestRandomLayouts(t *testing.T) {
 	})
 }
 
+// pick draws one of some words, and now and then one that is not known.
+func pick[T ~string](rng *rand.Rand, of []T) T {
+	if rng.IntN(40) == 0 {
+		return "gold"
+	}
+	return of[rng.IntN(len(of))]
+}
+
 // drawn is a pattern with some of its parts changed at random, now and then to what cannot be.
 func drawn(t *testing.T, rng *rand.Rand) Layout {
-	pick := func(of []string) string {
-		if rng.IntN(40) == 0 {
-			return "gold"
-		}
-		return of[rng.IntN(len(of))]
-	}
 	l := begin(t, PatternKeys()[rng.IntN(len(PatternKeys()))], animal.TargetKeys()[rng.IntN(4)])
-	l.Backing, l.Show = pick(Backings()), pick(Shows())
+	l.Backing, l.Show = pick(rng, Backings), pick(rng, Shows)
 	if rng.IntN(2) == 0 {
 		facing, firm := 360*rng.Float64(), rng.IntN(2) == 0
 		l.FacingDeg, l.Lie.Stony = &facing, &firm
@@ -745,12 +747,12 @@ func drawn(t *testing.T, rng *rand.Rand) Layout {
 	for i := range l.Rigs {
 		r := &l.Rigs[i]
 		r.AxisDeg = float64(rng.IntN(180))
-		r.Cover = append(r.Cover, Layer{pick(pan.MaterialKeys()), 60 * rng.Float64()})
+		r.Cover = append(r.Cover, Layer{pick(rng, pan.Materials), 60 * rng.Float64()})
 		if r.Pan != nil {
 			r.Pan.XMm += 80 * (rng.Float64() - .5)
 		}
 		if rng.IntN(4) == 0 {
-			r.Bed.Firm, r.Over = nil, pick(PanOvers())
+			r.Bed.Firm, r.Over = nil, pick(rng, PanOvers)
 		}
 		if rng.IntN(20) == 0 {
 			r.Jaws = nil
@@ -758,7 +760,7 @@ func drawn(t *testing.T, rng *rand.Rand) Layout {
 	}
 	for range rng.IntN(3) {
 		height := 300 * rng.Float64()
-		l.Guides = append(l.Guides, Guide{Kind: pick(GuideKinds()), XMm: 500 * rng.Float64(), YMm: 500 * rng.Float64(), RMm: 60 * rng.Float64(), LengthMm: 300 * rng.Float64(), HeightMm: &height})
+		l.Guides = append(l.Guides, Guide{Kind: pick(rng, GuideKinds), XMm: 500 * rng.Float64(), YMm: 500 * rng.Float64(), RMm: 60 * rng.Float64(), LengthMm: 300 * rng.Float64(), HeightMm: &height})
 	}
 	if len(l.Anchors) == 2 && rng.IntN(2) == 0 { // twins share one
 		l.Anchors = l.Anchors[:1]

@@ -26,7 +26,7 @@ func (l Layout) BedOf(r Rig) (bed.Output, error) {
 }
 
 // Litres is what fills and covers a rig's bed, by material: nothing where it has no bed.
-func (l Layout) Litres(r Rig) (map[string]float64, error) {
+func (l Layout) Litres(r Rig) (map[pan.Material]float64, error) {
 	if r.Jaws == nil {
 		return nil, nil
 	}
@@ -34,7 +34,7 @@ func (l Layout) Litres(r Rig) (map[string]float64, error) {
 	if err != nil {
 		return nil, err
 	}
-	litres, fill := map[string]float64{}, r.Bed.Fill
+	litres, fill := map[pan.Material]float64{}, r.Bed.Fill
 	for i, layer := range r.Cover {
 		if i == 0 && fill == "" { // the lowest goes down to the floor
 			fill = layer.Material

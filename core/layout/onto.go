@@ -41,7 +41,7 @@ func Onto(fresh, before Layout) (Layout, []Dropped) {
 		switch {
 		case i >= len(fresh.Anchors), !inGround(was.Kind), !inGround(fresh.Anchors[i].Kind):
 			if i >= len(fresh.Anchors) || fresh.Anchors[i].Kind != was.Kind {
-				dropped = append(dropped, Dropped{DropAnchor, was.Kind})
+				dropped = append(dropped, Dropped{DropAnchor, string(was.Kind)})
 			}
 		default:
 			fresh.Anchors[i].Kind, fresh.Anchors[i].LengthMm = was.Kind, was.LengthMm
@@ -106,7 +106,7 @@ func (l Layout) has() parts {
 }
 
 // inGround tells whether an anchor can hold any set: what needs a tree, or posts, cannot.
-func inGround(kind string) bool { return kind != Staple && kind != Slide }
+func inGround(kind AnchorKind) bool { return kind != Staple && kind != Slide }
 
 // with is a rig where it stands, made as another was.
 func (r Rig) with(was Rig) Rig {

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"oldburrow/core/animal"
+	"oldburrow/core/ground"
 	"oldburrow/core/refuse"
 	"oldburrow/core/schools"
 )
@@ -14,7 +15,7 @@ import (
 // place and what it is like there, what it never takes, how else it is made, and for which animals it is poor.
 type PatternDef struct {
 	Key      string
-	Kind     string
+	Kind     Kind
 	Begin    func(Begin) Layout
 	Limits   []Limit
 	Wants    Wants
@@ -119,8 +120,8 @@ type Begin struct {
 
 // Spot is the ground that a set begins on. Blank or nil is not known; FrostMm is how deep it is, or will be, frozen.
 type Spot struct {
-	Soil    string
-	Wetness string
+	Soil    ground.Soil
+	Wetness ground.Wetness
 	FrostMm *float64
 	Shy     bool
 }
@@ -129,10 +130,10 @@ type Spot struct {
 // for.
 func New(pattern string, b Begin) (Layout, error) {
 	var p refuse.Problems
-	p.OneOf("pattern", pattern, PatternKeys())
-	p.OneOf("target", b.Target.Key, animal.TargetKeys())
+	refuse.OneOf(&p, "pattern", pattern, PatternKeys())
+	refuse.OneOf(&p, "target", b.Target.Key, animal.TargetKeys())
 	if b.Variant != "" && len(p) == 0 {
-		p.OneOf("variant", b.Variant, VariantKeys(pattern))
+		refuse.OneOf(&p, "variant", b.Variant, VariantKeys(pattern))
 	}
 	if err := p.Err(); err != nil {
 		return Layout{}, err

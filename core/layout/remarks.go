@@ -7,6 +7,7 @@ import (
 
 	"oldburrow/core/animal"
 	"oldburrow/core/bed"
+	"oldburrow/core/pan"
 )
 
 // Remark is something about a part that can be built and yet should not be so: where it stands in the JSON, what it is, and by how
@@ -46,7 +47,7 @@ const (
 const UneasyMm = 150.0
 
 // staysLoose are the covers that do not freezing ground's harm.
-var staysLoose = []string{"waxed_soil", "peat", "hulls"}
+var staysLoose = []pan.Material{"waxed_soil", "peat", "hulls"}
 
 // Remarks are what there is to say of a layout that passes Check, for an animal and a day.
 func (l Layout) Remarks(a animal.Animal, on Underfoot) []Remark {

@@ -61,15 +61,15 @@ func (b Begin) at(l Layout, setbackMm, axisDeg float64, attractors ...Attractor)
 }
 
 // scented is something that an animal comes to, of a material and a radius, with what is on it.
-func scented(kind, of string, radiusMm, heightMm float64, smells ...Smell) Attractor {
+func scented(kind AttractorKind, of string, radiusMm, heightMm float64, smells ...Smell) Attractor {
 	return Attractor{Kind: kind, Of: of, RadiusMm: radiusMm, HeightMm: heightMm, Plug: "none", Smells: append([]Smell{}, smells...)}
 }
 
-func gland(place string, heightMm float64) Smell {
+func gland(place SmellPlace, heightMm float64) Smell {
 	return Smell{Kind: "gland", Name: "gland lure", Place: place, HeightMm: heightMm}
 }
 
-func urine(place string, heightMm float64) Smell {
+func urine(place SmellPlace, heightMm float64) Smell {
 	return Smell{Kind: "urine", Name: "urine", Place: place, HeightMm: heightMm}
 }
 
@@ -177,7 +177,7 @@ func (b Begin) trench() Layout {
 }
 
 // way is a set in a way of a width, with a trap for each of the places that it is given.
-func (b Begin) way(kind, pattern string, way Way, across Guide, pans ...[2]float64) Layout {
+func (b Begin) way(kind Kind, pattern string, way Way, across Guide, pans ...[2]float64) Layout {
 	l := b.bare(kind, pattern)
 	l.Show, l.Backing, l.Spoil, l.Way = "subtle", "none", "carried_off", &way
 	if across.RMm > 0 {
@@ -337,7 +337,7 @@ var loops = map[string]Loop{
 }
 
 // device is a set that closes a loop in a way, and has no bed.
-func (b Begin) device(pattern, device string, loop Loop, way Way, anchor Anchor) Layout {
+func (b Begin) device(pattern string, device Device, loop Loop, way Way, anchor Anchor) Layout {
 	l := b.bare("device", pattern)
 	l.Show, l.Backing, l.Spoil, l.Way = "subtle", "none", "", &way
 	l.Rigs = []Rig{{Device: device, AxisDeg: 90, Loop: &loop, Cover: []Layer{}, ChainMm: 18 * inch}}

@@ -10,27 +10,28 @@ import (
 // Sight is how well a set shows: its word, the share of animals passing that would see it, and what makes it show otherwise than a set of
 // its pattern as that begins, on bare open ground. Judgements of the trade.
 type Sight struct {
-	Word  string   `json:"word"`
-	Share float64  `json:"share"`
-	By    []string `json:"by"`
+	Word  string    `json:"word"`
+	Share float64   `json:"share"`
+	By    []SightBy `json:"by"`
 }
 
 // What makes a set show more or less.
 const (
-	ByDugOut     = "dug_out"
-	BySubtle     = "subtle"
-	ByDarkOnSnow = "dark_on_snow"
-	ByBareGrass  = "bare_on_grass"
-	ByStirs      = "stirs"
-	ByUnderSnow  = "under_snow"
-	ByInGrass    = "in_grass"
-	ByInCover    = "in_cover"
+	ByDugOut     SightBy = "dug_out"
+	BySubtle     SightBy = "subtle"
+	ByDarkOnSnow SightBy = "dark_on_snow"
+	ByBareGrass  SightBy = "bare_on_grass"
+	ByStirs      SightBy = "stirs"
+	ByUnderSnow  SightBy = "under_snow"
+	ByInGrass    SightBy = "in_grass"
+	ByInCover    SightBy = "in_cover"
 )
 
+// SightBy is what makes a set show more or less.
+type SightBy string
+
 // SightBys lists them.
-func SightBys() []string {
-	return []string{ByDugOut, BySubtle, ByDarkOnSnow, ByBareGrass, ByStirs, ByUnderSnow, ByInGrass, ByInCover}
-}
+var SightBys = []SightBy{ByDugOut, BySubtle, ByDarkOnSnow, ByBareGrass, ByStirs, ByUnderSnow, ByInGrass, ByInCover}
 
 // A set that lies blind in a way is not to be seen: an animal that passes there comes upon it.
 const trailWord = "trail"
@@ -46,16 +47,16 @@ const (
 
 // move is something that makes a set show by one more, or by one less.
 type move struct {
-	by string
+	by SightBy
 	up int
 }
 
 // sight is the pattern's word after all its moves, held within hidden and bold.
 func (def PatternDef) sight(moves []move) Sight {
 	if def.blind() {
-		return Sight{Word: trailWord, By: []string{}}
+		return Sight{Word: trailWord, By: []SightBy{}}
 	}
-	at, by := slices.IndexFunc(sights, func(s Sight) bool { return s.Word == def.Sight }), []string{}
+	at, by := slices.IndexFunc(sights, func(s Sight) bool { return s.Word == def.Sight }), []SightBy{}
 	for _, m := range moves {
 		at, by = at+m.up, append(by, m.by)
 	}

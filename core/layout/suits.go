@@ -14,12 +14,12 @@ import (
 type Site struct {
 	Day      string   `json:"day"`
 	WayMm    *float64 `json:"wayMm" jsonschema:"nullable"`
-	Through  string   `json:"through"`
+	Through  Through  `json:"through"`
 	Near     []Nearby `json:"near"`
 	InCover  *bool    `json:"inCover" jsonschema:"nullable"`
 	Shy      bool     `json:"shy"`
 	SnowMm   *float64 `json:"snowMm" jsonschema:"nullable"`
-	KindsMet []string `json:"kindsMet"`
+	KindsMet []Kind   `json:"kindsMet"`
 }
 
 // Nearby is something that a set may ask for, and how far off it lies, m; 0 where it was noted by hand.
@@ -75,11 +75,14 @@ const (
 	Cover  = "cover"
 )
 
-// Throughs are how many of those that pass take the very way that a blind set lies in, as the user says.
-func Throughs() []string { return []string{"nearly_all", "about_half", "few"} }
+// Through is how many of those that pass take the very way that a blind set lies in, as the user says.
+type Through string
+
+// Throughs lists them.
+var Throughs = []Through{"nearly_all", "about_half", "few"}
 
 // ThroughSaid is the share that such a word stands for. Judgements.
-var ThroughSaid = map[string]float64{"nearly_all": .9, "about_half": .5, "few": .2}
+var ThroughSaid = map[Through]float64{"nearly_all": .9, "about_half": .5, "few": .2}
 
 // What takes a way, where nobody says: the share of those that pass, by how wide it lies open, and how each animal keeps to ways.
 // Judgements.
@@ -258,24 +261,24 @@ func AsksWithin(pattern string) Ask { return patternOf(pattern).Asks }
 
 // Refusal is a kind of smell that a pattern never takes, and why.
 type Refusal struct {
-	Kind string `json:"kind"`
-	Why  string `json:"why"`
+	Kind SmellKind `json:"kind"`
+	Why  Why       `json:"why"`
 }
 
 // Why a pattern never takes a kind of smell.
 const (
-	OffTheHole = "off_the_hole" // it would take attention off the hole
-	DigsInRing = "digs_in_ring" // food makes them dig within the ring
-	NotAtPost  = "not_at_post"  // a post is marked and not eaten at
-	NoScent    = "no_scent"     // nothing smells in it at all
-	LuresAlone = "lures_alone"  // lure on wool, no bait
-	Outside    = "outside_ring" // it makes them stand outside the ring
+	OffTheHole Why = "off_the_hole" // it would take attention off the hole
+	DigsInRing Why = "digs_in_ring" // food makes them dig within the ring
+	NotAtPost  Why = "not_at_post"  // a post is marked and not eaten at
+	NoScent    Why = "no_scent"     // nothing smells in it at all
+	LuresAlone Why = "lures_alone"  // lure on wool, no bait
+	Outside    Why = "outside_ring" // it makes them stand outside the ring
 )
 
 // Refuses is why the set's pattern never takes a kind of smell; blank where it may.
-func (l Layout) Refuses(kind string) string {
+func (l Layout) Refuses(kind SmellKind) Why {
 	for _, r := range patternOf(l.Pattern).Never {
-		if r.Kind == kind || r.Kind == "bait" && kind == "food" {
+		if r.Kind == kind || r.Kind == Bait && kind == FoodLure {
 			return r.Why
 		}
 	}
@@ -285,10 +288,11 @@ func (l Layout) Refuses(kind string) string {
 // Never lists the kinds of smell that the set's pattern never takes.
 func (l Layout) Never() []Refusal { return append([]Refusal{}, patternOf(l.Pattern).Never...) }
 
-// Whys lists why a pattern never takes a kind of smell.
-func Whys() []string {
-	return []string{OffTheHole, DigsInRing, NotAtPost, NoScent, LuresAlone, Outside}
-}
+// Why is why a pattern never takes a kind of smell.
+type Why string
+
+// Whys lists them.
+var Whys = []Why{OffTheHole, DigsInRing, NotAtPost, NoScent, LuresAlone, Outside}
 
 // Stays tells whether a trap belongs where it lies: one that is set blind on the way in is not brought to what smells.
 func (l Layout) Stays(i int) bool { return i > 0 && patternOf(l.Pattern).is(BlindSecond) }

@@ -1,12 +1,14 @@
 package line
 
 import (
+	"math"
 	"slices"
 	"time"
 
 	"oldburrow/core/anchor"
 	"oldburrow/core/animal"
 	"oldburrow/core/ground"
+	"oldburrow/core/layout"
 	"oldburrow/core/odds"
 )
 
@@ -19,7 +21,7 @@ const (
 // SignNear is how old the best sign of an animal is on a day, of those that count for a place: today, days_3, days_7 or older, or that nobody
 // said how old it is; "none" where somebody looked and the ground would have held a track; blank where nobody did. And how many separate
 // signs of it there are of the last thirty days: of different days, or well apart. Days are those of now's zone.
-func SignNear(signs []Sign, animal string, counts func(Sign) bool, now time.Time) (best string, separate int) {
+func SignNear(signs []Sign, animal string, counts func(Sign) bool, now time.Time) (best odds.Age, separate int) {
 	var counted []Sign
 	for _, s := range signs {
 		if s.Deleted || s.SeenAt.After(now) || !counts(s) {
@@ -27,12 +29,12 @@ func SignNear(signs []Sign, animal string, counts func(Sign) bool, now time.Time
 		}
 		ago := now.Sub(s.SeenAt).Hours() / 24
 		switch {
-		case s.What == "none":
+		case s.What == NoSign:
 			if s.Holds == "well" && ago <= weekDays && best == "" {
-				best = "none"
+				best = odds.AgeNone
 			}
 		case s.Animal == animal:
-			if is := s.agedTo(ago); best == "" || best == "none" || signRank[is] < signRank[best] {
+			if is := s.agedTo(ago); best == "" || best == odds.AgeNone || fresher(is, best) {
 				best = is
 			}
 			if ago <= signsDays && !slices.ContainsFunc(counted, func(other Sign) bool { return s.isWith(other, now.Location()) }) {
@@ -40,7 +42,7 @@ func SignNear(signs []Sign, animal string, counts func(Sign) bool, now time.Time
 			}
 		}
 	}
-	if best != "" && best != "none" {
+	if best != "" && best != odds.AgeNone {
 		return best, max(1, len(counted)) // one that is older stands behind it all the same
 	}
 	return best, len(counted)
@@ -53,27 +55,49 @@ func (x Sign) isWith(other Sign, zone *time.Location) bool {
 	return day(x) == day(other) && ground.Apart(plane.At(ground.Fix{LatDeg: other.LatDeg, LonDeg: other.LonDeg}), [2]float64{}) <= separateM
 }
 
-// signDays is how old a sign of an age bracket is when it is seen, days.
-var signDays = map[string]float64{"last_night": 0, "three_days": 2, "week": 5, "older": 14}
-
-var signRank = map[string]int{"today": 0, "days_3": 1, "days_7": 2, odds.NoAge: 3, "older": 4}
+// ages is the one scale of the age of sign, the freshest first: what is said of it where it is seen, how many days old it is by that, and
+// what it counts as until it is how old.
+var ages = []struct {
+	said  SignAge
+	days  float64
+	is    odds.Age
+	until float64
+}{
+	{LastNight, 0, odds.AgeToday, 1}, {ThreeDays, 2, odds.AgeDays3, 3}, {OneWeek, 5, odds.AgeDays7, weekDays}, {Older, 14, odds.AgeOlder, math.Inf(1)},
+}
 
 const weekDays = 7
 
 // agedTo is how old a sign is that was seen so many days ago.
-func (x Sign) agedTo(ago float64) string {
-	if x.Age == "" && ago <= weekDays {
-		return odds.NoAge
+func (x Sign) agedTo(ago float64) odds.Age {
+	days := ago
+	for _, age := range ages {
+		if age.said == x.Age {
+			days += age.days
+		}
 	}
-	switch days := signDays[x.Age] + ago; {
-	case days <= 1:
-		return "today"
-	case days <= 3:
-		return "days_3"
-	case days <= weekDays:
-		return "days_7"
+	if x.Age == "" && days <= weekDays {
+		return odds.AgeUnsaid
 	}
-	return "older"
+	for _, age := range ages {
+		if days <= age.until {
+			return age.is
+		}
+	}
+	return odds.AgeOlder // of a time that is no number
+}
+
+// fresher tells whether an age is fresher than another; one that nobody said stands before what is older than a week.
+func fresher(a, b odds.Age) bool {
+	rank := func(age odds.Age) float64 {
+		for i, known := range ages {
+			if known.is == age {
+				return float64(i)
+			}
+		}
+		return float64(len(ages)) - 1.5
+	}
+	return rank(a) < rank(b)
 }
 
 // Came is what came to the sets of a spot, by the record: each animal that a look named or a trap held, as sign of its day.
@@ -124,7 +148,7 @@ func (r Record) HasCaught(setID, species string) bool {
 func (r Record) WasRobbed(setID string) bool {
 	for _, m := range r.At(setID) {
 		for _, look := range r.looks[m.ID] {
-			if look.Finding == "robbed" || slices.ContainsFunc(look.Also, func(f Found) bool { return f.Finding == "robbed" }) {
+			if look.Finding == FoundRobbed || slices.ContainsFunc(look.Also, func(f Found) bool { return f.Finding == FoundRobbed }) {
 				return true
 			}
 		}
@@ -133,8 +157,8 @@ func (r Record) WasRobbed(setID string) bool {
 }
 
 // KindsMet are the kinds of set that a spot has met often in the record, whoever built them, but for one make; sorted.
-func (r Record) KindsMet(spot Spot, butMake string) []string {
-	met := map[string]exposure{}
+func (r Record) KindsMet(spot Spot, butMake string) []layout.Kind {
+	met := map[layout.Kind]exposure{}
 	for _, m := range r.Makes {
 		if r.sets[m.SetID].SpotID == spot.ID && m.ID != butMake {
 			met[m.Layout.Kind] = met[m.Layout.Kind].and(m, r.Now)
@@ -147,7 +171,7 @@ func (r Record) KindsMet(spot Spot, butMake string) []string {
 			met[other.Kind] = is
 		}
 	}
-	kinds := []string{}
+	kinds := []layout.Kind{}
 	for kind, is := range met {
 		if is.often() {
 			kinds = append(kinds, kind)

@@ -23,7 +23,7 @@ func TestALookOneMinuteAhead(t *testing.T) {
 			t.Fatal(err)
 		}
 		for now := day.Add(-13 * time.Hour); now.Before(day.Add(40 * time.Hour)); now = now.Add(30 * time.Minute) {
-			for _, finding := range []string{"passed", "locked", "dug", "catch", "taken"} {
+			for _, finding := range []Finding{FoundPassed, FoundLocked, FoundDug, FoundCatch, FoundTaken} {
 				m := Make{ID: "m", SetID: "s", Layout: oneTrap, BuiltAt: now.Add(-50 * time.Hour)}
 				look := func(at time.Time) []Visit {
 					return []Visit{{ID: "v", MakeID: "m", At: at, Found: Found{Finding: finding}}}

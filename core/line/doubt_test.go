@@ -42,7 +42,7 @@ func TestDoubts(t *testing.T) {
 		r := NewRecord(day(4, 6), time.UTC, tally.Span{}, noted)
 		why := ""
 		if len(r.Odd) > 0 {
-			why = r.Odd[0].Why
+			why = string(r.Odd[0].Why)
 		} else if look.StrangeTraps(made) != "" {
 			why = "strange"
 		}
@@ -114,7 +114,7 @@ func TestWhatAnswersWithoutCounting(t *testing.T) {
 // A trap that was found is sought no more: found a second time it was not gone.
 func TestFoundTwice(t *testing.T) {
 	made := Make{ID: "M", SetID: "S", BuiltAt: day(1, 6), Layout: layout.Layout{Rigs: []layout.Rig{{Slot: 0}}}}
-	look := func(id, finding string, at time.Time) Visit {
+	look := func(id string, finding Finding, at time.Time) Visit {
 		return Visit{ID: id, MakeID: "M", At: at, Found: Found{Finding: finding}}
 	}
 	r := NewRecord(day(9, 6), time.UTC, tally.Span{}, Noted{Makes: []Make{made}, Visits: []Visit{

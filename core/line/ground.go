@@ -40,26 +40,26 @@ func (x Property) Check() error {
 // Spot is a place where a set can stand: the travel way that passes it, the ground it lies on, who sees it, and what it has
 // met beside this line's own sets. Beside its place and its name everything may be not known: nil or blank.
 type Spot struct {
-	ID               string   `json:"id" db:"id"`
-	LineID           string   `json:"lineId" db:"line_id"`
-	PropertyID       string   `json:"propertyId" db:"property_id"`
-	Name             string   `json:"name" db:"name"`
-	LatDeg           float64  `json:"latDeg" db:"lat_deg" must:"where does it lie"`
-	LonDeg           float64  `json:"lonDeg" db:"lon_deg" must:"where does it lie"`
-	TravelBearingDeg *float64 `json:"travelBearingDeg" db:"way_bearing_deg" jsonschema:"nullable"` // of the travel way, from north
-	TravelWidthMm    *float64 `json:"travelWidthMm" db:"way_width_mm" jsonschema:"nullable"`
-	WaysMeet         *int     `json:"waysMeet" db:"ways" jsonschema:"nullable"` // how many travel ways join here
-	Soil             string   `json:"soil" db:"soil"`
-	Wetness          string   `json:"wetness" db:"wetness"`
-	Surface          string   `json:"surface" db:"surface"`
-	Swirls           bool     `json:"swirls" db:"swirls"` // wind cannot be played here
-	Shy              bool     `json:"shy" db:"shy"`       // animals are known to be shy here
-	SeenBy           string   `json:"seenBy" db:"seen_by"`
-	Through          string   `json:"through" db:"through"` // how many of those that pass take this very way, as the user says
-	There            []string `json:"there" db:"-"`         // what is there, for who draws no map
-	Met              []Met    `json:"met" db:"-"`
-	Deleted          bool     `json:"deleted" db:"deleted"`
-	Version          int      `json:"version" db:"version"`
+	ID               string         `json:"id" db:"id"`
+	LineID           string         `json:"lineId" db:"line_id"`
+	PropertyID       string         `json:"propertyId" db:"property_id"`
+	Name             string         `json:"name" db:"name"`
+	LatDeg           float64        `json:"latDeg" db:"lat_deg" must:"where does it lie"`
+	LonDeg           float64        `json:"lonDeg" db:"lon_deg" must:"where does it lie"`
+	TravelBearingDeg *float64       `json:"travelBearingDeg" db:"way_bearing_deg" jsonschema:"nullable"` // of the travel way, from north
+	TravelWidthMm    *float64       `json:"travelWidthMm" db:"way_width_mm" jsonschema:"nullable"`
+	WaysMeet         *int           `json:"waysMeet" db:"ways" jsonschema:"nullable"` // how many travel ways join here
+	Soil             ground.Soil    `json:"soil" db:"soil"`
+	Wetness          ground.Wetness `json:"wetness" db:"wetness"`
+	Surface          ground.Surface `json:"surface" db:"surface"`
+	Swirls           bool           `json:"swirls" db:"swirls"` // wind cannot be played here
+	Shy              bool           `json:"shy" db:"shy"`       // animals are known to be shy here
+	SeenBy           string         `json:"seenBy" db:"seen_by"`
+	Through          layout.Through `json:"through" db:"through"` // how many of those that pass take this very way, as the user says
+	There            []string       `json:"there" db:"-"`         // what is there, for who draws no map
+	Met              []Met          `json:"met" db:"-"`
+	Deleted          bool           `json:"deleted" db:"deleted"`
+	Version          int            `json:"version" db:"version"`
 }
 
 // PlaceOf is where a set stands that lies so at the spot: its own place, or the spot's.
@@ -72,10 +72,10 @@ func (s Spot) PlaceOf(l layout.Layout) ground.Fix {
 
 // Met is one thing that a place has met and animals may remember: somebody's set, a lure, a catch. On is a date or blank.
 type Met struct {
-	What string `json:"what"`
-	Note string `json:"note"`
-	On   string `json:"on"`
-	Kind string `json:"kind,omitempty"` // of a set; blank is not known
+	What MetKind     `json:"what"`
+	Note string      `json:"note"`
+	On   string      `json:"on"`
+	Kind layout.Kind `json:"kind,omitempty"` // of a set; blank is not known
 }
 
 // CanBeThere is what can be noted as lying at a spot: what patterns ask for, and cover.
@@ -83,8 +83,11 @@ func CanBeThere() []string {
 	return append(slices.DeleteFunc(layout.Asked(), func(key string) bool { return key == layout.Robbed }), layout.Cover)
 }
 
-// MetKinds are the kinds of things that a place can have met.
-func MetKinds() []string { return []string{"others_set", "own_set", "lure", "catch"} }
+// MetKind is a kind of thing that animals have met at a spot.
+type MetKind string
+
+// MetKinds lists them.
+var MetKinds = []MetKind{"others_set", "own_set", "lure", "catch"}
 
 // Check refuses a spot without a name, a property or a place, and a way and a soil that cannot be.
 func (x Spot) Check() error {
@@ -102,22 +105,22 @@ func (x Spot) Check() error {
 	if x.WaysMeet != nil {
 		p.Within("waysMeet", float64(*x.WaysMeet), 1, 5, "")
 	}
-	oneOfSaid(&p, "soil", x.Soil, ground.Soils())
-	oneOfSaid(&p, "wetness", x.Wetness, ground.Wetnesses())
-	oneOfSaid(&p, "surface", x.Surface, ground.Surfaces())
-	oneOfSaid(&p, "through", x.Through, layout.Throughs())
+	refuse.OneOfSaid(&p, "soil", x.Soil, ground.Soils)
+	refuse.OneOfSaid(&p, "wetness", x.Wetness, ground.Wetnesses)
+	refuse.OneOfSaid(&p, "surface", x.Surface, ground.Surfaces)
+	refuse.OneOfSaid(&p, "through", x.Through, layout.Throughs)
 	for i, key := range x.There {
-		p.OneOf(fmt.Sprintf("there[%d]", i), key, CanBeThere())
+		refuse.OneOf(&p, fmt.Sprintf("there[%d]", i), key, CanBeThere())
 	}
 	checkNote(&p, "seenBy", x.SeenBy)
 	if len(x.Met) > 200 {
 		p.Add("met", "is too long: at most 200 things, not %d", len(x.Met))
 	}
 	for i, m := range x.Met {
-		p.OneOf(fmt.Sprintf("met[%d].what", i), m.What, MetKinds())
+		refuse.OneOf(&p, fmt.Sprintf("met[%d].what", i), m.What, MetKinds)
 		checkNote(&p, fmt.Sprintf("met[%d].note", i), m.Note)
 		checkDate(&p, fmt.Sprintf("met[%d].on", i), m.On)
-		oneOfSaid(&p, fmt.Sprintf("met[%d].kind", i), m.Kind, layout.Kinds())
+		refuse.OneOfSaid(&p, fmt.Sprintf("met[%d].kind", i), m.Kind, layout.Kinds)
 	}
 	return p.Err()
 }
@@ -131,14 +134,14 @@ type Sign struct {
 	SpotID       *string   `json:"spotId" db:"spot_id" jsonschema:"nullable"`
 	LatDeg       float64   `json:"latDeg" db:"lat_deg" must:"where does it lie"`
 	LonDeg       float64   `json:"lonDeg" db:"lon_deg" must:"where does it lie"`
-	What         string    `json:"what" db:"what"`
+	What         SignKind  `json:"what" db:"what"`
 	Animal       string    `json:"animal" db:"animal"`
 	Candidates   []string  `json:"candidates" db:"-"`
 	Count        int       `json:"count" db:"count"`
 	DirectionDeg *float64  `json:"directionDeg" db:"direction_deg" jsonschema:"nullable"` // of travel, from north
-	Age          string    `json:"age" db:"age"`
+	Age          SignAge   `json:"age" db:"age"`
 	YoungerThan  *string   `json:"youngerThan" db:"younger_than" jsonschema:"nullable"`
-	Holds        string    `json:"holds" db:"holds"` // how well the ground holds a track
+	Holds        Holding   `json:"holds" db:"holds"` // how well the ground holds a track
 	PhotoID      *string   `json:"photoId" db:"photo_id" jsonschema:"nullable"`
 	SeenAt       time.Time `json:"seenAt" db:"seen_at"`
 	Note         string    `json:"note" db:"note"`
@@ -146,16 +149,34 @@ type Sign struct {
 	Version      int       `json:"version" db:"version"`
 }
 
-// SignKinds are what can be seen; "none" is ground that holds a track and shows none.
-func SignKinds() []string {
-	return []string{"tracks", "scat", "scratched", "fence_gap", "worn_trail", "den", "kill", "hair", "bed", "none"}
-}
+// SignKind is what sign is; "none" is ground that holds a track and shows none.
+type SignKind string
 
-// SignAges are the age brackets, freshest first; a sign of which none was said may be of any.
-func SignAges() []string { return []string{"last_night", "three_days", "week", "older"} }
+// NoSign is where somebody looked and saw none.
+const NoSign SignKind = "none"
 
-// HoldsTrack are how well ground holds a track: on hard ground the absence of tracks means nothing.
-func HoldsTrack() []string { return []string{"well", "poorly", "not", "unknown"} }
+// SignKinds lists them.
+var SignKinds = []SignKind{"tracks", "scat", "scratched", "fence_gap", "worn_trail", "den", "kill", "hair", "bed", NoSign}
+
+// SignAge is how old sign was when it was seen; blank is not said.
+type SignAge string
+
+// SignAges lists them, the freshest first.
+var SignAges = []SignAge{LastNight, ThreeDays, OneWeek, Older}
+
+// The ages that are said of sign where it is seen.
+const (
+	LastNight SignAge = "last_night"
+	ThreeDays SignAge = "three_days"
+	OneWeek   SignAge = "week"
+	Older     SignAge = "older"
+)
+
+// Holding is how well ground holds a track: on hard ground the absence of tracks means nothing.
+type Holding string
+
+// HoldsTrack lists them.
+var HoldsTrack = []Holding{"well", "poorly", "not", "unknown"}
 
 // Unsure is the animal of a sign that cannot be told.
 const Unsure = "unsure"
@@ -170,17 +191,17 @@ func (x Sign) Check(now time.Time) error {
 		}
 	}
 	checkPlace(&p, x.LatDeg, x.LonDeg)
-	p.OneOf("what", x.What, SignKinds())
-	p.OneOf("animal", x.Animal, append([]string{Unsure}, animal.Keys()...))
+	refuse.OneOf(&p, "what", x.What, SignKinds)
+	refuse.OneOf(&p, "animal", x.Animal, append([]string{Unsure}, animal.Keys()...))
 	for i, one := range x.Candidates {
-		p.OneOf(fmt.Sprintf("candidates[%d]", i), one, animal.Keys())
+		refuse.OneOf(&p, fmt.Sprintf("candidates[%d]", i), one, animal.Keys())
 	}
 	p.Within("count", float64(x.Count), 0, 1000, "")
 	if x.DirectionDeg != nil {
 		p.Within("directionDeg", *x.DirectionDeg, 0, 360, "°")
 	}
-	oneOfSaid(&p, "age", x.Age, SignAges())
-	p.OneOf("holds", x.Holds, HoldsTrack())
+	refuse.OneOfSaid(&p, "age", x.Age, SignAges)
+	refuse.OneOf(&p, "holds", x.Holds, HoldsTrack)
 	checkPast(&p, "seenAt", x.SeenAt, now, "when was it seen")
 	checkNote(&p, "note", x.Note)
 	return p.Err()
@@ -189,17 +210,17 @@ func (x Sign) Check(now time.Time) error {
 // Feature is a thing drawn on the map: points as [longitude, latitude] in order, one for a point, the ring of an area
 // without its first point again. WidthMm is a travel way's; PropertyID is the property that a boundary encloses.
 type Feature struct {
-	ID         string       `json:"id" db:"id"`
-	LineID     string       `json:"lineId" db:"line_id"`
-	Kind       string       `json:"kind" db:"kind"`
-	Name       string       `json:"name" db:"name"`
-	Note       string       `json:"note" db:"note"`
-	Points     [][2]float64 `json:"points" db:"-"`
-	WidthMm    float64      `json:"widthMm" db:"width_mm"`
-	PropertyID *string      `json:"propertyId" db:"property_id" jsonschema:"nullable"`
-	MadeAt     time.Time    `json:"madeAt" db:"made_at"`
-	Deleted    bool         `json:"deleted" db:"deleted"`
-	Version    int          `json:"version" db:"version"`
+	ID         string             `json:"id" db:"id"`
+	LineID     string             `json:"lineId" db:"line_id"`
+	Kind       ground.FeatureKind `json:"kind" db:"kind"`
+	Name       string             `json:"name" db:"name"`
+	Note       string             `json:"note" db:"note"`
+	Points     [][2]float64       `json:"points" db:"-"`
+	WidthMm    float64            `json:"widthMm" db:"width_mm"`
+	PropertyID *string            `json:"propertyId" db:"property_id" jsonschema:"nullable"`
+	MadeAt     time.Time          `json:"madeAt" db:"made_at"`
+	Deleted    bool               `json:"deleted" db:"deleted"`
+	Version    int                `json:"version" db:"version"`
 }
 
 // mostPoints is as many points as a line or ring may have.
@@ -209,7 +230,7 @@ const mostPoints = 5000
 func (x Feature) Check() error {
 	var p refuse.Problems
 	checkID(&p, "id", x.ID)
-	p.OneOf("kind", x.Kind, ground.KindKeys())
+	refuse.OneOf(&p, "kind", x.Kind, ground.FeatureKinds)
 	if n := len([]rune(x.Name)); n > 80 {
 		p.Add("name", "is too long: at most 80 characters, not %d", n)
 	}
@@ -235,20 +256,23 @@ func (x Feature) Check() error {
 type Fall struct {
 	ID      string    `json:"id" db:"id"`
 	LineID  string    `json:"lineId" db:"line_id"`
-	Kind    string    `json:"kind" db:"kind"`
+	Kind    FallKind  `json:"kind" db:"kind"`
 	Ended   time.Time `json:"ended" db:"ended"`
 	Deleted bool      `json:"deleted" db:"deleted"`
 	Version int       `json:"version" db:"version"`
 }
 
-// FallKinds are what falls and dates sign.
-func FallKinds() []string { return []string{"snow", "rain"} }
+// FallKind is what falls and dates sign.
+type FallKind string
+
+// FallKinds lists them.
+var FallKinds = []FallKind{"snow", "rain"}
 
 // Check refuses an unknown fall and one that has not ended.
 func (x Fall) Check(now time.Time) error {
 	var p refuse.Problems
 	checkID(&p, "id", x.ID)
-	p.OneOf("kind", x.Kind, FallKinds())
+	refuse.OneOf(&p, "kind", x.Kind, FallKinds)
 	checkPast(&p, "ended", x.Ended, now, "when did it stop")
 	return p.Err()
 }

@@ -11,8 +11,8 @@ import (
 func TestHalved(t *testing.T) {
 	zone := day(1, 0).Location()
 	made := Make{ID: "M", SetID: "S", BuiltAt: day(1, 16), Layout: layout.Layout{Rigs: []layout.Rig{{Slot: 0}, {Slot: 1}}}}
-	look := func(d int, finding string) Visit {
-		return Visit{ID: finding, MakeID: "M", At: day(d, 7), Found: Found{Finding: finding}}
+	look := func(d int, finding Finding) Visit {
+		return Visit{ID: string(finding), MakeID: "M", At: day(d, 7), Found: Found{Finding: finding}}
 	}
 	gone := look(9, "robbed")
 	gone.Rigs = []RigFound{{0, "locked"}, {1, "set"}}

@@ -52,7 +52,7 @@ func (x Design) CheckDraft() error {
 	var p refuse.Problems
 	checkID(&p, "id", x.ID)
 	checkID(&p, "spotId", x.SpotID)
-	p.OneOf("target", x.Target, animal.TargetKeys())
+	refuse.OneOf(&p, "target", x.Target, animal.TargetKeys())
 	return p.Err()
 }
 
@@ -72,7 +72,7 @@ func (x Pattern) Check() error {
 	var p refuse.Problems
 	checkID(&p, "id", x.ID)
 	p.Text("name", x.Name, 60)
-	p.OneOf("target", x.Target, animal.TargetKeys())
+	refuse.OneOf(&p, "target", x.Target, animal.TargetKeys())
 	p.Under("layout", x.Layout.Check())
 	return p.Err()
 }
@@ -119,7 +119,7 @@ func (x Make) Check() error {
 	checkID(&p, "id", x.ID)
 	checkID(&p, "setId", x.SetID)
 	checkID(&p, "designId", x.DesignID)
-	p.OneOf("target", x.Target, animal.TargetKeys())
+	refuse.OneOf(&p, "target", x.Target, animal.TargetKeys())
 	checkTime(&p, "builtAt", x.BuiltAt, "when was it built")
 	p.Under("layout", x.Layout.Check())
 	return p.Err()

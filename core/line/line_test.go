@@ -3,16 +3,17 @@ package line
 import (
 	"errors"
 	"math"
+	"slices"
 	"strings"
 	"testing"
 	"time"
 
-	"oldburrow/core/tally"
-
 	"oldburrow/core/animal"
 	"oldburrow/core/layout"
+	"oldburrow/core/odds"
 	"oldburrow/core/refuse"
 	"oldburrow/core/schools"
+	"oldburrow/core/tally"
 )
 
 const (
@@ -124,7 +125,7 @@ func TestChecks(t *testing.T) {
 		{"catches[0].foot", with(visit, func(x *Visit) { x.Catches = []Catch{{ID: idB, Species: "coyote", Sex: "male", Foot: "fin"}} }).Check()},
 		{"", with(visit, func(x *Visit) { x.Catches = []Catch{{ID: idB, Species: "coyote", Sex: "male"}} }).Check()}, // nobody looked at the foot
 		{"catches[0].owner", with(visit, func(x *Visit) {
-			x.Catches = []Catch{{ID: idB, Species: "dog", Condition: Condition{Owner: strings.Repeat("a", 201)}}}
+			x.Catches = []Catch{{ID: idB, Species: "dog", More: More{Owner: strings.Repeat("a", 201)}}}
 		}).Check()},
 	} {
 		if got := field(c.got); got != c.want {
@@ -149,7 +150,7 @@ func day(d, hour int) time.Time {
 func TestBeadAndTrapNights(t *testing.T) {
 	zone := day(1, 0).Location()
 	made := Make{Layout: oneTrap, ID: idA, BuiltAt: day(1, 15)}
-	look := func(d int, finding string) Visit {
+	look := func(d int, finding Finding) Visit {
 		return Visit{MakeID: idA, At: day(d, 7), Found: Found{Finding: finding}}
 	}
 	pulled, undone := day(4, 9), day(3, 8)
@@ -210,15 +211,36 @@ func TestDueTodayWhateverTheClocksDo(t *testing.T) {
 	}
 }
 
+// Every finding has its answer and its facts; and an animal got through all the links before the one at which it ended.
 func TestFindingsAreAllAsked(t *testing.T) {
-	answers := map[string]int{}
-	for _, f := range Findings {
+	answers := map[Answer]int{}
+	for _, finding := range Findings {
+		f := finding.Facts()
 		answers[f.Answer]++
 		if f.Ends && !f.Half {
-			t.Errorf("%s ends the make but its nights count whole", f.Key)
+			t.Errorf("%s ends the make but its nights count whole", finding)
+		}
+		if f.Sought && !f.Away || f.Away && !f.Ends || f.Fired && !f.Ends || f.Ends && !f.Remake && finding != FoundTaken {
+			t.Errorf("of %s follows %+v", finding, f)
+		}
+		reached, failed := slices.Index(odds.LinkKeys, f.Reached), slices.Index(odds.LinkKeys, f.Failed)
+		switch {
+		case f.Answer == AnswerSearch || finding == FoundGone || f.Answer == AnswerTrouble:
+			if failed >= 0 {
+				t.Errorf("%s tells that %s failed", finding, f.Failed)
+			}
+		case finding == FoundCatch:
+			if f.Reached != odds.Held || failed >= 0 {
+				t.Errorf("of a catch follows %+v", f)
+			}
+		case failed != reached+1:
+			t.Errorf("%s reached %q and failed at %q", finding, f.Reached, f.Failed)
 		}
 	}
-	if len(answers) != 6 || answers["search"] != 2 {
+	if len(answers) != len(Answers) || answers[AnswerSearch] != 2 {
 		t.Errorf("the round gives five answers, and a search two ends, not %v", answers)
+	}
+	if strange := Finding("chewed").Facts(); strange != (Facts{Finding: "chewed"}) {
+		t.Errorf("of one that is not known follows %+v", strange)
 	}
 }

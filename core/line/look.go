@@ -34,8 +34,8 @@ type Visit struct {
 // Seen is what else a look saw, each blank where it was not said: from which side the animal came, how the bed felt, where its prints
 // stood on the set's plan, a photo, and what is known of a trap that is searched for or was found.
 type Seen struct {
-	Side    string  `json:"side" db:"-"`
-	Bed     string  `json:"bed" db:"-"`
+	Side    Side    `json:"side" db:"-"`
+	Bed     BedFelt `json:"bed" db:"-"`
 	Prints  []Print `json:"prints" db:"-"`
 	PhotoID *string `json:"photoId" db:"-" jsonschema:"nullable"`
 	Search  *Search `json:"search" db:"-" jsonschema:"nullable"`
@@ -53,25 +53,47 @@ type Print struct {
 // Search is what is known of a trap that is gone: which way it went and into what cover; once it is found how far off and on what it
 // hung.
 type Search struct {
-	Toward string   `json:"toward"` // one of eight winds
+	Toward Wind     `json:"toward"` // one of eight winds
 	Cover  string   `json:"cover"`
 	FarM   *float64 `json:"farM" jsonschema:"nullable"`
 	HungOn string   `json:"hungOn"`
 }
 
-// Sides are from where an animal can come, as somebody sees it who stands where it would work the set.
-func Sides() []string { return []string{"front", "left", "right", "behind"} }
+// Side is from where an animal came, as somebody sees it who stands where it would work the set.
+type Side string
 
-// BedsFelt are how a bed can be found.
-func BedsFelt() []string {
-	return []string{"dry", "damp", "wet", "flooded", "crusted", "frozen", "snowed_under", "rocks"}
-}
+// Sides are its words.
+var Sides = []Side{"front", "left", "right", "behind"}
+
+// BedFelt is how a bed was found.
+type BedFelt string
+
+// BedsFelt are its words.
+var BedsFelt = []BedFelt{FeltDry, FeltDamp, FeltWet, FeltFlooded, FeltCrusted, FeltFrozen, FeltSnowed, FeltRocks}
+
+// How a bed can be found.
+const (
+	FeltDry     BedFelt = "dry"
+	FeltDamp    BedFelt = "damp"
+	FeltWet     BedFelt = "wet"
+	FeltFlooded BedFelt = "flooded"
+	FeltCrusted BedFelt = "crusted"
+	FeltFrozen  BedFelt = "frozen"
+	FeltSnowed  BedFelt = "snowed_under"
+	FeltRocks   BedFelt = "rocks"
+)
+
+// Waters are those that tell how much water is in it.
+var Waters = []BedFelt{FeltDry, FeltDamp, FeltWet, FeltFlooded}
 
 // Locks are how a bed is found that a trap cannot have fired under.
-func Locks() []string { return []string{"frozen", "flooded", "snowed_under", "crusted"} }
+var Locks = []BedFelt{FeltFrozen, FeltFlooded, FeltSnowed, FeltCrusted}
 
-// Winds are the eight directions.
-func Winds() []string { return []string{"n", "ne", "e", "se", "s", "sw", "w", "nw"} }
+// Wind is one of the eight directions.
+type Wind string
+
+// Winds are its words.
+var Winds = []Wind{"n", "ne", "e", "se", "s", "sw", "w", "nw"}
 
 const (
 	mostPrints = 6
@@ -79,8 +101,8 @@ const (
 )
 
 func (x Seen) check(p *refuse.Problems) {
-	oneOfSaid(p, "side", x.Side, Sides())
-	oneOfSaid(p, "bed", x.Bed, BedsFelt())
+	refuse.OneOfSaid(p, "side", x.Side, Sides)
+	refuse.OneOfSaid(p, "bed", x.Bed, BedsFelt)
 	if len(x.Prints) > mostPrints {
 		p.Add("prints", "are too many: at most %d", mostPrints)
 	}
@@ -95,7 +117,7 @@ func (x Seen) check(p *refuse.Problems) {
 		p.Within("agentG", *x.AgentG, 0, 5000, " g")
 	}
 	if x.Search != nil {
-		oneOfSaid(p, "search.toward", x.Search.Toward, Winds())
+		refuse.OneOfSaid(p, "search.toward", x.Search.Toward, Winds)
 		checkNote(p, "search.cover", x.Search.Cover)
 		checkNote(p, "search.hungOn", x.Search.HungOn)
 		if x.Search.FarM != nil {
@@ -104,62 +126,71 @@ func (x Seen) check(p *refuse.Problems) {
 	}
 }
 
-// oneOfSaid refuses a word that is not known; a blank says nothing.
-func oneOfSaid(p *refuse.Problems, field, word string, allowed []string) {
-	if word != "" {
-		p.OneOf(field, word, allowed)
-	}
-}
-
 // Found is one thing that a look found: what, whose it is (blank cannot be told), and what says so.
 type Found struct {
-	Finding string `json:"finding" db:"finding"`
-	Animal  string `json:"animal" db:"animal"`
-	By      string `json:"by" db:"told_by"`
+	Finding Finding  `json:"finding" db:"finding"`
+	Animal  string   `json:"animal" db:"animal"`
+	By      Evidence `json:"by" db:"told_by"`
 }
 
 // RigFound is how a look found one rig of a set, by its slot.
 type RigFound struct {
-	Slot  int    `json:"slot"`
-	State string `json:"state"`
+	Slot  int      `json:"slot"`
+	State RigState `json:"state"`
 }
 
-// Evidence is what can say whose a finding is.
-func Evidence() []string { return []string{"track", "scat", "hair", "seen"} }
+// Evidence is what says whose a finding is.
+type Evidence string
+
+// Evidences are its words.
+var Evidences = []Evidence{"track", "scat", "hair", "seen"}
+
+// RigState is how a rig was found.
+type RigState string
+
+// A rig that holds an animal, and one that is no longer there.
+const (
+	RigHolding RigState = "holding"
+	RigGone    RigState = "gone"
+)
 
 // rigStates are how a rig can be found, each with the finding that says the same of a whole set.
-var rigStates = []struct{ state, finding string }{
-	{"set", "quiet"}, {"fired", "sprung"}, {"holding", "catch"}, {"locked", "locked"}, {"gone", "gone"},
+var rigStates = []struct {
+	state   RigState
+	finding Finding
+}{
+	{rigSet, FoundQuiet}, {"fired", FoundSprung}, {RigHolding, FoundCatch}, {"locked", FoundLocked}, {RigGone, FoundGone},
 }
 
+const rigSet RigState = "set"
+
 // RigStates are how a rig can be found.
-func RigStates() []string {
-	states := make([]string, len(rigStates))
-	for i, s := range rigStates {
-		states[i] = s.state
+var RigStates = func() (states []RigState) {
+	for _, s := range rigStates {
+		states = append(states, s.state)
 	}
 	return states
-}
+}()
 
 // HasTime tells whether a look says by a clock when it was.
 func (x Visit) HasTime() bool { return x.Timed == nil || *x.Timed }
 
 // FoundAt is the finding as it goes for one rig: what was said of that rig; else, where animals were held, whether one was in it;
 // else the finding of the whole set.
-func (x Visit) FoundAt(slot int) string {
+func (x Visit) FoundAt(slot int) Finding {
 	for _, r := range x.Rigs {
 		for _, s := range rigStates {
 			if r.Slot == slot && r.State == s.state {
-				if s.state == "set" && !finding(x.Finding).Half {
+				if s.state == rigSet && !x.Finding.Facts().Half {
 					return x.Finding // it stands set, and was passed or stepped over
 				}
 				return s.finding
 			}
 		}
 	}
-	if x.Finding == "catch" && slices.ContainsFunc(x.Catches, func(c Catch) bool { return len(c.Rigs) > 0 }) {
+	if x.Finding == FoundCatch && slices.ContainsFunc(x.Catches, func(c Catch) bool { return len(c.Rigs) > 0 }) {
 		if !slices.ContainsFunc(x.Catches, func(c Catch) bool { return slices.Contains(c.Rigs, slot) }) {
-			return "quiet"
+			return FoundQuiet
 		}
 	}
 	return x.Finding
@@ -167,11 +198,8 @@ func (x Visit) FoundAt(slot int) string {
 
 // holdsNothing tells whether a look says that a trap holds an animal and that none is held.
 func (x Visit) holdsNothing() bool {
-	return !slices.Contains(animalHeld, x.Finding) && slices.ContainsFunc(x.Rigs, func(r RigFound) bool { return r.State == "holding" })
+	return !x.Finding.Facts().Holds && slices.ContainsFunc(x.Rigs, func(r RigFound) bool { return r.State == RigHolding })
 }
-
-// animalHeld are the findings at which an animal can be in a trap.
-var animalHeld = []string{"catch", "gone", "found"}
 
 // StrangeTraps says in words that a look names traps that its make does not have; blank where it names none. What it says of them counts
 // for no trap.
@@ -187,122 +215,50 @@ func (x Visit) StrangeTraps(m Make) string {
 	return ""
 }
 
-// Fired tells whether a rig found so had closed.
-func Fired(key string) bool { return key == "catch" || key == "sprung" || key == "lost" }
-
-// Finding is one thing a look can find: the answer of the round that leads to it, whether the nights since the set was last
-// seen working count half, and whether it works no more until it is remade.
-type Finding struct {
-	Key    string
-	Answer string
-	Half   bool
-	Ends   bool
-}
-
-// Findings lists what a look can find, in the order that the round asks.
-var Findings = []Finding{
-	{"quiet", "quiet", false, false},
-	{"passed", "came", false, false},
-	{"looked", "came", false, false},
-	{"stood", "worked", false, false},
-	{"stepped", "worked", false, false},
-	{"dug", "worked", true, true},
-	{"robbed", "worked", true, false},
-	{"rolled", "worked", true, false},
-	{"sprung", "worked", true, true},
-	{"lost", "worked", true, true},
-	{"catch", "holding", true, true},
-	{"gone", "trouble", true, true},
-	{"locked", "trouble", true, false},
-	{"disturbed", "trouble", false, false},
-	{"unable", "trouble", true, true},
-	{"taken", "trouble", true, true},
-	{"found", "search", true, true},
-	{"given_up", "search", true, true},
-}
-
-// FindingKeys lists the keys of the findings.
-func FindingKeys() []string {
-	keys := make([]string, len(Findings))
-	for i, f := range Findings {
-		keys[i] = f.Key
-	}
-	return keys
-}
-
-// Answers are the answers of the round, in the order that it asks.
-func Answers() []string {
-	var answers []string
-	for _, f := range Findings {
-		if !slices.Contains(answers, f.Answer) {
-			answers = append(answers, f.Answer)
-		}
-	}
-	return answers
-}
-
-// FindingsOf lists the keys of the findings that an answer leads to.
-func FindingsOf(answer string) []string {
-	var keys []string
-	for _, f := range Findings {
-		if f.Answer == answer {
-			keys = append(keys, f.Key)
-		}
-	}
-	return keys
-}
-
-// finding gives what a key stands for; an unknown key is a finding that tells nothing.
-func finding(key string) Finding {
-	for _, f := range Findings {
-		if f.Key == key {
-			return f
-		}
-	}
-	return Finding{Key: key}
-}
-
-// WantsRemake tells whether a set that was found so has to be built anew before it works as it should.
-func WantsRemake(key string) bool { return finding(key).Half && key != "taken" }
-
-// IsGone tells whether a look that found so says that the trap is no longer there.
-func IsGone(key string) bool { return key == "gone" || key == "taken" || key == "given_up" }
-
-// IsSought tells whether a trap that was found so is to be searched for, until it is found or given up.
-func IsSought(key string) bool { return key == "gone" }
-
 // Catch is one animal, and by their slots the rigs that hold it; none is named where the set has one.
 type Catch struct {
 	ID      string `json:"id" db:"id"`
 	VisitID string `json:"visitId" db:"visit_id"`
 	Species string `json:"species" db:"species"`
-	Sex     string `json:"sex" db:"sex"`
-	Foot    string `json:"foot" db:"foot"`
-	Hold    string `json:"hold" db:"hold"`
+	Sex     Sex    `json:"sex" db:"sex"`
+	Foot    Foot   `json:"foot" db:"foot"`
+	Hold    Hold   `json:"hold" db:"hold"`
 	Rigs    []int  `json:"rigs" db:"-"`
-	Condition
+	More
 }
 
-// Condition is what more is said of an animal that was caught, where somebody wants to: how it was, what it weighed, whether blood was left
+// More is what more is said of an animal that was caught, where somebody wants to: how it was, what it weighed, whether blood was left
 // at the set, and of a pet who its owner is.
-type Condition struct {
-	Were    []string `json:"were" db:"-"`
-	WeightG *float64 `json:"weightG" db:"-" jsonschema:"nullable"`
-	Blood   *bool    `json:"blood" db:"-" jsonschema:"nullable"`
-	Owner   string   `json:"owner,omitempty" db:"-"`
+type More struct {
+	Were    []Condition `json:"were" db:"-"`
+	WeightG *float64    `json:"weightG" db:"-" jsonschema:"nullable"`
+	Blood   *bool       `json:"blood" db:"-" jsonschema:"nullable"`
+	Owner   string      `json:"owner,omitempty" db:"-"`
 }
 
-// Conditions are how an animal can be found to be.
-func Conditions() []string { return []string{"prime", "rubbed", "mangy", "young", "in_heat"} }
+// Condition is how an animal was found to be.
+type Condition string
 
-// Sexes are what is asked of a target that was caught.
-func Sexes() []string { return []string{"male", "female", "unknown"} }
+// Conditions are its words.
+var Conditions = []Condition{"prime", "rubbed", "mangy", "young", "in_heat"}
 
-// Feet are the feet that a trap can hold; blank where nobody looked.
-func Feet() []string { return []string{"left_fore", "right_fore", "left_hind", "right_hind"} }
+// Sex is what is asked of a target that was caught.
+type Sex string
 
-// Holds are how it holds them; blank where nobody looked.
-func Holds() []string { return []string{"pad", "toe"} }
+// Sexes are its words.
+var Sexes = []Sex{"male", "female", "unknown"}
+
+// Foot is the foot that a trap holds; blank where nobody looked.
+type Foot string
+
+// Feet are its words.
+var Feet = []Foot{"left_fore", "right_fore", "left_hind", "right_hind"}
+
+// Hold is how it holds it; blank where nobody looked.
+type Hold string
+
+// Holds are its words.
+var Holds = []Hold{"pad", "toe"}
 
 // How much one look can find.
 const (
@@ -324,17 +280,17 @@ func (x Visit) Check() error {
 	}
 	for i, also := range x.Also {
 		also.check(&p, fmt.Sprintf("also[%d].", i))
-		if also.Finding == "catch" {
+		if also.Finding == FoundCatch {
 			p.Add(fmt.Sprintf("also[%d].finding", i), "must be the main finding: an animal is held")
 		}
 	}
 	x.checkRigs(&p)
 	x.Seen.check(&p)
 	checkNote(&p, "note", x.Note)
-	if x.Finding == "catch" && len(x.Catches) == 0 {
+	if x.Finding == FoundCatch && len(x.Catches) == 0 {
 		p.Add("catches", "is missing: what does the trap hold")
 	}
-	if !slices.Contains(animalHeld, x.Finding) && len(x.Catches) > 0 {
+	if !x.Finding.Facts().Holds && len(x.Catches) > 0 {
 		p.Add("finding", "must be catch when an animal was caught, not %q", x.Finding)
 	}
 	if len(x.Catches) > mostCatches {
@@ -348,15 +304,11 @@ func (x Visit) Check() error {
 
 // check refuses a finding that is not known, an animal that is not, and something that says whose it is without saying whose.
 func (f Found) check(p *refuse.Problems, at string) {
-	p.OneOf(at+"finding", f.Finding, FindingKeys())
-	if f.Animal != "" {
-		p.OneOf(at+"animal", f.Animal, animal.Keys())
-	}
-	if f.By != "" {
-		p.OneOf(at+"by", f.By, Evidence())
-		if f.Animal == "" {
-			p.Add(at+"animal", "is missing: whose %s was it", f.By)
-		}
+	refuse.OneOf(p, at+"finding", f.Finding, Findings)
+	refuse.OneOfSaid(p, at+"animal", f.Animal, animal.Keys())
+	refuse.OneOfSaid(p, at+"by", f.By, Evidences)
+	if f.By != "" && f.Animal == "" {
+		p.Add(at+"animal", "is missing: whose %s was it", f.By)
 	}
 }
 
@@ -368,7 +320,7 @@ func (x Visit) checkRigs(p *refuse.Problems) {
 	for i, r := range x.Rigs {
 		at := fmt.Sprintf("rigs[%d].", i)
 		checkSlot(p, at+"slot", r.Slot)
-		p.OneOf(at+"state", r.State, RigStates())
+		refuse.OneOf(p, at+"state", r.State, RigStates)
 		if slices.ContainsFunc(x.Rigs[:i], func(before RigFound) bool { return before.Slot == r.Slot }) {
 			p.Add(at+"slot", "%d is there twice", r.Slot)
 		}
@@ -383,18 +335,18 @@ func (c Catch) check() error {
 	var p refuse.Problems
 	checkID(&p, "id", c.ID)
 	a := animal.Named(&p, "species", c.Species)
-	asked := oneOfSaid // of an animal that the line is not set for its kind is enough
+	asked := refuse.OneOfSaid[Sex] // of an animal that the line is not set for its kind is enough
 	if a.Target {
-		asked = (*refuse.Problems).OneOf
+		asked = refuse.OneOf[Sex]
 	}
-	asked(&p, "sex", c.Sex, Sexes())
-	oneOfSaid(&p, "foot", c.Foot, Feet())
-	oneOfSaid(&p, "hold", c.Hold, Holds())
+	asked(&p, "sex", c.Sex, Sexes)
+	refuse.OneOfSaid(&p, "foot", c.Foot, Feet)
+	refuse.OneOfSaid(&p, "hold", c.Hold, Holds)
 	if len([]rune(c.Owner)) > 200 {
 		p.Add("owner", "is too long: at most 200 characters")
 	}
 	for i, was := range c.Were {
-		p.OneOf(fmt.Sprintf("were[%d]", i), was, Conditions())
+		refuse.OneOf(&p, fmt.Sprintf("were[%d]", i), was, Conditions)
 	}
 	if c.WeightG != nil {
 		p.Within("weightG", *c.WeightG, 1, 100000, " g")

@@ -13,10 +13,10 @@ import (
 // Of two traps each is as it was found: the nights of one end, the other earns on; one animal in both is one animal.
 func TestTwoTrapsOfOneSet(t *testing.T) {
 	pair := Make{ID: "a", SetID: "set0", BuiltAt: day(1, 12), Layout: layout.Layout{Rigs: []layout.Rig{{Slot: 0, TrapID: "left"}, {Slot: 3, TrapID: "right"}}}}
-	look := func(d int, finding string, rigs []RigFound, catches ...Catch) Visit {
+	look := func(d int, finding Finding, rigs []RigFound, catches ...Catch) Visit {
 		return Visit{ID: string(rune('a' + d)), MakeID: "a", At: day(d, 7), Found: Found{Finding: finding}, Rigs: rigs, Catches: catches}
 	}
-	said := func(left, right string) []RigFound { return []RigFound{{0, left}, {3, right}} }
+	said := func(left, right RigState) []RigFound { return []RigFound{{0, left}, {3, right}} }
 	for _, c := range []struct {
 		name   string
 		looks  []Visit
@@ -55,7 +55,7 @@ func TestTwoTrapsOfOneSet(t *testing.T) {
 func TestFoundAtARig(t *testing.T) {
 	for _, c := range []struct {
 		x    Visit
-		want string
+		want Finding
 	}{
 		{Visit{Found: Found{Finding: "stepped"}}, "stepped"},
 		{Visit{Found: Found{Finding: "stepped"}, Rigs: []RigFound{{0, "set"}}}, "stepped"},

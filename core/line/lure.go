@@ -3,6 +3,7 @@ package line
 import (
 	"time"
 
+	"oldburrow/core/layout"
 	"oldburrow/core/mix"
 	"oldburrow/core/refuse"
 )
@@ -10,32 +11,30 @@ import (
 // Lure is something with a smell under the user's own name for it: a lure, a bait or a urine. Dose is what one set takes, in ml
 // or g as By says.
 type Lure struct {
-	ID      string  `json:"id" db:"id"`
-	LineID  string  `json:"lineId" db:"line_id"`
-	Name    string  `json:"name" db:"name"`
-	Class   string  `json:"class" db:"class"`
-	By      string  `json:"by" db:"measured_by"`
-	Dose    float64 `json:"dose" db:"dose"`
-	Deleted bool    `json:"deleted" db:"deleted"`
-	Version int     `json:"version" db:"version"`
+	ID      string           `json:"id" db:"id"`
+	LineID  string           `json:"lineId" db:"line_id"`
+	Name    string           `json:"name" db:"name"`
+	Class   layout.SmellKind `json:"class" db:"class"`
+	By      mix.By           `json:"by" db:"measured_by"`
+	Dose    float64          `json:"dose" db:"dose"`
+	Deleted bool             `json:"deleted" db:"deleted"`
+	Version int              `json:"version" db:"version"`
 }
 
-// LureClasses are what a smell says to an animal.
-func LureClasses() []string {
-	return []string{"gland", "food", "bait", "curiosity", "musk", "call", "urine"}
-}
+// LureClasses are the kinds of smell that a lure of the shelf can be.
+var LureClasses = []layout.SmellKind{layout.Gland, layout.FoodLure, layout.Bait, layout.Curiosity, layout.Musk, layout.Call, layout.Urine}
 
 // Dosage is what one set takes of something, in ml or g as By says.
 type Dosage struct {
-	By   string  `json:"by"`
+	By   mix.By  `json:"by"`
 	Dose float64 `json:"dose"`
 }
 
 // UsualDoses is what one set takes of each class, to begin with: working habits.
-func UsualDoses() map[string]Dosage {
-	return map[string]Dosage{
-		"gland": {mix.ByVolume, 1.5}, "food": {mix.ByWeight, 4}, "bait": {mix.ByWeight, 15}, "curiosity": {mix.ByVolume, 1},
-		"musk": {mix.ByVolume, 1}, "call": {mix.ByVolume, 3}, "urine": {mix.ByVolume, 20},
+func UsualDoses() map[layout.SmellKind]Dosage {
+	return map[layout.SmellKind]Dosage{
+		layout.Gland: {mix.ByVolume, 1.5}, layout.FoodLure: {mix.ByWeight, 4}, layout.Bait: {mix.ByWeight, 15}, layout.Curiosity: {mix.ByVolume, 1},
+		layout.Musk: {mix.ByVolume, 1}, layout.Call: {mix.ByVolume, 3}, layout.Urine: {mix.ByVolume, 20},
 	}
 }
 
@@ -44,8 +43,8 @@ func (x Lure) Check() error {
 	var p refuse.Problems
 	checkID(&p, "id", x.ID)
 	p.Text("name", x.Name, 60)
-	p.OneOf("class", x.Class, LureClasses())
-	p.OneOf("by", x.By, mix.Bys())
+	refuse.OneOf(&p, "class", x.Class, LureClasses)
+	refuse.OneOf(&p, "by", x.By, mix.Bys)
 	if !(x.Dose > 0 && x.Dose <= 1000) {
 		p.Add("dose", "must be above 0 and at most 1000 %s", mix.Unit(x.By))
 	}
@@ -156,13 +155,16 @@ type KitMark struct {
 	LineID string    `json:"lineId" db:"line_id"`
 	Day    string    `json:"day" db:"day"`
 	Key    string    `json:"key" db:"key"`
-	Mark   string    `json:"mark" db:"mark"`
+	Mark   Mark      `json:"mark" db:"mark"`
 	On     bool      `json:"on" db:"is_on"`
 	At     time.Time `json:"at" db:"at"`
 }
 
-// KitMarks are what can be said of a thing on the list.
-func KitMarks() []string { return []string{"packed", "forgot", "later", "own"} }
+// Mark is what can be said of a thing on the list.
+type Mark string
+
+// Marks lists them.
+var Marks = []Mark{"packed", "forgot", "later", "own"}
 
 // Check refuses a mark on no day, on nothing, and one that is not known.
 func (x KitMark) Check() error {
@@ -173,7 +175,7 @@ func (x KitMark) Check() error {
 	}
 	checkDate(&p, "day", x.Day)
 	p.Text("key", x.Key, 80)
-	p.OneOf("mark", x.Mark, KitMarks())
+	refuse.OneOf(&p, "mark", x.Mark, Marks)
 	checkAt(&p, x.At)
 	return p.Err()
 }

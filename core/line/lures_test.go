@@ -7,6 +7,7 @@ import (
 
 	"oldburrow/core/ground"
 	"oldburrow/core/layout"
+	"oldburrow/core/odds"
 	"oldburrow/core/tally"
 )
 
@@ -14,10 +15,10 @@ import (
 // a track and shows none says none, for a week, and only where there is no sign.
 func TestSignNear(t *testing.T) {
 	now := day(20, 6)
-	seen := func(animal, age string, daysAgo int) Sign {
+	seen := func(animal string, age SignAge, daysAgo int) Sign {
 		return Sign{What: "tracks", Animal: animal, Age: age, Holds: "well", SeenAt: now.AddDate(0, 0, -daysAgo)}
 	}
-	none := func(holds string, daysAgo int) Sign {
+	none := func(holds Holding, daysAgo int) Sign {
 		return Sign{What: "none", Animal: Unsure, Age: "last_night", Holds: holds, SeenAt: now.AddDate(0, 0, -daysAgo)}
 	}
 	deleted := seen("coyote", "last_night", 0)
@@ -25,7 +26,7 @@ func TestSignNear(t *testing.T) {
 	for _, c := range []struct {
 		name  string
 		signs []Sign
-		want  string
+		want  odds.Age
 	}{
 		{"nobody looked", nil, ""},
 		{"of today", []Sign{seen("coyote", "last_night", 0)}, "today"},
@@ -186,30 +187,30 @@ func TestKindsMet(t *testing.T) {
 	built := func(id, set string, l layout.Layout, on int) Make {
 		return Make{ID: id, SetID: set, Layout: l, BuiltAt: day(on, 9)}
 	}
-	of := func(met []Met, butMake string, makes ...Make) []string {
+	of := func(met []Met, butMake string, makes ...Make) []layout.Kind {
 		rec := NewRecord(day(20, 9), day(1, 0).Location(), tally.Span{From: day(1, 0)}, Noted{
 			Sets: []Set{{ID: "a", SpotID: "here", Number: 1}, {ID: "b", SpotID: "there", Number: 2}, {ID: "c", SpotID: "here", Number: 3}}, Makes: makes,
 		})
 		return rec.KindsMet(Spot{ID: "here", Met: met}, butMake)
 	}
-	theirs := func(kind, on string) Met { return Met{What: "others_set", Kind: kind, On: on} }
+	theirs := func(kind layout.Kind, on string) Met { return Met{What: "others_set", Kind: kind, On: on} }
 	three := []Make{built("x", "a", hole, 1), built("y", "a", hole, 4), built("z", "c", hole, 5)}
-	for name, c := range map[string]struct{ got, want []string }{
-		"two":                    {of(nil, "", three[:2]...), []string{}},
-		"three":                  {of(nil, "", three...), []string{"dirt_hole"}},
-		"three with this one":    {of(nil, "z", three...), []string{}},
-		"of another kind":        {of(nil, "", three[0], three[1], built("w", "c", post, 5)), []string{}},
-		"elsewhere":              {of(nil, "", three[0], three[1], built("w", "b", hole, 5)), []string{}},
-		"two and somebody's":     {of([]Met{theirs("dirt_hole", "")}, "", three[:2]...), []string{"dirt_hole"}},
-		"somebody's, years ago":  {of([]Met{theirs("dirt_hole", "2019-11-10")}, "", three[:2]...), []string{}},
-		"somebody's of any kind": {of([]Met{theirs("", "")}, "", three[:2]...), []string{}},
+	for name, c := range map[string]struct{ got, want []layout.Kind }{
+		"two":                    {of(nil, "", three[:2]...), []layout.Kind{}},
+		"three":                  {of(nil, "", three...), []layout.Kind{"dirt_hole"}},
+		"three with this one":    {of(nil, "z", three...), []layout.Kind{}},
+		"of another kind":        {of(nil, "", three[0], three[1], built("w", "c", post, 5)), []layout.Kind{}},
+		"elsewhere":              {of(nil, "", three[0], three[1], built("w", "b", hole, 5)), []layout.Kind{}},
+		"two and somebody's":     {of([]Met{theirs("dirt_hole", "")}, "", three[:2]...), []layout.Kind{"dirt_hole"}},
+		"somebody's, years ago":  {of([]Met{theirs("dirt_hole", "2019-11-10")}, "", three[:2]...), []layout.Kind{}},
+		"somebody's of any kind": {of([]Met{theirs("", "")}, "", three[:2]...), []layout.Kind{}},
 	} {
 		if !slices.Equal(c.got, c.want) {
 			t.Errorf("%s: %v, want %v", name, c.got, c.want)
 		}
 	}
 	long := NewRecord(day(1, 9).AddDate(0, 0, 30), day(1, 0).Location(), tally.Span{}, Noted{Sets: []Set{{ID: "a", SpotID: "here"}}, Makes: []Make{built("x", "a", post, 1)}})
-	if got := long.KindsMet(Spot{ID: "here"}, ""); !slices.Equal(got, []string{"scent_post"}) {
+	if got := long.KindsMet(Spot{ID: "here"}, ""); !slices.Equal(got, []layout.Kind{"scent_post"}) {
 		t.Errorf("thirty nights of one: %v", got)
 	}
 }

@@ -60,33 +60,45 @@ type Record struct {
 // Odd is an act that is kept but has no effect on nights, dues and what stands, and why. Finding and Catches are a look's, and
 // Visit is the look itself.
 type Odd struct {
-	Kind    string    `json:"kind"`
+	Kind    OddKind   `json:"kind"`
 	ID      string    `json:"id"`
 	SetID   string    `json:"setId"`
 	Number  int       `json:"number"` // of the set
 	At      time.Time `json:"at"`
-	Why     string    `json:"why"`
-	Finding string    `json:"finding,omitempty"`
+	Why     Why       `json:"why"`
+	Finding Finding   `json:"finding,omitempty"`
 	Catches []Catch   `json:"catches,omitempty"`
 	Visit   *Visit    `json:"visit,omitempty"`
 }
 
-// Kinds of acts that can be odd.
+// OddKind is what kind of act is odd.
+type OddKind string
+
+// The acts that can be odd.
 const (
-	OddMake  = "make"
-	OddPull  = "pull"
-	OddVisit = "visit"
+	OddMake  OddKind = "make"
+	OddPull  OddKind = "pull"
+	OddVisit OddKind = "visit"
 )
 
-// Reasons why an act has no effect.
+// OddKinds lists them.
+var OddKinds = []OddKind{OddMake, OddPull, OddVisit}
+
+// Why is why an act has no effect.
+type Why string
+
+// The reasons.
 const (
-	WhyAhead  = "ahead"  // it lies ahead of the program's clock
-	WhyFarOff = "far"    // its clock had lost the time
-	WhyBefore = "before" // it lies before the building
-	WhyAfter  = "after"  // the make had been pulled or remade by then
-	WhyHolds  = "holds"  // a trap is said to hold, and nothing to be caught
-	WhyFound  = "found"  // a trap is said to be found or given up that was not gone
+	WhyAhead  Why = "ahead"  // it lies ahead of the program's clock
+	WhyFarOff Why = "far"    // its clock had lost the time
+	WhyBefore Why = "before" // it lies before the building
+	WhyAfter  Why = "after"  // the make had been pulled or remade by then
+	WhyHolds  Why = "holds"  // a trap is said to hold, and nothing to be caught
+	WhyFound  Why = "found"  // a trap is said to be found or given up that was not gone
 )
+
+// Whys lists them.
+var Whys = []Why{WhyAhead, WhyFarOff, WhyBefore, WhyAfter, WhyHolds, WhyFound}
 
 // NewRecord puts together what was noted.
 func NewRecord(now time.Time, zone *time.Location, span tally.Span, n Noted) Record {
@@ -126,7 +138,7 @@ func NewRecord(now time.Time, zone *time.Location, span tally.Span, n Noted) Rec
 			believed = append(believed, Pull{MakeID: id, At: at})
 		}
 	}
-	var idle map[string]string
+	var idle map[string]Why
 	others := maps.Clone(n.Others)
 	maps.DeleteFunc(others, func(_ string, m Make) bool { return OddTime(m.BuiltAt, now) != "" })
 	r.Makes, idle = Chain(counted, believed, others)
@@ -188,14 +200,14 @@ func (r *Record) look(visits []Visit, setOf map[string]string, others map[string
 	slices.SortFunc(r.Visits, func(a, b Visit) int { return cmp.Or(a.At.Compare(b.At), cmp.Compare(a.ID, b.ID)) })
 	away := map[string]bool{} // makes of which a trap is searched for
 	r.Visits = slices.DeleteFunc(r.Visits, func(v Visit) bool {
-		if finding(v.Finding).Answer == "search" {
+		if v.Finding.Facts().Answer == AnswerSearch {
 			if !away[v.MakeID] {
 				r.doubt(v, setOf[v.MakeID], WhyFound)
 				return true
 			}
 			away[v.MakeID] = false
 		}
-		gone := func(slot int) bool { return IsSought(v.FoundAt(slot)) }
+		gone := func(slot int) bool { return v.FoundAt(slot).Facts().Sought }
 		if m := standing[v.MakeID]; slices.ContainsFunc(slotsOf(*m), gone) {
 			away[v.MakeID] = true
 		}
@@ -205,7 +217,7 @@ func (r *Record) look(visits []Visit, setOf map[string]string, others map[string
 }
 
 // doubt notes a look that does not count, and why.
-func (r *Record) doubt(v Visit, setID, why string) {
+func (r *Record) doubt(v Visit, setID string, why Why) {
 	r.odd(Odd{Kind: OddVisit, ID: v.ID, SetID: setID, At: v.At, Why: why, Finding: v.Finding, Catches: v.Catches, Visit: &v})
 	answers := why == WhyAhead && v.ReceivedAt != nil || why == WhyHolds || why == WhyFound
 	if before := r.uncounted[v.MakeID]; answers && (before == nil || before.Visit.seenAt().Before(v.seenAt())) {
@@ -216,8 +228,8 @@ func (r *Record) doubt(v Visit, setID, why string) {
 // Uncounted is a look that does not count and answers its set all the same: somebody was there. It lies ahead of the program's clock by
 // the clock of its device, or says what cannot be so.
 type Uncounted struct {
-	Visit Visit  `json:"visit"`
-	Why   string `json:"why"`
+	Visit Visit `json:"visit"`
+	Why   Why   `json:"why"`
 }
 
 // seenAt is when somebody was at the set by the clock of the program: one that is ahead of it came no later than it arrived.
@@ -238,7 +250,7 @@ func (r Record) Uncounted(m Make) *Uncounted {
 }
 
 // OddTime says why an act at a time cannot be believed now; blank where it can.
-func OddTime(at, now time.Time) string {
+func OddTime(at, now time.Time) Why {
 	switch {
 	case at.After(now.Add(Ahead)):
 		return WhyAhead
@@ -330,7 +342,7 @@ func (r Record) MayDelete(x Trap) error {
 // was pulled: a pull ends what stands at its set at its time. others are makes that pulls may name and that are not among these.
 // idle gives, by the id of a pull, why it ended nothing: it lies before the building of the make that it names, or
 // nothing stood there any more. Neither hangs on the order of what is given.
-func Chain(makes []Make, pulls []Pull, others map[string]Make) (chain []Make, idle map[string]string) {
+func Chain(makes []Make, pulls []Pull, others map[string]Make) (chain []Make, idle map[string]Why) {
 	chain = slices.Clone(makes)
 	slices.SortFunc(chain, func(a, b Make) int { return cmp.Or(a.BuiltAt.Compare(b.BuiltAt), cmp.Compare(a.ID, b.ID)) })
 	atSet, named := map[string][]int{}, map[string]int{}
@@ -346,7 +358,7 @@ func Chain(makes []Make, pulls []Pull, others map[string]Make) (chain []Make, id
 		}
 		atSet[m.SetID] = append(before, i)
 	}
-	idle = map[string]string{}
+	idle = map[string]Why{}
 	pulls = slices.Clone(pulls)
 	slices.SortFunc(pulls, func(a, b Pull) int { return cmp.Or(a.At.Compare(b.At), cmp.Compare(a.ID, b.ID)) })
 	pulled := map[int]bool{}

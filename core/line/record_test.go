@@ -27,7 +27,7 @@ func draw(rng *rand.Rand) noted {
 		m := Make{Layout: oneTrap, ID: fmt.Sprintf("make%d", i), SetID: fmt.Sprintf("set%d", rng.IntN(3)), BuiltAt: at()}
 		n.makes = append(n.makes, m)
 		for k := range rng.IntN(4) {
-			v := Visit{ID: fmt.Sprintf("visit%d.%d", i, k), MakeID: m.ID, At: at(), Found: Found{Finding: Findings[rng.IntN(len(Findings))].Key}}
+			v := Visit{ID: fmt.Sprintf("visit%d.%d", i, k), MakeID: m.ID, At: at(), Found: Found{Finding: Findings[rng.IntN(len(Findings))]}}
 			if rng.IntN(10) == 0 {
 				v.At = v.At.AddDate(4, 0, 0)
 			}
@@ -115,7 +115,7 @@ func TestAChainIsOneAfterAnother(t *testing.T) {
 func TestWhatArrivesLate(t *testing.T) {
 	built := func(id string, d int) Make { return Make{Layout: oneTrap, ID: id, SetID: "set0", BuiltAt: day(d, 12)} }
 	pull := func(id string, d int) Pull { return Pull{ID: "p" + id, MakeID: id, At: day(d, 9)} }
-	look := func(id string, d int, finding string) Visit {
+	look := func(id string, d int, finding Finding) Visit {
 		return Visit{ID: "v", MakeID: id, At: day(d, 7), Found: Found{Finding: finding}}
 	}
 	undone := day(10, 1)
@@ -153,7 +153,7 @@ func TestWhatArrivesLate(t *testing.T) {
 		}
 		odd := ""
 		for _, x := range r.Odd {
-			odd += x.Kind + " " + x.Why
+			odd += string(x.Kind) + " " + string(x.Why)
 		}
 		if earns != c.earns || odd != c.odd {
 			t.Errorf("%s: earns %g, want %g; odd %q, want %q", c.name, earns, c.earns, odd, c.odd)

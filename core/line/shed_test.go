@@ -94,32 +94,32 @@ func TestShedChecks(t *testing.T) {
 func TestEveryWordOfTheShedIsTaken(t *testing.T) {
 	trap := NewTrap()
 	trap.ID, trap.Number, trap.Size = idA, 7, "five and a half"
-	for _, kind := range TrapTypes() {
-		for _, form := range append(JawForms(), "") {
+	for _, kind := range TrapTypes {
+		for _, form := range append(JawForms, "") {
 			if err := with(trap, func(x *Trap) { x.Type, x.JawForm = kind, form }).Check(); err != nil {
 				t.Errorf("%s with %s jaws: %v", kind, form, err)
 			}
 		}
 	}
-	for _, away := range Aways() {
+	for _, away := range Aways {
 		if err := with(trap, func(x *Trap) { x.Away = away }).Check(); err != nil {
 			t.Errorf("away %q: %v", away, err)
 		}
 	}
 	check := ShedCheck{ID: idA, TrapID: idB, At: noon}
-	for _, key := range CheckKeys() {
+	for _, key := range CheckKeys {
 		check.Items = append(check.Items, CheckItem{Key: key, Sound: true})
 	}
 	if err := check.Check(); err != nil {
 		t.Error(err)
 	}
-	for _, class := range LureClasses() {
+	for _, class := range LureClasses {
 		usual := UsualDoses()[class]
 		if err := (Lure{ID: idA, Name: "a", Class: class, By: usual.By, Dose: usual.Dose}).Check(); err != nil {
 			t.Error(err)
 		}
 	}
-	for _, mark := range KitMarks() {
+	for _, mark := range Marks {
 		if err := (KitMark{ID: idA, Day: "2026-12-05", Key: "a", Mark: mark, At: noon}).Check(); err != nil {
 			t.Error(err)
 		}
@@ -152,13 +152,13 @@ func TestReadingChecks(t *testing.T) {
 
 // After these findings the set does not work until it is made anew; after the others it does.
 func TestWhatWantsARemake(t *testing.T) {
-	wants := map[string]bool{
+	wants := map[Finding]bool{
 		"dug": true, "robbed": true, "rolled": true, "sprung": true, "lost": true, "catch": true, "gone": true, "locked": true, "unable": true,
 		"found": true, "given_up": true,
 	}
-	for _, key := range append(FindingKeys(), "no finding at all") {
-		if WantsRemake(key) != wants[key] {
-			t.Errorf("%s wants a remake: %v", key, WantsRemake(key))
+	for _, key := range append(Findings, "no finding at all") {
+		if key.Facts().Remake != wants[key] {
+			t.Errorf("%s wants a remake: %v", key, key.Facts().Remake)
 		}
 	}
 }

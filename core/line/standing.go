@@ -40,14 +40,14 @@ func beadOf(m Make, looks []Visit, answer *Uncounted, now time.Time, zone *time.
 	bead := Bead{State: Working, Last: lastSeen(m, looks)}
 	for _, v := range looks {
 		bead.State = Working
-		if v.Finding == "catch" {
+		if v.Finding == FoundCatch {
 			bead.State = Open // also where it is in no trap that the set has
 		}
 		for _, slot := range slotsOf(m) {
-			switch found := v.FoundAt(slot); {
-			case IsSought(found):
+			switch found := v.FoundAt(slot).Facts(); {
+			case found.Sought:
 				bead.State = Sought
-			case finding(found).Ends && bead.State != Sought:
+			case found.Ends && bead.State != Sought:
 				bead.State = Open
 			}
 		}
@@ -62,7 +62,7 @@ func beadOf(m Make, looks []Visit, answer *Uncounted, now time.Time, zone *time.
 	}
 	due := round.NextDay(seen, zone)
 	// It is late until it is found, or given up.
-	searched := bead.State == Sought && (answer == nil || IsSought(answer.Visit.Finding))
+	searched := bead.State == Sought && (answer == nil || answer.Visit.Finding.Facts().Sought)
 	if searched {
 		due = bead.Last
 	}
@@ -104,11 +104,11 @@ func earning(m Make, slot int, visits []Visit, now time.Time) ([]tally.Look, tim
 	var looks []tally.Look
 	ends, away := false, false
 	for _, v := range visits {
-		found := finding(v.FoundAt(slot))
-		if away && (IsSought(found.Key) || found.Answer == "search") {
+		found := v.FoundAt(slot).Facts()
+		if away && (found.Sought || found.Answer == AnswerSearch) {
 			continue // while it is searched for it earns nothing
 		}
-		looks, ends, away = append(looks, tally.Look{At: v.At, Half: found.Half}), found.Ends, IsSought(found.Key)
+		looks, ends, away = append(looks, tally.Look{At: v.At, Half: found.Half}), found.Ends, found.Sought
 	}
 	// A look by a clock that is a little ahead tells of the nights before it all the same.
 	if n := len(looks); n > 0 && (ends || looks[n-1].At.After(until)) {

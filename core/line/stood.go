@@ -3,18 +3,20 @@ package line
 import (
 	"slices"
 	"time"
+
+	"oldburrow/core/layout"
 )
 
 // Stood is a set as its place has met it: what it smelled of, from when until when it stood (nil: it stands), and how many
 // animals it caught.
 type Stood struct {
-	SetID  string     `json:"setId"`
-	Number int        `json:"number"`
-	Kind   string     `json:"kind"`
-	Smells []string   `json:"smells"`
-	From   time.Time  `json:"from"`
-	Until  *time.Time `json:"until" jsonschema:"nullable"`
-	Caught int        `json:"caught"`
+	SetID  string      `json:"setId"`
+	Number int         `json:"number"`
+	Kind   layout.Kind `json:"kind"`
+	Smells []string    `json:"smells"`
+	From   time.Time   `json:"from"`
+	Until  *time.Time  `json:"until" jsonschema:"nullable"`
+	Caught int         `json:"caught"`
 }
 
 // Stood lists the sets of the record that were built, the newest first.

@@ -21,8 +21,8 @@ type Trap struct {
 	LineID        string   `json:"lineId" db:"line_id"`
 	Number        int      `json:"number" db:"number"`
 	Size          string   `json:"size" db:"size"`
-	Type          string   `json:"type" db:"type"`
-	JawForm       string   `json:"jawForm" db:"jaw_form"`
+	Type          TrapType `json:"type" db:"type"`
+	JawForm       JawForm  `json:"jawForm" db:"jaw_form"`
 	Offset        *bool    `json:"offset" db:"jaws_offset" jsonschema:"nullable"` // whether the closed jaws leave a gap
 	OffsetMm      *float64 `json:"offsetMm" db:"offset_mm" jsonschema:"nullable"`
 	Laminated     *bool    `json:"laminated" db:"laminated" jsonschema:"nullable"`
@@ -40,28 +40,35 @@ type Trap struct {
 	Spares        []string `json:"spares" db:"-"`
 	SparesBy      string   `json:"sparesBy" db:"spares_by"` // program where nobody chose them, or blank
 	Usual         []string `json:"usual,omitempty" db:"-"`  // fields that nobody measured: they stand as is usual for its size
-	Away          string   `json:"away" db:"away"`
+	Away          Away     `json:"away" db:"away"`
 	Note          string   `json:"note" db:"note"`
 	Deleted       bool     `json:"deleted" db:"deleted"`
 	Version       int      `json:"version" db:"version"`
 }
 
-// TrapTypes are the devices that a rack holds.
-func TrapTypes() []string {
-	return []string{"coil_spring", "long_spring", "foot_snare", "cable_restraint"}
-}
+// TrapType is a device that a rack holds.
+type TrapType string
 
-// JawForms are the forms of a jaw.
-func JawForms() []string { return []string{"square", "round"} }
+// TrapTypes lists them.
+var TrapTypes = []TrapType{"coil_spring", "long_spring", "foot_snare", "cable_restraint"}
 
-// Aways are the reasons why a trap is neither on the rack nor in a set.
-func Aways() []string { return []string{"", "lent", "mending", "lost", "worn_out"} }
+// JawForm is the form of a jaw; blank is not said.
+type JawForm string
+
+// JawForms lists them.
+var JawForms = []JawForm{"square", "round"}
+
+// Away is why a trap is neither on the rack nor in a set; blank where it is.
+type Away string
+
+// Aways lists them.
+var Aways = []Away{"lent", "mending", "lost", "worn_out"}
 
 // TypesWithJaws are the devices that close jaws.
-func TypesWithJaws() []string { return []string{"coil_spring", "long_spring"} }
+var TypesWithJaws = []TrapType{"coil_spring", "long_spring"}
 
 // HasJaws tells whether a type of device closes jaws.
-func HasJaws(kind string) bool { return slices.Contains(TypesWithJaws(), kind) }
+func HasJaws(kind TrapType) bool { return slices.Contains(TypesWithJaws, kind) }
 
 // NewTrap is a trap as a form begins with it: the trade's middling size for a coyote.
 func NewTrap() Trap {
@@ -106,7 +113,7 @@ func (x Trap) Check() error {
 	checkID(&p, "id", x.ID)
 	p.Within("number", float64(x.Number), 1, 9999, "")
 	p.Text("size", x.Size, 40)
-	p.OneOf("type", x.Type, TrapTypes())
+	refuse.OneOf(&p, "type", x.Type, TrapTypes)
 	if HasJaws(x.Type) {
 		x.checkJaws(&p)
 		p.Within("jawSpreadMm", x.JawSpreadMm, 75, 250, " mm")
@@ -121,18 +128,18 @@ func (x Trap) Check() error {
 		p.Add("tag", "is too long: at most 80 characters")
 	}
 	for i, field := range x.Usual {
-		p.OneOf(fmt.Sprintf("usual[%d]", i), field, Measurable())
+		refuse.OneOf(&p, fmt.Sprintf("usual[%d]", i), field, Measurable())
 	}
-	p.OneOf("meantFor", x.MeantFor, animal.TargetKeys())
-	oneOfSaid(&p, "sparesBy", x.SparesBy, []string{ByProgram})
+	refuse.OneOf(&p, "meantFor", x.MeantFor, animal.TargetKeys())
+	refuse.OneOfSaid(&p, "sparesBy", x.SparesBy, []string{ByProgram})
 	for i, key := range x.Spares {
-		p.OneOf(fmt.Sprintf("spares[%d]", i), key, animal.Keys())
+		refuse.OneOf(&p, fmt.Sprintf("spares[%d]", i), key, animal.Keys())
 		if key == x.MeantFor {
 			p.Add("spares", "cannot name what it is meant for")
 		}
 	}
 	if x.Away != "" {
-		p.OneOf("away", x.Away, Aways()[1:])
+		refuse.OneOf(&p, "away", x.Away, Aways)
 	}
 	checkNote(&p, "note", x.Note)
 	return p.Err()
@@ -140,7 +147,7 @@ func (x Trap) Check() error {
 
 func (x Trap) checkJaws(p *refuse.Problems) {
 	if x.JawForm != "" {
-		p.OneOf("jawForm", x.JawForm, JawForms())
+		refuse.OneOf(p, "jawForm", x.JawForm, JawForms)
 	}
 	if x.OffsetMm == nil {
 		return
@@ -156,7 +163,7 @@ func (x Trap) OneWord(jaw string) (Trap, error) {
 	yes := true
 	switch jaw {
 	case "square", "round":
-		x.JawForm = jaw
+		x.JawForm = JawForm(jaw)
 	case "offset":
 		x.Offset = &yes
 	case "laminated":
@@ -166,7 +173,7 @@ func (x Trap) OneWord(jaw string) (Trap, error) {
 	case "none", "":
 	default:
 		var p refuse.Problems
-		p.OneOf("jaw", jaw, []string{"square", "round", "offset", "laminated", "padded", "none"})
+		refuse.OneOf(&p, "jaw", jaw, []string{"square", "round", "offset", "laminated", "padded", "none"})
 		return x, p
 	}
 	return x, nil
@@ -211,15 +218,16 @@ type ShedCheck struct {
 
 // CheckItem is one thing looked at.
 type CheckItem struct {
-	Key   string `json:"key"`
-	Sound bool   `json:"sound"`
-	Note  string `json:"note"`
+	Key   CheckKey `json:"key"`
+	Sound bool     `json:"sound"`
+	Note  string   `json:"note"`
 }
 
-// CheckKeys lists what a shed check looks at, in the order of the hands.
-func CheckKeys() []string {
-	return []string{"jaws", "springs", "dog", "latch", "pan_level", "pan_square", "play", "frame", "chain", "swivels", "links", "tag", "finish"}
-}
+// CheckKey is a thing that a shed check looks at.
+type CheckKey string
+
+// CheckKeys lists them, in the order of the hands.
+var CheckKeys = []CheckKey{"jaws", "springs", "dog", "latch", "pan_level", "pan_square", "play", "frame", "chain", "swivels", "links", "tag", "finish"}
 
 // Check refuses an inspection of no trap, of nothing, and of what is not on the list.
 func (x ShedCheck) Check() error {
@@ -229,7 +237,7 @@ func (x ShedCheck) Check() error {
 		p.Add("items", "are missing: say of at least one thing whether it is sound")
 	}
 	for i, item := range x.Items {
-		p.OneOf(fmt.Sprintf("items[%d].key", i), item.Key, CheckKeys())
+		refuse.OneOf(&p, fmt.Sprintf("items[%d].key", i), item.Key, CheckKeys)
 		checkNote(&p, fmt.Sprintf("items[%d].note", i), item.Note)
 		if slices.ContainsFunc(x.Items[:i], func(before CheckItem) bool { return before.Key == item.Key }) {
 			p.Add(fmt.Sprintf("items[%d].key", i), "%q is there twice", item.Key)

@@ -14,19 +14,22 @@ import (
 // point is a strength in per cent and the temperature that it freezes at.
 type point struct{ percent, freezesC float64 }
 
-var tables = map[string][]point{
+// Agent is something that is mixed in against freezing.
+type Agent string
+
+var tables = map[Agent][]point{
 	"salt":             {{0, 0}, {5, -3.0}, {10, -6.6}, {15, -10.9}, {20, -16.5}, {23.3, -21.1}},
 	"calcium_chloride": {{0, 0}, {5, -2.4}, {10, -5.9}, {15, -10.9}, {20, -18.3}, {25, -29.4}, {30.2, -49.8}},
 	"propylene_glycol": {{0, 0}, {10, -3.3}, {20, -7.1}, {30, -12.7}, {40, -21.1}, {50, -33.5}, {60, -51.1}},
 	"glycerin":         {{0, 0}, {10, -1.6}, {20, -4.8}, {30, -9.5}, {40, -15.4}, {50, -23.0}, {60, -34.7}, {66.7, -46.5}},
 }
 
-// Agents lists what is mixed in against freezing.
-func Agents() []string { return slices.Sorted(maps.Keys(tables)) }
+// Agents lists them.
+var Agents = slices.Sorted(maps.Keys(tables))
 
 // FreezePointInput is an agent and its strength.
 type FreezePointInput struct {
-	Agent   string  `json:"agent"`
+	Agent   Agent   `json:"agent"`
 	Percent float64 `json:"percent"`
 }
 
@@ -56,7 +59,7 @@ func FreezePoint(in FreezePointInput) (FreezePointOutput, error) {
 }
 
 // FreezesAt reads the table of a known agent, and holds its end beyond it.
-func FreezesAt(agent string, percent float64) float64 {
+func FreezesAt(agent Agent, percent float64) float64 {
 	last := tables[agent][len(tables[agent])-1]
 	out, err := FreezePoint(FreezePointInput{Agent: agent, Percent: min(percent, last.percent)})
 	if err != nil {
@@ -67,7 +70,7 @@ func FreezesAt(agent string, percent float64) float64 {
 
 // FreezeProtectInput is an agent and the cold that it must stand.
 type FreezeProtectInput struct {
-	Agent string  `json:"agent"`
+	Agent Agent   `json:"agent"`
 	ToC   float64 `json:"toC"`
 }
 
@@ -98,9 +101,9 @@ func FreezeProtect(in FreezeProtectInput) (FreezeProtectOutput, error) {
 	return FreezeProtectOutput{last.percent}, nil
 }
 
-func tableOf(agent string) ([]point, error) {
+func tableOf(agent Agent) ([]point, error) {
 	var p refuse.Problems
-	p.OneOf("agent", agent, Agents())
+	refuse.OneOf(&p, "agent", agent, Agents)
 	return tables[agent], p.Err()
 }
 

@@ -9,7 +9,7 @@ import (
 )
 
 func TestThereAndBack(t *testing.T) {
-	for _, agent := range Agents() {
+	for _, agent := range Agents {
 		table := tables[agent]
 		last := 1.0
 		for percent := 0.0; percent <= table[len(table)-1].percent; percent += 0.7 {

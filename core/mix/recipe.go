@@ -9,61 +9,81 @@ import (
 	"oldburrow/core/refuse"
 )
 
-// How a recipe's parts are measured.
+// By is a way to measure the parts of a recipe.
+type By string
+
+// The ways.
 const (
-	ByVolume = "volume" // ml
-	ByWeight = "weight" // g
+	ByVolume By = "volume" // ml
+	ByWeight By = "weight" // g
 )
 
-// Bys are the ways to measure parts.
-func Bys() []string { return []string{ByVolume, ByWeight} }
+// Bys lists them.
+var Bys = []By{ByVolume, ByWeight}
 
 // Unit is the unit of a way to measure.
-func Unit(by string) string {
+func Unit(by By) string {
 	if by == ByWeight {
 		return "g"
 	}
 	return "ml"
 }
 
-// What a part is, for the freezing point: an agent by its key, water (urine and whatever else freezes like it), oil, or
+// PartKind is what a part is, for the freezing point: an agent by its key, water (urine and whatever else freezes like it), oil, or
 // something dry.
+type PartKind string
+
+// What is no agent.
 const (
-	Water = "water"
-	Oil   = "oil"
-	Dry   = "dry"
+	Water PartKind = "water"
+	Oil   PartKind = "oil"
+	Dry   PartKind = "dry"
 )
 
-// PartKinds are what a part can be.
-func PartKinds() []string { return append([]string{Water, Oil, Dry}, Agents()...) }
+// PartKinds lists what a part can be.
+var PartKinds = func() []PartKind {
+	kinds := []PartKind{Water, Oil, Dry}
+	for _, agent := range Agents {
+		kinds = append(kinds, PartKind(agent))
+	}
+	return kinds
+}()
+
+// agent is the agent that a part is; blank where it is none.
+func (p Part) agent() Agent {
+	if agent := Agent(p.Is); slices.Contains(Agents, agent) {
+		return agent
+	}
+	return ""
+}
 
 // Densities of what is measured by volume, g/ml; urine stands for what is watery.
-var densities = map[string]float64{"glycerin": GlycerinDensity, Water: UrineDensity, "propylene_glycol": 1.036}
+var densities = map[PartKind]float64{"glycerin": GlycerinDensity, Water: UrineDensity, "propylene_glycol": 1.036}
 
 // Part is one thing of a recipe: the user's word for it, what it is, and how many parts of it.
 type Part struct {
-	What  string  `json:"what"`
-	Is    string  `json:"is"`
-	Parts float64 `json:"parts"`
+	What  string   `json:"what"`
+	Is    PartKind `json:"is"`
+	Parts float64  `json:"parts"`
 }
 
 // Recipe is a mixture by parts.
 type Recipe struct {
-	By    string `json:"by"`
+	By    By     `json:"by"`
 	Parts []Part `json:"parts"`
 }
 
 // Check refuses a recipe without parts, parts that are nothing or are not named, and solids measured by volume.
 func (r Recipe) Check() error {
 	var p refuse.Problems
-	p.OneOf("by", r.By, Bys())
+	refuse.OneOf(&p, "by", r.By, Bys)
 	if len(r.Parts) < 2 || len(r.Parts) > 20 {
 		p.Add("parts", "must be from 2 to 20 parts, not %d", len(r.Parts))
 	}
 	for i, part := range r.Parts {
 		at := fmt.Sprintf("parts[%d].", i)
 		p.Text(at+"what", part.What, 60)
-		p.OneOf(at+"is", part.Is, PartKinds())
+		refuse.OneOf(&p, at+"is", part.Is, PartKinds)
 		if !(part.Parts > 0 && part.Parts <= 1000) {
 			p.Add(at+"parts", "must be above 0 and at most 1000 parts")
 		}
@@ -78,7 +98,7 @@ func (r Recipe) Check() error {
 type Freezing struct {
 	Known   bool    `json:"known"`
 	AtC     float64 `json:"atC"`
-	Agent   string  `json:"agent"`
+	Agent   Agent   `json:"agent"`
 	Percent float64 `json:"percent"`
 	Why     string  `json:"why"`
 }
@@ -99,10 +119,10 @@ func (r Recipe) Freezes() Freezing {
 		case part.Is == Water:
 			water += part.Parts
 		case part.Is == Oil || part.Is == Dry:
-		case found.Agent != "" && found.Agent != part.Is:
+		case found.Agent != "" && found.Agent != part.agent():
 			return Freezing{Why: Mixed}
 		default:
-			found.Agent = part.Is
+			found.Agent = part.agent()
 			agent += part.Parts
 		}
 	}
@@ -123,10 +143,10 @@ func (r Recipe) Freezes() Freezing {
 }
 
 // strength is the percentage that an agent's table wants: by weight, or by volume for propylene glycol.
-func strength(agent, by string, agentParts, waterParts float64) float64 {
+func strength(agent Agent, by By, agentParts, waterParts float64) float64 {
 	volumes := agent == "propylene_glycol"
 	if (by == ByVolume) != volumes {
-		factor := densities[agent] / densities[Water]
+		factor := densities[PartKind(agent)] / densities[Water]
 		if volumes {
 			factor = 1 / factor
 		}
@@ -141,12 +161,12 @@ func (r Recipe) Standing(toC float64) (Recipe, error) {
 	if err := r.Check(); err != nil {
 		return r, err
 	}
-	at := slices.IndexFunc(r.Parts, func(p Part) bool { return slices.Contains(Agents(), p.Is) })
+	at := slices.IndexFunc(r.Parts, func(p Part) bool { return p.agent() != "" })
 	freezes := r.Freezes()
 	if at < 0 || freezes.Why == Oily || freezes.Why == Mixed {
 		return r, refuse.Field("parts", "must hold something watery and one agent against frost: %s", agentWords())
 	}
-	need, err := FreezeProtect(FreezeProtectInput{r.Parts[at].Is, toC})
+	need, err := FreezeProtect(FreezeProtectInput{r.Parts[at].agent(), toC})
 	if err != nil {
 		return r, err
 	}
@@ -159,18 +179,18 @@ func (r Recipe) Standing(toC float64) (Recipe, error) {
 	parts := slices.Clone(r.Parts)
 	parts = slices.DeleteFunc(parts, func(p Part) bool { return p.Is == r.Parts[at].Is })
 	agent := r.Parts[at]
-	agent.Parts = partsFor(agent.Is, r.By, need.Percent, water)
+	agent.Parts = partsFor(agent.agent(), r.By, need.Percent, water)
 	return Recipe{r.By, slices.Insert(parts, min(at, len(parts)), agent)}, nil
 }
 
 func agentWords() string { return "glycerin, propylene glycol, salt or calcium chloride" }
 
 // partsFor turns a strength back into parts beside so many parts of water.
-func partsFor(agent, by string, percent, water float64) float64 {
+func partsFor(agent Agent, by By, percent, water float64) float64 {
 	parts := water * percent / (100 - percent)
 	volumes := agent == "propylene_glycol"
 	if (by == ByVolume) != volumes {
-		factor := densities[Water] / densities[agent]
+		factor := densities[Water] / densities[PartKind(agent)]
 		if volumes {
 			factor = 1 / factor
 		}
@@ -214,11 +234,11 @@ func (b Batch) Total() (float64, error) {
 
 // BeddingInput asks how much of an agent keeps bedding from freezing: so many litres of a soil as wet as it lies, to a cold.
 type BeddingInput struct {
-	Litres  float64 `json:"litres"`
-	Soil    string  `json:"soil"`
-	Wetness string  `json:"wetness"`
-	Agent   string  `json:"agent"`
-	ToC     float64 `json:"toC"`
+	Litres  float64        `json:"litres"`
+	Soil    ground.Soil    `json:"soil"`
+	Wetness ground.Wetness `json:"wetness"`
+	Agent   Agent          `json:"agent"`
+	ToC     float64        `json:"toC"`
 }
 
 // BeddingOutput is the weight of the soil, the water in it, and how much of the agent that water takes: g, and for what is
@@ -241,8 +261,8 @@ func Bedding(in BeddingInput) (BeddingOutput, error) {
 	if !(in.Litres > 0 && in.Litres <= 1000) {
 		p.Add("litres", "must be above 0 and at most 1000 l")
 	}
-	p.OneOf("soil", in.Soil, ground.Soils())
-	p.OneOf("wetness", in.Wetness, ground.Wetnesses())
+	refuse.OneOf(&p, "soil", in.Soil, ground.Soils)
+	refuse.OneOf(&p, "wetness", in.Wetness, ground.Wetnesses)
 	if err := p.Err(); err != nil {
 		return BeddingOutput{}, err
 	}
@@ -257,11 +277,11 @@ func Bedding(in BeddingInput) (BeddingOutput, error) {
 	out.SoilG = dryG + out.WaterG
 	if in.Agent == "propylene_glycol" {
 		out.AgentMl = out.WaterG * need.Percent / (100 - need.Percent)
-		out.AgentG = out.AgentMl * densities[in.Agent]
+		out.AgentG = out.AgentMl * densities[PartKind(in.Agent)]
 		return out, nil
 	}
 	out.AgentG = out.WaterG * need.Percent / (100 - need.Percent)
-	if density, ok := densities[in.Agent]; ok {
+	if density, ok := densities[PartKind(in.Agent)]; ok {
 		out.AgentMl = out.AgentG / density
 	}
 	return out, nil
@@ -269,7 +289,7 @@ func Bedding(in BeddingInput) (BeddingOutput, error) {
 
 // MixtureInput asks what goes into a recipe: for a total, or for a batch; and what it takes to stand a cold.
 type MixtureInput struct {
-	By    string   `json:"by"`
+	By    By       `json:"by"`
 	Parts []Part   `json:"parts"`
 	Total float64  `json:"total,omitempty"`
 	Batch *Batch   `json:"batch,omitempty"`

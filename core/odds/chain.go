@@ -13,7 +13,7 @@ import (
 // and what share of those that pass takes that way, what speaks for and against committing, the night since it was built, and what becomes
 // of a visit.
 type ChainInput struct {
-	Sign         string   `json:"sign"`
+	Sign         Age      `json:"sign"`
 	Signs        int      `json:"signs,omitempty"`
 	WaysMeet     int      `json:"waysMeet"`
 	Coverage     float64  `json:"coverage"`
@@ -49,8 +49,21 @@ type ChainOutput struct {
 	Per100  float64 `json:"per100"`
 }
 
-// Signs are how old the best sign near a set is.
-func Signs() []string { return []string{"today", "days_3", "days_7", "older", "none"} }
+// Age is how old the best sign near a set is.
+type Age string
+
+// The ages of sign.
+const (
+	AgeToday  Age = "today"
+	AgeDays3  Age = "days_3"
+	AgeDays7  Age = "days_7"
+	AgeOlder  Age = "older"
+	AgeNone   Age = "none"   // somebody looked, and the ground would have held a track
+	AgeUnsaid Age = "no_age" // there is sign, and nobody said how old: it counts as older, at best as of the last days
+)
+
+// Ages lists those that a chain is asked with.
+var Ages = []Age{AgeToday, AgeDays3, AgeDays7, AgeOlder, AgeNone}
 
 // usualSigns is how many signs stand behind the best one, where nobody counted them.
 const usualSigns = 2
@@ -58,7 +71,7 @@ const usualSigns = 2
 // passing is how often a night an animal passes, by the best sign about, by how many ways meet, and by how many signs there are of the last
 // thirty days. One night's tracks are no nightly visit: an animal comes round in three to ten days. Judgements.
 var (
-	passing  = map[string]float64{"today": .3, "days_3": .2, "days_7": .14, "older": .08, "none": .03}
+	passing  = map[Age]float64{AgeToday: .3, AgeDays3: .2, AgeDays7: .14, AgeOlder: .08, AgeNone: .03}
 	meeting  = []float64{1, 1.3, 1.5}
 	fewSigns = .6
 	many     = struct {
@@ -68,7 +81,7 @@ var (
 )
 
 // bySigns is by how much the passes that a sign tells of are more or fewer for so many signs.
-func bySigns(sign string, signs int) float64 {
+func bySigns(sign Age, signs int) float64 {
 	switch {
 	case sign == "none":
 		return 1
@@ -162,7 +175,7 @@ func settling(night int) float64 {
 // Chain multiplies the links for an animal. It refuses words that are not known and shares that are none.
 func Chain(a animal.Animal, in ChainInput) (ChainOutput, error) {
 	var p refuse.Problems
-	p.OneOf("sign", in.Sign, Signs())
+	refuse.OneOf(&p, "sign", in.Sign, Ages)
 	p.Within("signs", float64(in.Signs), 1, 10000, "")
 	p.Within("waysMeet", float64(in.WaysMeet), 1, 3, "")
 	p.Within("night", float64(in.Night), 1, 10000, "")
@@ -176,7 +189,7 @@ func Chain(a animal.Animal, in ChainInput) (ChainOutput, error) {
 		p.Within(share.field, share.is, 0, 1, "")
 	}
 	for _, key := range in.Terms {
-		p.OneOf("terms", key, TermKeys())
+		refuse.OneOf(&p, "terms", key, TermKeys())
 	}
 	if err := p.Err(); err != nil {
 		return ChainOutput{}, err

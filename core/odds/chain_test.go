@@ -18,7 +18,7 @@ func TestTheChainIsItsLinksMultiplied(t *testing.T) {
 	seeds.Each(t, 2000, func(rng *rand.Rand) {
 		a := animal.All[rng.IntN(len(animal.All))]
 		in := ChainInput{
-			Sign: Signs()[rng.IntN(5)], WaysMeet: 1 + rng.IntN(3), Coverage: rng.Float64(), Sight: rng.Float64(), Blind: rng.IntN(4) == 0, Through: rng.Float64(), Signs: 1 + rng.IntN(6),
+			Sign: Ages[rng.IntN(5)], WaysMeet: 1 + rng.IntN(3), Coverage: rng.Float64(), Sight: rng.Float64(), Blind: rng.IntN(4) == 0, Through: rng.Float64(), Signs: 1 + rng.IntN(6),
 			Night: 1 + rng.IntN(9), CaughtBefore: rng.IntN(2) == 0, Food: rng.IntN(2) == 0, About: rng.Float64(),
 			Steps: rng.Float64(), Fires: rng.Float64(), AnchorHold: rng.Float64(), PadShare: rng.Float64(),
 		}
@@ -106,7 +106,7 @@ func TestWhatIsNotKnownWidens(t *testing.T) {
 	for key, forget := range map[string]func(*Question){
 		NoSign: func(q *Question) { q.Circumstances.Sign = "" }, NoWays: func(q *Question) { q.Circumstances.WaysMeet = 0 },
 		NoCoverage: func(q *Question) { q.Circumstances.Coverage = nil }, NoHold: func(q *Question) { q.Soil = anchor.Soil{} },
-		NoFirm: func(q *Question) { q.Layout.Rigs[0].Bed.Firm = nil }, NoSignAge: func(q *Question) { q.Circumstances.Sign = NoAge },
+		NoFirm: func(q *Question) { q.Layout.Rigs[0].Bed.Firm = nil }, NoSignAge: func(q *Question) { q.Circumstances.Sign = AgeUnsaid },
 	} {
 		q := askedOf(t, "hole", "coyote")
 		forget(&q)
@@ -143,14 +143,14 @@ func TestATrailAsksForNothing(t *testing.T) {
 // Gland and urine have their weeks before breeding, bait its autumn; curiosity is always in season, and of nothing nothing is said.
 func TestSeasonsOfSmells(t *testing.T) {
 	for _, c := range []struct {
-		classes []string
+		classes []layout.SmellKind
 		month   time.Month
 		day     int
 		want    string
 	}{
-		{[]string{"gland"}, time.December, 14, OutSeason}, {[]string{"gland"}, time.December, 15, InSeason}, {[]string{"urine"}, time.March, 15, InSeason},
-		{[]string{"gland", "urine"}, time.March, 16, OutSeason}, {[]string{"bait"}, time.January, 31, InSeason}, {[]string{"food"}, time.February, 1, OutSeason},
-		{[]string{"gland", "bait"}, time.November, 1, InSeason}, {[]string{"curiosity"}, time.July, 1, InSeason}, {nil, time.December, 20, ""},
+		{[]layout.SmellKind{"gland"}, time.December, 14, OutSeason}, {[]layout.SmellKind{"gland"}, time.December, 15, InSeason}, {[]layout.SmellKind{"urine"}, time.March, 15, InSeason},
+		{[]layout.SmellKind{"gland", "urine"}, time.March, 16, OutSeason}, {[]layout.SmellKind{"bait"}, time.January, 31, InSeason}, {[]layout.SmellKind{"food"}, time.February, 1, OutSeason},
+		{[]layout.SmellKind{"gland", "bait"}, time.November, 1, InSeason}, {[]layout.SmellKind{"curiosity"}, time.July, 1, InSeason}, {nil, time.December, 20, ""},
 	} {
 		if got := SeasonOf(c.classes, time.Date(2026, c.month, c.day, 9, 0, 0, 0, time.UTC)); got != c.want {
 			t.Errorf("%v on %d %s: %q, want %q", c.classes, c.day, c.month, got, c.want)

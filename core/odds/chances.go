@@ -19,7 +19,7 @@ import (
 type Chances struct {
 	Links   []ChanceLink `json:"links"`
 	Per100  Range        `json:"per100"`
-	Weakest string       `json:"weakest"`
+	Weakest LinkKey      `json:"weakest"`
 	Unknown []string     `json:"unknown"`
 	Terms   []string     `json:"terms"`
 	Suit    layout.Suit  `json:"suit"` // what the pattern finds at the place
@@ -42,7 +42,7 @@ func (r Range) doubted() Range {
 
 // ChanceLink is a link, with what a set as it begins would give there.
 type ChanceLink struct {
-	Key string `json:"key"`
+	Key LinkKey `json:"key"`
 	Range
 	Par float64 `json:"par"`
 }
@@ -128,15 +128,15 @@ func opened(q Question, firm *Feet, anchorHolds *float64) open {
 	}
 	in.AnchorHold, in.Coverage, in.About = value(anchorHolds), value(c.Coverage), value(is.About)
 	if passes, ok := unlooked[q.Target.Key]; ok && is.Sign == "" {
-		in.passing, in.Sign, in.WaysMeet = &passes, "none", max(1, in.WaysMeet)
+		in.passing, in.Sign, in.WaysMeet = &passes, AgeNone, max(1, in.WaysMeet)
 	}
 	o := open{in, in, []string{}}
 	o.lacks(NoSign, is.Sign == "", func(least, most *ChainInput) {
 		if in.passing == nil {
-			least.Sign, most.Sign = "none", "days_7"
+			least.Sign, most.Sign = AgeNone, AgeDays7
 		}
 	})
-	o.lacks(NoSignAge, is.Sign == NoAge, func(least, most *ChainInput) { least.Sign, most.Sign = "older", "days_7" })
+	o.lacks(NoSignAge, is.Sign == AgeUnsaid, func(least, most *ChainInput) { least.Sign, most.Sign = AgeOlder, AgeDays7 })
 	o.lacks(NoAbout, is.About == nil, func(least, most *ChainInput) { least.About, most.About = leastAbout, 1 })
 	o.lacks(NoWays, c.WaysMeet == 0 && in.passing == nil, func(least, most *ChainInput) { least.WaysMeet, most.WaysMeet = 1, 3 })
 	o.lacks(NoCoverage, c.Coverage == nil && !in.Blind, func(least, most *ChainInput) { least.Coverage, most.Coverage = leastCoverage, mostCoverage })
@@ -185,8 +185,8 @@ func linked(q Question, firm *Feet, anchorHolds *float64) (*Chances, float64, er
 	found := &Chances{
 		Unknown: o.unknown, Terms: q.termsOn(0), Suit: suit, ThroughBy: q.Layout.ThroughBy(q.Circumstances.Site), WithinM: layout.AsksWithin(q.Layout.Pattern).WithinM, Per100: Range{Low: least.Per100, High: most.Per100, Mid: 100},
 		Links: []ChanceLink{
-			{"passes", between(least.Passes, most.Passes), 0}, {"notices", notices, 0}, {"commits", between(least.Commits, most.Commits), 0},
-			{"steps", between(firm.Step, firm.Step), 0}, {"fires", between(o.most.Fires, o.most.Fires), 0}, {"held", between(least.Held, most.Held), 0},
+			{Passes, between(least.Passes, most.Passes), 0}, {Notices, notices, 0}, {Commits, between(least.Commits, most.Commits), 0},
+			{Steps, between(firm.Step, firm.Step), 0}, {Fires, between(o.most.Fires, o.most.Fires), 0}, {Held, between(least.Held, most.Held), 0},
 		},
 	}
 	for _, link := range found.Links {
@@ -269,7 +269,7 @@ func parOf(q Question) (par, error) {
 	}
 	suit := usual.Suits(q.Target, q.Circumstances.Site)
 	in := ChainInput{
-		Sign: "days_3", Signs: usualSigns, WaysMeet: 1, Coverage: parCoverage, Sight: suit.Sight, Blind: usual.Blind(), Through: suit.Through, Night: 9, CaughtBefore: true,
+		Sign: AgeDays3, Signs: usualSigns, WaysMeet: 1, Coverage: parCoverage, Sight: suit.Sight, Blind: usual.Blind(), Through: suit.Through, Night: 9, CaughtBefore: true,
 		Food: usual.Baited(), About: 1, Steps: feet.Step, AnchorHold: mostHold, PadShare: feet.PadShare,
 	}
 	if feet.Step > 0 {

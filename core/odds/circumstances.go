@@ -15,17 +15,17 @@ import (
 // makes of a set, what is on the shelf and how it stands to the place, the night since it was built, whether its chain of makes has caught
 // the target, and how many nights are left. Nil, blank and nought are not known.
 type Circumstances struct {
-	Sign         string      `json:"sign"` // NoAge where there is sign and nobody said how old
-	Signs        int         `json:"signs"`
-	WaysMeet     int         `json:"waysMeet"`
-	Coverage     *float64    `json:"coverage" jsonschema:"nullable"`
-	Site         layout.Site `json:"site"`
-	Shelf        []ShelfLure `json:"shelf"`
-	KindsMetThen []string    `json:"kindsMetThen"` // what the place has met once this set, as it stands, has been made otherwise
-	Night        int         `json:"night"`
-	CaughtBefore bool        `json:"caughtBefore"`
-	Left         int         `json:"left"`
-	LeftTo       string      `json:"leftTo"` // what ends them: the season or a permission; blank where they are as many as anybody looks ahead
+	Sign         Age           `json:"sign"`
+	Signs        int           `json:"signs"`
+	WaysMeet     int           `json:"waysMeet"`
+	Coverage     *float64      `json:"coverage" jsonschema:"nullable"`
+	Site         layout.Site   `json:"site"`
+	Shelf        []ShelfLure   `json:"shelf"`
+	KindsMetThen []layout.Kind `json:"kindsMetThen"` // what the place has met once this set, as it stands, has been made otherwise
+	Night        int           `json:"night"`
+	CaughtBefore bool          `json:"caughtBefore"`
+	Left         int           `json:"left"`
+	LeftTo       string        `json:"leftTo"` // what ends them: the season or a permission; blank where they are as many as anybody looks ahead
 	// Heaviest is the heaviest animal likely about, by its key; Pets are the dogs and cats that were noted near.
 	Heaviest string   `json:"heaviest"`
 	Pets     []string `json:"pets"`
@@ -40,7 +40,7 @@ type Circumstances struct {
 // Presence is how old the best sign of an animal near a place is, blank where nobody looked, how many signs there are, and which share of
 // its usual numbers is about at that time; nil where that is not known.
 type Presence struct {
-	Sign  string   `json:"sign"`
+	Sign  Age      `json:"sign"`
 	Signs int      `json:"signs,omitempty"`
 	About *float64 `json:"about,omitempty"`
 }
@@ -53,15 +53,12 @@ type Facing struct {
 
 // ShelfLure is a lure of the shelf: its class, for how many doses it lasts, and how the place knows it.
 type ShelfLure struct {
-	LureID string `json:"lureId"`
-	Name   string `json:"name"`
-	Class  string `json:"class"`
-	Doses  int    `json:"doses"`
-	Stands string `json:"stands"` // new or met; blank between
+	LureID string           `json:"lureId"`
+	Name   string           `json:"name"`
+	Class  layout.SmellKind `json:"class"`
+	Doses  int              `json:"doses"`
+	Stands string           `json:"stands"` // new or met; blank between
 }
-
-// NoAge is sign of which nobody said how old it is: it counts as older, at best as of the last days.
-const NoAge = "no_age"
 
 // What ends the nights that are left.
 const (
@@ -104,7 +101,7 @@ const (
 // Check refuses words that are not known, and counts that cannot be.
 func (c Circumstances) Check(p *refuse.Problems) {
 	if c.Sign != "" {
-		p.OneOf("circumstances.sign", c.Sign, append(Signs(), NoAge))
+		refuse.OneOf(p, "circumstances.sign", c.Sign, append(slices.Clone(Ages), AgeUnsaid))
 	}
 	for i, key := range c.Pets {
 		animal.Named(p, fmt.Sprintf("circumstances.pets[%d]", i), key)
@@ -130,7 +127,7 @@ func (c Circumstances) checkPlace(p *refuse.Problems) {
 		p.Add("circumstances.site.day", "%q is no date: write one such as 2026-12-04", at.Day)
 	}
 	if at.Through != "" {
-		p.OneOf("circumstances.site.through", at.Through, layout.Throughs())
+		refuse.OneOf(p, "circumstances.site.through", at.Through, layout.Throughs)
 	}
 	if at.WayMm != nil {
 		p.Within("circumstances.site.wayMm", *at.WayMm, 50, 20000, " mm")
@@ -148,7 +145,7 @@ func (c Circumstances) checkLists(p *refuse.Problems) {
 		at := "circumstances.others." + key
 		animal.Named(p, at, key)
 		if is.Sign != "" {
-			p.OneOf(at+".sign", is.Sign, append(Signs(), NoAge))
+			refuse.OneOf(p, at+".sign", is.Sign, append(slices.Clone(Ages), AgeUnsaid))
 		}
 		if is.About != nil {
 			p.Within(at+".about", *is.About, 0, 1, "")
@@ -189,7 +186,7 @@ func (c Circumstances) bottle(lureID string) (ShelfLure, bool) {
 }
 
 // classOf is what something smells of, by the shelf where it stands there.
-func (c Circumstances) classOf(s layout.Smell) string {
+func (c Circumstances) classOf(s layout.Smell) layout.SmellKind {
 	if l, ok := c.bottle(s.LureID); ok {
 		return l.Class
 	}
@@ -199,7 +196,7 @@ func (c Circumstances) classOf(s layout.Smell) string {
 // isLure tells whether something is a lure: no food, and not the urine that it shares with every set.
 func (c Circumstances) isLure(s layout.Smell) bool {
 	class := c.classOf(s)
-	return class != "urine" && class != "bait" && class != "food"
+	return class != layout.Urine && class != layout.Bait && class != layout.FoodLure
 }
 
 // lures are how the lures of a set stand to the place: met where one of them is, new where all of them are; blank where nothing is known.
@@ -222,7 +219,7 @@ func (c Circumstances) lures(l layout.Layout) string {
 
 // season is how what a set smells of stands to the season on a day.
 func (c Circumstances) season(l layout.Layout, on time.Time) string {
-	var classes []string
+	var classes []layout.SmellKind
 	for _, s := range l.Smells() {
 		if s.Name != "" || s.LureID != "" {
 			classes = append(classes, c.classOf(s))

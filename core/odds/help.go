@@ -206,7 +206,7 @@ func (h *helper) worth(q Question) (worth, error) {
 	// The feet's own links are in what each block holds; the others, and the anchor's, are the same for all blocks.
 	scale := 100.0
 	for _, link := range chain.Links {
-		if link.Key != "steps" && link.Key != "fires" {
+		if link.Key != Steps && link.Key != Fires {
 			scale *= link.Mid
 		}
 	}

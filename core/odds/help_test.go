@@ -68,7 +68,7 @@ func TestAPlantedFaultIsFound(t *testing.T) {
 	for i, c := range []struct {
 		name, pattern, target string
 		plant                 func(*Question)
-		link                  string // "" where only its mend is asked for
+		link                  LinkKey // "" where only its mend is asked for
 		mends                 []string
 	}{
 		{"a pan far out", "hole", "coyote", away(0, 200), "steps", []string{MovePan}},

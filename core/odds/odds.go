@@ -19,9 +19,25 @@ import (
 // Version names this computation; a stored answer of another version is not comparable.
 const Version = 6
 
+// LinkKey names a link of the chain.
+type LinkKey string
+
+// The links of the chain.
+const (
+	Passes  LinkKey = "passes"
+	Notices LinkKey = "notices"
+	Commits LinkKey = "commits"
+	Steps   LinkKey = "steps"
+	Fires   LinkKey = "fires"
+	Held    LinkKey = "held"
+)
+
+// LinkKeys lists the links in their order.
+var LinkKeys = []LinkKey{Passes, Notices, Commits, Steps, Fires, Held}
+
 // Link is one link of the chain. Chance holds only where Known.
 type Link struct {
-	Key    string  `json:"key"`
+	Key    LinkKey `json:"key"`
 	Known  bool    `json:"known"`
 	Chance float64 `json:"chance"`
 }
@@ -56,7 +72,7 @@ type Answer struct {
 	Version  int              `json:"version"`
 	Visits   int              `json:"visits"`
 	Chain    []Link           `json:"chain"`
-	Weakest  string           `json:"weakest"` // the key of the weakest known link, blank where none is known
+	Weakest  LinkKey          `json:"weakest"` // the key of the weakest known link, blank where none is known
 	Feet     *Feet            `json:"feet" jsonschema:"nullable"`
 	Rigs     []RigAnswer      `json:"rigs"`
 	Anchors  []anchor.Held    `json:"anchors"`
@@ -432,7 +448,7 @@ func rigOf(q Question, r layout.Rig) (RigAnswer, error) {
 }
 
 func chain(feet *Feet, anchorHolds *float64) []Link {
-	steps, fires, held := Link{Key: "steps"}, Link{Key: "fires"}, Link{Key: "held"}
+	steps, fires, held := Link{Key: Steps}, Link{Key: Fires}, Link{Key: Held}
 	if feet != nil {
 		steps.Known, steps.Chance = true, feet.Step
 		if feet.Step > 0 {
@@ -442,11 +458,11 @@ func chain(feet *Feet, anchorHolds *float64) []Link {
 	if feet != nil && feet.Fire > 0 && anchorHolds != nil {
 		held.Known, held.Chance = true, heldBy(*anchorHolds, feet.PadShare)
 	}
-	return []Link{{Key: "passes"}, {Key: "notices"}, {Key: "commits"}, steps, fires, held}
+	return []Link{{Key: Passes}, {Key: Notices}, {Key: Commits}, steps, fires, held}
 }
 
 // weakest is the known link with the lowest chance; passes are a rate and no link.
-func weakest(chain []Link) string {
+func weakest(chain []Link) LinkKey {
 	found := Link{Chance: 2}
 	for _, link := range chain {
 		if link.Known && link.Chance < found.Chance {

@@ -47,7 +47,7 @@ func of(t *testing.T, l layout.Layout, target string) Answer {
 
 func TestChainSaysWhatIsNotKnown(t *testing.T) {
 	a := of(t, coyoteSet(t), "coyote")
-	known := map[string]bool{"steps": true, "fires": true}
+	known := map[LinkKey]bool{Steps: true, Fires: true}
 	for _, link := range a.Chain {
 		if link.Known != known[link.Key] {
 			t.Errorf("%s: known %v", link.Key, link.Known)

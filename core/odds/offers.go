@@ -44,7 +44,7 @@ func (h *helper) beds() ([]Remedy, error) {
 				l.Rigs[i].Cover = []layout.Layer{top}
 			}))
 		}
-		for _, material := range []string{"waxed_soil", "peat"} {
+		for _, material := range []pan.Material{pan.WaxedSoil, pan.Peat} {
 			if !slices.ContainsFunc(r.Cover, func(layer layout.Layer) bool { return layer.Material != material }) {
 				continue
 			}
@@ -53,7 +53,7 @@ func (h *helper) beds() ([]Remedy, error) {
 					l.Rigs[i].Cover[k].Material = material
 				}
 			})
-			other.To = material
+			other.To = string(material)
 			found = append(found, other)
 			break
 		}
@@ -73,7 +73,7 @@ func (h *helper) scents() ([]Remedy, error) {
 			}
 		})}, nil
 	}
-	of := func(kind string) bool {
+	of := func(kind layout.SmellKind) bool {
 		return slices.ContainsFunc(smells, func(s layout.Smell) bool { return s.Kind == kind })
 	}
 	for i, a := range l.Attractors {
@@ -138,7 +138,7 @@ func (h *helper) otherLure() ([]Remedy, error) {
 				}
 			}
 		})
-		c.To, c.LureID, c.Lure, c.Doses = to.Class, to.LureID, to.Name, to.Doses
+		c.To, c.LureID, c.Lure, c.Doses = string(to.Class), to.LureID, to.Name, to.Doses
 		if to.LureID == "" {
 			c.Lure, c.Doses = "", 0
 		}
@@ -157,7 +157,7 @@ func (h *helper) otherLure() ([]Remedy, error) {
 func (h *helper) places() ([]Remedy, error) {
 	var found []Remedy
 	l := h.q.Layout
-	if len(l.Attractors) > 0 && slices.Contains([]string{"none", "tuft", "sod"}, l.Backing) {
+	if len(l.Attractors) > 0 && slices.Contains([]layout.Backing{"none", "tuft", "sod"}, l.Backing) {
 		back := h.change(Backing, 0, func(l *layout.Layout) { l.Backing = "stone" })
 		back.To = "stone"
 		found = append(found, back)

@@ -42,11 +42,11 @@ func TestALinkJustUnderItsPar(t *testing.T) {
 	if weak == 0 || math.Abs(last-.9) > .002 {
 		t.Errorf("weak %d times, and not at %.4f of par", weak, last)
 	}
-	said := map[string]bool{}
+	said := map[LinkKey]bool{}
 	for _, coverage := range []float64{.02, .1, .2, .3, .35} {
 		both := asked(func(c *Circumstances, _ *layout.Layout) { c.Coverage, c.CaughtBefore, c.Night = &coverage, false, 3 })
 		noticed, committed := notices(both), both.Links[2].Mid/both.Links[2].Par
-		if want := map[bool]string{true: "notices", false: "commits"}[noticed < committed]; both.Weakest != want {
+		if want := map[bool]LinkKey{true: Notices, false: Commits}[noticed < committed]; both.Weakest != want {
 			t.Errorf("noticed %.3f, committed %.3f of par, and the weakest is %q", noticed, committed, both.Weakest)
 		}
 		said[both.Weakest] = true

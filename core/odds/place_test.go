@@ -19,7 +19,7 @@ func TestMoreNeverCatchesLess(t *testing.T) {
 	seeds.Each(t, 500, func(rng *rand.Rand) {
 		a := animal.All[rng.IntN(len(animal.All))]
 		in := ChainInput{
-			Sign: Signs()[rng.IntN(5)], Signs: 1 + rng.IntN(5), WaysMeet: 1 + rng.IntN(2), Coverage: .9 * rng.Float64(), Sight: .9 * rng.Float64(), Blind: rng.IntN(3) == 0,
+			Sign: Ages[rng.IntN(5)], Signs: 1 + rng.IntN(5), WaysMeet: 1 + rng.IntN(2), Coverage: .9 * rng.Float64(), Sight: .9 * rng.Float64(), Blind: rng.IntN(3) == 0,
 			Through: .9 * rng.Float64(), Night: 1 + rng.IntN(9), About: .9 * rng.Float64(), Steps: .9 * rng.Float64(), Fires: .9 * rng.Float64(), AnchorHold: .9 * rng.Float64(), PadShare: .9 * rng.Float64(),
 		}
 		was, err := Chain(a, in)
@@ -123,13 +123,13 @@ func TestWhatAPatternNeverTakesIsNotOffered(t *testing.T) {
 			t.Fatal(err)
 		}
 		for _, offer := range offers {
-			kind := map[string]string{AddUrine: "urine", AddBait: "bait"}[offer.Key]
+			kind := map[string]layout.SmellKind{AddUrine: layout.Urine, AddBait: layout.Bait}[offer.Key]
 			if kind != "" && q.Layout.Refuses(kind) != "" {
 				t.Errorf("%s is offered %s, which it never takes: %s", pattern, kind, q.Layout.Refuses(kind))
 			}
 		}
 	}
-	for pattern, kind := range map[string]string{"tree_hole": "urine", "three_stones": "food", "tuft": "bait"} {
+	for pattern, kind := range map[string]layout.SmellKind{"tree_hole": "urine", "three_stones": "food", "tuft": "bait"} {
 		if (layout.Layout{Pattern: pattern}).Refuses(kind) == "" {
 			t.Errorf("%s takes %s", pattern, kind)
 		}
@@ -286,7 +286,7 @@ func TestRank(t *testing.T) {
 	q := askedOf(t, "hole", "coyote")
 	q.Visits, q.Hold = 4000, new(.97)
 	q.Circumstances.Site = layout.Site{Day: "2026-12-04", WayMm: new(900.0), Near: []layout.Nearby{{Key: "culvert", M: 4}}}
-	rank := func(standing ...string) []Ranked {
+	rank := func(standing ...layout.Kind) []Ranked {
 		found, err := Rank(t.Context(), q, schools.Usual(), standing)
 		if err != nil {
 			t.Fatal(err)
@@ -337,7 +337,7 @@ func TestRank(t *testing.T) {
 // The order of what was ranked, by figures told by hand: three quarters of the best is as good, a tenth of it is no longer poor; the hour that
 // a set takes counts with 84 minutes of looks; what lacks something sets no measure.
 func TestTheOrderOfARanking(t *testing.T) {
-	one := func(pattern, kind string, per100, minutes float64, lacks ...string) Ranked {
+	one := func(pattern string, kind layout.Kind, per100, minutes float64, lacks ...string) Ranked {
 		return Ranked{Pattern: pattern, Kind: kind, Per100: Range{Mid: per100}, Minutes: minutes, Lacks: lacks}
 	}
 	found := []Ranked{
@@ -362,7 +362,7 @@ func TestTheOrderOfARanking(t *testing.T) {
 			t.Errorf("%s is poor: %v", r.Pattern, r.Poor)
 		}
 	}
-	order(found, []string{"a", "b"})
+	order(found, []layout.Kind{"a", "b"})
 	if got := keys()[:3]; !slices.Equal(got, []string{"slow", "quick", "best"}) {
 		t.Errorf("a kind that stands there already: %v", got)
 	}
@@ -421,7 +421,7 @@ func TestHowFarWhatIsNotKnownIsOpen(t *testing.T) {
 		low, high float64
 	}{
 		{"no sign", "hole", 0, func(q *Question) { q.Circumstances.Sign = "" }, .03, .14},
-		{"sign without an age", "hole", 0, func(q *Question) { q.Circumstances.Sign = NoAge }, .08, .14},
+		{"sign without an age", "hole", 0, func(q *Question) { q.Circumstances.Sign = AgeUnsaid }, .08, .14},
 		{"ways", "hole", 0, func(q *Question) { q.Circumstances.WaysMeet = 0 }, .2, .3},
 		{"who is about", "hole", 0, func(q *Question) {
 			q.other, q.Circumstances.Others = true, map[string]Presence{"coyote": {Sign: "days_3", Signs: 2}}
@@ -450,16 +450,16 @@ func TestTheNightsThatAreLeft(t *testing.T) {
 // Another pattern is another set, at a place that has met this one; what opens the bed has this one settle anew; the rest leaves it as it is.
 func TestWhatASetIsAfterAChange(t *testing.T) {
 	q := askedOf(t, "hole", "coyote")
-	q.Circumstances.Site.KindsMet, q.Circumstances.KindsMetThen = []string{"flat"}, []string{"flat", "dirt_hole"}
+	q.Circumstances.Site.KindsMet, q.Circumstances.KindsMetThen = []layout.Kind{"flat"}, []layout.Kind{"flat", "dirt_hole"}
 	h := &helper{ctx: t.Context(), q: q}
 	for _, c := range []struct {
 		key    string
 		night  int
 		caught bool
-		met    []string
+		met    []layout.Kind
 	}{
-		{OtherPattern, 1, false, []string{"flat", "dirt_hole"}}, {MovePan, 1, true, []string{"flat"}}, {Anchor, 1, true, []string{"flat"}}, {Gloves, 9, true, []string{"flat"}},
-		{OtherLure, 9, true, []string{"flat"}},
+		{OtherPattern, 1, false, []layout.Kind{"flat", "dirt_hole"}}, {MovePan, 1, true, []layout.Kind{"flat"}}, {Anchor, 1, true, []layout.Kind{"flat"}}, {Gloves, 9, true, []layout.Kind{"flat"}},
+		{OtherLure, 9, true, []layout.Kind{"flat"}},
 	} {
 		is := h.after(&Remedy{Key: c.key, Layout: &q.Layout}).Circumstances
 		if is.Night != c.night || is.CaughtBefore != c.caught || !slices.Equal(is.Site.KindsMet, c.met) {

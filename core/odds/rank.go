@@ -14,7 +14,7 @@ import (
 // as the best, what of it the place lacks, and what moves it from its par by more than a tenth, the most first.
 type Ranked struct {
 	Pattern string        `json:"pattern"`
-	Kind    string        `json:"kind"`
+	Kind    layout.Kind   `json:"kind"`
 	Layout  layout.Layout `json:"layout"`
 	Per100  Range         `json:"per100"`
 	Minutes float64       `json:"minutes"`
@@ -46,7 +46,7 @@ const (
 // Rank ranks every pattern of which footfall is claimed at a spot, each as it begins there, by the schools that are given: those as good as
 // the best first, a kind that does not stand there yet before one that does, by what it brings for the hours that it takes; then the rest;
 // then what the place lacks something for. The question's own layout is not asked about; its circumstances are. A context that ends ends it.
-func Rank(ctx context.Context, q Question, by schools.Schools, standing []string) ([]Ranked, error) {
+func Rank(ctx context.Context, q Question, by schools.Schools, standing []layout.Kind) ([]Ranked, error) {
 	if q.Circumstances == nil {
 		return nil, nil
 	}
@@ -98,7 +98,7 @@ func ranked(q Question) (Ranked, error) {
 }
 
 // order groups what was ranked, and puts it in its order.
-func order(found []Ranked, standing []string) {
+func order(found []Ranked, standing []layout.Kind) {
 	best := 0.0
 	for _, r := range found {
 		if len(r.Lacks) == 0 {
@@ -168,7 +168,7 @@ func reasons(q Question, chain *Chances) (up, down []string) {
 		}
 		say(ByCoverage, sees(coverage, sight.Share), sees(parCoverage, sight.Share))
 		for _, key := range sight.By {
-			say(key, sees(coverage, sight.Share), sees(coverage, plain.Share))
+			say(string(key), sees(coverage, sight.Share), sees(coverage, plain.Share))
 		}
 	}
 	slices.SortStableFunc(all, func(a, b reason) int {

@@ -3,18 +3,20 @@ package odds
 import (
 	"slices"
 	"time"
+
+	"oldburrow/core/layout"
 )
 
 // seasonal are the smells that have a season, from a day of a year to one of the next: month and day. Judgements.
-var seasonal = map[string][2][2]int{
-	"gland": {{12, 15}, {3, 15}}, "urine": {{12, 15}, {3, 15}}, "bait": {{8, 1}, {1, 31}}, "food": {{8, 1}, {1, 31}},
+var seasonal = map[layout.SmellKind][2][2]int{
+	layout.Gland: {{12, 15}, {3, 15}}, layout.Urine: {{12, 15}, {3, 15}}, layout.Bait: {{8, 1}, {1, 31}}, layout.FoodLure: {{8, 1}, {1, 31}},
 }
 
 // always are the smells that have none.
-var always = []string{"curiosity", "musk", "call"}
+var always = []layout.SmellKind{layout.Curiosity, layout.Musk, layout.Call}
 
 // SeasonOf is whether any of some classes of smell is in its season on a local day; blank where nothing is known of them.
-func SeasonOf(classes []string, on time.Time) string {
+func SeasonOf(classes []layout.SmellKind, on time.Time) string {
 	known := false
 	for _, class := range classes {
 		if slices.Contains(always, class) {

@@ -8,21 +8,23 @@ import (
 	"oldburrow/core/bed"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
+	"oldburrow/core/mix"
+	"oldburrow/core/pan"
 	"oldburrow/core/weather"
 )
 
 // BedNow is the water that stands in the bed of a rig by the weather since it was built, mm, how strong what was put in against freezing
 // is in it, where it freezes, what that asks for in a word, and about how much would keep it open, g. Felt is how a look found it last.
 type BedNow struct {
-	Slot       int     `json:"slot"`
-	WaterMm    float64 `json:"waterMm"`
-	Percent    float64 `json:"percent"`
-	FreezesAtC float64 `json:"freezesAtC"`
-	Word       string  `json:"word"`
-	Agent      string  `json:"agent"`
-	RenewG     float64 `json:"renewG"`
-	Felt       string  `json:"felt"`
-	Missing    int     `json:"missing"`
+	Slot       int          `json:"slot"`
+	WaterMm    float64      `json:"waterMm"`
+	Percent    float64      `json:"percent"`
+	FreezesAtC float64      `json:"freezesAtC"`
+	Word       bed.Word     `json:"word"`
+	Agent      mix.Agent    `json:"agent"`
+	RenewG     float64      `json:"renewG"`
+	Felt       line.BedFelt `json:"felt"`
+	Missing    int          `json:"missing"`
 }
 
 // How a bed that a look felt stands, mm, and from which slope on water runs off it. Judgements.
@@ -57,8 +59,8 @@ func (w *sky) beds(s Standing, spot line.Spot, tonight *weather.Night, on layout
 		if missing > 0 && (word == bed.Sound || word == bed.Soft) {
 			one.Word = bed.NotKnown
 		}
-		if asks := one.Felt == bed.Crusted || one.Felt == bed.Rocks && !on.Frozen; asks && word != bed.WillLock && word != bed.Bail {
-			one.Word = one.Felt
+		if asks := one.Felt == line.FeltCrusted || one.Felt == line.FeltRocks && !on.Frozen; asks && word != bed.WillLock && word != bed.Bail {
+			one.Word = bed.Word(one.Felt)
 		}
 		found = append(found, one)
 	}
@@ -76,8 +78,8 @@ func (w *sky) stoodWet(s Standing, spot line.Spot, night weather.Night) bool {
 	return false
 }
 
-func layersOf(rig layout.Rig) []string {
-	var layers []string
+func layersOf(rig layout.Rig) []pan.Material {
+	var layers []pan.Material
 	for _, layer := range rig.Cover {
 		layers = append(layers, layer.Material)
 	}
@@ -116,7 +118,7 @@ func (w *sky) wet(s Standing, rig layout.Rig, spot line.Spot, until time.Time) (
 		if !ok {
 			return out, in, 0, false
 		}
-		if missing += dry; look.Bailed || slices.Contains([]string{"dry", "damp", "wet", "flooded"}, look.Bed) {
+		if missing += dry; look.Bailed || slices.Contains(line.Waters, look.Bed) {
 			missing = 0
 		}
 		in.StandsMm, in.AgentG, from = felt(out.WaterMm, look.Bed), out.AgentG, look.At
@@ -168,13 +170,13 @@ func (w *sky) first(t time.Time) int {
 }
 
 // felt is the water in a bed that a look felt; what it does not say of water leaves it as computed.
-func felt(waterMm float64, bed string) float64 {
+func felt(waterMm float64, bed line.BedFelt) float64 {
 	switch bed {
-	case "dry":
+	case line.FeltDry:
 		return 0
-	case "damp":
+	case line.FeltDamp:
 		return feltDampMm
-	case "wet", "flooded":
+	case line.FeltWet, line.FeltFlooded:
 		return math.Max(waterMm, feltWetMm)
 	}
 	return waterMm

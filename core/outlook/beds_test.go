@@ -136,7 +136,7 @@ func TestADayWithoutWeatherIsNoDryDay(t *testing.T) {
 	}
 	// What was felt of it once is past when somebody has had a hand in it.
 	l, _ = rained(t)
-	crusted := line.Visit{ID: "V", MakeID: "M", At: l.Now.Add(-3 * time.Hour), Seen: line.Seen{Bed: bed.Crusted}}
+	crusted := line.Visit{ID: "V", MakeID: "M", At: l.Now.Add(-3 * time.Hour), Seen: line.Seen{Bed: line.FeltCrusted}}
 	bailed := line.Visit{ID: "W", MakeID: "M", At: l.Now.Add(-time.Hour), Seen: line.Seen{Bailed: true}}
 	l.Standing[0].Looks = []line.Visit{crusted, bailed}
 	if got := theBed(t, l); got.Felt != "" {

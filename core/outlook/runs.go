@@ -21,7 +21,7 @@ func (l Line) RunOf(set layout.Layout) (*anchor.Run, error) {
 }
 
 // foundIn is how far off the traps were found that had run with a drag in a cover, m.
-func (l Line) foundIn(cover string) []float64 {
+func (l Line) foundIn(cover layout.DragCover) []float64 {
 	var far []float64
 	for _, s := range l.Standing {
 		if !slices.ContainsFunc(s.Make.Layout.Anchors, func(a layout.Anchor) bool { return a.Cover == cover }) {

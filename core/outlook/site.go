@@ -14,7 +14,7 @@ import (
 const coverM = 15.0
 
 // covers are what a set can stand in the cover of.
-var covers = []string{"cover", "breaks", "thicket_edge"}
+var covers = []ground.FeatureKind{"cover", "breaks", "thicket_edge"}
 
 // alike are things drawn on the map that are what a pattern asks for under another name.
 var alike = map[string]string{"pond": "pond_edge"}
@@ -25,7 +25,7 @@ func (l Line) SiteOf(set layout.Layout, spot line.Spot, signs []line.Sign) layou
 	at := l.plane().At(spot.PlaceOf(set))
 	place := layout.Site{
 		Day: l.Now.In(l.Zone).Format(time.DateOnly), WayMm: l.wayMm(at, spot), Through: spot.Through, Near: l.near(at, spot, signs), InCover: l.inCover(at, spot),
-		Shy: spot.Shy, KindsMet: []string{},
+		Shy: spot.Shy, KindsMet: []layout.Kind{},
 	}
 	if snow := l.SnowCm(); snow != nil {
 		place.SnowMm = new(*snow * 10)
@@ -70,12 +70,12 @@ func (l Line) near(at [2]float64, spot line.Spot, signs []line.Sign) []layout.Ne
 		}
 	}
 	for _, f := range l.Features {
-		say(f.Kind, l.off(at, f))
+		say(string(f.Kind), l.off(at, f))
 	}
 	plane := l.plane()
 	for _, s := range signs {
 		if !s.Deleted && !s.SeenAt.After(l.Now) {
-			say(s.What, ground.Apart(at, plane.At(ground.Fix{LatDeg: s.LatDeg, LonDeg: s.LonDeg})))
+			say(string(s.What), ground.Apart(at, plane.At(ground.Fix{LatDeg: s.LatDeg, LonDeg: s.LonDeg})))
 		}
 	}
 	for _, key := range spot.There {

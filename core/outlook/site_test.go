@@ -10,7 +10,7 @@ import (
 )
 
 // drawnAt is something drawn at points of the plane, m east and north of the line's middle.
-func drawnAt(kind string, points ...[2]float64) line.Feature {
+func drawnAt(kind ground.FeatureKind, points ...[2]float64) line.Feature {
 	f := line.Feature{Kind: kind}
 	for _, p := range points {
 		at := middle.Fix(p)

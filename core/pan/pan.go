@@ -3,7 +3,6 @@ package pan
 
 import (
 	"math"
-	"slices"
 	"sync"
 
 	"gonum.org/v1/gonum/integrate/quad"
@@ -68,7 +67,7 @@ func integral(f func(float64) float64, low, high float64) float64 {
 
 // CoverInput is what lies on the pan. Material names a known cover; a strength or density given explicitly overrides it.
 type CoverInput struct {
-	Material      string   `json:"material,omitempty"`
+	Material      Material `json:"material,omitempty"`
 	ShearKPa      *float64 `json:"shearKPa,omitempty"`
 	DensityKgM3   *float64 `json:"densityKgM3,omitempty"`
 	ThicknessMm   float64  `json:"thicknessMm"`
@@ -80,33 +79,49 @@ type CoverOutput struct {
 	AddsN float64 `json:"addsN"`
 }
 
-// Material is a cover: its shear strength in kPa and its density in kg/m³.
-type Material struct {
-	Key         string
-	ShearKPa    float64
-	DensityKgM3 float64
+// Material is what a cover is made of.
+type Material string
+
+// The materials.
+const (
+	DrySoil    Material = "dry_soil"
+	DampPacked Material = "damp_packed"
+	WetSoil    Material = "wet_soil"
+	RainCrust  Material = "rain_crust"
+	FrozenSoil Material = "frozen_soil"
+	Peat       Material = "peat"
+	WaxedSoil  Material = "waxed_soil"
+	Sand       Material = "sand"
+	SnowDust   Material = "snow_dust"
+	SnowCrust  Material = "snow_crust"
+	Hulls      Material = "hulls"
+	Clippings  Material = "clippings"
+)
+
+// materials are what covers are worth: their shear strength in kPa and their density in kg/m³, and whether somebody can lay them or weather
+// alone makes them of what was laid. Working values, each meant to be overridden by the user's own.
+var materials = []struct {
+	is          Material
+	shearKPa    float64
+	densityKgM3 float64
+	weathered   bool
+}{
+	{DrySoil, .2, 1300, false}, {DampPacked, 1.5, 1400, false}, {WetSoil, 1.0, 1700, true}, {RainCrust, 4, 1400, true},
+	{FrozenSoil, 60, 1400, true}, {Peat, .3, 200, false}, {WaxedSoil, .8, 1300, false}, {Sand, .2, 1500, false},
+	{SnowDust, .3, 200, false}, {SnowCrust, 5, 350, true}, {Hulls, .1, 170, false}, {Clippings, .1, 150, false},
 }
 
-// Materials lists the covers. The figures are working values, each meant to be overridden by the user's own.
-var Materials = []Material{
-	{"dry_soil", .2, 1300}, {"damp_packed", 1.5, 1400}, {"wet_soil", 1.0, 1700}, {"rain_crust", 4, 1400},
-	{"frozen_soil", 60, 1400}, {"peat", .3, 200}, {"waxed_soil", .8, 1300}, {"sand", .2, 1500},
-	{"snow_dust", .3, 200}, {"snow_crust", 5, 350}, {"hulls", .1, 170}, {"clippings", .1, 150},
-}
+// Materials lists the covers, and Offered those that somebody can lay.
+var (
+	Materials = listed(true)
+	Offered   = listed(false)
+)
 
-// weathered are what weather makes of a cover: none that anybody lays.
-var weathered = []string{"wet_soil", "rain_crust", "frozen_soil", "snow_crust"}
-
-// OfferedKeys lists the covers that somebody can lay.
-func OfferedKeys() []string {
-	return slices.DeleteFunc(MaterialKeys(), func(key string) bool { return slices.Contains(weathered, key) })
-}
-
-// MaterialKeys lists the keys of the covers.
-func MaterialKeys() []string {
-	found := make([]string, len(Materials))
-	for i, m := range Materials {
-		found[i] = m.Key
+func listed(weathered bool) (found []Material) {
+	for _, m := range materials {
+		if weathered || !m.weathered {
+			found = append(found, m.is)
+		}
 	}
 	return found
 }
@@ -117,10 +132,10 @@ func Cover(in CoverInput) (CoverOutput, error) {
 	var p refuse.Problems
 	shear, density := in.ShearKPa, in.DensityKgM3
 	if in.Material != "" || shear == nil && density == nil {
-		p.OneOf("material", in.Material, MaterialKeys())
-		for _, m := range Materials {
-			if m.Key == in.Material {
-				shear, density = orElse(shear, m.ShearKPa), orElse(density, m.DensityKgM3)
+		refuse.OneOf(&p, "material", in.Material, Materials)
+		for _, m := range materials {
+			if m.is == in.Material {
+				shear, density = orElse(shear, m.shearKPa), orElse(density, m.densityKgM3)
 			}
 		}
 	}

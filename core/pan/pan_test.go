@@ -97,18 +97,18 @@ func TestFireAgreesWithDrawing(t *testing.T) {
 }
 
 func TestCover(t *testing.T) {
-	for _, m := range Materials {
+	for _, m := range materials {
 		last := math.Inf(-1)
 		for _, thick := range []float64{0, 3, 6, 12, 25} {
-			out, err := Cover(CoverInput{Material: m.Key, ThicknessMm: thick, PanDiameterMm: 60})
+			out, err := Cover(CoverInput{Material: m.is, ThicknessMm: thick, PanDiameterMm: 60})
 			if err != nil {
 				t.Fatal(err)
 			}
 			if thick == 0 && out.AddsN != 0 {
-				t.Errorf("no %s adds %g N", m.Key, out.AddsN)
+				t.Errorf("no %s adds %g N", m.is, out.AddsN)
 			}
-			if m.ShearKPa > .3 && out.AddsN <= last {
-				t.Errorf("%g mm of %s adds %g N, less than thinner", thick, m.Key, out.AddsN)
+			if m.shearKPa > .3 && out.AddsN <= last {
+				t.Errorf("%g mm of %s adds %g N, less than thinner", thick, m.is, out.AddsN)
 			}
 			last = out.AddsN
 		}
@@ -144,13 +144,13 @@ func BenchmarkFire(b *testing.B) {
 
 // What weather makes of a cover is known, and never offered as one.
 func TestCoversThatAreOffered(t *testing.T) {
-	offered := OfferedKeys()
-	for _, key := range []string{"wet_soil", "rain_crust", "frozen_soil", "snow_crust"} {
-		if slices.Contains(offered, key) || !slices.Contains(MaterialKeys(), key) {
+	offered := Offered
+	for _, key := range []Material{"wet_soil", "rain_crust", "frozen_soil", "snow_crust"} {
+		if slices.Contains(offered, key) || !slices.Contains(Materials, key) {
 			t.Errorf("%s is offered", key)
 		}
 	}
-	if len(offered) != len(MaterialKeys())-4 {
+	if len(offered) != len(Materials)-4 {
 		t.Errorf("offered: %v", offered)
 	}
 }

@@ -192,7 +192,10 @@ func TestTheWindowsEdges(t *testing.T) {
 	if got := window(t, func(in *WindowInput) { in.Avoid, in.CoverN, in.TradeN = kinds("skunk"), 0, floor }); got.Conflict {
 		t.Errorf("%+v", got)
 	}
-	for _, c := range []struct{ given, says string }{{"", "material"}, {"mud", "material"}} {
+	for _, c := range []struct {
+		given Material
+		says  string
+	}{{"", "material"}, {"mud", "material"}} {
 		_, err := Cover(CoverInput{Material: c.given, ThicknessMm: 5, PanDiameterMm: 60})
 		if p, ok := err.(refuse.Problems); !ok || p[0].Field != c.says {
 			t.Errorf("a cover of %q: %v", c.given, err)
@@ -210,7 +213,7 @@ func TestTheWindowsEdges(t *testing.T) {
 	}
 }
 
-func mustCover(t *testing.T, material string) CoverOutput {
+func mustCover(t *testing.T, material Material) CoverOutput {
 	t.Helper()
 	out, err := Cover(CoverInput{Material: material, ThicknessMm: 5, PanDiameterMm: 60})
 	if err != nil {

@@ -59,15 +59,27 @@ func (p *Problems) Within(field string, v, low, high float64, unit string) {
 }
 
 // OneOf notes a problem when v is not among the allowed words.
-func (p *Problems) OneOf(field, v string, allowed []string) {
+func OneOf[T ~string](p *Problems, field string, v T, allowed []T) {
 	if slices.Contains(allowed, v) {
 		return
 	}
+	known := make([]string, len(allowed))
+	for i, one := range allowed {
+		known[i] = string(one)
+	}
+	choose := "choose one of " + strings.Join(known, ", ")
 	if v == "" {
-		p.Add(field, "is missing: choose one of %s", strings.Join(allowed, ", "))
+		p.Add(field, "is missing: %s", choose)
 		return
 	}
-	p.Add(field, "%q is not known: choose one of %s", v, strings.Join(allowed, ", "))
+	p.Add(field, "%q is not known: %s", v, choose)
+}
+
+// OneOfSaid is OneOf for a word that may be left out: a blank says nothing.
+func OneOfSaid[T ~string](p *Problems, field string, v T, allowed []T) {
+	if v != "" {
+		OneOf(p, field, v, allowed)
+	}
 }
 
 // Text notes a problem when v is blank or longer than most characters.

@@ -32,7 +32,7 @@ type DueOutput struct {
 // Due answers a DueInput; it refuses an unknown mode or zone, a last look that is no time, and hours out of range.
 func Due(in DueInput) (DueOutput, error) {
 	var p refuse.Problems
-	p.OneOf("mode", in.Mode, []string{Hours, CalendarDay})
+	refuse.OneOf(&p, "mode", in.Mode, []string{Hours, CalendarDay})
 	last, err := time.Parse(time.RFC3339, in.Last)
 	if err != nil {
 		p.Add("last", "must be a time such as 2026-12-04T13:10:00Z, not %q", in.Last)

@@ -89,7 +89,7 @@ func (s Schools) Check() error {
 	of := reflect.ValueOf(s)
 	for i, topic := range Topics() {
 		if way := of.Field(i).String(); !slices.Contains(topic.Ways, way) {
-			p.OneOf(topic.Key, way, topic.Ways)
+			refuse.OneOf(&p, topic.Key, way, topic.Ways)
 		}
 	}
 	return p.Err()

@@ -34,7 +34,7 @@ func CardOf(versions []TrapVersion, checks []line.ShedCheck, measurements []line
 			c.ChangedAt = &versions[i].At
 		}
 	}
-	latest := map[string]line.CheckItem{}
+	latest := map[line.CheckKey]line.CheckItem{}
 	for i, check := range checks {
 		c.CheckedAt = &checks[i].At
 		for _, item := range check.Items {
@@ -45,7 +45,7 @@ func CardOf(versions []TrapVersion, checks []line.ShedCheck, measurements []line
 			latest[item.Key] = item
 		}
 	}
-	for _, key := range line.CheckKeys() {
+	for _, key := range line.CheckKeys {
 		if item, ok := latest[key]; ok {
 			c.Items = append(c.Items, item)
 		}
@@ -53,7 +53,7 @@ func CardOf(versions []TrapVersion, checks []line.ShedCheck, measurements []line
 	return c
 }
 
-var panHangsOn = []string{"springs", "dog", "latch", "pan_level", "pan_square", "play"}
+var panHangsOn = []line.CheckKey{"springs", "dog", "latch", "pan_level", "pan_square", "play"}
 
 func hardwareDiffers(before, after line.Trap) bool {
 	return before.Type != after.Type || before.JawSpreadMm != after.JawSpreadMm || before.PanDiameterMm != after.PanDiameterMm ||

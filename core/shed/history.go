@@ -46,7 +46,7 @@ type Event struct {
 	SetID       string            `json:"setId,omitempty"`
 	Number      int               `json:"number,omitempty"`
 	SpotID      string            `json:"spotId,omitempty"`
-	Finding     string            `json:"finding,omitempty"`
+	Finding     line.Finding      `json:"finding,omitempty"`
 }
 
 // History is everything that was noted of a trap, over all seasons: its versions, checks and measurements in order of time, and
@@ -97,7 +97,7 @@ func stays(r line.Record, trapID string) []Event {
 	for i, made := range makes {
 		set := r.Set(made.SetID)
 		at := Event{SetID: set.ID, Number: set.Number, SpotID: set.SpotID}
-		add := func(when time.Time, kind, finding string) {
+		add := func(when time.Time, kind string, finding line.Finding) {
 			at.At, at.Kind, at.Finding = when, kind, finding
 			events = append(events, at)
 		}
@@ -105,7 +105,7 @@ func stays(r line.Record, trapID string) []Event {
 			add(made.BuiltAt, Built, "")
 		}
 		for _, look := range r.Looks(made.ID) {
-			if found := foundWith(made, look, trapID); found != "quiet" {
+			if found := foundWith(made, look, trapID); found != line.FoundQuiet {
 				add(look.At, Found, found)
 			}
 		}

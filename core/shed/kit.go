@@ -98,7 +98,7 @@ const (
 )
 
 // kgPerL is what a litre of carried bedding weighs. What is not among them is found at the spot.
-var kgPerL = map[string]float64{"peat": .15, "waxed_soil": 1.3, "dry_soil": 1.4, "sand": 1.5, "hulls": .17}
+var kgPerL = map[pan.Material]float64{pan.Peat: .15, pan.WaxedSoil: 1.3, pan.DrySoil: 1.4, pan.Sand: 1.5, pan.Hulls: .17}
 
 // KitFor computes the kit of a day ("2026-12-05") with what was said of its things. It refuses only records that cannot be.
 func (r Record) KitFor(day string, marks []line.KitMark, o Outside) (Kit, error) {
@@ -140,7 +140,10 @@ func (k *packing) minutes(on layout.Underfoot) float64 {
 }
 
 // mark is what can be said of one thing on one day.
-type mark struct{ day, key, mark string }
+type mark struct {
+	day, key string
+	mark     line.Mark
+}
 
 // newest keeps the last word on each thing; marks are in order of time.
 func newest(marks []line.KitMark) map[mark]bool {
@@ -183,7 +186,7 @@ func (r Record) plan(day string, said map[mark]bool) Plan {
 		waits := false // as its last look found it
 		for _, look := range r.Looks(made.ID) {
 			looks++
-			if waits = line.WantsRemake(look.Finding); waits {
+			if waits = look.Finding.Facts().Remake; waits {
 				remade++
 			}
 		}
@@ -258,7 +261,7 @@ func (k *packing) traps(hung []Hung) {
 	for _, d := range k.plan.Builds {
 		for _, rig := range d.Layout.Rigs {
 			if rig.Jaws == nil {
-				k.add(Item{Group: Traps, What: rig.Device, Count: 1, SpotID: d.SpotID, LengthMm: rig.LoopMm(), Key: trapKey(d, rig)})
+				k.add(Item{Group: Traps, What: string(rig.Device), Count: 1, SpotID: d.SpotID, LengthMm: rig.LoopMm(), Key: trapKey(d, rig)})
 				continue
 			}
 			x := Item{Group: Traps, What: "trap", Count: 1, SpotID: d.SpotID, LengthMm: rig.JawsMm(), Key: trapKey(d, rig)}
@@ -342,10 +345,10 @@ func (k *packing) anchors() {
 	}
 	for _, a := range sortedBy(counts, func(a layout.End) string { return fmt.Sprintf("%s %6.1f", a.Kind, a.LengthMm) }) {
 		n := counts[a] + 1
-		if a.Kind == "crossed" {
+		if a.Kind == layout.Crossed {
 			n *= 2
 		}
-		k.add(Item{Key: fmt.Sprintf("%s %.0f", a.Kind, a.LengthMm), Group: Anchors, What: a.Kind, Count: n, LengthMm: a.LengthMm})
+		k.add(Item{Key: fmt.Sprintf("%s %.0f", a.Kind, a.LengthMm), Group: Anchors, What: string(a.Kind), Count: n, LengthMm: a.LengthMm})
 	}
 }
 
@@ -359,11 +362,9 @@ func sortedBy[K comparable](counts map[K]float64, text func(K) string) []K {
 	return keys
 }
 
-func plain(s string) string { return s }
-
 // bedding fills and covers the beds of what is built and remade.
 func (k *packing) bedding() error {
-	litres := map[string]float64{}
+	litres := map[pan.Material]float64{}
 	fill := func(l layout.Layout, times float64) error {
 		for _, rig := range l.Rigs {
 			takes, err := l.Litres(rig)
@@ -390,10 +391,10 @@ func (k *packing) bedding() error {
 			return err
 		}
 	}
-	for _, material := range sortedBy(litres, plain) {
+	for _, material := range sortedBy(litres, func(m pan.Material) string { return string(m) }) {
 		if kg, carried := kgPerL[material]; carried {
 			l := math.Ceil(2*litres[material]) / 2
-			k.add(Item{Key: material, Group: Bedding, What: material, Count: 1, Litres: l, Kg: l * kg})
+			k.add(Item{Key: string(material), Group: Bedding, What: string(material), Count: 1, Litres: l, Kg: l * kg})
 		}
 	}
 	return nil
@@ -411,9 +412,9 @@ func (k *packing) panCovers() {
 			if rig.Jaws == nil || rig.Pan == nil {
 				continue
 			}
-			counts[piece{cmp.Or(rig.Over, "pan_cover"), rig.JawsMm() - panCoverMm}]++
+			counts[piece{cmp.Or(string(rig.Over), "pan_cover"), rig.JawsMm() - panCoverMm}]++
 			if rig.Under != "" {
-				counts[piece{rig.Under, rig.Pan.DiameterMm}]++
+				counts[piece{string(rig.Under), rig.Pan.DiameterMm}]++
 			}
 		}
 	}

@@ -72,7 +72,7 @@ func act(t *testing.T, r *whole, rng *rand.Rand, step int, at time.Time) {
 	case what == 1:
 		r.Makes[standing].PulledAt = &at
 	default:
-		finding := line.FindingKeys()[rng.IntN(len(line.FindingKeys()))]
+		finding := line.Findings[rng.IntN(len(line.Findings))]
 		r.Visits = append(r.Visits, line.Visit{ID: fmt.Sprint("v", step), MakeID: r.Makes[standing].ID, At: at, Found: line.Found{Finding: finding}})
 	}
 }
@@ -80,7 +80,7 @@ func act(t *testing.T, r *whole, rng *rand.Rand, step int, at time.Time) {
 // goneFrom tells whether the last look at a make found its trap gone.
 func goneFrom(r line.Record, made line.Make) bool {
 	last := r.LastLook(made.ID)
-	return last != nil && line.IsGone(last.Finding)
+	return last != nil && last.Finding.Facts().Away
 }
 
 func mustRack(t *testing.T, r whole) []Hung {

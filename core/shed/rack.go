@@ -52,7 +52,7 @@ type Place struct {
 	Number int        `json:"number"` // of the set
 	SpotID string     `json:"spotId"`
 	Since  *time.Time `json:"since" jsonschema:"nullable"`
-	Why    string     `json:"why"` // why it is away
+	Why    line.Away  `json:"why"` // why it is away
 }
 
 // Hung is a trap as the rack shows it.
@@ -234,7 +234,7 @@ func (r Record) Where(t line.Trap) Place {
 	}
 	since, set := r.stayFrom(made, t.ID), r.Set(made.SetID)
 	at := Place{Kind: InSet, SetID: made.SetID, Number: set.Number, SpotID: set.SpotID, Since: &since}
-	if last := r.LastLook(made.ID); last != nil && line.IsGone(foundWith(made, *last, t.ID)) && !r.backSince(t, last.At) {
+	if last := r.LastLook(made.ID); last != nil && foundWith(made, *last, t.ID).Facts().Away && !r.backSince(t, last.At) {
 		at.Kind, at.Since = Missing, &last.At
 		return at
 	}
@@ -245,7 +245,7 @@ func (r Record) Where(t line.Trap) Place {
 }
 
 // foundWith is how a look found the rig of a trap.
-func foundWith(made line.Make, look line.Visit, trapID string) string {
+func foundWith(made line.Make, look line.Visit, trapID string) line.Finding {
 	rig, _ := made.Layout.RigWith(trapID)
 	return look.FoundAt(rig.Slot)
 }
@@ -302,7 +302,7 @@ func (r Record) tension(t line.Trap) (*Tension, error) {
 func (r Record) old(t line.Trap, at time.Time) string {
 	for _, made := range r.With(t.ID) {
 		for _, look := range r.Looks(made.ID) {
-			if look.At.After(at) && line.Fired(foundWith(made, look, t.ID)) {
+			if look.At.After(at) && foundWith(made, look, t.ID).Facts().Fired {
 				return OldHeld
 			}
 		}

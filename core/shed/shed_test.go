@@ -119,7 +119,7 @@ func TestAGoneTrapIsMissingUntilItIsInTheHandsAgain(t *testing.T) {
 
 func TestAFaultKeepsATrapHomeUntilItIsSound(t *testing.T) {
 	r := record(t)
-	check := func(n int, sound bool, key, note string) {
+	check := func(n int, sound bool, key line.CheckKey, note string) {
 		r.Checks = append(r.Checks, line.ShedCheck{TrapID: "trap2", At: day(n), Items: []line.CheckItem{{Key: key, Sound: sound, Note: note}}})
 	}
 	check(1, true, "jaws", "")
@@ -322,8 +322,8 @@ func TestKit(t *testing.T) {
 		t.Fatal(err)
 	}
 	// Two beds to build and one remake to expect, up to the next half litre.
-	for material, kg := range map[string]float64{"peat": .15, "waxed_soil": 1.3} {
-		if x := found[material]; x.Litres != math.Ceil(6*takes[material])/2 || math.Abs(x.Kg-kg*x.Litres) > 1e-9 {
+	for material, kg := range map[pan.Material]float64{"peat": .15, "waxed_soil": 1.3} {
+		if x := found[string(material)]; x.Litres != math.Ceil(6*takes[material])/2 || math.Abs(x.Kg-kg*x.Litres) > 1e-9 {
 			t.Errorf("bedding %+v of %g l a bed", x, takes[material])
 		}
 	}
@@ -362,7 +362,7 @@ func TestKit(t *testing.T) {
 func TestKitRemembers(t *testing.T) {
 	r := record(t)
 	r.Designs = []line.Design{{ID: "d1", SpotID: "saddle", Target: "coyote", Layout: layoutFor(t, "coyote", "")}}
-	said := func(day, key, mark string, on bool) line.KitMark {
+	said := func(day, key string, mark line.Mark, on bool) line.KitMark {
 		return line.KitMark{Day: day, Key: key, Mark: mark, On: on}
 	}
 	marks := []line.KitMark{

@@ -79,7 +79,7 @@ func Shelf(poured []OnShelf, coldestC *float64) []OnShelf {
 			s.Ices = s.Left > 0 && s.Bottle.FreezesAtC != nil && coldestC != nil && *s.Bottle.FreezesAtC > *coldestC
 		}
 	}
-	order := line.LureClasses()
+	order := line.LureClasses
 	slices.SortStableFunc(shelf, func(a, b OnShelf) int {
 		return cmp.Or(cmp.Compare(slices.Index(order, a.Lure.Class), slices.Index(order, b.Lure.Class)), cmp.Compare(a.Lure.Name, b.Lure.Name))
 	})

@@ -11,6 +11,7 @@ import (
 	"strings"
 	"time"
 
+	"oldburrow/core/pan"
 	"oldburrow/core/refuse"
 	"oldburrow/core/scent"
 )
@@ -261,15 +262,15 @@ func Ordered(hours []Hour) error {
 
 // Locks says why a night can have locked a cover so that the trap could not have fired, or blank: "frozen", "crusted" or
 // "snowed_under". Damp covers freeze; rain that freezes crusts all but waxed soil; snow lies over everything. Judgements.
-func Locks(material string, n Night) string {
+func Locks(material pan.Material, n Night) string {
 	const frozenC, crustMm, buriedCm = -1.0, 2.0, 3.0
-	damp := material == "damp_packed" || material == "wet_soil" || material == "rain_crust" || material == "frozen_soil"
+	damp := material == pan.DampPacked || material == pan.WetSoil || material == pan.RainCrust || material == pan.FrozenSoil
 	switch {
 	case n.SnowCm >= buriedCm:
 		return "snowed_under"
 	case damp && n.ColdestC <= frozenC:
 		return "frozen"
-	case n.RainMm >= crustMm && n.ColdestC <= frozenC && material != "waxed_soil":
+	case n.RainMm >= crustMm && n.ColdestC <= frozenC && material != pan.WaxedSoil:
 		return "crusted"
 	}
 	return ""

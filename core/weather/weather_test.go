@@ -7,6 +7,7 @@ import (
 	"testing"
 	"time"
 
+	"oldburrow/core/pan"
 	"oldburrow/core/refuse"
 )
 
@@ -59,7 +60,7 @@ func TestLocks(t *testing.T) {
 	snowy := sum(night(func(_ int, h *Hour) { h.SnowCm = .5 }))
 	mild := sum(night(func(_ int, h *Hour) { h.TempC = 6 }))
 	for _, c := range []struct {
-		cover string
+		cover pan.Material
 		night Night
 		want  string
 	}{

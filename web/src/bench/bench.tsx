@@ -15,7 +15,7 @@ import type { LineNow } from '../lib/overlay';
 import type { Design, Layout, Make, Soil, Spot, WeatherView } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 import { duration, nights } from '../lib/units';
-import { word } from '../lib/words';
+import { animalWord, soilWord } from '../lib/called';
 import { useAnswer, type Moving } from './answer';
 import { asBuilt, Build } from './build';
 import { Dogs } from './dogs';
@@ -75,7 +75,7 @@ function Choose({ view }: { view: LineNow }) {
                 <MarkIcon kind={markOf(d.layout)} />
                 <b>{(d.setId && numbers.get(d.setId)) ?? ''}</b>
                 <span>
-                  {view.spots.find((s) => s.id === d.spotId)?.name} <span className="quiet">· {word(d.target)}</span>
+                  {view.spots.find((s) => s.id === d.spotId)?.name} <span className="quiet">· {animalWord(d.target)}</span>
                 </span>
                 <span className="quiet">{d.setId ? '' : 'not built yet'}</span>
               </Link>
@@ -374,7 +374,7 @@ function Stands({ make, spot, spares, frost }: { make: Make; spot: Spot | undefi
   );
 }
 
-const soilWords = (spot: Spot | undefined): string => (spot?.soil ? `${spot.wetness} ${word(spot.soil)}`.trim() : 'the ground');
+const soilWords = (spot: Spot | undefined): string => (spot?.soil ? `${spot.wetness} ${soilWord(spot.soil)}`.trim() : 'the ground');
 
 /** About how long it takes to build, and what that comes from. */
 function Minutes({ minutes, layout, frozen, snow }: { minutes: number; layout: Layout; frozen: boolean; snow: boolean }) {

@@ -11,7 +11,8 @@ import { clock, instant, noInstant, localInput, longDay } from '../lib/time';
 import type { LineNow } from '../lib/overlay';
 import type { Design, Layout, Make, Rack, Rig } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { capital, listed, word } from '../lib/words';
+import { animalWord } from '../lib/called';
+import { capital, listed } from '../lib/words';
 
 /** Whether a design is laid out as what stands of it, whatever order its words are kept in. */
 export const asBuilt = (design: Design, make: Make): boolean =>
@@ -84,7 +85,11 @@ export function Build({ design, view, rack, ready, concerns, onLayout }: Props) 
       undoneAt: null,
     };
     try {
-      const sent = await write<Make>(`/lines/${design.lineId}/makes/${make.id}`, make, `${verb.toLowerCase()}, for ${word(design.target)}`);
+      const sent = await write<Make>(
+        `/lines/${design.lineId}/makes/${make.id}`,
+        make,
+        `${verb.toLowerCase()}, for ${animalWord(design.target)}`,
+      );
       setBuilt(sent.state === 'taken' ? { state: 'built', make: sent.answer, as: recipe } : { state: 'kept', as: recipe });
       setTyped(null);
       makeID.current = ulid();

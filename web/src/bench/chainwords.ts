@@ -1,7 +1,10 @@
 /** What the chain of odds hangs on, in words. */
 
+import type { Words } from '../lib/called';
+import type { ages, termKeys, unknownKeys } from '../lib/lists.gen';
+
 /** What is not known, and what it would take to know it. */
-export const unknown: Record<string, string> = {
+export const unknown: Words<typeof unknownKeys> = {
   sign: 'whether there is sign. Look for tracks within fifty yards, and say also where there are none',
   sign_age: 'how old the sign is. Say it where you saw it',
   ways_meet: 'how many ways meet at the spot',
@@ -13,7 +16,7 @@ export const unknown: Record<string, string> = {
 };
 
 /** What speaks for or against a set. */
-export const terms: Record<string, string> = {
+export const terms: Words<typeof termKeys> = {
   bed_loose: 'the bed gives',
   loose_soil: 'loose soil at the pan',
   tall_fence: 'guides over six inches',
@@ -39,7 +42,7 @@ export const terms: Record<string, string> = {
 };
 
 /** How old the best sign near a set is. */
-export const signs: Record<string, string> = {
+export const signs: Words<typeof ages> = {
   today: 'tracks of today',
   days_3: 'sign of the last three days',
   days_7: 'sign of the last week',

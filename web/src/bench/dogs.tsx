@@ -5,7 +5,7 @@ import { useOnce } from '../lib/once';
 import { useSettings } from '../lib/settings';
 import type { Circumstances, Layout, LineTrap, Rack } from '../lib/types.gen';
 import { trim } from '../lib/units';
-import { listed, plural } from '../lib/words';
+import { among, listed, plural } from '../lib/words';
 import type { Follows } from './following';
 import { animals, type Tried } from './helps';
 import { remedyWords } from './remedies';
@@ -28,7 +28,7 @@ export function Dogs({ around, follows, target, layout, rack, onTry }: Props) {
   const { system } = useSettings();
   const blind = (rack?.traps ?? []).filter((h) => layout.rigs.some((r) => r.trapId === h.trap.id) && !h.trap.spares.includes('dog'));
   const near = around !== undefined && (around.pets.length > 0 || around.dwelling);
-  const caught = follows.company?.others.filter((o) => pets.includes(o.species)) ?? [];
+  const caught = follows.company?.others.filter((o) => among(pets, o.species)) ?? [];
   const sum = caught.reduce((all, o) => all + (o.per100?.mid ?? 0), 0);
   const [failed, setFailed] = useState(false);
   const spareDogs = useOnce(async () => {

@@ -8,7 +8,8 @@ import { about, alongMm, beyond, headMm, mouthMm, moved, place, viewOf, type Vie
 import { useSettings } from '../lib/settings';
 import type { Anchor, Answer, Attractor, FootfallMap, InLand, Layout, Rig, Way } from '../lib/types.gen';
 import { show, showAbout, type System } from '../lib/units';
-import { anchorWord, plural, word } from '../lib/words';
+import { anchorWord, animalWord, deviceWord, landWord } from '../lib/called';
+import { plural } from '../lib/words';
 import type { Moving } from './answer';
 
 const width = 640;
@@ -141,7 +142,9 @@ export function Drawing({ layout, target, soil, answer, map, rigging, land, fros
         ))}
         {circles.length > 0 &&
           layout.facingDeg !== undefined &&
-          land.map((thing, i) => <LandPlan key={i} thing={thing} facingDeg={layout.facingDeg ?? 0} view={view} name={word(thing.kind)} />)}
+          land.map((thing, i) => (
+            <LandPlan key={i} thing={thing} facingDeg={layout.facingDeg ?? 0} view={view} name={landWord(thing.kind)} />
+          ))}
         {map && circles.length === 0 && <Stipple map={map} view={view} />}
         {first && !layout.way && <WayIn spreadDeg={answer?.feet?.spreadDeg ?? 20} view={view} />}
         {answer?.feet?.paws.map((paw, i) => (
@@ -216,7 +219,7 @@ export function Drawing({ layout, target, soil, answer, map, rigging, land, fros
             <Part
               key={rig.slot}
               {...part('trap', (l, d) => moveRig(l, rig.slot, d))}
-              name={`${rig.pan ? 'pan' : word(rig.device)}${i === 0 ? '' : ` ${i + 1}`}, ${where(at)}`}
+              name={`${rig.pan ? 'pan' : deviceWord(rig.device)}${i === 0 ? '' : ` ${i + 1}`}, ${where(at)}`}
               at={{ x: at.xMm, y: at.yMm }}
               r={(rig.jaws?.spreadMm ?? rig.loop?.diameterMm ?? 0) / 2 + 8}
             >
@@ -251,7 +254,7 @@ export function Drawing({ layout, target, soil, answer, map, rigging, land, fros
         </tspan>
       </text>
       <text className="halo slate" x={width - 8} y={14} textAnchor="end" style={{ fill: 'var(--slate)' }}>
-        {word(target)}, {layout.way ? 'passing either way' : 'walking in'}
+        {animalWord(target)}, {layout.way ? 'passing either way' : 'walking in'}
       </text>
       <Ruler view={view} y={rulerY} system={system} />
       <CutThrough layout={layout} rigs={beds} soil={soil} view={view} system={system} frostMm={frostMm} snowMm={snowMm} wet={wet} />

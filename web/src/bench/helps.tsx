@@ -3,7 +3,8 @@ import { useSettings } from '../lib/settings';
 import type { Circumstances, Layout, Other, Remedy, Sight, Sparing } from '../lib/types.gen';
 import { dayOf } from '../lib/time';
 import { duration, nights, trim } from '../lib/units';
-import { capital, listed, plural, word } from '../lib/words';
+import { animalWord } from '../lib/called';
+import { capital, listed, plural } from '../lib/words';
 import type { Follows } from './following';
 import { remedyWords } from './remedies';
 
@@ -67,9 +68,9 @@ export function WhatHelps({ follows, around, layout, target, tried, onTry }: Pro
       )}
       <details className="quiet">
         <summary>what this comes from</summary>
-        Each change is tried on the same 20,000 made-up visits of a {word(target)}, foot for foot, and the whole chain is computed of both.
-        Listed is what catches more by over twice the error of that difference, and by a twentieth of what the set catches. A change that
-        opens the bed of a coyote set has it settle anew for three nights, another pattern is another set; that is counted. Minutes are
+        Each change is tried on the same 20,000 made-up visits of a {animalWord(target)}, foot for foot, and the whole chain is computed of
+        both. Listed is what catches more by over twice the error of that difference, and by a twentieth of what the set catches. A change
+        that opens the bed of a coyote set has it settle anew for three nights, another pattern is another set; that is counted. Minutes are
         those at the set, without the way there. What would spare others is tried on 4,000 visits of each of them. Minutes, and how readily
         an animal commits, are judgements of the trade.
       </details>
@@ -78,7 +79,7 @@ export function WhatHelps({ follows, around, layout, target, tried, onTry }: Pro
 }
 
 /** So many of an animal; one is one. */
-export const animals = (n: number, key: string): string => `${per100(n)} ${per100(n) === '1' ? word(key) : plural(key)}`;
+export const animals = (n: number, key: string): string => `${per100(n)} ${per100(n) === '1' ? animalWord(key) : plural(key)}`;
 
 /** Over which nights a gain is told. */
 function overWords(around: Circumstances | undefined): string {
@@ -89,7 +90,7 @@ function overWords(around: Circumstances | undefined): string {
 
 const gainWords = (r: Remedy, target: string): string =>
   [
-    `${per100(r.gain)} more ${per100(r.gain) === '1' ? word(target) : plural(target)} in 100 nights`,
+    `${per100(r.gain)} more ${per100(r.gain) === '1' ? animalWord(target) : plural(target)} in 100 nights`,
     r.minutes > 0 && `${takes(r.minutes)} there`,
     r.anew && 'it settles anew',
     r.opens !== undefined && `only because a season turns on ${dayOf(r.opens)}`,
@@ -109,7 +110,7 @@ function spareWords(s: Sparing, target: string): string {
       ? `${animals(-s.gain, target)} fewer`
       : s.gain > 2 * s.error
         ? `${animals(s.gain, target)} more`
-        : `no ${word(target)} less`;
+        : `no ${animalWord(target)} less`;
   return `${per100(s.fewer)} fewer in 100 nights${kept}; ${cost}`;
 }
 
@@ -193,7 +194,7 @@ export function WhoElse({ others, around, sight }: WhoProps) {
         {drawn.map(({ species, fire, low, mid, high }) => {
           return (
             <li key={species}>
-              {word(species)}
+              {animalWord(species)}
               <svg
                 viewBox="0 0 160 15"
                 height={15}

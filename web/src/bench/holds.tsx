@@ -2,7 +2,7 @@ import type { ReactNode } from 'react';
 import { useSettings } from '../lib/settings';
 import type { Answer, Bears, Held, Layout, PetPull, Stronger } from '../lib/types.gen';
 import { chance, duration, showAbout, showDistance, type System } from '../lib/units';
-import { word } from '../lib/words';
+import { animalWord, landWord } from '../lib/called';
 import { strongerWords } from './remedies';
 
 /** A set with an anchor made stronger, and what goes with it. */
@@ -38,7 +38,7 @@ export const concernsOf = (answer: Answer | undefined): string[] => [
   ...new Set(
     (answer?.anchors ?? []).flatMap((held) => [
       ...(failsWords(held) ?? failsHeavier(answer, held.slot)),
-      ...(held.circle?.near ?? []).map((n) => `${reach[n.kind]?.[0] ?? word(n.kind)} is in reach`),
+      ...(held.circle?.near ?? []).map((n) => `${reach[n.kind]?.[0] ?? landWord(n.kind)} is in reach`),
     ]),
   ),
 ];
@@ -65,7 +65,7 @@ export const heavierOf = (answer: Answer | undefined, slot: number): Heavier | u
 /** Whether an anchor that holds the target fails the heaviest animal about. */
 const failsHeavier = (answer: Answer | undefined, slot: number): string[] => {
   const heavier = heavierOf(answer, slot);
-  return heavier?.held.worst?.word === 'fails' ? [`the anchor fails a ${word(heavier.species)}`] : [];
+  return heavier?.held.worst?.word === 'fails' ? [`the anchor fails a ${animalWord(heavier.species)}`] : [];
 };
 
 interface Props {
@@ -85,13 +85,13 @@ export function Holds({ target, held, heavier, current }: Props) {
   return (
     <div className="objection">
       {held.unsaid && <div className="dun">{held.times.length > 0 ? thawUnsaid : unsaid[held.unsaid]}</div>}
-      {worst && worst.word !== 'holds' && <div className={tones[worst.word]}>{bearsWords(worst, held, word(target), system)}</div>}
+      {worst && worst.word !== 'holds' && <div className={tones[worst.word]}>{bearsWords(worst, held, animalWord(target), system)}</div>}
       {heavier && <HoldsHeavier {...heavier} system={system} quietly={false} />}
       {!held.reaches && <div className="dun">It ends in the frost that is there or comes: nothing of it holds at the thaw.</div>}
       {held.circle?.near.map((n) => (
         <div key={n.kind} className="ember">
-          In reach: {(reach[n.kind] ?? [word(n.kind)]).join(', ')}, {showAbout('length', n.mm, system)} off. Move the anchor, or shorten the
-          chain.
+          In reach: {(reach[n.kind] ?? [landWord(n.kind)]).join(', ')}, {showAbout('length', n.mm, system)} off. Move the anchor, or shorten
+          the chain.
         </div>
       ))}
     </div>
@@ -105,7 +105,7 @@ function HoldsHeavier({ species, held, system, quietly }: Heavier & { system: Sy
   const says = worst.word === 'fails' ? `fails ${chance(1 - worst.chance)}` : `holds in ${surely(worst.chance)}`;
   return (
     <div className={quietly ? 'quiet' : tones[worst.word]}>
-      A {word(species)} pulls {pull(held.demandN, system)} here, {says}.
+      A {animalWord(species)} pulls {pull(held.demandN, system)} here, {says}.
     </div>
   );
 }
@@ -146,13 +146,13 @@ export function HoldsMore({
       )}
       {times.map((t) => (
         <div key={t.when} className="quiet">
-          {bearsWords(t, held, word(target), system)}
+          {bearsWords(t, held, animalWord(target), system)}
         </div>
       ))}
       {heavier && <HoldsHeavier {...heavier} system={system} quietly />}
       {pets.map(({ species, demandN }) => (
         <div key={species} className="quiet">
-          A {word(species)} was noted near: it pulls {pull(demandN, system)}, and may leave with the trap.
+          A {animalWord(species)} was noted near: it pulls {pull(demandN, system)}, and may leave with the trap.
         </div>
       ))}
       {held.run && (

@@ -1,6 +1,7 @@
 import type { Answer, Chances, Circumstances, Range } from '../lib/types.gen';
 import { chance, trim } from '../lib/units';
-import { capital, listed, many, plural, word } from '../lib/words';
+import { animalWord, throughWord, wordIn } from '../lib/called';
+import { capital, listed, many, plural } from '../lib/words';
 import { useSettings } from '../lib/settings';
 import { surely } from './holds';
 import { lacksWords } from './patternwords';
@@ -35,7 +36,7 @@ export function LinkOpened({ link, answer, around, target }: LinkProps) {
       {found && found.par > 0 && ` A set as it begins gives ${chance(found.par)}.`}
       {missing.map((key) => (
         <div key={key} className="dun">
-          Not known yet is {unknown[key]}.
+          Not known yet is {wordIn(unknown, key)}.
         </div>
       ))}
     </div>
@@ -43,13 +44,13 @@ export function LinkOpened({ link, answer, around, target }: LinkProps) {
 }
 
 function linkWords(link: string, answer: Answer, around: Circumstances | undefined, target: string): string {
-  const said = (answer.whole?.terms ?? []).map((key) => terms[key] ?? key);
+  const said = (answer.whole?.terms ?? []).map((key) => wordIn(terms, key));
   switch (link) {
     case 'passes': {
-      const sign = around?.sign ? signs[around.sign] : 'nobody looked for sign';
+      const sign = around?.sign ? wordIn(signs, around.sign) : 'nobody looked for sign';
       const ways = around && around.waysMeet > 1 ? `, times what ${around.waysMeet} ways that meet bring` : '';
       const number = around && around.signs > 0 ? `, ${many(around.signs, 'sign')} in thirty days` : '';
-      return `nights in which a ${target === 'red_fox' || target === 'grey_fox' ? 'fox' : target} passes, by the best sign near: ${sign ?? ''}${number}${ways}. A judgement, which your own looks do not correct yet.`;
+      return `nights in which a ${target === 'red_fox' || target === 'grey_fox' ? 'fox' : target} passes, by the best sign near: ${sign}${number}${ways}. A judgement, which your own looks do not correct yet.`;
     }
     case 'notices': {
       if (isBlind(answer))
@@ -77,7 +78,7 @@ function linkWords(link: string, answer: Answer, around: Circumstances | undefin
 function heavierWords({ heaviest }: Answer): string {
   const chances = (heaviest?.anchors ?? []).flatMap((h) => h.worst?.chance ?? []);
   if (!heaviest || chances.length === 0) return '';
-  return ` A ${word(heaviest.species)} is likely about too, and the anchor holds it in ${surely(Math.min(...chances))}.`;
+  return ` A ${animalWord(heaviest.species)} is likely about too, and the anchor holds it in ${surely(Math.min(...chances))}.`;
 }
 
 interface ExpectedProps {
@@ -93,7 +94,7 @@ interface ExpectedProps {
 function throughWords(by: string | undefined, around: Circumstances | undefined): string {
   switch (by) {
     case 'said':
-      return `by your word, ${word(around?.site.through ?? '')}`;
+      return `by your word, ${throughWord(around?.site.through ?? '')}`;
     case 'pinch':
       return 'as the pinch gathers them';
     case 'width':

@@ -6,7 +6,8 @@ import { keepLocal, local } from '../lib/local';
 import { useSettings } from '../lib/settings';
 import type { Answer, Circumstances, Feet, Layout, Lesson } from '../lib/types.gen';
 import { chance, show, trim, type System } from '../lib/units';
-import { capital, count, plural, word } from '../lib/words';
+import { animalWord, backingWord } from '../lib/called';
+import { capital, count, plural } from '../lib/words';
 import type { BenchAnswer } from './answer';
 import type { Night } from './circumstances';
 import type { Follows } from './following';
@@ -175,10 +176,10 @@ function ComputedFrom({ answer, feet, layout, target }: { answer: Answer; feet: 
       </button>
       {open && (
         <p>
-          {answer.visits.toLocaleString('en')} visits of a {word(target)}. Its way in spreads {trim(feet.spreadDeg, 0)}° to either side with{' '}
-          {layout.backing === 'none' ? 'nothing' : `a ${word(layout.backing)}`} behind; it sets a forefoot anew {trim(feet.work, 1)} times
-          for what keeps it there. {rigWords(layout, answer, system)} Of those that fire it, {chance(feet.padShare)} stand on it with the
-          pad. {capital(sightWords(answer.sight))}. Judgements of the trade, not measurements.
+          {answer.visits.toLocaleString('en')} visits of a {animalWord(target)}. Its way in spreads {trim(feet.spreadDeg, 0)}° to either
+          side with {layout.backing === 'none' ? 'nothing' : `a ${backingWord(layout.backing)}`} behind; it sets a forefoot anew{' '}
+          {trim(feet.work, 1)} times for what keeps it there. {rigWords(layout, answer, system)} Of those that fire it,{' '}
+          {chance(feet.padShare)} stand on it with the pad. {capital(sightWords(answer.sight))}. Judgements of the trade, not measurements.
         </p>
       )}
     </div>

@@ -7,14 +7,14 @@ import { SmallPlan } from '../draw/smallplan';
 import { ask, get, Refused } from '../lib/api';
 import { useChanges } from '../lib/change';
 import { write } from '../lib/outbox';
-import type { Design, Dropped, Layout, OwnPattern, PatternsView, Repatterned } from '../lib/types.gen';
+import { setKinds } from '../lib/lists.gen';
+import type { Design, Dropped, Layout, OwnPattern, PatternsView, Repatterned, SetKind } from '../lib/types.gen';
 import { useSettings } from '../lib/settings';
 import { duration, type System } from '../lib/units';
 import { ulid } from '../lib/ulid';
-import { capital, listed, plural, word } from '../lib/words';
+import { setWord } from '../lib/called';
+import { capital, listed, plural } from '../lib/words';
 import { lacksWords, patternWords, poorWords } from './patternwords';
-
-const kinds = ['dirt_hole', 'flat', 'trench', 'trail', 'scent_post', 'tree', 'spring', 'device'];
 
 /** What can be chosen: a pattern of the trade's, or one of the user's own. */
 interface Choice {
@@ -125,13 +125,13 @@ export function Patterns({ design, onEdit, onClose }: Props) {
         </p>
       )}
       {(failed !== '' || error) && <p className="wrong">{failed || 'The program does not answer. Try again in a moment.'}</p>}
-      {kinds.map((kind) => {
+      {setKinds.map((kind) => {
         const of = all.filter((c) => c.layout.kind === kind);
         if (of.length === 0) return null;
         return (
           <div key={kind}>
             <h3>
-              <MarkIcon kind={kind} /> {capital(kindWords[kind] ?? word(kind))}
+              <MarkIcon kind={kind} /> {capital(kindWords[kind] ?? setWord(kind))}
             </h3>
             <ul className="pattern-list">
               {of.map((c) => (
@@ -156,7 +156,7 @@ export function Patterns({ design, onEdit, onClose }: Props) {
   );
 }
 
-const kindWords: Record<string, string> = { tree: 'in a tree', spring: 'in water', device: 'cable and snare' };
+const kindWords: Partial<Record<SetKind, string>> = { tree: 'in a tree', spring: 'in water', device: 'cable and snare' };
 
 const droppedWords = (d: Dropped): string => {
   switch (d.what) {

@@ -1,12 +1,16 @@
-import type { Layout } from '../lib/types.gen';
+import type { patterns as known } from '../lib/lists.gen';
+import type { Words } from '../lib/called';
+import type { Layout, Refusal, WhyNever } from '../lib/types.gen';
 import { showDistance, type System } from '../lib/units';
-import { count, plural, word } from '../lib/words';
+import { backingWord, landWord, smellWord, wordIn } from '../lib/called';
+import { count, plural } from '../lib/words';
 
-const patterns: Record<string, string> = {
+const patterns: Words<typeof known> = {
   hole: 'hole under a stone',
   hole_dug_out: 'dug-out hole, soil thrown out',
   hole_subtle: 'hole with the soil carried off',
   pipe: 'pipe in the ground',
+  punch_holes: 'punched holes about the trap',
   drilled_pair: 'two drilled holes under snow',
   robbed_rebuild: 'robbed hole, two traps',
   object: 'stone or bone beside a trail',
@@ -37,7 +41,7 @@ export const poorWords = (target: string): string => `poor for ${plural(target)}
 
 /** How a set is made, by its parts: people do not agree on names. */
 export function patternWords(l: Layout): string {
-  const usual = patterns[l.pattern] ?? l.pattern;
+  const usual = wordIn(patterns, l.pattern);
   const sticks = l.guides.filter((g) => g.kind === 'stick').length;
   switch (l.pattern) {
     case 'punch_holes':
@@ -51,7 +55,7 @@ export function patternWords(l: Layout): string {
     case 'trail':
       return sticks > 1 ? `one trap past ${count(sticks)} sticks` : usual;
     case 'hole':
-      return l.backing === 'stone' ? usual : l.backing === 'none' ? 'hole, nothing behind it' : `hole before a ${word(l.backing)}`;
+      return l.backing === 'stone' ? usual : l.backing === 'none' ? 'hole, nothing behind it' : `hole before a ${backingWord(l.backing)}`;
     case 'crawl_under':
       return l.rigs.length > 1 ? `${usual}, both sides` : usual;
   }
@@ -68,7 +72,7 @@ export function lacksWords(key: string, withinM: number, system: System): string
     case 'scat':
       return `no scat is noted within ${showDistance(withinM, system)}`;
   }
-  return `no ${key === 'log' ? 'log' : word(key)} is drawn or noted within ${showDistance(withinM, system)}`;
+  return `no ${key === 'log' ? 'log' : landWord(key)} is drawn or noted within ${showDistance(withinM, system)}`;
 }
 
 /** How the parts of a set are called where that hangs on its pattern. */
@@ -122,7 +126,7 @@ export const partWords = (l: Layout): PartWords => ({
 });
 
 /** Why a pattern is never scented so. */
-const whyNever: Record<string, string> = {
+const whyNever: Record<WhyNever, string> = {
   off_the_hole: 'it would take their mind off the hole',
   digs_in_ring: 'food makes them dig inside the ring',
   outside_ring: 'it would have them stand outside the ring',
@@ -131,4 +135,4 @@ const whyNever: Record<string, string> = {
   lures_alone: 'lure on wool, and nothing to dig for',
 };
 
-export const neverWords = ({ kind, why }: { kind: string; why: string }): string => `No ${word(kind)} here, ${whyNever[why] ?? word(why)}.`;
+export const neverWords = ({ kind, why }: Refusal): string => `No ${smellWord(kind)} here, ${whyNever[why]}.`;

@@ -3,7 +3,8 @@ import { ask } from '../lib/api';
 import { useSettings } from '../lib/settings';
 import type { Design, InLand, Neighbour, ReachAsked, ReachView } from '../lib/types.gen';
 import { showDistance, type System } from '../lib/units';
-import { listed, word } from '../lib/words';
+import { landWord } from '../lib/called';
+import { listed } from '../lib/words';
 
 /** What lies about a design at its place, where it is asked for. */
 export function useReachOf({ lineId, layout, target, spotId, setId }: Design, wanted: boolean) {
@@ -50,7 +51,7 @@ export function Reach({ design }: { design: Design }) {
   );
 }
 
-const nameOf = (t: InLand) => (t.name && t.name !== word(t.kind) ? `${word(t.kind)}, ${t.name}` : word(t.kind));
+const nameOf = (t: InLand) => (t.name && t.name !== landWord(t.kind) ? `${landWord(t.kind)}, ${t.name}` : landWord(t.kind));
 
 function landWords(t: InLand, system: System): string {
   const off = `${showDistance(t.m, system)} off`;

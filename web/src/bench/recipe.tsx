@@ -8,7 +8,8 @@ import { useRack } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import type { Answer, Attractor, Design, FieldProblem, Layout, LineView, Rig, Spot, Stronger } from '../lib/types.gen';
 
-import { bearing, capital, word } from '../lib/words';
+import { animalWord, backingWord, plugWord, showWord } from '../lib/called';
+import { bearing, capital } from '../lib/words';
 import { TrapSays } from '../shed/trapsays';
 import { moveRig } from './drawing';
 import { partWords } from './patternwords';
@@ -52,7 +53,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose,
     {
       title: 'Spot and target',
       parts: ['target', 'facingDeg', 'lie'],
-      summary: `${spot?.name ?? ''}, ${word(design.target)}; ${l.facingDeg === undefined ? wayRuns(spot) : `facing ${bearing(l.facingDeg)}`}`,
+      summary: `${spot?.name ?? ''}, ${animalWord(design.target)}; ${l.facingDeg === undefined ? wayRuns(spot) : `facing ${bearing(l.facingDeg)}`}`,
       fields: (
         <>
           <TargetFields design={design} onEdit={onEdit} />
@@ -85,7 +86,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose,
             path="show"
             value={l.show}
             options={shows}
-            name={(k) => word(k).split(',')[0] ?? k}
+            name={(k) => showWord(k).split(',')[0] ?? k}
             onValue={(show) => lay({ show })}
           />
           <Choice
@@ -93,7 +94,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose,
             path="backing"
             value={l.backing}
             options={backings}
-            name={(k) => word(k)}
+            name={backingWord}
             onValue={(backing) => lay({ backing })}
           />
           {l.attractors.map((a, i) => (
@@ -234,7 +235,7 @@ export function Recipe({ design, view, spot, answer, problems, onEdit, onChoose,
                     path={`attractors[${i}].plug`}
                     value={a.plug}
                     options={plugs}
-                    name={word}
+                    name={plugWord}
                     onValue={(plug) => attract({ ...a, plug })}
                   />
                 )}

@@ -1,6 +1,7 @@
-import type { Layout, Remedy, Stronger } from '../lib/types.gen';
+import type { Backing, Layout, Remedy, SmellKind, Stronger } from '../lib/types.gen';
 import { show, showAbout, type System } from '../lib/units';
-import { bearing, word } from '../lib/words';
+import { anyWord, backingWord, smellWord, wordIn } from '../lib/called';
+import { bearing } from '../lib/words';
 import { patternWords } from './patternwords';
 
 const plain: Record<string, string> = {
@@ -43,26 +44,26 @@ export function remedyWords(r: Remedy, layout: Layout, system: System): string {
     case 'deeper_hole':
       return `deepen the hole to ${show('length', r.layout?.attractors.find((a) => a.slot === r.slot)?.hole?.depthMm ?? 0, system)}`;
     case 'other_cover':
-      return `cover the bed${trap} with ${word(r.to ?? '')}`;
+      return `cover the bed${trap} with ${anyWord(r.to ?? '')}`;
     case 'backing':
-      return `a ${word(r.to ?? '')} behind it`;
+      return `a ${backingWord((r.to ?? '') as Backing)} behind it`;
     case 'other_lure':
       return r.lure
         ? `${r.lure} instead, ${r.doses === 1 ? 'one dose' : `${r.doses ?? 0} doses`} on the shelf`
-        : `a ${word(r.to ?? '')} lure instead, none on the shelf yet`;
+        : `a ${smellWord((r.to ?? '') as SmellKind)} lure instead, none on the shelf yet`;
     case 'face':
       return `face it ${bearing(r.facingDeg ?? 0)}`;
     case 'pattern':
-      return r.layout ? patternWords(r.layout) : word(r.to ?? '');
+      return r.layout ? patternWords(r.layout) : anyWord(r.to ?? '');
     case 'anchor': {
       const anchor = r.layout?.anchors.find((a) => a.slot === r.slot);
       const [is, was] = [r.layout, layout].map((l) => l?.rigs.find((x) => x.anchorSlot === r.slot));
       const chainMm = r.to === 'shorter' || is?.chainMm !== was?.chainMm ? (is?.chainMm ?? 0) : 0;
       const spring = is?.spring === true && was?.spring !== true;
-      return anchor ? strongerWords({ key: r.to ?? '', anchor, chainMm, spring }, system) : word(r.to ?? '');
+      return anchor ? strongerWords({ key: r.to ?? '', anchor, chainMm, spring }, system) : anyWord(r.to ?? '');
     }
   }
-  return (plain[r.key] ?? word(r.key)) + trap;
+  return wordIn(plain, r.key) + trap;
 }
 
 const ofTrap = ['firm_bed', 'move_pan', 'lighter_pan', 'heavier_pan', 'other_cover', 'thinner_cover'];
@@ -104,5 +105,5 @@ function strongerAlone(s: Pick<Stronger, 'key' | 'anchor' | 'chainMm'>, system: 
     case 'spring':
       return 'put a shock spring in the chain';
   }
-  return word(s.key);
+  return anyWord(s.key);
 }

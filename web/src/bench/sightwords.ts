@@ -1,8 +1,10 @@
+import type { Words } from '../lib/called';
+import type { sightBys } from '../lib/lists.gen';
 import type { Answer, Sight } from '../lib/types.gen';
 import { trim } from '../lib/units';
 import { listed } from '../lib/words';
 
-const shows: Record<string, string> = {
+const shows: Words<typeof sightBys> = {
   dug_out: 'dug out',
   subtle: 'blended in',
   dark_on_snow: 'dark on snow',
@@ -19,5 +21,5 @@ export const isBlind = (answer: Answer): boolean => answer.sight.word === 'trail
 /** How well a set shows to an animal that passes, and what makes it show so. */
 export function sightWords({ word: says, share, by }: Sight): string {
   if (says === 'trail') return 'it lies in the way, and need not be seen';
-  return `shows: ${says}${by.length > 0 ? `, ${listed(by.map((key) => shows[key] ?? key))}` : ''}. About ${trim(share * 100, 0)} of 100 that pass would see it; smelling it is enough too`;
+  return `shows: ${says}${by.length > 0 ? `, ${listed(by.map((key) => shows[key]))}` : ''}. About ${trim(share * 100, 0)} of 100 that pass would see it; smelling it is enough too`;
 }

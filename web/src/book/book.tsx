@@ -13,7 +13,8 @@ import type { BookNow, LineNow } from '../lib/overlay';
 import type { CaughtAnimal, Odd, RateRow } from '../lib/types.gen';
 import { whys } from '../lib/uncounted';
 import { trapNights, trim } from '../lib/units';
-import { capital, many, word } from '../lib/words';
+import { findingWord, wordIn } from '../lib/called';
+import { capital, many } from '../lib/words';
 import { caughtDetails, caughtWords } from '../round/says';
 import { timeWords } from '../round/when';
 
@@ -141,7 +142,7 @@ const oddWords = (odd: Odd) =>
     ? 'a remake'
     : odd.kind === 'pull'
       ? 'a pull'
-      : `a look, ${odd.catches?.length ? `caught ${caughtWords(odd.catches)}` : word(odd.finding ?? '')}`;
+      : `a look, ${odd.catches?.length ? `caught ${caughtWords(odd.catches)}` : findingWord(odd.finding ?? '')}`;
 
 /** What was entered and cannot have been so: it is kept, and counts for nothing. */
 function Uncounted({ book, view }: { book: BookNow; view: LineNow }) {
@@ -161,7 +162,7 @@ function Uncounted({ book, view }: { book: BookNow; view: LineNow }) {
             <span className="quiet">{odd.visit ? `${dayYear(odd.at, zone)} ${timeWords(odd.visit, zone)}` : longDate(odd.at, zone)}</span>
             <span>set {odd.number}</span>
             <span>
-              {capital(oddWords(odd))}: <span className="dun">{whys[odd.why]}</span>
+              {capital(oddWords(odd))}: <span className="dun">{wordIn(whys, odd.why)}</span>
             </span>
             <span>
               {odd.visit && (

@@ -12,7 +12,8 @@ import { Unread } from '../lib/unread';
 import { trim } from '../lib/units';
 import { caughtDetails, foundWords, whoseWords } from '../round/says';
 import { timeWords } from '../round/when';
-import { capital, many, word } from '../lib/words';
+import { animalWord, wordIn } from '../lib/called';
+import { capital, many } from '../lib/words';
 import { whys } from '../lib/uncounted';
 
 /** What was done, by property and dates: to print, and as CSV. */
@@ -108,13 +109,13 @@ const lookRow = (l: DoneLook, zone: string, place: (setId: string) => string): s
   `${dayYear(l.visit.at, zone)} ${timeWords(l.visit, zone)}`,
   place(l.make.setId),
   `${foundWords(l.visit)}${l.visit.catches.length === 0 ? whoseWords(l.visit) : ''}`,
-  [l.odd && `not counted, ${whys[l.odd] ?? l.odd}`, l.visit.note].filter(Boolean).join('; '),
+  [l.odd && `not counted, ${wordIn(whys, l.odd)}`, l.visit.note].filter(Boolean).join('; '),
 ];
 
 const makeRow = ({ make: m, trapNights }: DoneMake, zone: string, place: (setId: string) => string): string[] => [
   `${dayYear(m.builtAt, zone)} ${clock(m.builtAt, zone)}`,
   place(m.setId),
-  `${m.follows === null ? 'built' : 'remade'}, ${patternWords(m.layout)}, for ${word(m.target)}${m.pulledAt ? `, until ${day(m.pulledAt, zone)}` : ''}`,
+  `${m.follows === null ? 'built' : 'remade'}, ${patternWords(m.layout)}, for ${animalWord(m.target)}${m.pulledAt ? `, until ${day(m.pulledAt, zone)}` : ''}`,
   trim(trapNights, 1),
 ];
 

@@ -1,7 +1,7 @@
 import type { SVGProps } from 'react';
 import { chance } from '../lib/units';
-import { word } from '../lib/words';
-import type { Link } from '../lib/types.gen';
+import { linkWord } from '../lib/called';
+import type { Link, LinkKey } from '../lib/types.gen';
 
 interface Props {
   label?: string;
@@ -30,11 +30,11 @@ const handle = (label: string, opened: boolean, open: () => void): SVGProps<SVGG
   },
 });
 
-const blindWords: Record<string, string> = { notices: 'takes this very way', commits: 'walks on' };
+const blindWords: Partial<Record<LinkKey, string>> = { notices: 'takes this very way', commits: 'walks on' };
 
 /** The odds as a chain: a link is as stout as its chance, the weakest is marked, and one that is not known is only outlined. */
 export function OddsChain({ label = 'the odds, link by link', links, weakest, blind, open, onOpen }: Props) {
-  const says = (key: string) => (blind ? blindWords[key] : undefined) ?? word(key);
+  const says = (key: LinkKey) => (blind ? blindWords[key] : undefined) ?? linkWord(key);
   const step = 34;
   return (
     <svg viewBox={`0 0 262 ${links.length * step + 14}`} width="100%" role="group" aria-label={label}>

@@ -1,5 +1,5 @@
 import { show, showAbout, type System } from '../lib/units';
-import { anchorWord } from '../lib/words';
+import { anchorWord } from '../lib/called';
 import type { Anchor, Attractor, BedOutput, Guide, Layout, Rig, RigAnswer, Trench, Way } from '../lib/types.gen';
 import { ThingCut } from './cutthings';
 import { anchorOf, baits, coverWords, drags, isAside, lures, smellOf, standsItself, urines } from './parts';

@@ -1,7 +1,8 @@
-import type { Anchor, Layer, Layout, Rig, Smell } from '../lib/types.gen';
+import type { Anchor, Layer, Layout, Material, Rig, Smell } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
 import { dragKinds } from '../lib/lists.gen';
-import { anchorWord, word } from '../lib/words';
+import { among } from '../lib/words';
+import { anchorWord, coverWord } from '../lib/called';
 
 /** What pages that do not draw a set ask of its layout. Nobody else looks into one. */
 
@@ -12,7 +13,7 @@ export const markOf = (l: Layout): string => l.kind;
 export const onDrag = (l: Layout): boolean => l.anchors.some((a) => drags(a.kind));
 
 /** Whether an anchor goes with the animal, and hangs in what it runs into. */
-export const drags = (kind: string): boolean => dragKinds.includes(kind);
+export const drags = (kind: string): boolean => among(dragKinds, kind);
 
 /** Where a set itself stands, if it was said. */
 export const placeOf = (l: Layout) => l.at;
@@ -55,11 +56,11 @@ export function heldWords(l: Layout, system: System): { name: string; drag: bool
 export const coverWords = (cover: Layer[], system: System): string =>
   [...cover]
     .reverse()
-    .map((layer) => `${show('length', layer.thicknessMm, system)} of ${word(layer.material)}`)
+    .map((layer) => `${show('length', layer.thicknessMm, system)} of ${coverWord(layer.material)}`)
     .join(' on ') || 'nothing';
 
 /** What weather and a foot meet first. */
-export const topOf = (cover: Layer[]): string => cover.at(-1)?.material ?? '';
+export const topOf = (cover: Layer[]): Material => cover.at(-1)?.material ?? '';
 
 /** A smell is named by the first of its kind. */
 export const smellOf = (l: Layout, kinds: readonly string[]): Smell | undefined =>

@@ -2,7 +2,7 @@ import { Link } from 'react-router';
 import { useState } from 'react';
 import { Measure, Pick, Text, WrongFields } from '../lib/fields';
 import type { Feature, Kind, LineView, Property } from '../lib/types.gen';
-import { word } from '../lib/words';
+import { featureWord } from '../lib/called';
 import type { Changes } from '../lib/change';
 import { KeepRow, useKeep } from '../lib/keep';
 import { nameOf } from './map';
@@ -64,14 +64,14 @@ export function FeaturePanel({ view, kinds, feature, changes, onGone }: Props) {
         }}
       >
         <h2>{nameOf(x)}</h2>
-        <div className="quiet">{word(x.kind)}; drag its points on the ground, or change them here</div>
+        <div className="quiet">{featureWord(x.kind)}; drag its points on the ground, or change them here</div>
         <div className="form-grid">
           <Pick
             label="what it is"
             path="kind"
             value={x.kind}
             options={sameForm(kinds, x.kind)}
-            name={word}
+            name={featureWord}
             onValue={(kind) => set({ kind })}
           />
           <Text label="name" path="name" value={x.name} onValue={(name) => set({ name })} />

@@ -12,7 +12,8 @@ import { useSettings } from '../lib/settings';
 import { date, day, dayAt, dayYear, daysBetween } from '../lib/time';
 import type { Feature, FieldProblem, Ground, Kind, LineView, Property, Sign, Spot, WeatherView } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { bearing, capital, word } from '../lib/words';
+import { ageWord, animalWord, featureWord, metWord, setWord, signWord } from '../lib/called';
+import { bearing, capital } from '../lib/words';
 import { objections, useChanges, type Changes } from '../lib/change';
 import { FeaturePanel, PropertyPanel } from './featureform';
 import { KeepRow, useKeep } from '../lib/keep';
@@ -117,7 +118,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
       version: 0,
     };
     try {
-      await changes.change('features', null, feature, `${word(drawKind.key)} drawn`);
+      await changes.change('features', null, feature, `${featureWord(drawKind.key)} drawn`);
       over(doing, { what: 'feature', id: feature.id });
     } catch (error) {
       setProblems(objections(error));
@@ -138,14 +139,14 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
           'features',
           f,
           { ...f, points: f.points.map((old, i) => (i === index ? toPlace(view.plane, p) : old)) },
-          `${word(f.kind)} moved`,
+          `${featureWord(f.kind)} moved`,
         );
     } else if (chosen?.what === 'spot') {
       const s = ground.spots.find((one) => one.id === chosen.id);
       if (s) void changes.change('spots', s, { ...s, ...toGlobe(view.plane, p) }, `${s.name} moved`);
     } else {
       const s = ground.signs.find((one) => one.id === chosen?.id);
-      if (s) void changes.change('signs', s, { ...s, ...toGlobe(view.plane, p) }, `${word(s.what)} moved`);
+      if (s) void changes.change('signs', s, { ...s, ...toGlobe(view.plane, p) }, `${signWord(s.what)} moved`);
     }
   };
   const placing = doing === 'sign' || doing === 'spot' || doing === 'place' || drawKind !== undefined;
@@ -312,7 +313,7 @@ function DrawMenu({ kinds, onKind }: { kinds: Kind[]; onKind: (key: string) => v
             .filter((k) => k.group === key)
             .map((k) => (
               <option key={k.key} value={k.key}>
-                {word(k.key)}
+                {featureWord(k.key)}
               </option>
             ))}
         </optgroup>
@@ -337,7 +338,7 @@ function Drawing({
   const least = { point: 1, line: 2, area: 3 }[kind.form] ?? 1;
   return (
     <div>
-      <h2>{capital(word(kind.key))}</h2>
+      <h2>{capital(featureWord(kind.key))}</h2>
       <p>
         {kind.form === 'point'
           ? 'Touch its place on the ground.'
@@ -468,7 +469,7 @@ function ChosenPanel({ view, ground, kinds, chosen, changes, onGone }: ChosenPro
 }
 
 /** How old a sign was when it was seen: told of its own day. */
-const ageWords = (s: Sign, days: number): string => (s.age === 'last_night' && days === 0 ? 'fresh (last night)' : word(s.age));
+const ageWords = (s: Sign, days: number): string => (s.age === 'last_night' && days === 0 ? 'fresh (last night)' : ageWord(s.age));
 
 function SignList({ view, ground, signs }: { view: LineView; ground: Ground; signs: Sign[] }) {
   const spot = new Map(ground.spots.map((s) => [s.id, s.name]));
@@ -482,7 +483,7 @@ function SignList({ view, ground, signs }: { view: LineView; ground: Ground; sig
               <b>
                 {s.what === 'none'
                   ? 'No sign'
-                  : `${capital(word(s.what))}, ${s.candidates.length > 0 ? s.candidates.map(word).join(' or ') + '?' : word(s.animal)}`}
+                  : `${capital(signWord(s.what))}, ${s.candidates.length > 0 ? s.candidates.map(animalWord).join(' or ') + '?' : animalWord(s.animal)}`}
               </b>
             </Link>{' '}
             <span className="quiet">
@@ -581,7 +582,7 @@ function MetList({ view, spot }: { view: LineView; spot: Spot }) {
         <li key={s.setId} className="met">
           <MarkIcon kind={s.kind} height={14} />
           <span>
-            set {s.number}, {word(s.kind)}
+            set {s.number}, {setWord(s.kind)}
             {s.smells.length > 0 && `, ${s.smells.join(', ')}`}{' '}
             <span className="quiet">
               {s.until ? `${dayYear(s.from, zone)} to ${dayYear(s.until, zone)}` : `since ${day(s.from, zone)}`}
@@ -594,7 +595,7 @@ function MetList({ view, spot }: { view: LineView; spot: Spot }) {
         <li key={i} className="met">
           <span />
           <span>
-            {word(m.what)}
+            {metWord(m.what)}
             {m.note && `: ${m.note}`} <span className="quiet">{m.on && day(m.on + 'T12:00:00Z', zone)}</span>
           </span>
         </li>

@@ -10,7 +10,8 @@ import { useKinds, useLine } from '../lib/queries';
 import { day } from '../lib/time';
 import type { Bring, Brought, Kind, LineView, Report, Thing } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { capital, count, many, word } from '../lib/words';
+import { anyWord } from '../lib/called';
+import { capital, count, many } from '../lib/words';
 import { oneColon } from '../lib/inwords';
 
 /** Bringing in a GPX or GeoJSON file: first what each thing will become, then, when it is right, all of it or nothing. */
@@ -187,14 +188,14 @@ function Preview({ view, kinds, report, becomes, onReport, onBecomes, property, 
   const select = (t: Thing, value: string, name: string, onChange: (v: string) => void) => (
     <select
       className="form-select"
-      aria-label={`${name.split(' ').map(word).join(' ')} becomes`}
+      aria-label={`${name.split(' ').map(anyWord).join(' ')} becomes`}
       value={value}
       onChange={(e) => onChange(e.target.value)}
     >
       {value === 'several' && <option value="several">several things</option>}
       {options(t).map((o) => (
         <option key={o} value={o}>
-          {word(o)}
+          {anyWord(o)}
         </option>
       ))}
     </select>
@@ -227,7 +228,7 @@ function Preview({ view, kinds, report, becomes, onReport, onBecomes, property, 
               return (
                 <tr key={key}>
                   <td>
-                    {members.length} × {key.split(' ').map(word).join(' ')}
+                    {members.length} × {key.split(' ').map(anyWord).join(' ')}
                   </td>
                   <td>
                     {select(first, values.size === 1 ? (becomes[members[0] ?? 0] ?? leave) : 'several', key, (v) =>

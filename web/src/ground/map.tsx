@@ -7,7 +7,7 @@ import { rough } from '../draw/rough';
 import { useSettings } from '../lib/settings';
 import type { Feature, Ground, LineView, Plane, Side, Sign, Spot, WeatherView } from '../lib/types.gen';
 import { showDistance } from '../lib/units';
-import { word } from '../lib/words';
+import { animalWord, featureWord, signWord } from '../lib/called';
 import { placeLabels, type Label } from './labels';
 import { fit, fromPlace, metres, pixel, toPlane, type Point, type Window } from './plane';
 import { Shape, SignMark } from './shapes';
@@ -304,7 +304,7 @@ function Things({
           transform={`translate(${at.x} ${at.y})`}
           opacity={Math.max(0.3, 1 - age / 30)}
           {...part(choose && (() => choose({ what: 'sign', id: sign.id })), chosen?.id === sign.id)}
-          aria-label={`${word(sign.what)}, ${word(sign.animal)}`}
+          aria-label={`${signWord(sign.what)}, ${animalWord(sign.animal)}`}
         >
           <circle r={11} fill={chosen?.id === sign.id ? 'var(--chosen)' : 'transparent'} />
           <SignMark what={sign.what} directionDeg={sign.directionDeg} />
@@ -442,7 +442,7 @@ const order = [
 ];
 const layerOf = (kind: string) => (order.includes(kind) ? order.indexOf(kind) : order.length);
 
-export const nameOf = (f: Feature) => (f.name === '' ? word(f.kind) : f.name);
+export const nameOf = (f: Feature) => (f.name === '' ? featureWord(f.kind) : f.name);
 const labelOf = (f: Feature) => (f.points.length === 1 ? nameOf(f) : f.name);
 
 function labelAt(feature: Feature, points: Point[]): Point {

@@ -5,9 +5,10 @@ import { nowISO } from '../lib/clock';
 import { Refused } from '../lib/api';
 import { Choice, Measure, Pick, Several, Text, WrongFields } from '../lib/fields';
 import { clock, day, instant, localInput, noInstant } from '../lib/time';
-import type { Ground, LineView, Sign } from '../lib/types.gen';
+import type { Ground, LineView, Sign, SignKind } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { bearing, capital, word } from '../lib/words';
+import { ageWord, animalWord, signWord } from '../lib/called';
+import { bearing, capital } from '../lib/words';
 import type { Changes } from '../lib/change';
 import { KeepRow, useKeep } from '../lib/keep';
 import { keepPhoto, photoTrouble, Picture } from '../lib/photo';
@@ -61,7 +62,7 @@ interface AddProps {
 export function AddSign({ view, ground, place, onPlace, changes, onDone }: AddProps) {
   const [animal, setAnimal] = useState(() => localStorage.getItem('last-animal') ?? 'unsure');
   const [problem, setProblem] = useState('');
-  const add = async (what: string) => {
+  const add = async (what: SignKind) => {
     if (!place) {
       setProblem('Where is it? Touch its place on the ground first, or choose a spot.');
       return;
@@ -74,7 +75,7 @@ export function AddSign({ view, ground, place, onPlace, changes, onDone }: AddPr
       count: what === 'none' ? 0 : 1,
     };
     try {
-      await changes.change('signs', null, sign, `${word(what)}, ${word(animal)}`);
+      await changes.change('signs', null, sign, `${signWord(what)}, ${animalWord(animal)}`);
       onDone(sign);
     } catch (error) {
       setProblem(error instanceof Refused ? error.problem.detail : 'The program does not answer.');
@@ -99,13 +100,13 @@ export function AddSign({ view, ground, place, onPlace, changes, onDone }: AddPr
           }}
         />
         <HereButton onPlace={(lat, lon) => onPlace(toPlane(view.plane, lat, lon))} />
-        <Choice label="whose sign" path="animal" value={animal} options={['unsure', ...animals]} name={word} onValue={setAnimal} />
+        <Choice label="whose sign" path="animal" value={animal} options={['unsure', ...animals]} name={animalWord} onValue={setAnimal} />
         <Choice
           label="what (saved at a tap)"
           path="what"
           value=""
           options={signKinds}
-          name={(k) => (k === 'none' ? 'no sign' : word(k))}
+          name={(k) => (k === 'none' ? 'no sign' : signWord(k))}
           onValue={(what) => void add(what)}
         />
       </div>
@@ -154,7 +155,7 @@ export function SignPanel({
     form.unsay();
     const id = ulid();
     try {
-      const sent = await keepPhoto(view.line.id, id, file, word(x.what));
+      const sent = await keepPhoto(view.line.id, id, file, signWord(x.what));
       setProblems([]);
       set({ photoId: id });
       if (sent.state !== 'taken') return;
@@ -171,23 +172,23 @@ export function SignPanel({
       <form
         onSubmit={(e) => {
           e.preventDefault();
-          void keep(x, `${word(x.what)} changed`);
+          void keep(x, `${signWord(x.what)} changed`);
         }}
       >
-        <h2>{x.what === 'none' ? 'No sign' : `${capital(word(x.what))}, ${word(x.animal)}`}</h2>
+        <h2>{x.what === 'none' ? 'No sign' : `${capital(signWord(x.what))}, ${animalWord(x.animal)}`}</h2>
         <div className="quiet">
           seen {day(sign.seenAt, zone)} {clock(sign.seenAt, zone)}
           {x.directionDeg !== null && `, going ${bearing(x.directionDeg)}`}
           {x.youngerThan && `, younger than the ${fallWords(ground, x.youngerThan, zone)}`}
         </div>
-        {x.photoId && <Picture line={view.line.id} id={x.photoId} what={word(x.what)} />}
+        {x.photoId && <Picture line={view.line.id} id={x.photoId} what={signWord(x.what)} />}
         <div className="form-grid">
           <Pick
             label="what"
             path="what"
             value={x.what}
             options={signKinds}
-            name={(k) => (k === 'none' ? 'no sign' : word(k))}
+            name={(k) => (k === 'none' ? 'no sign' : signWord(k))}
             onValue={(what) => set({ what })}
           />
           <Pick
@@ -195,13 +196,27 @@ export function SignPanel({
             path="animal"
             value={x.animal}
             options={['unsure', ...animals]}
-            name={word}
+            name={animalWord}
             onValue={(animal) => set({ animal })}
           />
           {x.animal === 'unsure' && x.what !== 'none' && (
-            <Several label="it could be" of={animals} name={word} chosen={x.candidates} onChosen={(candidates) => set({ candidates })} />
+            <Several
+              label="it could be"
+              of={animals}
+              name={animalWord}
+              chosen={x.candidates}
+              onChosen={(candidates) => set({ candidates })}
+            />
           )}
-          <Pick label="how old" path="age" value={x.age} options={signAges} name={word} blank="not said" onValue={(age) => set({ age })} />
+          <Pick
+            label="how old"
+            path="age"
+            value={x.age}
+            options={signAges}
+            name={ageWord}
+            blank="not said"
+            onValue={(age) => set({ age })}
+          />
           <Text
             label="how many"
             path="count"
@@ -291,7 +306,7 @@ export function SignPanel({
         <KeepRow
           said={form.said}
           problems={problems}
-          onDelete={() => void keep({ ...x, deleted: true }, `${word(x.what)} removed`).then((ok) => ok && onGone())}
+          onDelete={() => void keep({ ...x, deleted: true }, `${signWord(x.what)} removed`).then((ok) => ok && onGone())}
         />
       </form>
     </WrongFields>

@@ -1,7 +1,7 @@
 import { fallKinds } from '../lib/lists.gen';
 import { useState } from 'react';
 import { date, day, dayYear, daysBetween, instant, noInstant } from '../lib/time';
-import type { Fall, Ground, LineView, Sign } from '../lib/types.gen';
+import type { Fall, FallKind, Ground, LineView, Sign } from '../lib/types.gen';
 import { Choice, Text, WrongFields } from '../lib/fields';
 import type { FieldProblem } from '../lib/types.gen';
 import { Seasons } from '../lib/seasons';
@@ -85,7 +85,7 @@ export function DateSlider({ view, ground, ages, changes }: { view: LineView; gr
 
 function FallForm({ view, changes, onDone }: { view: LineView; changes: Changes; onDone: () => void }) {
   const { zone } = view.line;
-  const [kind, setKind] = useState('snow');
+  const [kind, setKind] = useState<FallKind>('snow');
   const [ended, setEnded] = useState(() => `${date(view.now, zone)}T00:00`);
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const add = async () => {

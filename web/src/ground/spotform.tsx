@@ -9,7 +9,8 @@ import type { FieldProblem, Line, LineView, Property, Spot } from '../lib/types.
 import { PlaceField } from '../lib/placefield';
 import { roughly, type System } from '../lib/units';
 import { ulid } from '../lib/ulid';
-import { listed, word } from '../lib/words';
+import { landWord, metWord, setWord, soilWord, surfaceWord, throughWord, wetnessWord } from '../lib/called';
+import { listed } from '../lib/words';
 import { objections, type Changes } from '../lib/change';
 import { HereButton } from './whereabouts';
 
@@ -215,11 +216,11 @@ const ways = [
 export function spotWords(spot: Spot, system: System): string {
   const wide = spot.travelWidthMm === null ? '' : `, about ${roughly(spot.travelWidthMm, system)} wide`;
   const way = spot.travelBearingDeg === null ? `way not known${wide}` : `way runs ${runs(spot.travelBearingDeg)}${wide}`;
-  const soil = [spot.wetness, spot.soil && word(spot.soil)].filter(Boolean).join(' ') || 'soil not known';
+  const soil = [spot.wetness, spot.soil && soilWord(spot.soil)].filter(Boolean).join(' ') || 'soil not known';
   const meet = spot.waysMeet !== null && spot.waysMeet > 1 ? `; ${spot.waysMeet} ways meet` : '';
-  const through = spot.through && `; ${word(spot.through)} that pass take this way`;
-  const there = spot.there.length > 0 ? `; with ${listed(spot.there.map(word))}` : '';
-  return `${way}; ${soil}${spot.surface && `, ${word(spot.surface)}`}${meet}${through}${there}`;
+  const through = spot.through && `; ${throughWord(spot.through)} that pass take this way`;
+  const there = spot.there.length > 0 ? `; with ${listed(spot.there.map(landWord))}` : '';
+  return `${way}; ${soil}${spot.surface && `, ${surfaceWord(spot.surface)}`}${meet}${through}${there}`;
 }
 
 /** Which way a way runs, by the nearest of the four. */
@@ -238,13 +239,21 @@ export function SpotFields({ spot, set }: { spot: Spot; set: (change: Partial<Sp
         name={(deg) => ways.find(([d]) => String(d) === deg)?.[1] ?? 'not known'}
         onValue={(deg) => set({ travelBearingDeg: deg === '' ? null : Number(deg) })}
       />
-      <Pick label="soil" path="soil" value={spot.soil} options={soils} name={word} blank="not known" onValue={(soil) => set({ soil })} />
+      <Pick
+        label="soil"
+        path="soil"
+        value={spot.soil}
+        options={soils}
+        name={soilWord}
+        blank="not known"
+        onValue={(soil) => set({ soil })}
+      />
       <Choice
         label="wetness"
         path="wetness"
         value={spot.wetness}
         options={['', ...wetnesses]}
-        name={(key) => (key === '' ? 'not known' : word(key))}
+        name={(key) => (key === '' ? 'not known' : wetnessWord(key))}
         onValue={(wetness) => set({ wetness })}
       />
       <Pick
@@ -252,7 +261,7 @@ export function SpotFields({ spot, set }: { spot: Spot; set: (change: Partial<Sp
         path="surface"
         value={spot.surface}
         options={surfaces}
-        name={word}
+        name={surfaceWord}
         blank="not known"
         onValue={(surface) => set({ surface })}
       />
@@ -277,13 +286,13 @@ export function SpotFields({ spot, set }: { spot: Spot; set: (change: Partial<Sp
         path="through"
         value={spot.through}
         options={['', ...throughs]}
-        name={(key) => (key === '' ? 'not known' : word(key))}
+        name={(key) => (key === '' ? 'not known' : throughWord(key))}
         onValue={(through) => set({ through })}
       />
       <Several
         label="what is there, if it is not on the map"
         of={canBeThere}
-        name={(key) => ({ scat: 'old scat', cover: 'cover or brush' })[key] ?? word(key)}
+        name={(key) => ({ scat: 'old scat', cover: 'cover or brush' })[key] ?? landWord(key)}
         chosen={spot.there}
         onChosen={(there) => set({ there })}
       />
@@ -309,7 +318,7 @@ export function SpotFields({ spot, set }: { spot: Spot; set: (change: Partial<Sp
             path={`met[${i}].what`}
             value={m.what}
             options={metKinds}
-            name={word}
+            name={metWord}
             onValue={(what) => set({ met: met.map((o, k) => (k === i ? { ...o, what } : o)) })}
           />
           <Text
@@ -325,7 +334,7 @@ export function SpotFields({ spot, set }: { spot: Spot; set: (change: Partial<Sp
               path={`met[${i}].kind`}
               value={m.kind ?? ''}
               options={setKinds}
-              name={word}
+              name={setWord}
               blank="not known"
               onValue={(kind) => set({ met: met.map((o, k) => (k === i ? { ...o, kind } : o)) })}
             />

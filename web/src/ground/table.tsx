@@ -4,9 +4,10 @@ import { Link } from 'react-router';
 import { nowISO } from '../lib/clock';
 import { Pick, Text, WrongFields } from '../lib/fields';
 import { dayAt } from '../lib/time';
-import type { Feature, FieldProblem, Ground, Kind, LineView } from '../lib/types.gen';
+import type { Feature, FeatureKind, FieldProblem, Ground, Kind, LineView } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { capital, word } from '../lib/words';
+import { animalWord, featureWord, signWord, soilWord } from '../lib/called';
+import { capital } from '../lib/words';
 import { objections, type Changes } from '../lib/change';
 import { readPlaces } from './featureform';
 
@@ -19,12 +20,12 @@ export function GroundTable({ view, ground, kinds, changes }: { view: LineView; 
       kind: 'spot',
       name: s.name,
       at: place(s.latDeg, s.lonDeg),
-      note: word(s.soil),
+      note: soilWord(s.soil),
     })),
     ...ground.features.map((f) => ({
       id: f.id,
       to: `?feature=${f.id}`,
-      kind: word(f.kind),
+      kind: featureWord(f.kind),
       name: f.name,
       at: f.points.length === 1 ? place(f.points[0]?.[1] ?? 0, f.points[0]?.[0] ?? 0) : `${f.points.length} points`,
       note: f.note,
@@ -32,8 +33,8 @@ export function GroundTable({ view, ground, kinds, changes }: { view: LineView; 
     ...ground.signs.map((s) => ({
       id: s.id,
       to: `?sign=${s.id}`,
-      kind: s.what === 'none' ? 'no sign' : word(s.what),
-      name: word(s.animal),
+      kind: s.what === 'none' ? 'no sign' : signWord(s.what),
+      name: animalWord(s.animal),
       at: place(s.latDeg, s.lonDeg),
       note: dayAt(s.seenAt, view.now, view.line.zone),
     })),
@@ -70,7 +71,7 @@ export function GroundTable({ view, ground, kinds, changes }: { view: LineView; 
 const place = (lat: number, lon: number) => `${lat.toFixed(5)}, ${lon.toFixed(5)}`;
 
 function AddByNumbers({ view, kinds, changes }: { view: LineView; kinds: Kind[]; changes: Changes }) {
-  const [kind, setKind] = useState('travel_way');
+  const [kind, setKind] = useState<FeatureKind>('travel_way');
   const [name, setName] = useState('');
   const [points, setPoints] = useState('');
   const [problems, setProblems] = useState<FieldProblem[]>([]);
@@ -94,7 +95,7 @@ function AddByNumbers({ view, kinds, changes }: { view: LineView; kinds: Kind[];
       version: 0,
     };
     try {
-      await changes.change('features', null, feature, `${word(kind)} added`);
+      await changes.change('features', null, feature, `${featureWord(kind)} added`);
       setName('');
       setPoints('');
       setProblems([]);
@@ -112,7 +113,7 @@ function AddByNumbers({ view, kinds, changes }: { view: LineView; kinds: Kind[];
           void add();
         }}
       >
-        <Pick label="add" path="kind" value={kind} options={kinds.map((k) => k.key)} name={word} onValue={setKind} />
+        <Pick label="add" path="kind" value={kind} options={kinds.map((k) => k.key)} name={featureWord} onValue={setKind} />
         <Text label="its name" path="name" value={name} onValue={setName} />
         <div>
           <label className="form-label" htmlFor="new-points">

@@ -11,7 +11,7 @@ import { write } from '../lib/outbox';
 import { useLine, useWeather } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import { day } from '../lib/time';
-import type { FieldProblem, LineView, LogPreview, Reading, WeatherView } from '../lib/types.gen';
+import type { FieldProblem, LineView, LogPreview, Reading, ReadingKind, WeatherView } from '../lib/types.gen';
 import { show, showAbout } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { bearing } from '../lib/words';
@@ -79,7 +79,7 @@ function Frost({ view, weather }: { view: LineView; weather: WeatherView }) {
 
 function ReadingForm({ view, weather }: { view: LineView; weather: WeatherView }) {
   const { system } = useSettings();
-  const [kind, setKind] = useState('frost_probe');
+  const [kind, setKind] = useState<ReadingKind>('frost_probe');
   const [spotID, setSpotID] = useState('');
   const [value, setValue] = useState(0);
   const [problems, setProblems] = useState<FieldProblem[]>([]);
@@ -128,7 +128,7 @@ function ReadingForm({ view, weather }: { view: LineView; weather: WeatherView }
               frost_probe: 'frost, by a probe',
               snow_depth: 'depth of snow',
               wind_shift: 'tonight’s wind will come from',
-            })[k] ?? k
+            })[k]
           }
           onValue={(k) => {
             setKind(k);

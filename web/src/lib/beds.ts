@@ -1,6 +1,7 @@
 import type { BedNow, WeatherView } from './types.gen';
 import { show, type System } from './units';
-import { count, word } from './words';
+import { agentWord } from './called';
+import { count } from './words';
 
 const worst = ['will_lock', 'bail', 'crusted', 'rocks', 'not_known', 'soft', 'sound'];
 
@@ -43,7 +44,7 @@ export function bedSays(bed: BedNow | undefined, system: System): string {
   if (bed.word === 'bail') return `wants bailing, ${water}`;
   const salt =
     bed.renewG > 0
-      ? `renew the ${word(bed.agent)}, about ${show('weight', bed.renewG, system)}`
+      ? `renew the ${agentWord(bed.agent)}, about ${show('weight', bed.renewG, system)}`
       : bed.waterMm >= leastShownMm
         ? 'bail it, and put dry peat or waxed soil over'
         : 'put dry peat or waxed soil over instead';

@@ -153,7 +153,7 @@ export function Text({
 }
 
 /** One of a longer list of words. */
-export function Pick({
+export function Pick<K extends string>({
   label,
   path,
   wide,
@@ -164,9 +164,10 @@ export function Pick({
   blank,
 }: FieldProps & {
   value: string;
-  options: string[];
-  name: (option: string) => string;
-  onValue: (value: string) => void;
+  options: readonly K[];
+  name: (option: NoInfer<K>) => string;
+  /** Blank only where the blank has a word. */
+  onValue: (value: NoInfer<K>) => void;
   blank?: string;
 }) {
   const id = useId();
@@ -178,7 +179,7 @@ export function Pick({
         value={value}
         isInvalid={wrong !== undefined}
         aria-describedby={wrong === undefined ? undefined : `${id}-wrong`}
-        onChange={(e) => onValue(e.target.value)}
+        onChange={(e) => onValue(e.target.value as K)}
       >
         {blank !== undefined && <option value="">{blank}</option>}
         {options.map((option) => (
@@ -202,7 +203,7 @@ function walk(e: KeyboardEvent<HTMLElement>) {
 }
 
 /** One of a few words, all in sight. */
-export function Choice({
+export function Choice<K extends string>({
   label,
   path,
   value,
@@ -212,9 +213,9 @@ export function Choice({
   hide,
 }: FieldProps & {
   value: string;
-  options: string[];
-  name: (option: string) => string;
-  onValue: (value: string) => void;
+  options: readonly K[];
+  name: (option: NoInfer<K>) => string;
+  onValue: (value: NoInfer<K>) => void;
   hide?: boolean;
 }) {
   const id = useId();
@@ -230,7 +231,15 @@ export function Choice({
             key={option}
             type="button"
             aria-pressed={option === value}
-            tabIndex={i === Math.max(0, options.indexOf(value)) ? 0 : -1}
+            tabIndex={
+              i ===
+              Math.max(
+                0,
+                options.findIndex((option) => option === value),
+              )
+                ? 0
+                : -1
+            }
             onClick={() => onValue(option)}
           >
             {name(option)}

@@ -1,6 +1,7 @@
 import type { FieldProblem } from './types.gen';
 import { show, type Kind, type System } from './units';
-import { capital, word } from './words';
+import { anyWord } from './called';
+import { capital } from './words';
 
 const measures: Record<string, Kind> = { mm: 'length', N: 'force', '°C': 'temperature', g: 'weight', ml: 'volume' };
 
@@ -52,7 +53,7 @@ export const nameOf = (path: string): string =>
     .replace(/[A-Z]/g, (c) => ` ${c.toLowerCase()}`);
 
 /** The keys of records in a sentence, as words. */
-const worded = (text: string) => text.replace(/\b[a-z]+(?:_[a-z]+)+\b/g, (key) => word(key));
+const worded = (text: string) => text.replace(/\b[a-z]+(?:_[a-z]+)+\b/g, (key) => anyWord(key));
 
 /** A text of the program with one colon in each sentence at the most. */
 export const oneColon = (text: string): string =>

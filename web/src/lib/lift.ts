@@ -1,4 +1,22 @@
-import type { Anchor, Catch, Guide, Hole, Layer, Layout, LineTrap, Pan, Smell, Visit } from './types.gen';
+import type {
+  Anchor,
+  AnchorKind,
+  Backing,
+  Catch,
+  Guide,
+  Hole,
+  Layer,
+  Layout,
+  LineTrap,
+  Pan,
+  Plug,
+  SetKind,
+  ShowKind,
+  Smell,
+  SmellKind,
+  SmellPlace,
+  Visit,
+} from './types.gen';
 
 /**
  * What this browser kept before sets had patterns, as it is read today. The program lifts what it is sent in the same way; here it is
@@ -7,23 +25,23 @@ import type { Anchor, Catch, Guide, Hole, Layer, Layout, LineTrap, Pan, Smell, V
 
 /** A set as it was written then: a dirt hole with one trap under one cover. */
 interface FirstLayout {
-  kind: string;
-  look: string;
+  kind: SetKind;
+  look: ShowKind;
   hole: Hole;
-  backing: string;
+  backing: Backing;
   trap: { id?: string; name: string; jawSpreadMm: number; frameLengthMm: number; setHeightMm: number };
   pan: Pan;
   bed: { xMm: number; yMm: number; marginMm: number; baseMm: number; firm: boolean };
   cover: Layer;
-  anchor: { kind: string; lengthMm: number; chainMm: number };
-  attractant: { bait: string; lure: string; urine: string; plug: string; baitId?: string; lureId?: string; urineId?: string };
+  anchor: { kind: AnchorKind; lengthMm: number; chainMm: number };
+  attractant: { bait: string; lure: string; urine: string; plug: Plug; baitId?: string; lureId?: string; urineId?: string };
   guides: Guide[] | null;
   facingDeg?: number;
 }
 
 function liftedLayout(l: FirstLayout): Layout {
   const { trap, bed, anchor, attractant: a } = l;
-  const smell = (kind: string, name: string, lureId: string | undefined, place: string): Smell[] =>
+  const smell = (kind: SmellKind, name: string, lureId: string | undefined, place: SmellPlace): Smell[] =>
     name || lureId ? [{ kind, name, ...(lureId && { lureId }), place }] : [];
   const at = { xMm: bed.xMm, yMm: bed.yMm };
   const held: Anchor = { slot: 0, kind: anchor.kind, ...(anchor.lengthMm > 0 && { lengthMm: anchor.lengthMm }), ...at };
@@ -83,7 +101,7 @@ const liftedLook = (v: Visit): Visit => ({
 function liftedTrap({ jaw, ...x }: LineTrap & { jaw: string }): LineTrap {
   const is = (word: string) => (jaw === word ? true : null);
   const jaws = {
-    jawForm: jaw === 'square' ? jaw : '',
+    jawForm: jaw === 'square' ? ('square' as const) : ('' as const),
     offset: is('offset'),
     offsetMm: null,
     laminated: is('laminated'),

@@ -1,5 +1,6 @@
 import type { Kept } from './kept';
 import { lifted } from './lift';
+import { among } from './words';
 import type {
   BookView,
   CaughtAnimal,
@@ -256,7 +257,7 @@ export function layGround(read: Read<Ground>, lineID: string, kept: Kept[]): Rea
 }
 
 /** Lays what is kept over a line's book as it was read: catches that wait, and none that was taken back. */
-export function layBook(read: Read<BookView>, view: LineNow, kept: Kept[], targets: string[]): BookNow {
+export function layBook(read: Read<BookView>, view: LineNow, kept: Kept[], targets: readonly string[]): BookNow {
   let waiting: CaughtAnimal[] = [];
   let { catches, odd } = read;
   for (const { at, body } of over(view.line.id, read.askedMs, kept)) {
@@ -278,7 +279,7 @@ export function layBook(read: Read<BookView>, view: LineNow, kept: Kept[], targe
         timed: visit.timed !== false,
         setId: set?.set.id ?? '',
         number: set?.set.number ?? 0,
-        target: targets.includes(c.species),
+        target: among(targets, c.species),
       })),
       ...waiting,
     ];

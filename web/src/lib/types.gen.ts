@@ -5,6 +5,365 @@
  * and run json-schema-to-typescript to regenerate this file.
  */
 
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "SoilKind".
+ */
+export type SoilKind = "" | "loose_sand" | "firm_sand" | "loam" | "firm_clay" | "soft_clay" | "shale" | "muck";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Wetness".
+ */
+export type Wetness = "" | "dry" | "moist" | "wet";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Surface".
+ */
+export type Surface = "" | "bare" | "grass" | "litter";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Through".
+ */
+export type Through = "" | "nearly_all" | "about_half" | "few";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "MetKind".
+ */
+export type MetKind = "others_set" | "own_set" | "lure" | "catch";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "SetKind".
+ */
+export type SetKind = "" | "dirt_hole" | "flat" | "trench" | "trail" | "scent_post" | "tree" | "spring" | "device";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "AttractorKind".
+ */
+export type AttractorKind = "hole" | "object" | "post";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Plug".
+ */
+export type Plug = "none" | "grass" | "wool";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "SmellKind".
+ */
+export type SmellKind = "bait" | "food" | "lure" | "gland" | "curiosity" | "musk" | "call" | "urine";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Carrier".
+ */
+export type Carrier = "" | "wool" | "swab" | "stick" | "soil" | "bare";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "SmellPlace".
+ */
+export type SmellPlace = "bottom" | "lip" | "plug" | "backing" | "face" | "top" | "under" | "beside";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Between".
+ */
+export type Between = "" | "brush" | "banks" | "culvert" | "fence" | "ruts";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Device".
+ */
+export type Device = "jaws" | "foot_loop" | "cable_loop";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Material".
+ */
+export type Material =
+  | ""
+  | "dry_soil"
+  | "damp_packed"
+  | "wet_soil"
+  | "rain_crust"
+  | "frozen_soil"
+  | "peat"
+  | "waxed_soil"
+  | "sand"
+  | "snow_dust"
+  | "snow_crust"
+  | "hulls"
+  | "clippings";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Agent".
+ */
+export type Agent = "" | "calcium_chloride" | "glycerin" | "propylene_glycol" | "salt";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "PanOver".
+ */
+export type PanOver = "" | "cloth" | "fibreglass" | "waxed_paper" | "leaf";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "PanUnder".
+ */
+export type PanUnder = "" | "foam" | "polyfill" | "wool";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "AnchorKind".
+ */
+export type AnchorKind = "stake" | "crossed" | "cable" | "drag" | "grapple" | "toggle" | "log" | "staple" | "slide";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "DragCover".
+ */
+export type DragCover = "" | "thick_brush" | "timber" | "edge" | "open";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "GuideKind".
+ */
+export type GuideKind = "stone" | "clod" | "stick" | "tuft" | "log";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Backing".
+ */
+export type Backing = "bank" | "stone" | "sod" | "tuft" | "none";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "ShowKind".
+ */
+export type ShowKind = "" | "dug_out" | "subtle";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Spoil".
+ */
+export type Spoil = "" | "carried_off" | "behind" | "sides" | "before";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Hands".
+ */
+export type Hands = "" | "gloves" | "bare" | "both";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Finding".
+ */
+export type Finding =
+  | ""
+  | "quiet"
+  | "passed"
+  | "looked"
+  | "stood"
+  | "stepped"
+  | "dug"
+  | "robbed"
+  | "rolled"
+  | "sprung"
+  | "lost"
+  | "catch"
+  | "gone"
+  | "locked"
+  | "disturbed"
+  | "unable"
+  | "taken"
+  | "found"
+  | "given_up";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Evidence".
+ */
+export type Evidence = "" | "track" | "scat" | "hair" | "seen";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "RigState".
+ */
+export type RigState = "set" | "fired" | "holding" | "locked" | "gone";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "LookSide".
+ */
+export type LookSide = "" | "front" | "left" | "right" | "behind";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "BedFelt".
+ */
+export type BedFelt = "" | "dry" | "damp" | "wet" | "flooded" | "crusted" | "frozen" | "snowed_under" | "rocks";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Wind".
+ */
+export type Wind = "" | "n" | "ne" | "e" | "se" | "s" | "sw" | "w" | "nw";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Sex".
+ */
+export type Sex = "" | "male" | "female" | "unknown";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Foot".
+ */
+export type Foot = "" | "left_fore" | "right_fore" | "left_hind" | "right_hind";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Hold".
+ */
+export type Hold = "" | "pad" | "toe";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Condition".
+ */
+export type Condition = "prime" | "rubbed" | "mangy" | "young" | "in_heat";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "WhyOdd".
+ */
+export type WhyOdd = "" | "ahead" | "far" | "before" | "after" | "holds" | "found";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "SignKind".
+ */
+export type SignKind =
+  "" | "tracks" | "scat" | "scratched" | "fence_gap" | "worn_trail" | "den" | "kill" | "hair" | "bed" | "none";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "SignAge".
+ */
+export type SignAge = "" | "last_night" | "three_days" | "week" | "older";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Holding".
+ */
+export type Holding = "well" | "poorly" | "not" | "unknown";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "FeatureKind".
+ */
+export type FeatureKind =
+  | "boundary"
+  | "travel_way"
+  | "road"
+  | "two_track"
+  | "fence"
+  | "stream"
+  | "breaks"
+  | "pond"
+  | "cover"
+  | "hay"
+  | "field_edge"
+  | "gate"
+  | "road_bend"
+  | "trail_meets_road"
+  | "intersection"
+  | "creek_crossing"
+  | "pond_edge"
+  | "spring"
+  | "ditch"
+  | "saddle"
+  | "terrace"
+  | "culvert"
+  | "bridge"
+  | "crawl_under"
+  | "bale_row"
+  | "lone_stone"
+  | "lone_tree"
+  | "hollow_log"
+  | "log"
+  | "hollow_tree"
+  | "thicket_edge"
+  | "carcass"
+  | "public_road"
+  | "dwelling"
+  | "peoples_trail"
+  | "deep_water"
+  | "steep_bank"
+  | "machinery_lane"
+  | "livestock"
+  | "others_set"
+  | "seen_from";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "FallKind".
+ */
+export type FallKind = "snow" | "rain";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "OddKind".
+ */
+export type OddKind = "make" | "pull" | "visit";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Age".
+ */
+export type Age = "" | "today" | "days_3" | "days_7" | "older" | "none" | "no_age";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "LinkKey".
+ */
+export type LinkKey = "" | "passes" | "notices" | "commits" | "steps" | "fires" | "held";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "SightBy".
+ */
+export type SightBy =
+  "dug_out" | "subtle" | "dark_on_snow" | "bare_on_grass" | "stirs" | "under_snow" | "in_grass" | "in_cover";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "WhyNever".
+ */
+export type WhyNever = "off_the_hole" | "digs_in_ring" | "not_at_post" | "no_scent" | "lures_alone" | "outside_ring";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "TrapType".
+ */
+export type TrapType = "coil_spring" | "long_spring" | "foot_snare" | "cable_restraint";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "JawForm".
+ */
+export type JawForm = "" | "square" | "round";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Away".
+ */
+export type Away = "" | "lent" | "mending" | "lost" | "worn_out";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "BedWord".
+ */
+export type BedWord = "sound" | "soft" | "bail" | "will_lock" | "not_known" | "crusted" | "rocks";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "ReadingKind".
+ */
+export type ReadingKind = "frost_probe" | "snow_depth" | "wind_shift";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "CheckKey".
+ */
+export type CheckKey =
+  | "jaws"
+  | "springs"
+  | "dog"
+  | "latch"
+  | "pan_level"
+  | "pan_square"
+  | "play"
+  | "frame"
+  | "chain"
+  | "swivels"
+  | "links"
+  | "tag"
+  | "finish";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "By".
+ */
+export type By = "volume" | "weight";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "PartKind".
+ */
+export type PartKind = "water" | "oil" | "dry" | "calcium_chloride" | "glycerin" | "propylene_glycol" | "salt";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Mark".
+ */
+export type Mark = "packed" | "forgot" | "later" | "own";
+
 export interface Schema {
   about: About;
   lineView: LineView;
@@ -200,13 +559,13 @@ export interface Spot {
   travelBearingDeg: number | null;
   travelWidthMm: number | null;
   waysMeet: number | null;
-  soil: string;
-  wetness: string;
-  surface: string;
+  soil: SoilKind;
+  wetness: Wetness;
+  surface: Surface;
   swirls: boolean;
   shy: boolean;
   seenBy: string;
-  through: string;
+  through: Through;
   there: string[];
   met: Met[];
   deleted: boolean;
@@ -217,10 +576,10 @@ export interface Spot {
  * via the `definition` "Met".
  */
 export interface Met {
-  what: string;
+  what: MetKind;
   note: string;
   on: string;
-  kind?: string;
+  kind?: SetKind;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -269,7 +628,7 @@ export interface Make {
  */
 export interface Layout {
   schema: number;
-  kind: string;
+  kind: SetKind;
   pattern: string;
   facingDeg?: number;
   attractors: Attractor[];
@@ -278,12 +637,12 @@ export interface Layout {
   rigs: Rig[];
   anchors: Anchor[];
   guides: Guide[];
-  backing: string;
-  show: string;
+  backing: Backing;
+  show: ShowKind;
   lie?: Lie;
   at?: Fix;
-  spoil?: string;
-  hands?: string;
+  spoil?: Spoil;
+  hands?: Hands;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -291,7 +650,7 @@ export interface Layout {
  */
 export interface Attractor {
   slot: number;
-  kind: string;
+  kind: AttractorKind;
   of?: string;
   xMm: number;
   yMm: number;
@@ -299,7 +658,7 @@ export interface Attractor {
   heightMm?: number;
   fixed?: boolean;
   hole?: Hole;
-  plug: string;
+  plug: Plug;
   smells: Smell[];
 }
 /**
@@ -317,12 +676,12 @@ export interface Hole {
  * via the `definition` "Smell".
  */
 export interface Smell {
-  kind: string;
+  kind: SmellKind;
   name: string;
   lureId?: string;
-  carrier?: string;
+  carrier?: Carrier;
   amount?: string;
-  place: string;
+  place: SmellPlace;
   heightMm?: number;
 }
 /**
@@ -344,7 +703,7 @@ export interface Way {
   bearingDeg: number;
   widthMm: number;
   openMm?: number;
-  between?: string;
+  between?: Between;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -354,7 +713,7 @@ export interface Rig {
   slot: number;
   trapId?: string;
   name: string;
-  device: string;
+  device: Device;
   xMm: number;
   yMm: number;
   axisDeg?: number;
@@ -363,8 +722,8 @@ export interface Rig {
   pan?: Pan;
   bed: Bed;
   cover: Layer[];
-  over?: string;
-  under?: string;
+  over?: PanOver;
+  under?: PanUnder;
   chainMm: number;
   swivels?: number;
   spring?: boolean;
@@ -407,8 +766,8 @@ export interface Bed {
   depthMm?: number;
   baseMm: number;
   drainMm?: number;
-  fill?: string;
-  agent?: string;
+  fill?: Material;
+  agent?: Agent;
   agentG?: number;
   firm?: boolean;
 }
@@ -417,7 +776,7 @@ export interface Bed {
  * via the `definition` "Layer".
  */
 export interface Layer {
-  material: string;
+  material: Material;
   thicknessMm: number;
 }
 /**
@@ -426,7 +785,7 @@ export interface Layer {
  */
 export interface Anchor {
   slot: number;
-  kind: string;
+  kind: AnchorKind;
   lengthMm?: number;
   xMm: number;
   yMm: number;
@@ -434,7 +793,7 @@ export interface Anchor {
   plateLengthMm?: number;
   plateWidthMm?: number;
   proofN?: number;
-  cover?: string;
+  cover?: DragCover;
   tied?: boolean;
   soft?: boolean;
   ends?: End[];
@@ -444,7 +803,7 @@ export interface Anchor {
  * via the `definition` "End".
  */
 export interface End {
-  kind: string;
+  kind: AnchorKind;
   lengthMm: number;
 }
 /**
@@ -452,7 +811,7 @@ export interface End {
  * via the `definition` "Guide".
  */
 export interface Guide {
-  kind: string;
+  kind: GuideKind;
   xMm: number;
   yMm: number;
   rMm: number;
@@ -494,13 +853,13 @@ export interface Visit {
   makeId: string;
   at: string;
   timed?: boolean | null;
-  finding: string;
+  finding: Finding;
   animal: string;
-  by: string;
+  by: Evidence;
   also: Found[];
   rigs: RigFound[];
-  side: string;
-  bed: string;
+  side: LookSide;
+  bed: BedFelt;
   prints: Print[];
   photoId: string | null;
   search: Search | null;
@@ -518,9 +877,9 @@ export interface Visit {
  * via the `definition` "Found".
  */
 export interface Found {
-  finding: string;
+  finding: Finding;
   animal: string;
-  by: string;
+  by: Evidence;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -528,7 +887,7 @@ export interface Found {
  */
 export interface RigFound {
   slot: number;
-  state: string;
+  state: RigState;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -543,7 +902,7 @@ export interface Print {
  * via the `definition` "Search".
  */
 export interface Search {
-  toward: string;
+  toward: Wind;
   cover: string;
   farM: number | null;
   hungOn: string;
@@ -556,11 +915,11 @@ export interface Catch {
   id: string;
   visitId: string;
   species: string;
-  sex: string;
-  foot: string;
-  hold: string;
+  sex: Sex;
+  foot: Foot;
+  hold: Hold;
   rigs: number[];
-  were: string[];
+  were: Condition[];
   weightG: number | null;
   blood: boolean | null;
   owner?: string;
@@ -571,7 +930,7 @@ export interface Catch {
  */
 export interface Uncounted {
   visit: Visit;
-  why: string;
+  why: WhyOdd;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -651,14 +1010,14 @@ export interface Sign {
   spotId: string | null;
   latDeg: number;
   lonDeg: number;
-  what: string;
+  what: SignKind;
   animal: string;
   candidates: string[];
   count: number;
   directionDeg: number | null;
-  age: string;
+  age: SignAge;
   youngerThan: string | null;
-  holds: string;
+  holds: Holding;
   photoId: string | null;
   seenAt: string;
   note: string;
@@ -672,7 +1031,7 @@ export interface Sign {
 export interface Feature {
   id: string;
   lineId: string;
-  kind: string;
+  kind: FeatureKind;
   name: string;
   note: string;
   points: [number, number][];
@@ -689,7 +1048,7 @@ export interface Feature {
 export interface Fall {
   id: string;
   lineId: string;
-  kind: string;
+  kind: FallKind;
   ended: string;
   deleted: boolean;
   version: number;
@@ -720,7 +1079,7 @@ export interface RateRow {
   setId: string;
   number: number;
   spotId: string;
-  kind: string;
+  kind: SetKind;
   catches: number;
   trapNights: number;
   halved: number;
@@ -743,11 +1102,11 @@ export interface CaughtAnimal {
   id: string;
   visitId: string;
   species: string;
-  sex: string;
-  foot: string;
-  hold: string;
+  sex: Sex;
+  foot: Foot;
+  hold: Hold;
   rigs: number[];
-  were: string[];
+  were: Condition[];
   weightG: number | null;
   blood: boolean | null;
   owner?: string;
@@ -771,13 +1130,13 @@ export interface BookNight {
  * via the `definition` "Odd".
  */
 export interface Odd {
-  kind: string;
+  kind: OddKind;
   id: string;
   setId: string;
   number: number;
   at: string;
-  why: string;
-  finding?: string;
+  why: WhyOdd;
+  finding?: Finding;
   catches?: Catch[];
   visit?: Visit;
 }
@@ -788,7 +1147,7 @@ export interface Odd {
 export interface Stood {
   setId: string;
   number: number;
-  kind: string;
+  kind: SetKind;
   smells: string[];
   from: string;
   until: string | null;
@@ -873,7 +1232,7 @@ export interface DoneView {
 export interface DoneLook {
   visit: Visit;
   make: Make;
-  odd: string;
+  odd: WhyOdd;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -910,8 +1269,8 @@ export interface Underfoot {
  * via the `definition` "Soil".
  */
 export interface Soil {
-  soil?: string;
-  wetness?: string;
+  soil?: SoilKind;
+  wetness?: Wetness;
   frostMm?: number;
   deepestMm?: number;
 }
@@ -920,13 +1279,13 @@ export interface Soil {
  * via the `definition` "Circumstances".
  */
 export interface Circumstances {
-  sign: string;
+  sign: Age;
   signs: number;
   waysMeet: number;
   coverage: number | null;
   site: Site;
   shelf: ShelfLure[];
-  kindsMetThen: string[];
+  kindsMetThen: SetKind[];
   night: number;
   caughtBefore: boolean;
   left: number;
@@ -946,12 +1305,12 @@ export interface Circumstances {
 export interface Site {
   day: string;
   wayMm: number | null;
-  through: string;
+  through: Through;
   near: Nearby[];
   inCover: boolean | null;
   shy: boolean;
   snowMm: number | null;
-  kindsMet: string[];
+  kindsMet: SetKind[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -968,7 +1327,7 @@ export interface Nearby {
 export interface ShelfLure {
   lureId: string;
   name: string;
-  class: string;
+  class: SmellKind;
   doses: number;
   stands: string;
 }
@@ -977,7 +1336,7 @@ export interface ShelfLure {
  * via the `definition` "Presence".
  */
 export interface Presence {
-  sign: string;
+  sign: Age;
   signs?: number;
   about?: number;
 }
@@ -997,7 +1356,7 @@ export interface Answer {
   version: number;
   visits: number;
   chain: Link[];
-  weakest: string;
+  weakest: LinkKey;
   feet: Feet | null;
   rigs: RigAnswer[];
   anchors: Held[];
@@ -1016,7 +1375,7 @@ export interface Answer {
  * via the `definition` "Link".
  */
 export interface Link {
-  key: string;
+  key: LinkKey;
   known: boolean;
   chance: number;
 }
@@ -1197,7 +1556,7 @@ export interface PetPull {
 export interface Chances {
   links: ChanceLink[];
   per100: Range;
-  weakest: string;
+  weakest: LinkKey;
   unknown: string[];
   terms: string[];
   suit: Suit;
@@ -1209,7 +1568,7 @@ export interface Chances {
  * via the `definition` "ChanceLink".
  */
 export interface ChanceLink {
-  key: string;
+  key: LinkKey;
   low: number;
   mid: number;
   high: number;
@@ -1250,7 +1609,7 @@ export interface HoleOutput {
 export interface Sight {
   word: string;
   share: number;
-  by: string[];
+  by: SightBy[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1266,8 +1625,8 @@ export interface Remark {
  * via the `definition` "Refusal".
  */
 export interface Refusal {
-  kind: string;
-  why: string;
+  kind: SmellKind;
+  why: WhyNever;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1633,8 +1992,8 @@ export interface LineTrap {
   lineId: string;
   number: number;
   size: string;
-  type: string;
-  jawForm: string;
+  type: TrapType;
+  jawForm: JawForm;
   offset: boolean | null;
   offsetMm: number | null;
   laminated: boolean | null;
@@ -1652,7 +2011,7 @@ export interface LineTrap {
   spares: string[];
   sparesBy: string;
   usual?: string[];
-  away: string;
+  away: Away;
   note: string;
   deleted: boolean;
   version: number;
@@ -1669,7 +2028,7 @@ export interface Moment {
  * via the `definition` "Kind".
  */
 export interface Kind {
-  key: string;
+  key: FeatureKind;
   form: string;
   group: string;
 }
@@ -1865,10 +2224,10 @@ export interface BedNow {
   waterMm: number;
   percent: number;
   freezesAtC: number;
-  word: string;
-  agent: string;
+  word: BedWord;
+  agent: Agent;
   renewG: number;
-  felt: string;
+  felt: BedFelt;
   missing: number;
 }
 /**
@@ -1878,7 +2237,7 @@ export interface BedNow {
 export interface Reading {
   id: string;
   lineId: string;
-  kind: string;
+  kind: ReadingKind;
   spotId: string | null;
   at: string;
   value: number;
@@ -1980,14 +2339,14 @@ export interface Place {
   number: number;
   spotId: string;
   since: string | null;
-  why: string;
+  why: Away;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "CheckItem".
  */
 export interface CheckItem {
-  key: string;
+  key: CheckKey;
   sound: boolean;
   note: string;
 }
@@ -2110,7 +2469,7 @@ export interface TrapEvent {
   setId?: string;
   number?: number;
   spotId?: string;
-  finding?: string;
+  finding?: Finding;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -2253,8 +2612,8 @@ export interface Lure {
   id: string;
   lineId: string;
   name: string;
-  class: string;
-  by: string;
+  class: SmellKind;
+  by: By;
   dose: number;
   deleted: boolean;
   version: number;
@@ -2313,7 +2672,7 @@ export interface NamedRecipe {
  * via the `definition` "Recipe".
  */
 export interface Recipe {
-  by: string;
+  by: By;
   parts: Part[];
 }
 /**
@@ -2322,7 +2681,7 @@ export interface Recipe {
  */
 export interface Part {
   what: string;
-  is: string;
+  is: PartKind;
   parts: number;
 }
 /**
@@ -2330,7 +2689,7 @@ export interface Part {
  * via the `definition` "Dosage".
  */
 export interface Dosage {
-  by: string;
+  by: By;
   dose: number;
 }
 /**
@@ -2370,7 +2729,7 @@ export interface Dose {
  * via the `definition` "MixtureInput".
  */
 export interface MixtureInput {
-  by: string;
+  by: By;
   parts: Part[];
   total?: number;
   batch?: Batch;
@@ -2405,7 +2764,7 @@ export interface MixtureOutput {
 export interface Freezing {
   known: boolean;
   atC: number;
-  agent: string;
+  agent: Agent;
   percent: number;
   why: string;
 }
@@ -2415,9 +2774,9 @@ export interface Freezing {
  */
 export interface BeddingInput {
   litres: number;
-  soil: string;
-  wetness: string;
-  agent: string;
+  soil: SoilKind;
+  wetness: Wetness;
+  agent: Agent;
   toC: number;
 }
 /**
@@ -2482,7 +2841,7 @@ export interface KitMark {
   lineId: string;
   day: string;
   key: string;
-  mark: string;
+  mark: Mark;
   on: boolean;
   at: string;
 }

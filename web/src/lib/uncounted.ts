@@ -1,10 +1,12 @@
+import type { whys as known } from './lists.gen';
+import type { Words } from './called';
 import { timeWords } from '../round/when';
 import { clock } from './time';
 import type { Uncounted } from './types.gen';
-import { word } from './words';
+import { findingWord, wordIn } from './called';
 
 /** Why something is kept and counts for nothing. */
-export const whys: Record<string, string> = {
+export const whys: Words<typeof known> = {
   ahead: 'in the future; not counted',
   far: 'its clock had lost the time',
   before: 'it lies before the set was built',
@@ -18,5 +20,5 @@ export function uncountedWords(u: Uncounted, now: string, zone: string): string 
   const answered = `answered ${timeWords(u.visit, zone)}`;
   return u.why === 'ahead'
     ? `${answered} by the phone; the program’s clock says ${clock(now, zone)}`
-    : `${answered}, ${word(u.visit.finding)}; it does not count, ${whys[u.why] ?? u.why}`;
+    : `${answered}, ${findingWord(u.visit.finding)}; it does not count, ${wordIn(whys, u.why)}`;
 }

@@ -4,6 +4,8 @@ import { rigsOf } from '../draw/parts';
 import { animals, feet, holds, pets, sexes } from '../lib/lists.gen';
 import type { Catch, FieldProblem, Make } from '../lib/types.gen';
 import { newCatch } from './looks';
+import { animalWord, sexWord, footWord, holdWord } from '../lib/called';
+import { among } from '../lib/words';
 import { Cell } from './cell';
 
 /** Which of a set's traps, or both, as one choice. */
@@ -64,12 +66,21 @@ export function Animals({ make, caught, problems, onCaught }: AnimalsProps) {
               label="what was caught"
               value={c.species}
               options={animals}
+              name={animalWord}
               blank="what"
               wrong={at('species')}
-              onValue={(species) => change(i, { species, ...(pets.includes(species) ? { foot: '', hold: '' } : { owner: undefined }) })}
+              onValue={(species) => change(i, { species, ...(among(pets, species) ? { foot: '', hold: '' } : { owner: undefined }) })}
             />
-            <Cell label="sex" value={c.sex} options={sexes} blank="sex" wrong={at('sex')} onValue={(sex) => change(i, { sex })} />
-            {pets.includes(c.species) ? (
+            <Cell
+              label="sex"
+              value={c.sex}
+              options={sexes}
+              name={sexWord}
+              blank="sex"
+              wrong={at('sex')}
+              onValue={(sex) => change(i, { sex })}
+            />
+            {among(pets, c.species) ? (
               <Form.Control
                 aria-label="its owner"
                 placeholder="owner, if known"
@@ -79,11 +90,19 @@ export function Animals({ make, caught, problems, onCaught }: AnimalsProps) {
               />
             ) : (
               <>
-                <Cell label="which foot" value={c.foot} options={feet} blank="foot not looked at" onValue={(foot) => change(i, { foot })} />
+                <Cell
+                  label="which foot"
+                  value={c.foot}
+                  options={feet}
+                  name={footWord}
+                  blank="foot not looked at"
+                  onValue={(foot) => change(i, { foot })}
+                />
                 <Cell
                   label="by pad or toe"
                   value={c.hold}
                   options={holds}
+                  name={holdWord}
                   blank="hold not looked at"
                   onValue={(hold) => change(i, { hold })}
                 />

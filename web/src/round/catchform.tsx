@@ -7,7 +7,8 @@ import { Choice, Measure, Several, Text, WrongFields } from '../lib/fields';
 import type { LineNow, SetNow } from '../lib/overlay';
 import type { Catch, FieldProblem, Make } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { capital, word } from '../lib/words';
+import { animalWord, conditionWord, footWord, holdWord, sexWord } from '../lib/called';
+import { among, capital } from '../lib/words';
 import { newCatch } from './looks';
 import { missingOf } from './missing';
 import { caughtDetails, caughtWords } from './says';
@@ -41,7 +42,7 @@ export function CatchForm({ view, open, onBack, onRecord }: CatchFormProps) {
     <WrongFields problems={problems}>
       <p>
         <b>Approach from the far side of its circle</b>, knowing the rig. Dispatch or release as the local code and your training teach.
-        {pets.includes(caught.species) && <b className="ember"> A pet: keep clear of its teeth, and call its owner first.</b>}
+        {among(pets, caught.species) && <b className="ember"> A pet: keep clear of its teeth, and call its owner first.</b>}
       </p>
       {all.slice(0, last).map((c, i) => (
         <div key={i}>
@@ -84,11 +85,14 @@ interface AnimalProps {
 
 /** One animal. Of a pet its owner is asked, and not its foot. */
 function Animal({ make, label, caught, onCaught }: AnimalProps) {
-  const [others, setOthers] = useState(!targets.includes(caught.species) && caught.species !== '');
+  const [others, setOthers] = useState(!among(targets, caught.species) && caught.species !== '');
   const [more, setMore] = useState(false);
   const rigs = rigsOf(make.layout);
-  const pet = pets.includes(caught.species);
-  const notLooked = (key: string) => (key === '' ? 'not looked at' : word(key));
+  const pet = among(pets, caught.species);
+  const notLooked =
+    <K extends string>(word: (key: K) => string) =>
+    (key: K) =>
+      key === '' ? 'not looked at' : word(key);
   return (
     <>
       <div className="answers settling catch" aria-label={label}>
@@ -97,12 +101,12 @@ function Animal({ make, label, caught, onCaught }: AnimalProps) {
           path="species"
           value={caught.species}
           options={others ? animals : [...targets, 'another']}
-          name={word}
+          name={(key) => (key === 'another' ? 'another' : animalWord(key))}
           onValue={(species) =>
-            species === 'another' ? setOthers(true) : onCaught({ species, ...(pets.includes(species) && { foot: '', hold: '' }) })
+            species === 'another' ? setOthers(true) : onCaught({ species, ...(among(pets, species) && { foot: '', hold: '' }) })
           }
         />
-        <Choice label="sex" path="sex" value={caught.sex} options={sexes} name={word} onValue={(sex) => onCaught({ sex })} />
+        <Choice label="sex" path="sex" value={caught.sex} options={sexes} name={sexWord} onValue={(sex) => onCaught({ sex })} />
         {pet ? (
           <Text label="its owner, if known" path="owner" wide value={caught.owner ?? ''} onValue={(owner) => onCaught({ owner })} />
         ) : (
@@ -112,7 +116,7 @@ function Animal({ make, label, caught, onCaught }: AnimalProps) {
               path="foot"
               value={caught.foot}
               options={[...feet, '']}
-              name={notLooked}
+              name={notLooked(footWord)}
               onValue={(foot) => onCaught({ foot })}
             />
             <Choice
@@ -120,7 +124,7 @@ function Animal({ make, label, caught, onCaught }: AnimalProps) {
               path="hold"
               value={caught.hold}
               options={[...holds, '']}
-              name={notLooked}
+              name={notLooked(holdWord)}
               onValue={(hold) => onCaught({ hold })}
             />
           </>
@@ -137,7 +141,7 @@ function Animal({ make, label, caught, onCaught }: AnimalProps) {
       </div>
       {more ? (
         <div className="whose">
-          <Several label="how it was" of={conditions} name={word} chosen={caught.were} onChosen={(were) => onCaught({ were })} />
+          <Several label="how it was" of={conditions} name={conditionWord} chosen={caught.were} onChosen={(were) => onCaught({ were })} />
           <Measure
             label="weight"
             path="weightG"

@@ -1,26 +1,25 @@
 import Form from 'react-bootstrap/Form';
-import { word } from '../lib/words';
 
-interface CellProps {
+interface CellProps<K extends string> {
   label: string;
   value: string;
-  options: string[];
+  options: readonly K[];
   /** What an empty one says. */
   blank: string;
-  name?: (key: string) => string;
+  name: (key: NoInfer<K>) => string;
   wrong?: boolean;
-  onValue: (value: string) => void;
+  onValue: (value: NoInfer<K> | '') => void;
 }
 
 /** One of some words, by one key: small enough for a row of a sheet. */
-export function Cell({ label, value, options, blank, name = word, wrong = false, onValue }: CellProps) {
+export function Cell<K extends string>({ label, value, options, blank, name, wrong = false, onValue }: CellProps<K>) {
   return (
     <Form.Select
       aria-label={label}
       value={value}
       isInvalid={wrong}
       className={value === '' ? 'empty' : undefined}
-      onChange={(e) => onValue(e.target.value)}
+      onChange={(e) => onValue(e.target.value as K | '')}
     >
       <option value="">{blank}</option>
       {options.map((key) => (

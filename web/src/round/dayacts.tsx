@@ -4,8 +4,9 @@ import { useOnce } from '../lib/once';
 import { act } from '../lib/outbox';
 import type { LineNow } from '../lib/overlay';
 import { useRack, useShelf } from '../lib/queries';
-import type { Act, Day } from '../lib/types.gen';
-import { many, word } from '../lib/words';
+import type { Act, Day, Finding } from '../lib/types.gen';
+import { animalWord, anyWord, findingWord } from '../lib/called';
+import { many } from '../lib/words';
 import { timeWords } from './when';
 
 /** Where each kind of act is taken back. */
@@ -34,9 +35,9 @@ export function DayActs({ view, day }: { view: LineNow; day: Day }) {
   const inWords = (a: Act): string => {
     switch (a.kind) {
       case 'look':
-        return `${set(a.setId)}, ${word(a.what)}`;
+        return `${set(a.setId)}, ${findingWord(a.what as Finding)}`;
       case 'make':
-        return `${set(a.setId)} built, for ${word(a.what)}`;
+        return `${set(a.setId)} built, for ${animalWord(a.what)}`;
       case 'pull':
         return `${set(a.setId)} pulled`;
       case 'dose':
@@ -44,7 +45,7 @@ export function DayActs({ view, day }: { view: LineNow; day: Day }) {
       case 'measurement':
         return `trap ${rack?.traps.find((h) => h.trap.id === a.trapId)?.trap.number ?? ''} measured`;
     }
-    return `sign, ${a.what.split(' ').map(word).join(', ')}`;
+    return `sign, ${a.what.split(' ').map(anyWord).join(', ')}`;
   };
   if (day.acts.length === 0) return null;
   return (

@@ -1,6 +1,7 @@
 import { rigsOf } from '../draw/parts';
 import type { Make, Visit } from '../lib/types.gen';
-import { holding } from './looks';
+import { canHold } from '../lib/lists.gen';
+import { among } from '../lib/words';
 
 /** Why a look cannot be so as it stands, as the program would find it; blank where it can. */
 export function doubtOf(
@@ -10,7 +11,7 @@ export function doubtOf(
 ): '' | 'strange' | 'holds' | 'found' {
   const strange = (slot: number) => !slots.includes(slot);
   if (look.rigs.some((r) => strange(r.slot)) || look.catches.some((c) => c.rigs.some(strange))) return 'strange';
-  if (!holding.includes(look.finding) && look.rigs.some((r) => r.state === 'holding')) return 'holds';
+  if (!among(canHold, look.finding) && look.rigs.some((r) => r.state === 'holding')) return 'holds';
   if ((look.finding === 'found' || look.finding === 'given_up') && !away) return 'found';
   return '';
 }

@@ -1,7 +1,7 @@
 import { rigStates } from '../lib/lists.gen';
 import { rigsOf } from '../draw/parts';
 import { Choice } from '../lib/fields';
-import type { Make, RigFound } from '../lib/types.gen';
+import type { Make, RigFound, RigState } from '../lib/types.gen';
 
 /** Nothing was meant: to the answers again. */
 export const Back = ({ onBack }: { onBack: () => void }) => (
@@ -23,7 +23,7 @@ export function EachTrap({ make, rigs, onRigs }: EachProps) {
   const traps = rigsOf(make.layout);
   if (traps.length < 2) return null;
   const state = (slot: number) => rigs.find((r) => r.slot === slot)?.state ?? '';
-  const say = (slot: number, said: string) =>
+  const say = (slot: number, said: RigState) =>
     onRigs([...rigs.filter((r) => r.slot !== slot), ...(said === state(slot) ? [] : [{ slot, state: said }])]);
   return traps.map((rig) => (
     <div className="whose" key={rig.slot}>
@@ -32,7 +32,7 @@ export function EachTrap({ make, rigs, onRigs }: EachProps) {
         path="rigs"
         value={state(rig.slot)}
         options={rigStates.filter((key) => key !== 'holding')}
-        name={(key) => rigWords[key] ?? key}
+        name={(key) => rigWords[key]}
         onValue={(said) => say(rig.slot, said)}
       />
     </div>
@@ -40,4 +40,4 @@ export function EachTrap({ make, rigs, onRigs }: EachProps) {
 }
 
 /** How one of several traps was found; that one holds is said by its catch. */
-const rigWords: Record<string, string> = { set: 'still set', fired: 'sprung', locked: 'frozen', gone: 'gone' };
+const rigWords: Record<Exclude<RigState, 'holding'>, string> = { set: 'still set', fired: 'sprung', locked: 'frozen', gone: 'gone' };

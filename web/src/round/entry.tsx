@@ -13,7 +13,8 @@ import { day as dayShort } from '../lib/time';
 import type { Day, FieldProblem, Make, Mend, OfDay, Visit } from '../lib/types.gen';
 import type { System } from '../lib/units';
 import { ulid } from '../lib/ulid';
-import { capital, word } from '../lib/words';
+import { findingWord } from '../lib/called';
+import { capital } from '../lib/words';
 import { doubtWords } from './doubts';
 import { LookCells, MoreOfLook } from './lookfields';
 import { newLook } from './looks';
@@ -114,7 +115,7 @@ export function EntryRow({ view, day, row, isToday, number, onKept }: EntryProps
     // The hand goes on at once. The row still holds what is refused: it is mended here, and nothing of it stands aside.
     onKept();
     try {
-      await write(`/lines/${line}/visits/${id}`, visit, `set ${number}, ${word(look.finding)}`, { set: row.setId });
+      await write(`/lines/${line}/visits/${id}`, visit, `set ${number}, ${findingWord(look.finding)}`, { set: row.setId });
     } catch (error) {
       setProblems(refusalOf(error));
       return false;

@@ -15,8 +15,8 @@ import { useState } from 'react';
 import { SetPlan } from '../draw/setplan';
 import { Choice, Text } from '../lib/fields';
 import { PhotoField } from '../lib/photo';
-import type { Found, Make, Visit } from '../lib/types.gen';
-import { word } from '../lib/words';
+import type { BedFelt, Finding, Found, Make, Visit } from '../lib/types.gen';
+import { animalWord, bedFeltWord, evidenceWord, findingWord, sideWord } from '../lib/called';
 import { MoreOfLook } from './lookfields';
 import { newLook } from './looks';
 
@@ -29,7 +29,7 @@ export interface Answer {
   name: string;
   hint: string;
   /** What is asked next; a single finding is recorded at once. */
-  findings: string[];
+  findings: readonly Finding[];
 }
 
 /** The five answers, as the hand has them. */
@@ -71,7 +71,7 @@ interface FindingProps {
   answer: Answer;
   make: Make;
   onBack: () => void;
-  onFound: (finding: string, told: Visit) => void;
+  onFound: (finding: Finding, told: Visit) => void;
 }
 
 /** One more choice: what was found. What else is known is said before it, or not at all. */
@@ -96,7 +96,7 @@ export function FindingForm({ answer, make, onBack, onFound }: FindingProps) {
               className="answer"
               onClick={() => (finding === 'gone' ? setSeeks(true) : onFound(finding, told))}
             >
-              <b>{word(finding)}</b>
+              <b>{findingWord(finding)}</b>
               <span>{hints[finding]}</span>
             </button>
           ),
@@ -109,7 +109,7 @@ export function FindingForm({ answer, make, onBack, onFound }: FindingProps) {
 }
 
 /** A trap that could not have fired, and by what: one touch says both. */
-function Locked({ onLocked }: { onLocked: (bed: string) => void }) {
+function Locked({ onLocked }: { onLocked: (bed: BedFelt) => void }) {
   return (
     <div className="answer locked" role="group" aria-label="locked, by what">
       <b>locked</b>
@@ -117,7 +117,7 @@ function Locked({ onLocked }: { onLocked: (bed: string) => void }) {
       <div className="choice">
         {locks.map((bed) => (
           <button key={bed} type="button" onClick={() => onLocked(bed)}>
-            {word(bed)}
+            {bedFeltWord(bed)}
           </button>
         ))}
       </div>
@@ -143,7 +143,7 @@ function MoreToSay({ make, told, onTold }: ToldProps) {
       </div>
     );
   }
-  const chosen = (now: string, key: string) => (now === key ? '' : key);
+  const chosen = <K extends string>(now: K, key: K) => (now === key ? '' : key);
   return (
     <div className="whose">
       <Choice
@@ -151,7 +151,7 @@ function MoreToSay({ make, told, onTold }: ToldProps) {
         path="side"
         value={told.side}
         options={sides}
-        name={word}
+        name={sideWord}
         onValue={(side) => onTold({ side: chosen(told.side, side) })}
       />
       <Choice
@@ -159,7 +159,7 @@ function MoreToSay({ make, told, onTold }: ToldProps) {
         path="bed"
         value={told.bed}
         options={bedsFelt}
-        name={word}
+        name={bedFeltWord}
         onValue={(bed) => onTold({ bed: chosen(told.bed, bed) })}
       />
       <SetPlan layout={make.layout} prints={told.prints} onPrint={(print) => onTold({ prints: [...told.prints, print].slice(-6) })} />
@@ -192,7 +192,7 @@ function Whose({ told, onTold }: WhoseProps) {
         path="animal"
         value={told.animal}
         options={['', ...offered, ...(others ? [] : ['another'])]}
-        name={(key) => (key === '' ? 'cannot tell' : word(key))}
+        name={(key) => (key === '' ? 'cannot tell' : animalWord(key))}
         onValue={(animal) => (animal === 'another' ? setOthers(true) : onTold({ animal, by: animal === '' ? '' : told.by || 'track' }))}
       />
       <div className="told-by" style={{ visibility: told.animal === '' ? 'hidden' : undefined }}>
@@ -202,7 +202,7 @@ function Whose({ told, onTold }: WhoseProps) {
           path="by"
           value={told.by}
           options={evidence}
-          name={(key) => (key === 'seen' ? 'saw it' : `its ${word(key)}`)}
+          name={(key) => (key === 'seen' ? 'saw it' : `its ${evidenceWord(key)}`)}
           onValue={(by) => onTold({ by })}
         />
       </div>

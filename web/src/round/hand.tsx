@@ -10,12 +10,13 @@ import { act, isFor, isWaiting, useFile, useKept } from '../lib/outbox';
 import type { LineNow, SetNow } from '../lib/overlay';
 import { useSettings } from '../lib/settings';
 import { clock, date, dueWords } from '../lib/time';
-import type { Catch, Make, Pull, Visit } from '../lib/types.gen';
+import type { Catch, Finding, Make, Pull, Visit } from '../lib/types.gen';
 import { nights, type System } from '../lib/units';
 import { ulid } from '../lib/ulid';
 import { bedOf, bedSays } from '../lib/beds';
 import { useWeather } from '../lib/queries';
-import { capital, count, word } from '../lib/words';
+import { findingWord } from '../lib/called';
+import { capital, count } from '../lib/words';
 import { TrapSays } from '../shed/trapsays';
 import { toSee } from '../today/today';
 import { newLook } from './looks';
@@ -69,10 +70,10 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
     const outcome = await act(`/lines/${view.line.id}/${kind}/${id}`, body, what, { set: open.set.id, onKept: moveOn });
     return outcome.state === 'taken' || outcome.state === 'kept';
   });
-  const look = (finding: string, catches: Catch[], told: Partial<Visit> = {}) => {
+  const look = (finding: Finding, catches: Catch[], told: Partial<Visit> = {}) => {
     const id = ulid();
     const visit: Visit = { ...newLook(view.line.id, open.make.id), ...told, id, at: nowISO(), finding, catches };
-    return record('visits', id, visit, `set ${open.set.number}, ${word(finding)}`);
+    return record('visits', id, visit, `set ${open.set.number}, ${findingWord(finding)}`);
   };
   const remake = () => {
     const id = ulid();

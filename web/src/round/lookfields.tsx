@@ -1,18 +1,19 @@
 import Form from 'react-bootstrap/Form';
-import { animals, bedsFelt, evidence, foundCame, foundQuiet, foundSearch, foundTrouble, foundWorked, locks, sides } from '../lib/lists.gen';
+import { animals, bedsFelt, canHold, evidence, findings, foundCame, foundSearch, foundWorked, locks, sides } from '../lib/lists.gen';
 import { Measure } from '../lib/fields';
-import type { FieldProblem, Found, Make, Visit } from '../lib/types.gen';
+import type { FieldProblem, Finding, Found, Make, RigState, Visit } from '../lib/types.gen';
 import { rigsOf } from '../draw/parts';
 import { Animals, WhichTrap } from './animal';
 import { Cell } from './cell';
-import { holding, newCatch, nothingFound } from './looks';
+import { findingWord, sideWord, bedFeltWord, animalWord, evidenceWord } from '../lib/called';
+import { among } from '../lib/words';
+import { newCatch, nothingFound } from './looks';
 
-/** What a look can find, as the round asks for it. */
-const findings = [...foundQuiet, ...foundCame, ...foundWorked, 'catch', ...foundTrouble, ...foundSearch];
-const further = findings.filter((f) => !['quiet', 'catch', ...foundSearch].includes(f));
+/** What a look can find beside the first that it found. */
+const further = findings.filter((f) => f !== 'quiet' && f !== 'catch' && !among(foundSearch, f));
 
 /** How one trap of several was found, where a finding speaks of one trap. */
-const ofOneTrap: Record<string, string> = { sprung: 'fired', lost: 'fired', gone: 'gone', locked: 'locked' };
+const ofOneTrap: Partial<Record<Finding, RigState>> = { sprung: 'fired', lost: 'fired', gone: 'gone', locked: 'locked' };
 
 interface Props {
   look: Visit;
@@ -23,15 +24,15 @@ interface Props {
 }
 
 /** Whether an animal was there of which more can be said. */
-const saysWho = (finding: string): boolean => foundCame.includes(finding) || foundWorked.includes(finding);
+const saysWho = (finding: Finding): boolean => among(foundCame, finding) || among(foundWorked, finding);
 
 /** What a finding makes of what was said before: whose it was is what was caught. */
-export function withFinding(look: Visit, finding: string): Partial<Visit> {
+export function withFinding(look: Visit, finding: Finding): Partial<Visit> {
   const first = { ...newCatch(), species: look.animal };
   return {
     finding,
     rigs: [],
-    catches: finding === 'catch' && look.catches.length === 0 ? [first] : holding.includes(finding) ? look.catches : [],
+    catches: finding === 'catch' && look.catches.length === 0 ? [first] : among(canHold, finding) ? look.catches : [],
   };
 }
 
@@ -46,6 +47,7 @@ export function LookCells({ look, make, problems, onLook, stands }: Props & { st
         label="what was found"
         value={look.finding}
         options={findings}
+        name={findingWord}
         blank={blank('found')}
         wrong={problems.some((p) => p.field === 'finding')}
         onValue={(finding) => onLook(withFinding(look, finding))}
@@ -58,12 +60,22 @@ export function LookCells({ look, make, problems, onLook, stands }: Props & { st
               label="from which side it came"
               value={look.side}
               options={sides}
+              name={sideWord}
               blank={blank('from')}
               onValue={(side) => onLook({ side })}
             />
           </>
         )}
-        {locked && <Cell label="locked by what" value={look.bed} options={locks} blank="by what" onValue={(bed) => onLook({ bed })} />}
+        {locked && (
+          <Cell
+            label="locked by what"
+            value={look.bed}
+            options={locks}
+            name={bedFeltWord}
+            blank="by what"
+            onValue={(bed) => onLook({ bed })}
+          />
+        )}
         {make && <Which look={look} make={make} onLook={onLook} />}
         {look.catches.length > 0 && (
           <Animals make={make} caught={look.catches} problems={problems} onCaught={(catches) => onLook({ catches })} />
@@ -73,7 +85,14 @@ export function LookCells({ look, make, problems, onLook, stands }: Props & { st
         )}
       </div>
       {!locked && (
-        <Cell label="how the bed felt" value={look.bed} options={bedsFelt} blank={blank('bed')} onValue={(bed) => onLook({ bed })} />
+        <Cell
+          label="how the bed felt"
+          value={look.bed}
+          options={bedsFelt}
+          name={bedFeltWord}
+          blank={blank('bed')}
+          onValue={(bed) => onLook({ bed })}
+        />
       )}
       <Form.Control
         aria-label="note"
@@ -118,11 +137,19 @@ function Whose({ found, path, problems, onFound }: WhoseProps) {
         label="whose it was"
         value={found.animal}
         options={animals}
+        name={animalWord}
         blank="cannot tell"
         wrong={problems.some((p) => p.field === `${path}animal`)}
         onValue={(animal) => onFound({ animal, by: animal === '' ? '' : found.by })}
       />
-      <Cell label="what says so" value={found.by} options={evidence} blank="told by" onValue={(by) => onFound({ by })} />
+      <Cell
+        label="what says so"
+        value={found.by}
+        options={evidence}
+        name={evidenceWord}
+        blank="told by"
+        onValue={(by) => onFound({ by })}
+      />
     </>
   );
 }
@@ -139,6 +166,7 @@ export function MoreOfLook({ look, problems = [], onLook }: Omit<Props, 'make' |
             label="what else was found"
             value={f.finding}
             options={further}
+            name={findingWord}
             blank="what"
             wrong={problems.some((p) => p.field === `also[${i}].finding`)}
             onValue={(finding) => also(i, { finding })}
@@ -167,7 +195,7 @@ export function MoreOfLook({ look, problems = [], onLook }: Omit<Props, 'make' |
         <button type="button" className="word" onClick={() => onLook({ also: [...look.also, nothingFound] })}>
           also seen
         </button>
-        {holding.includes(look.finding) && look.catches.length === 0 && (
+        {among(canHold, look.finding) && look.catches.length === 0 && (
           <button type="button" className="word" onClick={() => onLook({ catches: [newCatch()] })}>
             an animal in it
           </button>

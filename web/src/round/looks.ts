@@ -37,6 +37,3 @@ export const newCatch = (): Catch => ({
 });
 
 export const nothingFound: Found = { finding: '', animal: '', by: '' };
-
-/** Findings at which an animal can be in a trap. */
-export const holding = ['catch', 'gone', 'found'];

@@ -1,4 +1,5 @@
 import { targets } from '../lib/lists.gen';
+import { among } from '../lib/words';
 import type { FieldProblem, Visit } from '../lib/types.gen';
 
 /** What a look still lacks before it can be kept, each at its field; the program asks for the same. */
@@ -15,7 +16,7 @@ export function missingOf(look: Pick<Visit, 'finding' | 'animal' | 'by' | 'also'
   look.catches.forEach((c, i) => {
     if (c.species === '') lacks(`catches[${i}].species`, 'Choose what was caught');
     // Of an animal that the line is not set for its kind is enough.
-    else if (c.sex === '' && targets.includes(c.species)) lacks(`catches[${i}].sex`, 'Choose its sex, or unknown');
+    else if (c.sex === '' && among(targets, c.species)) lacks(`catches[${i}].sex`, 'Choose its sex, or unknown');
   });
   return found;
 }

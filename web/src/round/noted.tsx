@@ -4,7 +4,7 @@ import { useMends } from '../lib/queries';
 import { longDay } from '../lib/time';
 import type { Day, Make, Odd, Visit } from '../lib/types.gen';
 import { whys } from '../lib/uncounted';
-import { word } from '../lib/words';
+import { bedFeltWord, findingWord, sideWord, wordIn } from '../lib/called';
 import { MendRow } from './entry';
 import { caughtDetails, foundWords, whoseWords } from './says';
 import { timeWords } from './when';
@@ -22,12 +22,12 @@ interface NotedProps {
 export function Noted({ view, day, look, make, setId, number }: NotedProps) {
   const [mending, setMending] = useState(false);
   const { zone } = view.line;
-  const also = look.also.map((f) => `${word(f.finding)}${whoseWords(f)}`);
+  const also = look.also.map((f) => `${findingWord(f.finding)}${whoseWords(f)}`);
   const details = look.catches.map((c) => caughtDetails(c, make.layout)).filter(Boolean);
   const rest = [
     ...details,
-    look.side && `from the ${word(look.side)}`,
-    look.finding !== 'locked' && look.bed && `bed ${word(look.bed)}`,
+    look.side && `from the ${sideWord(look.side)}`,
+    look.finding !== 'locked' && look.bed && `bed ${bedFeltWord(look.bed)}`,
     look.note,
   ].filter(Boolean);
   return (
@@ -73,8 +73,8 @@ export function NotCounted({ view, day, odd, make }: NotCountedProps) {
   const [mending, setMending] = useState(false);
   return (
     <div className="noted">
-      {odd.visit ? timeWords(odd.visit, view.line.zone) : ''} set {odd.number}, <b>{word(odd.finding ?? '')}</b>; kept, but not counted:{' '}
-      <span className="dun">{whys[odd.why]}</span>{' '}
+      {odd.visit ? timeWords(odd.visit, view.line.zone) : ''} set {odd.number}, <b>{findingWord(odd.finding ?? '')}</b>; kept, but not
+      counted: <span className="dun">{wordIn(whys, odd.why)}</span>{' '}
       {!mending && odd.visit && (
         <button type="button" className="word" onClick={() => setMending(true)}>
           correct

@@ -3,18 +3,19 @@ import type { SetNow } from '../lib/overlay';
 import type { Catch, Found, Layout, Visit } from '../lib/types.gen';
 import { clock, day } from '../lib/time';
 import { uncountedWords } from '../lib/uncounted';
-import { count, listed, plural, word } from '../lib/words';
+import { animalWord, bedFeltWord, evidenceWord, findingWord, footWord, holdWord } from '../lib/called';
+import { count, listed, plural } from '../lib/words';
 import { timeWords } from './when';
 
 /** Whose a finding was and what says so; blank where that cannot be told. */
 export const whoseWords = (f: Found): string =>
-  f.animal === '' ? '' : `: ${word(f.animal)}${f.by === 'seen' ? ', seen' : f.by ? `, by its ${word(f.by)}` : ''}`;
+  f.animal === '' ? '' : `: ${animalWord(f.animal)}${f.by === 'seen' ? ', seen' : f.by ? `, by its ${evidenceWord(f.by)}` : ''}`;
 
 /** What was caught, each kind once: coyote; two coyotes; coyote and raccoon. */
 export function caughtWords(caught: Pick<Catch, 'species'>[]): string {
   const kinds = [...new Set(caught.map((c) => c.species))];
   const of = (species: string) => caught.filter((c) => c.species === species).length;
-  return listed(kinds.map((species) => (of(species) === 1 ? word(species) : `${count(of(species))} ${plural(species)}`)));
+  return listed(kinds.map((species) => (of(species) === 1 ? animalWord(species) : `${count(of(species))} ${plural(species)}`)));
 }
 
 /** More of one animal: its sex, by which foot and how it was held, in which trap of several. */
@@ -23,8 +24,8 @@ export function caughtDetails(c: Catch, layout?: Layout): string {
   const held = traps.length > 1 ? traps.filter((t) => c.rigs.includes(t.slot)).map((t) => t.name) : [];
   return [
     c.sex === 'unknown' ? '' : c.sex,
-    c.foot && word(c.foot),
-    c.hold && word(c.hold),
+    c.foot && footWord(c.foot),
+    c.hold && holdWord(c.hold),
     held.length > 0 && `in ${listed(held)}`,
     c.owner && `owner ${c.owner}`,
   ]
@@ -34,8 +35,8 @@ export function caughtDetails(c: Catch, layout?: Layout): string {
 
 /** What a look found, with what was caught, or by what its cover was locked. */
 export function foundWords(look: Pick<Visit, 'finding' | 'catches' | 'bed'>): string {
-  if (look.catches.length > 0) return `${word(look.finding)}: ${caughtWords(look.catches)}`;
-  return look.finding === 'locked' && look.bed ? `locked, ${word(look.bed)}` : word(look.finding);
+  if (look.catches.length > 0) return `${findingWord(look.finding)}: ${caughtWords(look.catches)}`;
+  return look.finding === 'locked' && look.bed ? `locked, ${bedFeltWord(look.bed)}` : findingWord(look.finding);
 }
 
 /** What was last seen or done at a set and when, as far as it is known here. */
@@ -47,7 +48,7 @@ export function stands(set: SetNow, now: string, zone: string): string {
   if (answered === 'remade') return `remade ${at(make.builtAt)}${waits}`;
   if (answered === 'pulled') return `pulled${waits}`;
   const last = lastVisit
-    ? `${foundWords(lastVisit).replace(': ', ', ')}${lastVisit.animal && lastVisit.catches.length === 0 ? `, ${word(lastVisit.animal)}` : ''} ${day(lastVisit.at, zone)} ${timeWords(lastVisit, zone)}`
+    ? `${foundWords(lastVisit).replace(': ', ', ')}${lastVisit.animal && lastVisit.catches.length === 0 ? `, ${animalWord(lastVisit.animal)}` : ''} ${day(lastVisit.at, zone)} ${timeWords(lastVisit, zone)}`
     : `built ${at(bead.last)}`;
   return `${last}${waits}${bead.state === 'open' ? '; remake or pull it' : ''}`;
 }

@@ -2,7 +2,7 @@ import { winds } from '../lib/lists.gen';
 import { useState } from 'react';
 import { Choice, Measure, Text } from '../lib/fields';
 import type { SetNow } from '../lib/overlay';
-import type { Search, Visit } from '../lib/types.gen';
+import type { Finding, Search, Visit } from '../lib/types.gen';
 import { Back, EachTrap } from './eachtrap';
 
 const windNames: Record<string, string> = {
@@ -51,7 +51,7 @@ export function GoneForm({ onBack, onGone }: { onBack: () => void; onGone: (sear
 
 interface SearchProps {
   open: SetNow;
-  onFound: (finding: string, told: Partial<Visit>) => void;
+  onFound: (finding: Finding, told: Partial<Visit>) => void;
   onHolds: () => void;
 }
 

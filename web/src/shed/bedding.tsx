@@ -7,7 +7,7 @@ import { Measure, Pick, WrongFields } from '../lib/fields';
 import { useSettings } from '../lib/settings';
 import type { BeddingInput, BeddingOutput, Shelf } from '../lib/types.gen';
 import { show } from '../lib/units';
-import { word } from '../lib/words';
+import { agentWord, soilWord, wetnessWord } from '../lib/called';
 
 /** How much of an agent keeps bedding from freezing. */
 export function InBedding({ shelf }: { shelf: Shelf }) {
@@ -32,14 +32,21 @@ export function InBedding({ shelf }: { shelf: Shelf }) {
       <div className="mixing-grid two-parts">
         <div className="form-grid three">
           <Measure label="bedding" path="litres" kind="bulk" value={b.litres * 1000} onValue={(ml) => set({ litres: ml / 1000 })} />
-          <Pick label="of" path="soil" value={b.soil} options={soils} name={word} onValue={(soil) => set({ soil })} />
-          <Pick label="wetness" path="wetness" value={b.wetness} options={wetnesses} name={word} onValue={(wetness) => set({ wetness })} />
+          <Pick label="of" path="soil" value={b.soil} options={soils} name={soilWord} onValue={(soil) => set({ soil })} />
+          <Pick
+            label="wetness"
+            path="wetness"
+            value={b.wetness}
+            options={wetnesses}
+            name={wetnessWord}
+            onValue={(wetness) => set({ wetness })}
+          />
           <Pick
             label="with"
             path="agent"
             value={b.agent}
             options={['calcium_chloride', 'salt', 'propylene_glycol', 'glycerin']}
-            name={word}
+            name={agentWord}
             onValue={(agent) => set({ agent })}
           />
           <Measure label="coldest it must stay loose at" path="toC" kind="temperature" value={b.toC} onValue={(toC) => set({ toC })} />
@@ -51,7 +58,7 @@ export function InBedding({ shelf }: { shelf: Shelf }) {
                 {data.agentMl > 0 ? show('volume', data.agentMl, system) : show('weight', data.agentG, system)}
               </b>
               <br />
-              of {word(b.agent)}. Mix it into {show('bulk', b.litres * 1000, system)} of {b.wetness} {word(b.soil)} (
+              of {agentWord(b.agent)}. Mix it into {show('bulk', b.litres * 1000, system)} of {b.wetness} {soilWord(b.soil)} (
               {data.percent.toFixed(1)} % of its water).{' '}
               <span className="quiet">
                 The soil weighs {show('weight', data.soilG, system)} and holds {show('weight', data.waterG, system)} of water.

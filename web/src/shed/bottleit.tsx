@@ -5,15 +5,15 @@ import { objections, type Changes } from '../lib/change';
 import { Pick, Text, WrongFields } from '../lib/fields';
 import { tapMs, useOnce } from '../lib/once';
 import { useSettings } from '../lib/settings';
-import type { Bottle, FieldProblem, LineView, Lure, MixtureOutput, Shelf } from '../lib/types.gen';
+import type { Bottle, By, FieldProblem, LineView, Lure, MixtureOutput, Shelf, SmellKind } from '../lib/types.gen';
 import { show } from '../lib/units';
 import { ulid } from '../lib/ulid';
-import { word } from '../lib/words';
+import { byWord, smellWord } from '../lib/called';
 import { measured } from './stock';
 
 interface Props {
   data: MixtureOutput;
-  by: string;
+  by: By;
   dose: number;
   view: LineView;
   shelf: Shelf;
@@ -26,7 +26,7 @@ const freshIDs = () => ({ lure: ulid(), bottle: ulid() });
 export function BottleIt({ data, by, dose, view, shelf, changes }: Props) {
   const { system } = useSettings();
   const [into, setInto] = useState('');
-  const [fresh, setFresh] = useState({ name: '', class: 'urine' });
+  const [fresh, setFresh] = useState<{ name: string; class: SmellKind }>({ name: '', class: 'urine' });
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const [said, setSaid] = useState('');
   const [next, setNext] = useState(freshIDs); // the same until they are kept, however often that is tried
@@ -34,7 +34,7 @@ export function BottleIt({ data, by, dose, view, shelf, changes }: Props) {
     const lureID = into === '' ? next.lure : into;
     const known = shelf.lures.find((l) => l.lure.id === into)?.lure;
     if (known && known.by !== by) {
-      setProblems([{ field: 'into', says: `It is measured by ${word(known.by)} and this by ${word(by)}. Choose another` }]);
+      setProblems([{ field: 'into', says: `It is measured by ${byWord(known.by)} and this by ${byWord(by)}. Choose another` }]);
       return false;
     }
     const lure: Lure = {
@@ -95,7 +95,7 @@ export function BottleIt({ data, by, dose, view, shelf, changes }: Props) {
               path="class"
               value={fresh.class}
               options={lureClasses}
-              name={word}
+              name={smellWord}
               onValue={(key) => setFresh({ ...fresh, class: key })}
             />
           </>

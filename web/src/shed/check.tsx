@@ -7,6 +7,7 @@ import { Measure, WrongFields } from '../lib/fields';
 import { problemWords } from '../lib/inwords';
 import { useOnce } from '../lib/once';
 import { write } from '../lib/outbox';
+import { checkKeys } from '../lib/lists.gen';
 import type { FieldProblem, Hung, LineTrap, LineView, ShedCheck } from '../lib/types.gen';
 import { measures } from './trapform';
 import { useSettings } from '../lib/settings';
@@ -35,7 +36,7 @@ export function CheckForm({ h, view, onDone }: { h: Hung; view: LineView; onDone
       lineId: view.line.id,
       trapId: h.trap.id,
       at: nowISO(),
-      items: Object.entries(said).map(([key, s]) => ({ key, ...s })),
+      items: checkKeys.flatMap((key) => (said[key] ? [{ key, ...said[key] }] : [])),
     };
     try {
       if (measured.length > 0) {

@@ -10,6 +10,7 @@ import { nowISO } from '../lib/clock';
 import { objections } from '../lib/change';
 import { useDraft } from '../lib/draft';
 import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
+import { coverWord, animalWord } from '../lib/called';
 import { problemWords } from '../lib/inwords';
 import { useOnce } from '../lib/once';
 import { write } from '../lib/outbox';
@@ -19,7 +20,7 @@ import type { FieldProblem, Hung, Layer, LineView, Measurement, Rack } from '../
 import { instant, localInput, noInstant } from '../lib/time';
 import { parse, show } from '../lib/units';
 import { ulid } from '../lib/ulid';
-import { many, word } from '../lib/words';
+import { many } from '../lib/words';
 import { Calibrate } from './calibrate';
 import { Keypad } from './keypad';
 import { useJudge, type AtGauge } from './judge';
@@ -109,7 +110,7 @@ function CoverFields(p: { layer: Layer; path: string; below: boolean; onValue: (
         path={`${p.path}.material`}
         value={p.layer.material}
         options={laidCovers(p.layer.material)}
-        name={word}
+        name={coverWord}
         onValue={(material) => p.onValue({ material })}
       />
       <Measure
@@ -227,7 +228,7 @@ function AtTheGauge({ h, view, rack }: Props) {
               path="target"
               value={at.target}
               options={targets}
-              name={word}
+              name={animalWord}
               onValue={(target) => set({ target, spares: at.spares.filter((s) => s !== target) })}
             />
             {at.cover.map((layer, i) => (

@@ -9,10 +9,11 @@ import { liesOver, type Read } from '../lib/overlay';
 import { useKit, useLine, useRack } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import { date, longDay } from '../lib/time';
-import type { Item, Kit, KitMark, LineView, Rack } from '../lib/types.gen';
+import type { Item, Kit, KitMark, LineView, Mark, Rack } from '../lib/types.gen';
 import { show, showAbout, trim, type System, duration } from '../lib/units';
 import { ulid } from '../lib/ulid';
-import { capital, count, many, word } from '../lib/words';
+import { animalWord, anyWord } from '../lib/called';
+import { capital, count, many } from '../lib/words';
 import { faultWords, placeShort, readingTrouble, sizeWords } from './says';
 import { ShedHead } from './shed';
 
@@ -59,11 +60,11 @@ function useMarks(view: LineView, askedMs: number) {
   const kept = useKept()
     .filter((k) => k.path.startsWith(`/lines/${view.line.id}/kit/`) && liesOver(k, askedMs))
     .map((k) => k.body as KitMark);
-  const put = (day: string, key: string, mark: string, on: boolean) => {
+  const put = (day: string, key: string, mark: Mark, on: boolean) => {
     const body: KitMark = { id: ulid(), lineId: view.line.id, day, key, mark, on, at: nowISO() };
     return write(`/lines/${view.line.id}/kit/${body.id}`, body, `${key} ${on ? '' : 'not '}${mark}`);
   };
-  const waiting = (day: string, key: string, mark: string) =>
+  const waiting = (day: string, key: string, mark: Mark) =>
     kept.filter((m) => m.day === day && m.key === key && m.mark === mark).at(-1)?.on;
   return { put, waiting };
 }
@@ -123,7 +124,7 @@ type Marks = ReturnType<typeof useMarks>;
 
 const trapWords = (x: Item, system: System): string =>
   x.what.endsWith('_loop')
-    ? `A ${word(x.what)} of ${showAbout('length', x.lengthMm, system)}`
+    ? `A ${anyWord(x.what)} of ${showAbout('length', x.lengthMm, system)}`
     : `A trap of about ${showAbout('length', x.lengthMm, system)}`;
 
 /** A thing on the list, in one line. */
@@ -150,7 +151,7 @@ function Line({ x, view, rack, system }: { x: Item; view: LineView; rack: Rack; 
       return (
         <>
           {times}
-          {word(x.what)}
+          {anyWord(x.what)}
           {x.lengthMm > 0 && `, ${showAbout('length', x.lengthMm, system)}`}
           {forgot}
         </>
@@ -158,7 +159,7 @@ function Line({ x, view, rack, system }: { x: Item; view: LineView; rack: Rack; 
     case 'bedding':
       return (
         <>
-          {word(x.what)}: <b>{show('bulk', x.litres * 1000, system)}</b>, {show('weight', x.kg * 1000, system)}
+          {anyWord(x.what)}: <b>{show('bulk', x.litres * 1000, system)}</b>, {show('weight', x.kg * 1000, system)}
           {forgot}
         </>
       );
@@ -166,7 +167,7 @@ function Line({ x, view, rack, system }: { x: Item; view: LineView; rack: Rack; 
       return (
         <>
           {times}
-          {word(x.what)} {show('length', x.lengthMm, system)} across
+          {anyWord(x.what)} {show('length', x.lengthMm, system)} across
           {forgot}
         </>
       );
@@ -183,7 +184,7 @@ function Line({ x, view, rack, system }: { x: Item; view: LineView; rack: Rack; 
   }
   return (
     <>
-      {word(x.what)}
+      {anyWord(x.what)}
       {forgot}
     </>
   );
@@ -257,7 +258,7 @@ function PlanOf({ view, kit, day, marks }: { view: LineView; kit: Kit; day: stri
       <ul className="rows">
         {plan.builds.map((d) => (
           <li key={d.id}>
-            Build at <b>{spot(d.spotId)}</b> <span className="quiet">for {word(d.target)}</span>{' '}
+            Build at <b>{spot(d.spotId)}</b> <span className="quiet">for {animalWord(d.target)}</span>{' '}
             <button type="button" className="word no-print" onClick={() => void marks.put(day, `design:${d.id}`, 'later', true)}>
               later
             </button>

@@ -12,7 +12,8 @@ import type { Bottle, Dose, FieldProblem, Level, LineView, Lure, OnShelf, Shelf,
 import { show } from '../lib/units';
 import { tapMs, useOnce } from '../lib/once';
 import { ulid } from '../lib/ulid';
-import { capital, many, word } from '../lib/words';
+import { byWord, smellWord } from '../lib/called';
+import { capital, many } from '../lib/words';
 import { amount, measured } from './stock';
 
 /** A new lure, or a change to one. */
@@ -63,10 +64,10 @@ export function LureForm({
           path="class"
           value={x.class}
           options={lureClasses}
-          name={word}
+          name={smellWord}
           onValue={(key) => set({ class: key, ...shelf.doses[key] })}
         />
-        <Pick label="measured by" path="by" value={x.by} options={measuredBy} name={word} onValue={(by) => set({ by })} />
+        <Pick label="measured by" path="by" value={x.by} options={measuredBy} name={byWord} onValue={(by) => set({ by })} />
         <Measure
           key={x.by + x.class}
           label="a dose, for one set"
@@ -105,7 +106,7 @@ export function LurePanel({ l, shelf, view, changes, onGone }: PanelProps) {
     <section>
       <h2>{l.lure.name}</h2>
       <p className="quiet">
-        {capital(word(l.lure.class))}; a dose is {amount(l.lure, l.lure.dose, system)}.{' '}
+        {capital(smellWord(l.lure.class))}; a dose is {amount(l.lure, l.lure.dose, system)}.{' '}
         <button type="button" className="word" onClick={() => setChanging(true)}>
           change
         </button>

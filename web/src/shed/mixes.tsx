@@ -9,7 +9,8 @@ import { useSettings } from '../lib/settings';
 import { clock, longDay } from '../lib/time';
 import type { LineView, OnShelf, Shelf, Stock } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
-import { many, word } from '../lib/words';
+import { smellWord } from '../lib/called';
+import { many } from '../lib/words';
 import { LureForm, LurePanel } from './lure';
 import { MixingTable } from './table';
 import { Beside, ShedHead } from './shed';
@@ -60,7 +61,7 @@ function Open({ view, shelf }: { view: LineView; shelf: Shelf }) {
     shelf.lures
       .filter((l) => l.lure.class === key)
       .flatMap((l) => standing(l, system))
-      .map((s, i) => ({ ...s, heading: i === 0 ? word(key) : undefined })),
+      .map((s, i) => ({ ...s, heading: i === 0 ? smellWord(key) : undefined })),
   );
   return (
     <main className="page shed-page">

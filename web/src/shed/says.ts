@@ -2,7 +2,8 @@ import { topOf } from '../draw/parts';
 import { day } from '../lib/time';
 import type { Hung, LineTrap, LineView, Place, Wanted } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
-import { checkPart, plural, word } from '../lib/words';
+import { awayWord, coverWord } from '../lib/called';
+import { checkPart, plural } from '../lib/words';
 
 /** A trap by its number and the user's name for its size. */
 export const trapName = (h: Hung) => `Trap ${h.trap.number}, ${sizeWords(h.trap.size)}`;
@@ -28,7 +29,7 @@ export function placeShort(place: Place): string {
     case 'missing':
       return `missing, set ${place.number}`;
     case 'away':
-      return word(place.why);
+      return awayWord(place.why);
   }
   return '';
 }
@@ -43,7 +44,7 @@ export function placeWords(place: Place, view: LineView): string {
     case 'missing':
       return `It is missing from set ${place.number}${spot ? `, ${spot}` : ''},${since}.`;
     case 'away':
-      return `It is not on the rack, ${word(place.why)}.`;
+      return `It is not on the rack, ${awayWord(place.why)}.`;
   }
   return place.since ? `It hangs on the rack, back${since}.` : 'It hangs on the rack.';
 }
@@ -67,7 +68,7 @@ export function readingTrouble(h: Hung, system: System): { says: string; tone: '
   const reads = tension ? show('force', tension.meanN, system) : '';
   switch (h.verdict) {
     case 'locked':
-      return { says: `no setting fires under ${word(topOf(wanted.cover))}`, tone: 'ember' };
+      return { says: `no setting fires under ${coverWord(topOf(wanted.cover))}`, tone: 'ember' };
     case 'unmeasured':
       return { says: 'never measured', tone: 'dun' };
     case 'light':
@@ -95,7 +96,7 @@ export const conflictWords = (w: Wanted) =>
 
 /** The window in words. */
 export function windowWords(w: Wanted, system: System): string {
-  if (w.maxN < 0) return `No setting fires under ${word(topOf(w.cover))}.`;
+  if (w.maxN < 0) return `No setting fires under ${coverWord(topOf(w.cover))}.`;
   const target = plural(w.targets[0] ?? '');
   if (w.conflict)
     return `No setting does both, up to ${show('force', w.maxN, system)} for ${target}, from ${show('force', w.minN, system)} to spare ${w.spares.map(plural).join(' and ')}.`;

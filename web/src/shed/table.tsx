@@ -6,12 +6,14 @@ import { objections, type Changes } from '../lib/change';
 import { useDraft } from '../lib/draft';
 import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
 import { problemWords, say } from '../lib/inwords';
+import { measuredBy, partKinds } from '../lib/lists.gen';
 import { useSettings } from '../lib/settings';
 import type { FieldProblem, LineView, MixtureInput, MixtureOutput, NamedRecipe, Part, Shelf } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
 import { useOnce } from '../lib/once';
 import { ulid } from '../lib/ulid';
-import { capital, word } from '../lib/words';
+import { agentWord, anyWord, byWord, partWord } from '../lib/called';
+import { capital } from '../lib/words';
 import { InBedding } from './bedding';
 import { BottleIt } from './bottleit';
 import { measured } from './stock';
@@ -24,8 +26,6 @@ interface OnTable {
   wanted: 'total' | 'batch';
   toC: number;
 }
-
-const partKinds = ['water', 'oil', 'dry', 'glycerin', 'propylene_glycol', 'salt', 'calcium_chloride'];
 
 interface Props {
   view: LineView;
@@ -112,15 +112,15 @@ function ByParts({ view, shelf, changes }: Props) {
               path="name"
               value={t.name}
               options={names}
-              name={(n) => shelf.recipes.find((r) => r.id === n)?.name ?? word(n)}
+              name={(n) => shelf.recipes.find((r) => r.id === n)?.name ?? anyWord(n)}
               onValue={choose}
             />
             <Pick
               label="by volume or weight"
               path="by"
               value={by}
-              options={['volume', 'weight']}
-              name={word}
+              options={measuredBy}
+              name={byWord}
               onValue={(next) => mix({ by: next })}
             />
           </div>
@@ -133,7 +133,7 @@ function ByParts({ view, shelf, changes }: Props) {
                 path={`parts[${i}].is`}
                 value={p.is}
                 options={partKinds}
-                name={word}
+                name={partWord}
                 onValue={(is) => setPart(i, { is })}
               />
               {parts.length > 2 && (
@@ -227,7 +227,7 @@ function Freezing({ data, t, system, onTo }: { data: MixtureOutput; t: OnTable; 
           <>
             Freezes at <b>{show('temperature', freezes.atC, system)}</b>
             {freezes.agent !== '' &&
-              `: ${freezes.percent.toFixed(1)} % ${word(freezes.agent)}${freezes.agent === 'propylene_glycol' ? ' by volume' : ' by weight'}`}
+              `: ${freezes.percent.toFixed(1)} % ${agentWord(freezes.agent)}${freezes.agent === 'propylene_glycol' ? ' by volume' : ' by weight'}`}
             .
           </>
         ) : (

@@ -7,7 +7,8 @@ import { useSettings } from '../lib/settings';
 import { clock, day } from '../lib/time';
 import type { Change, Hung, LineView, TrapEvent } from '../lib/types.gen';
 import { show, trim, type System } from '../lib/units';
-import { capital, checkPart, hasJaws, listed, many, plural, word } from '../lib/words';
+import { anyWord, findingWord, trapTypeWord } from '../lib/called';
+import { capital, checkPart, hasJaws, listed, many, plural } from '../lib/words';
 import { nameOf, say } from '../lib/inwords';
 import { CheckForm } from './check';
 import { gaugeWords, jawWords, oldWords, placeWords, readingTrouble, trapName, windowWords } from './says';
@@ -64,7 +65,7 @@ export function TrapPanel({ h, view, onChange }: { h: Hung; view: LineView; onCh
 function build(h: Hung, system: System): string {
   const t = h.trap;
   const parts = [
-    `${word(t.type)}${hasJaws(t.type) ? `, ${jawWords(t, system)}, pan ${show('length', t.panDiameterMm, system)}` : ''}`,
+    `${trapTypeWord(t.type)}${hasJaws(t.type) ? `, ${jawWords(t, system)}, pan ${show('length', t.panDiameterMm, system)}` : ''}`,
     t.weightG > 0 ? show('weight', t.weightG, system) : '',
     t.chainMm > 0 ? `${show(t.chainMm > 1000 ? 'ground' : 'length', t.chainMm, system)} of chain` : '',
     many(t.swivels, 'swivel'),
@@ -157,7 +158,7 @@ const fieldWords = (field: string) => fields[field] ?? nameOf(field);
 
 /** What was changed of a trap; who chose what its pan spares is told nowhere. */
 function changeWords({ field, before, after }: Change, system: System): string {
-  const said = (value: string) => word(say(value, system) || 'nothing');
+  const said = (value: string) => anyWord(say(value, system) || 'nothing');
   switch (field) {
     case 'deleted':
       return after === 'yes' ? 'taken off the rack' : 'back on the rack';
@@ -215,7 +216,7 @@ function Told({ event, view, system }: { event: TrapEvent; view: LineView; syste
     case 'found':
       return (
         <>
-          {where}, {word(event.finding ?? '')}
+          {where}, {findingWord(event.finding ?? '')}
         </>
       );
   }

@@ -7,7 +7,8 @@ import { KeepRow, useKeep } from '../lib/keep';
 import { useOnce } from '../lib/once';
 import type { LineTrap, Rack, TrapSize } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { hasJaws, word } from '../lib/words';
+import { animalWord, awayWord, jawFormWord, trapTypeWord } from '../lib/called';
+import { hasJaws } from '../lib/words';
 
 interface Props {
   stands: LineTrap;
@@ -96,7 +97,7 @@ export function TrapForm({ stands, rack, changes, onDone }: Props) {
           autoFocus={isNew}
         />
         {isNew && <Text label="how many alike" path="alike" value={alike} onValue={setAlike} />}
-        <Pick label="type" path="type" value={x.type} options={trapTypes} name={word} onValue={(type) => set({ type })} />
+        <Pick label="type" path="type" value={x.type} options={trapTypes} name={trapTypeWord} onValue={(type) => set({ type })} />
         {hasJaws(x.type) && <JawFields x={x} set={set} />}
         {measures.slice(hasJaws(x.type) ? 0 : ofJaws).map(([key, label, kind]) => (
           <div key={key} className={x.usual?.includes(key) ? 'usual' : undefined} title={x.usual?.includes(key) ? usualWords : undefined}>
@@ -127,7 +128,7 @@ export function TrapForm({ stands, rack, changes, onDone }: Props) {
           path="meantFor"
           value={x.meantFor}
           options={targets}
-          name={word}
+          name={animalWord}
           onValue={(meantFor) => set({ meantFor, spares: x.spares.filter((s) => s !== meantFor) })}
         />
         <Spares value={x.spares} target={x.meantFor} onValue={(spares) => set({ spares, sparesBy: '' })} />
@@ -138,7 +139,7 @@ export function TrapForm({ stands, rack, changes, onDone }: Props) {
           value={x.away}
           blank="on the rack, or in a set"
           options={aways}
-          name={word}
+          name={awayWord}
           onValue={(away) => set({ away })}
         />
         <Text label="note" path="note" value={x.note} onValue={(note) => set({ note })} />
@@ -168,7 +169,7 @@ function JawFields({ x, set }: { x: LineTrap; set: (change: Partial<LineTrap>) =
         path="jawForm"
         value={x.jawForm}
         options={jawForms}
-        name={word}
+        name={jawFormWord}
         blank="not known"
         onValue={(jawForm) => set({ jawForm })}
       />
@@ -210,7 +211,7 @@ export function Spares({ value, target, onValue }: { value: string[]; target: st
               aria-pressed={value.includes(a)}
               onClick={() => onValue(value.includes(a) ? value.filter((v) => v !== a) : [...value, a])}
             >
-              {word(a)}
+              {animalWord(a)}
             </button>
           ))}
       </div>

@@ -3,9 +3,10 @@ import { type ReactNode } from 'react';
 import Form from 'react-bootstrap/Form';
 import { Choice, Measure, Pick } from '../../lib/fields';
 import { drags, isAside } from '../../draw/parts';
-import type { Anchor, End, Rig } from '../../lib/types.gen';
+import type { Anchor, AnchorKind, End, Rig } from '../../lib/types.gen';
 import { show, type System } from '../../lib/units';
-import { anchorWord, capital, count, word } from '../../lib/words';
+import { anchorWord, dragCoverWord } from '../../lib/called';
+import { capital, count } from '../../lib/words';
 
 /** An anchor and its chain, in a line. */
 export function anchorWords(anchor: Anchor, rig: Rig | undefined, system: System): string {
@@ -37,7 +38,7 @@ interface AnchorProps {
 
 /** What an anchor is, and what it takes to know whether it holds. */
 export function AnchorFields({ anchor, path, onAnchor, holds, children }: AnchorProps) {
-  const hold = (kind: string) => {
+  const hold = (kind: AnchorKind) => {
     const { lengthMm, ...rest } = anchor;
     const [was, is] = [lengthOf[anchor.kind], lengthOf[kind]];
     const same = was !== undefined && was.label === is?.label;
@@ -118,7 +119,7 @@ export function AnchorFields({ anchor, path, onAnchor, holds, children }: Anchor
         value={anchor.cover ?? ''}
         blank="not said"
         options={dragCovers}
-        name={word}
+        name={dragCoverWord}
         onValue={(cover) => onAnchor({ ...anchor, cover })}
       />
       {(anchor.kind === 'toggle' || anchor.kind === 'log') && (
@@ -140,8 +141,8 @@ const driven = ['stake', 'crossed', 'cable'];
 /** What holds the two ends of a slide cable; the weaker of them counts. */
 function EndFields({ anchor, path, onAnchor }: Omit<AnchorProps, 'children' | 'holds'>) {
   const ends = anchor.ends ?? [];
-  const usual = (kind: string): End => ({ kind, lengthMm: lengthOf[kind]?.usualMm ?? 0 });
-  const hold = (i: number, kind: string) =>
+  const usual = (kind: AnchorKind): End => ({ kind, lengthMm: lengthOf[kind]?.usualMm ?? 0 });
+  const hold = (i: number, kind: AnchorKind) =>
     onAnchor({ ...anchor, ends: [0, 1].map((k) => (k === i ? usual(kind) : (ends[k] ?? usual(kind)))) });
   return [0, 1].map((i) => (
     <Pick
@@ -151,7 +152,7 @@ function EndFields({ anchor, path, onAnchor }: Omit<AnchorProps, 'children' | 'h
       value={ends[i]?.kind ?? ''}
       blank="not said"
       options={endKinds}
-      name={word}
+      name={anchorWord}
       onValue={(kind) => hold(i, kind)}
     />
   ));

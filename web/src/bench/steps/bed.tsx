@@ -1,12 +1,12 @@
+import { agentWord, coverWord } from '../../lib/called';
 import { laidCovers } from '../../lib/covers';
 import { agents } from '../../lib/lists.gen';
 import { Fragment } from 'react';
 import Form from 'react-bootstrap/Form';
 import { Measure, Pick } from '../../lib/fields';
 import { coverWords } from '../../draw/parts';
-import type { Bed, Layer, Rig, RigAnswer } from '../../lib/types.gen';
+import type { Agent, Bed, Layer, Rig, RigAnswer } from '../../lib/types.gen';
 import { showAbout, type System } from '../../lib/units';
-import { word } from '../../lib/words';
 
 import type { RigProps } from './trap';
 
@@ -34,7 +34,7 @@ export function BedFields({ rig, path, onRig }: RigProps) {
             path={`${path}.cover[${i}].material`}
             value={one.material}
             options={laidCovers(one.material)}
-            name={word}
+            name={coverWord}
             onValue={(material) => layer(i, { material })}
           />
           <Measure
@@ -69,7 +69,7 @@ export function BedFields({ rig, path, onRig }: RigProps) {
         value={bed.fill ?? ''}
         blank="what covers it"
         options={laidCovers(bed.fill ?? '')}
-        name={word}
+        name={coverWord}
         onValue={(fill) => lay({ fill })}
       />
       <Pick
@@ -78,8 +78,8 @@ export function BedFields({ rig, path, onRig }: RigProps) {
         value={bed.agent ?? ''}
         blank="nothing"
         options={agents}
-        name={word}
-        onValue={(agent) => lay(agent === '' ? { agent, agentG: undefined } : { agent, agentG: bed.agentG ?? usualAgentG })}
+        name={agentWord}
+        onValue={(agent: Agent) => lay(agent === '' ? { agent, agentG: undefined } : { agent, agentG: bed.agentG ?? usualAgentG })}
       />
       {bed.agent && (
         <Measure

@@ -4,7 +4,8 @@ import { Measure, Pick } from '../../lib/fields';
 import { useSettings } from '../../lib/settings';
 import type { Guide, Layout } from '../../lib/types.gen';
 import { show } from '../../lib/units';
-import { capital, word } from '../../lib/words';
+import { guideWord } from '../../lib/called';
+import { capital } from '../../lib/words';
 import { side } from '../drawing';
 
 /** What steers the feet, in a line. */
@@ -55,7 +56,14 @@ export function GuideFields({ guides, onGuides }: { guides: Guide[]; onGuides: (
             value={guide.rMm}
             onValue={(rMm) => set({ rMm })}
           />
-          <Pick label="made of" path={`${at}.kind`} value={guide.kind} options={guideKinds} name={word} onValue={(kind) => set({ kind })} />
+          <Pick
+            label="made of"
+            path={`${at}.kind`}
+            value={guide.kind}
+            options={guideKinds}
+            name={guideWord}
+            onValue={(kind) => set({ kind })}
+          />
         </>
       )}
       <div className="wide">

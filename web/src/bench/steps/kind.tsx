@@ -1,14 +1,15 @@
 import { Measure } from '../../lib/fields';
 import type { Attractor, Hole, Layout, Trench, Way } from '../../lib/types.gen';
 import { show, type System } from '../../lib/units';
-import { capital, word } from '../../lib/words';
+import { backingWord } from '../../lib/called';
+import { capital } from '../../lib/words';
 
 import { patternWords } from '../patternwords';
 
 /** A set's kind and pattern, in a line. */
 export function kindWords(l: Layout, system: System): string {
   const hole = l.attractors[0]?.hole;
-  const behind = l.backing === 'none' ? 'nothing behind' : `${word(l.backing)} behind`;
+  const behind = l.backing === 'none' ? 'nothing behind' : `${backingWord(l.backing)} behind`;
   const facts = [
     capital(patternWords(l)),
     l.attractors.length > 0 && behind,

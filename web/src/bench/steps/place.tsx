@@ -4,7 +4,7 @@ import Form from 'react-bootstrap/Form';
 import { ask } from '../../lib/api';
 import { Choice, Measure } from '../../lib/fields';
 import type { Design, Layout, Lie, Plane, Repattern, Repatterned, Spot } from '../../lib/types.gen';
-import { word } from '../../lib/words';
+import { animalWord } from '../../lib/called';
 import { toGlobe, toPlane } from '../../ground/plane';
 import { runs } from '../../ground/spotform';
 
@@ -31,11 +31,18 @@ export function TargetFields({ design, onEdit }: { design: Design; onEdit: (chan
   };
   return (
     <>
-      <Choice label="set for" path="target" value={design.target} options={targets} name={word} onValue={(target) => void choose(target)} />
+      <Choice
+        label="set for"
+        path="target"
+        value={design.target}
+        options={targets}
+        name={animalWord}
+        onValue={(target) => void choose(target)}
+      />
       {failed && <div className="wide wrong">The program does not answer; the target stays as it was.</div>}
       {before && before.target !== design.target && (
         <div className="wide quiet">
-          Pan, jaws and guides are those for {word(design.target)} now; the rest stayed.{' '}
+          Pan, jaws and guides are those for {animalWord(design.target)} now; the rest stayed.{' '}
           <button type="button" className="word" onClick={() => onEdit((d) => ({ ...d, target: before.target, layout: before.layout }))}>
             undo
           </button>

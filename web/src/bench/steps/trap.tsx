@@ -3,14 +3,15 @@ import { PanScale } from '../../draw/panscale';
 import { Choice, Measure, Pick, Text } from '../../lib/fields';
 import type { Layout, Rig, RigAnswer } from '../../lib/types.gen';
 import { show, type System } from '../../lib/units';
-import { plural, word } from '../../lib/words';
+import { deviceWord, panOverWord, panUnderWord } from '../../lib/called';
+import { plural } from '../../lib/words';
 import { FromRack } from '../fromshed';
 import { partWords } from '../patternwords';
 
 /** A trap and its pan, in a line. */
 export function trapWords(rig: Rig, read: boolean | null, answer: RigAnswer | undefined, system: System): string {
   const jaws = rig.jaws ? `, ${show('length', rig.jaws.spreadMm, system)}` : '';
-  if (rig.loop) return `${word(rig.device)}, ${show('length', rig.loop.diameterMm, system)} across`;
+  if (rig.loop) return `${deviceWord(rig.device)}, ${show('length', rig.loop.diameterMm, system)} across`;
   const how = read === null ? '' : read ? ', measured' : ', not measured';
   const pan = rig.pan ? `; pan at ${show('force', rig.pan.gaugeN, system)}${how}` : '';
   return `${rig.name || 'Trap'}${jaws}${pan}${answer ? `, ${show('force', answer.effectiveN, system)} with cover` : ''}`;
@@ -130,7 +131,7 @@ export function TrapFields({
             value={rig.over ?? ''}
             blank="nothing"
             options={panOvers}
-            name={word}
+            name={panOverWord}
             onValue={(over) => onRig({ ...rig, over })}
           />
           <Pick
@@ -139,7 +140,7 @@ export function TrapFields({
             value={rig.under ?? ''}
             blank="nothing"
             options={panUnders}
-            name={word}
+            name={panUnderWord}
             onValue={(under) => onRig({ ...rig, under })}
           />
           <Choice
