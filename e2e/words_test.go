@@ -83,6 +83,7 @@ func badWords(text string) string {
 			return "say " + instead
 		}
 	}
+	text = strings.ReplaceAll(text, "unknown: ", "unknown ") // what a newer program wrote, as it stands
 	for _, sentence := range sentences.Split(clockTime.ReplaceAllString(text, ""), -1) {
 		if strings.Count(sentence, ":") > 1 {
 			return "two colons in a sentence"

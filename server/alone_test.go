@@ -102,6 +102,31 @@ func (x *site) everything(most int, but ...string) map[string]string {
 	return found
 }
 
+// takenIn is a new data file that took in the archive of another.
+func takenIn(t *testing.T, from *store.Store, ask archive.Ask) string {
+	t.Helper()
+	quiet := func(int, int) {}
+	var raw bytes.Buffer
+	ask.At = demo.Start()
+	if _, err := archive.Save(t.Context(), from, &raw, ask, quiet); err != nil {
+		t.Fatal(err)
+	}
+	a, err := archive.Open(bytes.NewReader(raw.Bytes()), int64(raw.Len()), store.FormNumber())
+	if err != nil {
+		t.Fatal(err)
+	}
+	path := filepath.Join(t.TempDir(), "taken.db")
+	into, err := store.Open(path)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer into.Close()
+	if _, err := archive.Take(t.Context(), into, a, store.Asked{ID: id()}, demo.Start(), false, quiet); err != nil {
+		t.Fatal(err)
+	}
+	return path
+}
+
 // beside puts another line into a data file that no program has open: all that the demo line holds, under ids of its own.
 func beside(t *testing.T, path string) {
 	t.Helper()
@@ -113,25 +138,8 @@ func beside(t *testing.T, path string) {
 	if err := LoadDemo(from); err != nil {
 		t.Fatal(err)
 	}
-	quiet := func(int, int) {}
-	var raw bytes.Buffer
 	// One that is meant for others has ids of its own.
-	if _, err := archive.Save(t.Context(), from, &raw, archive.Ask{Without: []string{archive.Permission}, At: demo.Start()}, quiet); err != nil {
-		t.Fatal(err)
-	}
-	a, err := archive.Open(bytes.NewReader(raw.Bytes()), int64(raw.Len()), store.FormNumber())
-	if err != nil {
-		t.Fatal(err)
-	}
-	other := filepath.Join(t.TempDir(), "other.db")
-	into, err := store.Open(other)
-	if err != nil {
-		t.Fatal(err)
-	}
-	if _, err := archive.Take(t.Context(), into, a, store.Asked{ID: id()}, demo.Start(), false, quiet); err != nil {
-		t.Fatal(err)
-	}
-	into.Close()
+	other := takenIn(t, from, archive.Ask{Without: []string{archive.Permission}})
 	db, err := sqlx.Open("sqlite", path)
 	if err != nil {
 		t.Fatal(err)

@@ -64,7 +64,8 @@ func (r reading) begin(target, spotID string) (layout.Begin, error) {
 	if i < 0 {
 		return b, store.ErrUnknown
 	}
-	b.Spot = layout.Spot{Soil: spots[i].Soil, Wetness: spots[i].Wetness, Shy: spots[i].Shy}
+	spot := spots[i].Reckoned()
+	b.Spot = layout.Spot{Soil: spot.Soil, Wetness: spot.Wetness, Shy: spot.Shy}
 	b.Spot.FrostMm, _, err = r.groundAt(spotID)
 	return b, err
 }

@@ -127,7 +127,7 @@ func kindOf[R, T any](table string, entity func(R) (T, error), rowOf func(T) (R,
 			if err := reader.Decode(&x); err != nil {
 				return Record{}, err
 			}
-			return Record{ID: id(&x), Is: &x}, check(x)
+			return Record{ID: id(&x), Is: &x}, refuse.Known(check(x))
 		},
 		put: func(t *Tx, r Record) error {
 			row, err := rowOf(*r.Is.(*T))

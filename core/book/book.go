@@ -84,10 +84,7 @@ func (b *Book) set(r line.Record, set line.Set) (Rate, error) {
 				continue
 			}
 			for _, caught := range look.Catches {
-				a, err := animal.ByKey(caught.Species)
-				if err != nil {
-					return row, err
-				}
+				a, _ := animal.ByKey(caught.Species) // one that is not known is none that the line is set for
 				if a.Target {
 					row.Catches++
 				} else {

@@ -218,3 +218,6 @@ func (b Begin) robbedRebuild() Layout {
 
 // stride is where a forefoot comes down beyond a stick.
 func stride(a animal.Animal) (alongMm, acrossMm float64) { return .4 * a.Step.Mean, a.Track.Mean }
+
+// nothing is what a pattern that is not known begins with.
+func (b Begin) nothing() Layout { return b.bare("device", "") }

@@ -92,13 +92,14 @@ func VariantKeys(pattern string) []string {
 	return keys
 }
 
+// patternOf finds a pattern. Of one that is not known nothing is claimed.
 func patternOf(key string) PatternDef {
 	for _, def := range patterns {
 		if def.Key == key {
 			return def
 		}
 	}
-	return patterns[0]
+	return PatternDef{Key: key, Begin: Begin.nothing, Wants: Wants{Loops: true}, Terms: unclaimed, Hold: asUsual}
 }
 
 // Claims tells whether a pattern says where feet fall: a device that closes a loop does not.

@@ -70,6 +70,19 @@ func (s Spot) PlaceOf(l layout.Layout) ground.Fix {
 	return ground.Fix{LatDeg: s.LatDeg, LonDeg: s.LonDeg}
 }
 
+// Reckoned is the spot as it is computed with: of ground whose words are not known nothing is.
+func (s Spot) Reckoned() Spot {
+	s.Soil, s.Wetness, s.Surface = known(s.Soil, ground.Soils), known(s.Wetness, ground.Wetnesses), known(s.Surface, ground.Surfaces)
+	return s
+}
+
+func known[T ~string](key T, of []T) T {
+	if slices.Contains(of, key) {
+		return key
+	}
+	return ""
+}
+
 // Met is one thing that a place has met and animals may remember: somebody's set, a lure, a catch. On is a date or blank.
 type Met struct {
 	What MetKind     `json:"what"`

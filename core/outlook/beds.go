@@ -90,6 +90,7 @@ func layersOf(rig layout.Rig) []pan.Material {
 // days' hours there is no weather since the water was known last.
 func (w *sky) wet(s Standing, rig layout.Rig, spot line.Spot, until time.Time) (out bed.WaterOutput, in bed.WaterInput, missing int, ok bool) {
 	size, err := s.Make.Layout.BedOf(rig)
+	spot = spot.Reckoned()
 	if err != nil || rig.Jaws == nil || spot.Soil == "" || len(rig.Cover) == 0 {
 		return out, in, 0, false
 	}

@@ -260,6 +260,7 @@ func (f *freezing) depthMm() float64 {
 // frost computes the frost at a spot day by day; a probe corrects what comes after it.
 func (w *sky) frost(spot line.Spot, days []weather.Day) Spot {
 	out := Spot{SpotID: spot.ID, Mornings: []Morning{}}
+	spot = spot.Reckoned()
 	if spot.Soil == "" || spot.Wetness == "" || spot.Surface == "" {
 		out.Unsaid = true
 		return out

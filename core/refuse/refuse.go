@@ -14,6 +14,8 @@ import (
 type Problem struct {
 	Field string `json:"field"`
 	Says  string `json:"says"`
+	// unknown is a word that is not known here: a newer program can have written it.
+	unknown bool
 }
 
 // Problems collects what is wrong. The zero value is ready to use; Err gives nil while nothing is wrong.
@@ -73,6 +75,17 @@ func OneOf[T ~string](p *Problems, field string, v T, allowed []T) {
 		return
 	}
 	p.Add(field, "%q is not known: %s", v, choose)
+	(*p)[len(*p)-1].unknown = true
+}
+
+// Known is what an error refuses beside words that are not known; nil where that is all. A form has to say what is known; what a file brings
+// is kept, and shown as not known.
+func Known(err error) error {
+	problems, ok := err.(Problems)
+	if !ok {
+		return err
+	}
+	return slices.DeleteFunc(slices.Clone(problems), func(p Problem) bool { return p.unknown }).Err()
 }
 
 // OneOfSaid is OneOf for a word that may be left out: a blank says nothing.
@@ -102,7 +115,8 @@ func (p *Problems) Under(path string, err error) {
 		return
 	}
 	for _, one := range inner {
-		p.Add(path+"."+one.Field, "%s", one.Says)
+		one.Field = path + "." + one.Field
+		*p = append(*p, one)
 	}
 }
 

@@ -63,7 +63,7 @@ type Hung struct {
 	Checks  []line.CheckItem `json:"checks"`                        // what was last said of each item
 	Faults  []line.CheckItem `json:"faults"`                        // those that keep it home
 	Tension *Tension         `json:"tension" jsonschema:"nullable"`
-	Wanted  *Wanted          `json:"wanted" jsonschema:"nullable"` // nil for a device without a pan to measure
+	Wanted  *Wanted          `json:"wanted" jsonschema:"nullable"` // nil for a device without a pan to measure, and where a word is not known
 	Verdict string           `json:"verdict"`
 	Turn    gauge.Turn       `json:"turn"`
 	Bars    string           `json:"bars"` // why no set can be built with it; blank where one can
@@ -170,7 +170,7 @@ func (r Record) hang(t line.Trap) (Hung, error) {
 	}
 	wanted, err := r.wanted(t, h.Place)
 	if err != nil {
-		return h, err
+		return h, refuse.Known(err) // of an animal or a cover that is not known no window can be told
 	}
 	h.Wanted = &wanted
 	if h.Tension != nil {

@@ -16,6 +16,8 @@ import type { Design, Layout, Make, Soil, Spot, WeatherView } from '../lib/types
 import { ulid } from '../lib/ulid';
 import { duration, nights } from '../lib/units';
 import { animalWord, soilWord } from '../lib/called';
+import { soils, wetnesses } from '../lib/lists.gen';
+import { among } from '../lib/words';
 import { useAnswer, type Moving } from './answer';
 import { asBuilt, Build } from './build';
 import { Dogs } from './dogs';
@@ -144,8 +146,8 @@ interface OpenProps {
 
 /** What a spot's anchors stand in: its soil, and the frost now and on the worst of the coming mornings, where they are known. */
 const standsIn = (spot: Spot | undefined, frost: Frost | undefined): Soil => ({
-  ...(spot?.soil && { soil: spot.soil }),
-  ...(spot?.wetness && { wetness: spot.wetness }),
+  ...(spot && among(soils, spot.soil) && { soil: spot.soil }),
+  ...(spot && among(wetnesses, spot.wetness) && { wetness: spot.wetness }),
   ...(frost?.known && { frostMm: frost.depthMm, deepestMm: Math.max(frost.depthMm, ...frost.mornings.map((m) => m.depthMm)) }),
 });
 

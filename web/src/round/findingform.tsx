@@ -192,7 +192,7 @@ function Whose({ told, onTold }: WhoseProps) {
         path="animal"
         value={told.animal}
         options={['', ...offered, ...(others ? [] : ['another'])]}
-        name={(key) => (key === '' ? 'cannot tell' : animalWord(key))}
+        name={(key) => (key === '' ? 'cannot tell' : key === 'another' ? key : animalWord(key))}
         onValue={(animal) => (animal === 'another' ? setOthers(true) : onTold({ animal, by: animal === '' ? '' : told.by || 'track' }))}
       />
       <div className="told-by" style={{ visibility: told.animal === '' ? 'hidden' : undefined }}>
