@@ -76,6 +76,46 @@ func TestOwnWeatherLogAndProbe(t *testing.T) {
 	w.noErrors()
 }
 
+// A weather log that the program has not got yet is not said to be taken in, and two taps send one.
+func TestALogThatIsOnlyKept(t *testing.T) {
+	t.Parallel()
+	file := filepath.Join(t.TempDir(), "demo.db")
+	p := run(t, "demo", "--still", "--data", file)
+	w := p.at("/", 1280, 800)
+	w.see("Before light")
+	w.click("weather, by hand")
+	w.find(`//input[@id="log"]`).MustSetFiles(wetLog(t))
+	take := w.find(`//button[normalize-space(.)="Take in 48 hours"]`)
+	before := rows[string](t, file, `SELECT id FROM mutations`)
+	p.kill()
+	w.tapTwice(take)
+	w.see("Kept in this browser: the 48 hours are taken in as soon as the program answers.")
+	w.gone("Taken in")
+	w.see("not sent yet, kept in this browser")
+	p.start()
+	w.gone("not sent yet")
+	if after := rows[string](t, file, `SELECT id FROM mutations`); len(after) != len(before)+1 {
+		t.Errorf("%d were sent", len(after)-len(before))
+	}
+	if hours := rows[int](t, file, `SELECT count(*) FROM weather_hours WHERE own`); hours[0] != 48 {
+		t.Errorf("%d hours are in the file", hours[0])
+	}
+}
+
+// What is corrected is dated by the program's clock: the demo's stands on a day of its own.
+func TestACorrectionIsDatedByTheProgram(t *testing.T) {
+	t.Parallel()
+	w := demoLine(t).at("/", 1280, 800)
+	w.see("Before light")
+	w.click("Book")
+	w.click("correct")
+	w.see("Everything done on this day")
+	w.click("correct")
+	w.fill("reason", "a slip of the pen")
+	w.click("save")
+	w.see("Corrected on Friday 4 December: a slip of the pen.")
+}
+
 func TestDeadWeatherServiceIsSaidToBeStale(t *testing.T) {
 	t.Parallel()
 	office := exec.Command(binary, "stand-in", "--listen", "127.0.0.1:0")

@@ -3,10 +3,10 @@ import { Unread } from '../lib/unread';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { nowISO } from '../lib/clock';
-import { Refused } from '../lib/api';
 import { Choice, Measure, Pick, WrongFields } from '../lib/fields';
-import { rowWords } from '../lib/inwords';
+import { problemWords, rowWords } from '../lib/inwords';
 import { FileButton, fileTrouble, lookInto, WrittenAs } from '../lib/file';
+import { tapMs, useOnce } from '../lib/once';
 import { write } from '../lib/outbox';
 import { useLine, useWeather } from '../lib/queries';
 import { useSettings } from '../lib/settings';
@@ -84,7 +84,7 @@ function ReadingForm({ view, weather }: { view: LineView; weather: WeatherView }
   const [value, setValue] = useState(0);
   const [problems, setProblems] = useState<FieldProblem[]>([]);
   const [said, setSaid] = useState('');
-  const keep = async () => {
+  const keep = useOnce(async () => {
     const reading: Reading = {
       id: ulid(),
       lineId: view.line.id,
@@ -99,10 +99,12 @@ function ReadingForm({ view, weather }: { view: LineView; weather: WeatherView }
       await write(`/lines/${view.line.id}/readings/${reading.id}`, reading, 'a reading by hand');
       setProblems([]);
       setSaid('Saved; what follows is computed from it.');
+      return true;
     } catch (error) {
       setProblems(objections(error));
+      return false;
     }
-  };
+  }, tapMs);
   const words = (r: Reading) => {
     if (r.kind === 'wind_shift') return `wind from the ${bearing(r.value)}`;
     if (r.kind === 'snow_depth') return `snow ${show('length', r.value * 10, system)} deep`;
@@ -184,6 +186,7 @@ function ReadingForm({ view, weather }: { view: LineView; weather: WeatherView }
 }
 
 function LogForm({ view }: { view: LineView }) {
+  const { system } = useSettings();
   const [preview, setPreview] = useState<LogPreview | null>(null);
   const [said, setSaid] = useState('');
   const [wrong, setWrong] = useState('');
@@ -199,16 +202,25 @@ function LogForm({ view }: { view: LineView }) {
       setWrong(fileTrouble(error, 'The log'));
     }
   };
-  const bring = async () => {
-    if (!preview) return;
+  const bring = useOnce(async () => {
+    if (!preview) return false;
+    const log = `${preview.hours.length} hours`;
     try {
-      await write(`/lines/${view.line.id}/weather/${ulid()}`, { hours: preview.hours }, `a weather log of ${preview.hours.length} hours`);
-      setSaid(`Taken in: ${preview.hours.length} hours.`);
+      const outcome = await write(`/lines/${view.line.id}/weather/${ulid()}`, { hours: preview.hours }, `a weather log of ${log}`);
+      setSaid(
+        outcome.state === 'taken' ? `Taken in: ${log}.` : `Kept in this browser: the ${log} are taken in as soon as the program answers.`,
+      );
       setPreview(null);
+      return true;
     } catch (error) {
-      setWrong(error instanceof Refused ? error.problem.detail : '');
+      setWrong(
+        objections(error)
+          .map((p) => problemWords(p, system))
+          .join('. '),
+      );
+      return false;
     }
-  };
+  });
   return (
     <>
       <p className="quiet">

@@ -2,7 +2,7 @@ import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import Form from 'react-bootstrap/Form';
 import { heldWords } from '../draw/parts';
 import { Refused } from '../lib/api';
-import { useNow } from '../lib/clock';
+import { nowISO, useNow } from '../lib/clock';
 import { useDraft } from '../lib/draft';
 import { problemWords } from '../lib/inwords';
 import { useOnce } from '../lib/once';
@@ -218,7 +218,7 @@ export function MendRow({ view, day, look, make, setId, number, onDone }: MendPr
     }
     const id = ulid();
     const visit: Visit = { ...told(now), at: at.at, timed: at.timed ? undefined : false };
-    const mend: Mend = { id, lineId: view.line.id, visitId: look.id, at: new Date().toISOString(), reason, visit, before: null };
+    const mend: Mend = { id, lineId: view.line.id, visitId: look.id, at: nowISO(), reason, visit, before: null };
     try {
       await write(`/lines/${view.line.id}/mends/${id}`, mend, `set ${number} corrected`, { set: setId });
     } catch (error) {
