@@ -82,7 +82,7 @@ func (r reading) circumstances(q CircumstancesAsked) (CircumstancesView, error) 
 		return view, err
 	}
 	if spot.WaysMeet != nil {
-		common.WaysMeet = min(3, max(1, *spot.WaysMeet))
+		common.WaysMeet = *spot.WaysMeet
 	}
 	common.Site.KindsMet = rec.KindsMet(spot, "")
 	common.KindsMetThen = common.Site.KindsMet

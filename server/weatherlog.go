@@ -82,16 +82,18 @@ func readHour(cells []string, column map[string]int, zone *time.Location) (weath
 		return h, err
 	}
 	h.At = h.At.UTC().Truncate(time.Hour)
-	for name, into := range map[string]*float64{
-		"temp_c": &h.TempC, "wind_from_deg": &h.WindFromDeg, "wind_ms": &h.WindMs,
-		"rain_mm": &h.RainMm, "snow_cm": &h.SnowCm, "snow_depth_cm": &h.SnowDepthCm,
+	for _, column := range []struct {
+		name string
+		into *float64
+	}{
+		{"temp_c", &h.TempC}, {"wind_from_deg", &h.WindFromDeg}, {"wind_ms", &h.WindMs}, {"rain_mm", &h.RainMm}, {"snow_cm", &h.SnowCm}, {"snow_depth_cm", &h.SnowDepthCm},
 	} {
-		text := cell(name)
-		if text == "" && !slices.Contains(logNeeds, name) {
+		text := cell(column.name)
+		if text == "" && !slices.Contains(logNeeds, column.name) {
 			continue
 		}
-		if *into, err = strconv.ParseFloat(text, 64); err != nil {
-			return h, fmt.Errorf("%s: %q is no number", name, text)
+		if *column.into, err = strconv.ParseFloat(text, 64); err != nil {
+			return h, fmt.Errorf("%s: %q is no number", column.name, text)
 		}
 	}
 	return h, h.Check()

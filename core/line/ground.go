@@ -8,6 +8,7 @@ import (
 	"oldburrow/core/animal"
 	"oldburrow/core/ground"
 	"oldburrow/core/layout"
+	"oldburrow/core/odds"
 	"oldburrow/core/refuse"
 )
 
@@ -116,7 +117,7 @@ func (x Spot) Check() error {
 		p.Within("travelWidthMm", *x.TravelWidthMm, 50, 20000, " mm")
 	}
 	if x.WaysMeet != nil {
-		p.Within("waysMeet", float64(*x.WaysMeet), 1, 5, "")
+		p.Within("waysMeet", float64(*x.WaysMeet), 1, odds.MostWays, "")
 	}
 	refuse.OneOfSaid(&p, "soil", x.Soil, ground.Soils)
 	refuse.OneOfSaid(&p, "wetness", x.Wetness, ground.Wetnesses)
@@ -198,9 +199,12 @@ const Unsure = "unsure"
 func (x Sign) Check(now time.Time) error {
 	var p refuse.Problems
 	checkID(&p, "id", x.ID)
-	for field, id := range map[string]*string{"spotId": x.SpotID, "photoId": x.PhotoID, "youngerThan": x.YoungerThan} {
-		if id != nil {
-			checkID(&p, field, *id)
+	for _, other := range []struct {
+		field string
+		id    *string
+	}{{"spotId", x.SpotID}, {"photoId", x.PhotoID}, {"youngerThan", x.YoungerThan}} {
+		if other.id != nil {
+			checkID(&p, other.field, *other.id)
 		}
 	}
 	checkPlace(&p, x.LatDeg, x.LonDeg)

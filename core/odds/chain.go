@@ -72,7 +72,7 @@ const usualSigns = 2
 // thirty days. One night's tracks are no nightly visit: an animal comes round in three to ten days. Judgements.
 var (
 	passing  = map[Age]float64{AgeToday: .3, AgeDays3: .2, AgeDays7: .14, AgeOlder: .08, AgeNone: .03}
-	meeting  = []float64{1, 1.3, 1.5}
+	meeting  = []float64{1, 1.3, 1.5} // three or more
 	fewSigns = .6
 	many     = struct {
 		from  int

@@ -117,7 +117,7 @@ func opened(q Question, firm *Feet, anchorHolds *float64) open {
 	c := *q.Circumstances
 	is, suit := c.presence(q), q.Layout.Suits(q.Target, c.Site)
 	in := ChainInput{
-		Sign: is.Sign, Signs: is.Signs, WaysMeet: c.WaysMeet, Sight: q.Layout.Sight(q.Target, c.Site).Share, Blind: q.Layout.Blind(), Through: suit.Through,
+		Sign: is.Sign, Signs: is.Signs, WaysMeet: min(c.WaysMeet, len(meeting)), Sight: q.Layout.Sight(q.Target, c.Site).Share, Blind: q.Layout.Blind(), Through: suit.Through,
 		Night: c.Night, CaughtBefore: c.CaughtBefore, Food: q.Layout.Baited(), PadShare: firm.PadShare, Steps: firm.Step, Terms: q.termsOn(0),
 	}
 	if in.Signs == 0 {

@@ -2,6 +2,7 @@ package odds
 
 import (
 	"fmt"
+	"maps"
 	"slices"
 	"time"
 
@@ -90,6 +91,9 @@ func (c Circumstances) presence(q Question) Presence {
 	return c.Others[q.Target.Key]
 }
 
+// MostWays is how many ways can be said to meet; from three on the chain counts them alike.
+const MostWays = 5
+
 // How lures stand to a place, and to the season.
 const (
 	LuresNew  = "new"
@@ -111,7 +115,7 @@ func (c Circumstances) Check(p *refuse.Problems) {
 		is    int
 		least float64
 		most  float64
-	}{{"waysMeet", c.WaysMeet, 0, 3}, {"night", c.Night, 1, 10000}, {"signs", c.Signs, 0, 10000}, {"left", c.Left, 0, 10000}} {
+	}{{"waysMeet", c.WaysMeet, 0, MostWays}, {"night", c.Night, 1, 10000}, {"signs", c.Signs, 0, 10000}, {"left", c.Left, 0, 10000}} {
 		p.Within("circumstances."+count.field, float64(count.is), count.least, count.most, "")
 	}
 	if c.Coverage != nil {
@@ -141,8 +145,8 @@ func (c Circumstances) checkPlace(p *refuse.Problems) {
 }
 
 func (c Circumstances) checkLists(p *refuse.Problems) {
-	for key, is := range c.Others {
-		at := "circumstances.others." + key
+	for _, key := range slices.Sorted(maps.Keys(c.Others)) {
+		is, at := c.Others[key], "circumstances.others."+key
 		animal.Named(p, at, key)
 		if is.Sign != "" {
 			refuse.OneOf(p, at+".sign", is.Sign, append(slices.Clone(Ages), AgeUnsaid))

@@ -10,6 +10,7 @@ import (
 	"oldburrow/core/anchor"
 	"oldburrow/core/animal"
 	"oldburrow/core/layout"
+	"oldburrow/core/refuse"
 	"oldburrow/core/schools"
 	"oldburrow/core/seeds"
 )
@@ -481,5 +482,28 @@ func TestWhatGainIsTold(t *testing.T) {
 		if h.tells(c.gain, c.err) != c.told {
 			t.Errorf("%g more of 10, error %g: told %v", c.gain, c.err, !c.told)
 		}
+	}
+}
+
+// From three on the ways that meet count alike; as many as can be said of a spot are no fault of it.
+func TestWaysThatMeet(t *testing.T) {
+	last, q := 0.0, askedOf(t, "hole", "coyote")
+	for ways := 1; ways <= MostWays; ways++ {
+		q.Circumstances.WaysMeet = ways
+		var p refuse.Problems
+		if q.Circumstances.Check(&p); len(p) > 0 {
+			t.Errorf("%d ways: %v", ways, p)
+		}
+		is := whole(t, q).Links[0].Mid
+		if ways <= 3 && is <= last || ways > 3 && is != last {
+			t.Errorf("%d ways that meet bring %g, one less %g", ways, is, last)
+		}
+		last = is
+	}
+	var p refuse.Problems
+	q.Circumstances.WaysMeet = MostWays + 1
+	q.Circumstances.Check(&p)
+	if len(p) != 1 || p[0].Field != "circumstances.waysMeet" {
+		t.Errorf("one more: %v", p)
 	}
 }

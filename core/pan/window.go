@@ -53,9 +53,12 @@ func Window(in WindowInput) (WindowOutput, error) {
 		}
 	}
 	p.Within("coverN", in.CoverN, -1000, 100000, " N")
-	for field, chance := range map[string]float64{"targetChance": in.TargetChance, "avoidChance": in.AvoidChance} {
-		if !(chance > 0 && chance < 1) {
-			p.Add(field, "must lie between 0 and 1, not %g", chance)
+	for _, chance := range []struct {
+		field string
+		is    float64
+	}{{"targetChance", in.TargetChance}, {"avoidChance", in.AvoidChance}} {
+		if !(chance.is > 0 && chance.is < 1) {
+			p.Add(chance.field, "must lie between 0 and 1, not %g", chance.is)
 		}
 	}
 	if err := p.Err(); err != nil {

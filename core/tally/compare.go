@@ -42,10 +42,13 @@ const (
 // seen. It refuses what Rate refuses, and more catches than can be counted.
 func Compare(in CompareInput) (CompareOutput, error) {
 	var p refuse.Problems
-	for at, e := range map[string]Earned{"a.": in.A, "b.": in.B} {
-		checkEarned(&p, at, e.Catches, e.TrapNights)
-		if e.Catches > mostCatches {
-			p.Add(at+"catches", "must be at most %d: outcomes are counted one by one", mostCatches)
+	for _, of := range []struct {
+		at string
+		Earned
+	}{{"a.", in.A}, {"b.", in.B}} {
+		checkEarned(&p, of.at, of.Catches, of.TrapNights)
+		if of.Catches > mostCatches {
+			p.Add(of.at+"catches", "must be at most %d: outcomes are counted one by one", mostCatches)
 		}
 	}
 	if err := p.Err(); err != nil {

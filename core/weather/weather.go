@@ -179,9 +179,12 @@ func (h *Hour) UnmarshalJSON(raw []byte) error {
 		return err
 	}
 	var p refuse.Problems
-	for name, missing := range map[string]bool{"at": said.At == nil, "tempC": said.TempC == nil, "windFromDeg": said.WindFromDeg == nil, "windMs": said.WindMs == nil} {
-		if missing {
-			p.Add(name, "is missing: every hour has one. Of the hour is known %s", fieldsOf(raw))
+	for _, of := range []struct {
+		name    string
+		missing bool
+	}{{"at", said.At == nil}, {"tempC", said.TempC == nil}, {"windFromDeg", said.WindFromDeg == nil}, {"windMs", said.WindMs == nil}} {
+		if of.missing {
+			p.Add(of.name, "is missing: every hour has one. Of the hour is known %s", fieldsOf(raw))
 		}
 	}
 	if err := p.Err(); err != nil {
