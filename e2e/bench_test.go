@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"os"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -260,5 +261,34 @@ func TestFramesWhileDragging(t *testing.T) {
 		}
 		took := frames[len(frames)-1][0].(float64) - frames[0][0].(float64)
 		t.Logf("%s: %.0f frames a second, the longest wait %.0f ms, moved in %d of %d frames", part, float64(len(frames)-1)/took*1000, longest, moved, len(frames)-1)
+	}
+}
+
+// One arrow key on a pan saves the design and asks what it is worth now: nothing that hangs on the rack, the weather or the record is read
+// again.
+func TestAnArrowKeyAsksForLittle(t *testing.T) {
+	t.Parallel()
+	w := demoLine(t).bench(t)
+	w.see("in 100 set-nights")
+	pan := w.part("pan,")
+	pan.MustFocus()
+	w.MustWaitIdle()
+	w.MustEval(`() => performance.clearResourceTimings()`)
+	w.Keyboard.MustType(input.ArrowRight)
+	asked := func() (found []string) {
+		w.MustEval(`() => performance.getEntriesByType('resource').map((e) => new URL(e.name).pathname).filter((p) => p.startsWith('/api/'))`).Unmarshal(&found)
+		return found
+	}
+	w.until("it is saved and answered", func() bool {
+		return slices.ContainsFunc(asked(), func(p string) bool { return strings.Contains(p, "/designs/") })
+	})
+	w.MustWaitIdle()
+	for _, path := range asked() {
+		t.Log(path)
+		for _, other := range []string{"/rack", "/weather", "/shelf", "/ground", "/book", "/kit", "/patterns"} {
+			if strings.Contains(path, other) {
+				t.Errorf("an arrow key asks for %s", path)
+			}
+		}
 	}
 }

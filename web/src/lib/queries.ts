@@ -155,6 +155,12 @@ export function useKit(day: string) {
   return useQuery({ queryKey: ['line', id, 'kit', day], queryFn: () => read<Kit>(`/lines/${id}/kit/${day}`), ...stays });
 }
 
+/** What a write of a kind touches of what stands on the page, by its key; of any other kind, all of the line. */
+const touches: Partial<Record<string, string[][]>> = {
+  // An arrow key on a pan saves the design: nothing that hangs on the rack, the weather or the record is otherwise.
+  designs: [[]],
+};
+
 /**
  * Reads everything about the line anew whenever the program has taken a write. When the program has another file open than
  * before, nothing that was read holds any more.
@@ -166,8 +172,16 @@ export function useFreshness() {
   useEffect(
     () =>
       onTaken((path) => {
-        void client.invalidateQueries({ queryKey: ['line'] });
+        const kind = path.split('/')[3] ?? '';
+        const touched = touches[kind];
         void client.invalidateQueries({ queryKey: ['design'] });
+        void client.invalidateQueries({
+          queryKey: ['line'],
+          // What is not touched by it is read anew when it is opened next.
+          ...(touched && { refetchType: 'none' }),
+        });
+        for (const part of touched ?? [])
+          void client.refetchQueries({ queryKey: ['line', path.split('/')[2], ...part], exact: true, type: 'active' });
         if (path === '' || /^\/lines\/[^/]+$/.test(path)) void client.invalidateQueries({ queryKey: ['about'] });
       }),
     [client],
