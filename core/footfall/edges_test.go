@@ -98,3 +98,82 @@ func TestEachTrapsOwnBed(t *testing.T) {
 		}
 	}
 }
+
+// A point of the plan goes into the axes of an approach and comes back; axes that are turned a quarter have their y along the plan's x.
+func TestAxes(t *testing.T) {
+	a := Axes{XMm: 100, YMm: -50, FacingDeg: 90}
+	if x, y := a.At(30, 200); math.Abs(x-300) > 1e-9 || math.Abs(y-(-80)) > 1e-9 {
+		t.Errorf("200 mm out and 30 to the right lie at (%g, %g)", x, y)
+	}
+	if x, y := a.On(300, -80); math.Abs(x-30) > 1e-9 || math.Abs(y-200) > 1e-9 {
+		t.Errorf("(300, -80) lies %g to the right, %g out", x, y)
+	}
+	a.FacingDeg = 25
+	for _, at := range [][2]float64{{0, 0}, {-40, 70}, {310, -220}} {
+		x, y := a.At(at[0], at[1])
+		if math.Abs(math.Hypot(x-a.XMm, y-a.YMm)-math.Hypot(at[0], at[1])) > 1e-9 {
+			t.Errorf("%v is farther off on the plan", at)
+		}
+		if x, y = a.On(x, y); math.Abs(x-at[0]) > 1e-9 || math.Abs(y-at[1]) > 1e-9 {
+			t.Errorf("%v came back as (%g, %g)", at, x, y)
+		}
+	}
+}
+
+// A share of one map is laid over another, cell by cell.
+func TestMapsAreLaidOverEachOther(t *testing.T) {
+	m, other := Map{Chance: []float64{.1, .2, 0}}, Map{Chance: []float64{.4, 0, .8}}
+	m.Add(&other, .5)
+	for i, want := range []float64{.3, .2, .4} {
+		if math.Abs(m.Chance[i]-want) > 1e-12 {
+			t.Errorf("cell %d is %g, want %g", i, m.Chance[i], want)
+		}
+	}
+}
+
+// Of two pans that lie low a foot is drawn to the nearer, by the animal's share of the way; of one that lies level, or too far off, it is not.
+func TestDrawnToTheNearerPan(t *testing.T) {
+	in := coyote(1)
+	in.Pans, in.RecessMm = []Pan{under(-60, 200), under(60, 240)}, 10
+	share := kind("coyote").Recess
+	for _, c := range []struct{ x, y, toX, toY float64 }{{-30, 190, -60, 200}, {30, 250, 60, 240}, {60, 100, -60, 200}} {
+		want := foot{x: c.x + share*(c.toX-c.x), y: c.y + share*(c.toY-c.y)}
+		if math.Hypot(c.x-c.toX, c.y-c.toY) > recessNearMm {
+			want = foot{x: c.x, y: c.y}
+		}
+		if got := newWalker(kind("coyote"), in).drawn(foot{x: c.x, y: c.y}); math.Abs(got.x-want.x) > 1e-9 || math.Abs(got.y-want.y) > 1e-9 {
+			t.Errorf("a foot at (%g, %g) comes down at (%g, %g), want (%g, %g)", c.x, c.y, got.x, got.y, want.x, want.y)
+		}
+	}
+	in.RecessMm = recessMm - .1
+	if got := newWalker(kind("coyote"), in).drawn(foot{x: -30, y: 190}); got != (foot{x: -30, y: 190}) {
+		t.Errorf("a pan that lies level draws a foot to %+v", got)
+	}
+}
+
+// On the dry footings a foot comes down about the nearer of them, and off the middle of a stone it goes straight out.
+func TestFootingsAndStones(t *testing.T) {
+	in := coyote(1)
+	in.Dry = []Guide{{XMm: -100, YMm: 100, RMm: 30}, {XMm: 120, YMm: 140, RMm: 30}}
+	w := newWalker(kind("coyote"), in)
+	w.dry = true
+	for range 200 {
+		w.place(140, 90, 0, 1)
+		w.place(110, -90, 0, 1)
+	}
+	for i, f := range w.feet {
+		if at := in.Dry[1-i%2]; !f.dry || math.Hypot(f.x-at.XMm, f.y-at.YMm) > math.Sqrt2*at.RMm {
+			t.Fatalf("foot %d is at (%g, %g)", i, f.x, f.y)
+		}
+	}
+	in.Dry, in.Guides = nil, []Guide{{XMm: 10, YMm: 200, RMm: 40}}
+	w = newWalker(kind("coyote"), in)
+	w.settle(foot{x: 10, y: 200})
+	w.settle(foot{x: 10, y: 180})
+	clear := 40 + kind("coyote").PadRadiusMm()
+	for i, want := range []float64{200 + clear, 200 - clear} {
+		if f := w.feet[i]; math.Abs(f.x-10) > 1e-9 || math.Abs(f.y-want) > 1e-9 {
+			t.Errorf("off the stone foot %d comes down at (%g, %g), want y %g", i, f.x, f.y, want)
+		}
+	}
+}
