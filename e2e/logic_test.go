@@ -334,6 +334,7 @@ func TestUnitsAndTimesAndWords(t *testing.T) {
 		{`"a thing"`, `() => L.anyWord('a_thing')`},
 		{`"sprung, animal lost"`, `() => L.findingWord('lost')`}, {`"lost"`, `() => L.awayWord('lost')`},
 		{`"caught"`, `() => L.findingWord('catch')`}, {`"a catch"`, `() => L.metWord('catch')`}, {`"not said"`, `() => L.findingWord('')`},
+		{`"constructor"`, `() => L.anyWord('constructor')`}, {`"unknown: constructor"`, `() => L.findingWord('constructor')`},
 		{`"unknown: chewed"`, `() => L.findingWord('chewed')`}, {`"unknown: sprung"`, `() => L.awayWord('sprung')`},
 	} {
 		if got := w.do(c.expression); got != c.want {

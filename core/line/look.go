@@ -62,14 +62,11 @@ type Search struct {
 // Side is from where an animal came, as somebody sees it who stands where it would work the set.
 type Side string
 
-// Sides are its words.
+// Sides lists them.
 var Sides = []Side{"front", "left", "right", "behind"}
 
 // BedFelt is how a bed was found.
 type BedFelt string
-
-// BedsFelt are its words.
-var BedsFelt = []BedFelt{FeltDry, FeltDamp, FeltWet, FeltFlooded, FeltCrusted, FeltFrozen, FeltSnowed, FeltRocks}
 
 // How a bed can be found.
 const (
@@ -83,6 +80,9 @@ const (
 	FeltRocks   BedFelt = "rocks"
 )
 
+// BedsFelt lists them.
+var BedsFelt = []BedFelt{FeltDry, FeltDamp, FeltWet, FeltFlooded, FeltCrusted, FeltFrozen, FeltSnowed, FeltRocks}
+
 // Waters are those that tell how much water is in it.
 var Waters = []BedFelt{FeltDry, FeltDamp, FeltWet, FeltFlooded}
 
@@ -92,7 +92,7 @@ var Locks = []BedFelt{FeltFrozen, FeltFlooded, FeltSnowed, FeltCrusted}
 // Wind is one of the eight directions.
 type Wind string
 
-// Winds are its words.
+// Winds lists them.
 var Winds = []Wind{"n", "ne", "e", "se", "s", "sw", "w", "nw"}
 
 const (
@@ -142,7 +142,7 @@ type RigFound struct {
 // Evidence is what says whose a finding is.
 type Evidence string
 
-// Evidences are its words.
+// Evidences lists them.
 var Evidences = []Evidence{"track", "scat", "hair", "seen"}
 
 // RigState is how a rig was found.
@@ -239,25 +239,25 @@ type More struct {
 // Condition is how an animal was found to be.
 type Condition string
 
-// Conditions are its words.
+// Conditions lists them.
 var Conditions = []Condition{"prime", "rubbed", "mangy", "young", "in_heat"}
 
 // Sex is what is asked of a target that was caught.
 type Sex string
 
-// Sexes are its words.
+// Sexes lists them.
 var Sexes = []Sex{"male", "female", "unknown"}
 
 // Foot is the foot that a trap holds; blank where nobody looked.
 type Foot string
 
-// Feet are its words.
+// Feet lists them.
 var Feet = []Foot{"left_fore", "right_fore", "left_hind", "right_hind"}
 
 // Hold is how it holds it; blank where nobody looked.
 type Hold string
 
-// Holds are its words.
+// Holds lists them.
 var Holds = []Hold{"pad", "toe"}
 
 // How much one look can find.

@@ -5,19 +5,20 @@ import type * as lists from './lists.gen';
 /** The words of a list of keys; one without a word does not compile. */
 export type Words<L extends readonly string[]> = Record<L[number], string>;
 
-/**
- * Calls keys by their words. A blank says nothing. A key that this program does not know was written by a newer one, or by a file: it is shown
- * as it is and never taken for another.
- */
-/** The word for a key out of a table that is complete by its type, where the key itself may be any. */
-export const wordIn = (words: Partial<Record<string, string>>, key: string): string => words[key] ?? unknown(key);
+const own = (words: Partial<Record<string, string>>, key: string): string | undefined =>
+  Object.hasOwn(words, key) ? words[key] : undefined;
 
+/**
+ * The word for a key out of a table that is complete by its type, where the key itself may be any: one that this program does not know was written
+ * by a newer one, or stood in a file. It is shown as it is, and never taken for another.
+ */
+export const wordIn = (words: Partial<Record<string, string>>, key: string): string => own(words, key) ?? `unknown: ${key}`;
+
+/** What keys of a kind are called; a blank says nothing. */
 const call =
   <K extends string>(words: Record<K, string>) =>
   (key: K | ''): string =>
     key === '' ? 'not said' : wordIn(words, key);
-
-const unknown = (key: string) => `unknown: ${key}`;
 
 /** Animals, and sign of which nobody could say whose it is. */
 const animals: Words<typeof lists.animals> & { unsure: string } = {
@@ -364,8 +365,7 @@ const mixtures: Record<string, string> = {
 
 /** What lies at a place or is asked of one: a thing on the map, a sign, or cover. */
 export const landWord = (key: string): string =>
-  (({ ...featureKinds, fence_gap: signKinds.fence_gap, scat: signKinds.scat, cover: 'cover' }) as Partial<Record<string, string>>)[key] ??
-  unknown(key);
+  wordIn({ ...featureKinds, fence_gap: signKinds.fence_gap, scat: signKinds.scat, cover: 'cover' }, key);
 
 const all: Record<string, string>[] = [
   things,
@@ -415,4 +415,4 @@ const all: Record<string, string>[] = [
  * What a key is called where its kind is not known: in a sentence of the program, in the history of a trap, on the list of the kit. What is no
  * key is somebody's own word, and stays as it is.
  */
-export const anyWord = (key: string): string => all.find((words) => key in words)?.[key] ?? key.replaceAll('_', ' ');
+export const anyWord = (key: string): string => own(all.find((words) => Object.hasOwn(words, key)) ?? {}, key) ?? key.replaceAll('_', ' ');

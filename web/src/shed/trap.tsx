@@ -5,9 +5,9 @@ import { coverWords } from '../draw/parts';
 import { useRack, useTrapHistory } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import { clock, day } from '../lib/time';
-import type { Change, Hung, LineView, TrapEvent } from '../lib/types.gen';
+import type { Away, Change, Hung, LineView, TrapEvent } from '../lib/types.gen';
 import { show, trim, type System } from '../lib/units';
-import { anyWord, findingWord, trapTypeWord } from '../lib/called';
+import { anyWord, awayWord, findingWord, trapTypeWord } from '../lib/called';
 import { capital, checkPart, hasJaws, listed, many, plural } from '../lib/words';
 import { nameOf, say } from '../lib/inwords';
 import { CheckForm } from './check';
@@ -158,7 +158,7 @@ const fieldWords = (field: string) => fields[field] ?? nameOf(field);
 
 /** What was changed of a trap; who chose what its pan spares is told nowhere. */
 function changeWords({ field, before, after }: Change, system: System): string {
-  const said = (value: string) => anyWord(say(value, system) || 'nothing');
+  const said = (value: string) => (value === '' ? 'nothing' : field === 'away' ? awayWord(value as Away) : anyWord(say(value, system)));
   switch (field) {
     case 'deleted':
       return after === 'yes' ? 'taken off the rack' : 'back on the rack';
