@@ -1,14 +1,16 @@
-// Command core asks of the core's tests, package by package, how many of 100 quiet wrong changes they notice, by gremlins, and keeps the
-// answers in docs/mutants.tsv: those of packages that are not asked stay as they were.
+// Command core asks of the core's tests, file by file, how many of 100 quiet wrong changes they notice, by gremlins, and keeps the
+// answers in docs/mutants.tsv: those of files that are not asked stay as they were.
 package main
 
 import (
 	"cmp"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"os"
 	"os/exec"
 	"path/filepath"
+	"regexp"
 	"slices"
 	"strings"
 )
@@ -22,7 +24,7 @@ const (
 	boundary = "CONDITIONALS_BOUNDARY"
 )
 
-// tally is what became of the changes of a package. What stands in a constant or in the condition of a case is never counted as covered, and
+// tally is what became of the changes of a file. What stands in a constant or in the condition of a case is never counted as covered, and
 // so not tried.
 type tally struct{ killed, lived, uncovered, slow, edgeKilled, edgeLived int }
 
@@ -32,44 +34,78 @@ type survivor struct{ file, change, text, reason string }
 func (s survivor) key() string { return strings.Join([]string{s.file, s.change, s.text}, "\t") }
 
 func main() {
-	packages := os.Args[1:]
-	if len(packages) == 0 {
-		packages = all()
-	}
 	counts, reasons, survivors := read()
 	failed := false
-	for _, pkg := range packages {
-		pkg = strings.TrimPrefix(filepath.ToSlash(filepath.Clean(pkg)), "./")
-		found, lived, err := ask(pkg)
+	for _, file := range named(os.Args[1:]) {
+		found, lived, err := ask(file)
 		if err != nil {
-			fmt.Fprintf(os.Stderr, "%s: %v\n", pkg, err)
+			fmt.Fprintf(os.Stderr, "%s: %v\n", file, err)
 			failed = true
 			continue
 		}
-		counts[pkg] = found
-		survivors = slices.DeleteFunc(survivors, func(s survivor) bool { return filepath.Dir(s.file) == pkg })
+		counts[file] = found
+		survivors = slices.DeleteFunc(survivors, func(s survivor) bool { return s.file == file })
 		for _, s := range lived {
 			s.reason = reasons[s.key()]
 			survivors = append(survivors, s)
 		}
-		fmt.Println(row(pkg, found))
+		fmt.Println(row(file, found))
 		if err := write(counts, survivors); err != nil {
 			fmt.Fprintln(os.Stderr, err)
 			os.Exit(2)
 		}
 	}
-	var sum tally
-	for _, pkg := range all() {
-		c, reached := counts[pkg]
-		if !reached {
-			fmt.Println("not reached:", pkg)
-		}
-		sum = tally{sum.killed + c.killed, sum.lived + c.lived, sum.uncovered + c.uncovered, sum.slow + c.slow, sum.edgeKilled + c.edgeKilled, sum.edgeLived + c.edgeLived}
-	}
-	fmt.Println(row("all", sum))
+	sum := told(counts)
 	if failed || sum.per100() < floor || sum.slow*50 > sum.killed+sum.lived+sum.uncovered {
 		os.Exit(1)
 	}
+}
+
+// told says what each package came to, and which files were not reached, and gives the sum of all.
+func told(counts map[string]tally) (sum tally) {
+	for _, pkg := range all() {
+		var of tally
+		for _, file := range files(pkg) {
+			if c, reached := counts[file]; reached {
+				of = of.and(c)
+			} else {
+				fmt.Println("not reached:", file)
+			}
+		}
+		if of != (tally{}) {
+			fmt.Println(row(pkg, of))
+		}
+		sum = sum.and(of)
+	}
+	fmt.Println(row("all", sum))
+	return sum
+}
+
+// named are the files of the core that compute, of the packages and among the files that are named; all of them where none is. One after
+// another: a run that is broken off keeps what it has done.
+func named(places []string) []string {
+	if len(places) == 0 {
+		places = all()
+	}
+	var found []string
+	for _, place := range places {
+		place = strings.TrimPrefix(filepath.ToSlash(filepath.Clean(place)), "./")
+		if strings.HasSuffix(place, ".go") {
+			found = append(found, place)
+		} else {
+			found = append(found, files(place)...)
+		}
+	}
+	return found
+}
+
+// files are those of a package, without its tests.
+func files(pkg string) []string {
+	found, _ := filepath.Glob(pkg + "/*.go")
+	for i := range found {
+		found[i] = filepath.ToSlash(found[i])
+	}
+	return slices.DeleteFunc(found, func(file string) bool { return strings.HasSuffix(file, "_test.go") })
 }
 
 // aside are the packages that compute nothing: what tests stand on, and tables alone.
@@ -87,12 +123,19 @@ func all() []string {
 	return packages
 }
 
-// ask has gremlins change a package, one thing at a time, and run the package's own tests.
-func ask(pkg string) (tally, []survivor, error) {
+// ask has gremlins change a file, one thing at a time, and run the tests of its package.
+func ask(file string) (tally, []survivor, error) {
 	out := filepath.Join(os.TempDir(), "mutants.json")
 	_ = os.Remove(out) // of a run that was broken off
 	defer os.Remove(out)
-	run := exec.Command("gremlins", "unleash", "--timeout-coefficient", "6", "--silent", "--output", out, "./"+pkg)
+	pkg := filepath.ToSlash(filepath.Dir(file))
+	args := []string{"unleash", "--timeout-coefficient", "6", "--silent", "--output", out}
+	for _, other := range files(pkg) {
+		if other != file {
+			args = append(args, "--exclude-files", "(^|/)"+regexp.QuoteMeta(filepath.Base(other))+"$")
+		}
+	}
+	run := exec.Command("gremlins", append(args, "./"+pkg)...)
 	run.Stderr = os.Stderr
 	// What is long tells no more of one change; and how long a change may take is told by a run that is not remembered.
 	run.Env = append(os.Environ(), "GOFLAGS=-short -count=1")
@@ -100,8 +143,11 @@ func ask(pkg string) (tally, []survivor, error) {
 		return tally{}, nil, err
 	}
 	raw, err := os.ReadFile(out)
+	if errors.Is(err, os.ErrNotExist) {
+		return tally{}, nil, nil // there is nothing in it to change
+	}
 	if err != nil {
-		return tally{}, nil, fmt.Errorf("nothing is told of it, it was broken off or has nothing to change: %w", err)
+		return tally{}, nil, err
 	}
 	var told struct {
 		Files []struct {
@@ -118,21 +164,24 @@ func ask(pkg string) (tally, []survivor, error) {
 	}
 	var c tally
 	var lived []survivor
-	for _, file := range told.Files {
-		name := filepath.ToSlash(filepath.Join(pkg, filepath.Base(file.FileName)))
-		source, err := os.ReadFile(name)
+	for _, changed := range told.Files {
+		source, err := os.ReadFile(file)
 		if err != nil {
 			return tally{}, nil, err
 		}
 		lines := strings.Split(string(source), "\n")
-		for _, m := range file.Mutations {
+		for _, m := range changed.Mutations {
 			c.count(m.Type, m.Status)
 			if m.Status == "LIVED" || m.Status == "NOT COVERED" {
-				lived = append(lived, survivor{file: name, change: strings.ToLower(m.Type + ", " + m.Status), text: strings.Join(strings.Fields(lines[m.Line-1]), " ")})
+				lived = append(lived, survivor{file: file, change: strings.ToLower(m.Type + ", " + m.Status), text: strings.Join(strings.Fields(lines[m.Line-1]), " ")})
 			}
 		}
 	}
 	return c, lived, nil
+}
+
+func (c tally) and(other tally) tally {
+	return tally{c.killed + other.killed, c.lived + other.lived, c.uncovered + other.uncovered, c.slow + other.slow, c.edgeKilled + other.edgeKilled, c.edgeLived + other.edgeLived}
 }
 
 func (c *tally) count(change, status string) {
@@ -161,10 +210,10 @@ func (c tally) per100() float64 {
 	return 0
 }
 
-const head = "package\tkilled\tlived\tnot covered\ttimed out\tof 100\tboundary killed\tboundary lived"
+const head = "where\tkilled\tlived\tnot covered\ttimed out\tof 100\tboundary killed\tboundary lived"
 
-func row(pkg string, c tally) string {
-	return fmt.Sprintf("%s\t%d\t%d\t%d\t%d\t%.0f\t%d\t%d", pkg, c.killed, c.lived, c.uncovered, c.slow, c.per100(), c.edgeKilled, c.edgeLived)
+func row(where string, c tally) string {
+	return fmt.Sprintf("%s\t%d\t%d\t%d\t%d\t%.0f\t%d\t%d", where, c.killed, c.lived, c.uncovered, c.slow, c.per100(), c.edgeKilled, c.edgeLived)
 }
 
 // read gives what was kept before, and the reasons by what lives for them.
@@ -174,7 +223,7 @@ func read() (map[string]tally, map[string]string, []survivor) {
 	for line := range strings.Lines(string(raw)) {
 		cells := strings.Split(strings.TrimRight(line, "\n"), "\t")
 		switch {
-		case len(cells) == 8 && cells[0] != "package":
+		case len(cells) == 8 && cells[0] != "where":
 			var c tally
 			var share float64
 			if _, err := fmt.Sscan(strings.Join(cells[1:], " "), &c.killed, &c.lived, &c.uncovered, &c.slow, &share, &c.edgeKilled, &c.edgeLived); err == nil {
@@ -191,8 +240,10 @@ func read() (map[string]tally, map[string]string, []survivor) {
 func write(counts map[string]tally, survivors []survivor) error {
 	lines := []string{head}
 	for _, pkg := range all() {
-		if c, ok := counts[pkg]; ok {
-			lines = append(lines, row(pkg, c))
+		for _, file := range files(pkg) {
+			if c, ok := counts[file]; ok {
+				lines = append(lines, row(file, c))
+			}
 		}
 	}
 	lines = append(lines, "", "file\tchange\tline\twhy it may live")
