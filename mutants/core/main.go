@@ -64,13 +64,9 @@ func main() {
 // told says what each package came to, and which files were not reached, and gives the sum of all.
 func told(counts map[string]tally) (sum tally) {
 	for _, pkg := range all() {
-		var of tally
-		for _, file := range files(pkg) {
-			if c, reached := counts[file]; reached {
-				of = of.and(c)
-			} else {
-				fmt.Println("not reached:", file)
-			}
+		of, missing := whole(counts, pkg)
+		for _, file := range missing {
+			fmt.Println("not reached:", file)
 		}
 		if of != (tally{}) {
 			fmt.Println(row(pkg, of))
@@ -79,6 +75,20 @@ func told(counts map[string]tally) (sum tally) {
 	}
 	fmt.Println(row("all", sum))
 	return sum
+}
+
+// whole is what a package came to, by its files; or, while some of them are missing, by a run that asked the package in one.
+func whole(counts map[string]tally, pkg string) (of tally, missing []string) {
+	for _, file := range files(pkg) {
+		c, reached := counts[file]
+		if of = of.and(c); !reached {
+			missing = append(missing, file)
+		}
+	}
+	if inOne, ok := counts[pkg]; ok && len(missing) > 0 {
+		return inOne, nil
+	}
+	return of, missing
 }
 
 // named are the files of the core that compute, of the packages and among the files that are named; all of them where none is. One after
@@ -223,7 +233,7 @@ func read() (map[string]tally, map[string]string, []survivor) {
 	for line := range strings.Lines(string(raw)) {
 		cells := strings.Split(strings.TrimRight(line, "\n"), "\t")
 		switch {
-		case len(cells) == 8 && cells[0] != "where":
+		case len(cells) == 8 && cells[0] != "where" && cells[0] != "package":
 			var c tally
 			var share float64
 			if _, err := fmt.Sscan(strings.Join(cells[1:], " "), &c.killed, &c.lived, &c.uncovered, &c.slow, &share, &c.edgeKilled, &c.edgeLived); err == nil {
@@ -240,9 +250,13 @@ func read() (map[string]tally, map[string]string, []survivor) {
 func write(counts map[string]tally, survivors []survivor) error {
 	lines := []string{head}
 	for _, pkg := range all() {
-		for _, file := range files(pkg) {
-			if c, ok := counts[file]; ok {
-				lines = append(lines, row(file, c))
+		places := files(pkg)
+		if slices.ContainsFunc(places, func(file string) bool { _, reached := counts[file]; return !reached }) {
+			places = append([]string{pkg}, places...)
+		}
+		for _, place := range places {
+			if c, ok := counts[place]; ok {
+				lines = append(lines, row(place, c))
 			}
 		}
 	}
