@@ -58,7 +58,7 @@ long: chromium build logic
 	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestARoundWithNoSignal|TestKilledAgainAndAgain|TestKilledInCopyAndMigration|TestKilledWhileCopying|TestKilledDuringTheFirstStart|TestUnderAttack' ./e2e
 	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestDamagedArchives|TestALargeLineComesBackWhole' ./archive
 
-# Quiet wrong changes: how many of 100 the tests notice. By a tool, in the core or one package of it (PKG=./core/pan), kept in docs/mutants.tsv;
+# Quiet wrong changes: how many of 100 the tests notice. By a tool, in the core, a package or a file of it (PKG=./core/pan), kept in docs/mutants.tsv;
 # by hand, in what stands about it.
 mutants:
 	@command -v gremlins >/dev/null || go install github.com/go-gremlins/gremlins/cmd/gremlins@v0.6.0
