@@ -212,6 +212,26 @@ func TestPaired(t *testing.T) {
 	}
 }
 
+// By how much one set is worth more, and the error of that, worked by hand: each way in counts by its share, squared in the error. Where both are
+// come to in the same ways their blocks are taken apart one by one; else the errors of both add up.
+func TestPairedByWaysIn(t *testing.T) {
+	way := func(share float64, held ...float64) stratum {
+		return stratum{share, slices.Repeat([]float64{500}, len(held)), held}
+	}
+	for name, c := range map[string]struct {
+		more, less worth
+		by, off    float64
+	}{
+		"in the same ways":  {worth{strata{way(.25, 2, 3), way(.75, 5, 5)}, 1, 1}, worth{strata{way(.25, 1, 3), way(.75, 2, 4)}, 1, 1}, 1.625, math.Sqrt(.0625*.25 + .5625)},
+		"in different ways": {worth{strata{way(.25, 1, 3), way(.75, 2, 4)}, 2, 1}, worth{strata{way(1, 1, 2, 3)}, 1, 1}, 3.5, math.Sqrt(4*(.0625+.5625) + 1./3)},
+		"by other shares":   {worth{strata{way(.5, 1, 3), way(.5, 4, 8)}, 3, 1}, worth{strata{way(.25, 1, 3), way(.75, 4, 8)}, 1, 1}, 12 - 5, math.Sqrt(9*(.25+1) + .0625 + .5625*4)},
+	} {
+		if by, off := paired(c.more, c.less); math.Abs(by-c.by) > 1e-9 || math.Abs(off-c.off) > 1e-9 {
+			t.Errorf("%s: %g ± %g, want %g ± %g", name, by, off, c.by, c.off)
+		}
+	}
+}
+
 // A change leaves the set that it is made to as it was.
 func TestAChangeLeavesTheSetAsItWas(t *testing.T) {
 	for _, pattern := range []string{"hole", "trail_pair", "tuft", "trench"} {
