@@ -76,7 +76,7 @@ func (x Sign) agedTo(ago float64) odds.Age {
 			days += age.days
 		}
 	}
-	if x.Age == "" && days <= weekDays {
+	if known(x.Age, SignAges) == "" && days <= weekDays {
 		return odds.AgeUnsaid
 	}
 	for _, age := range ages {

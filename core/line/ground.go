@@ -74,6 +74,7 @@ func (s Spot) PlaceOf(l layout.Layout) ground.Fix {
 // Reckoned is the spot as it is computed with: of ground whose words are not known nothing is.
 func (s Spot) Reckoned() Spot {
 	s.Soil, s.Wetness, s.Surface = known(s.Soil, ground.Soils), known(s.Wetness, ground.Wetnesses), known(s.Surface, ground.Surfaces)
+	s.Through = known(s.Through, layout.Throughs)
 	return s
 }
 

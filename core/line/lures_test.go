@@ -45,6 +45,7 @@ func TestSignNear(t *testing.T) {
 		{"of no age, seen longer ago than a week", []Sign{seen("coyote", "", 8)}, "older"},
 		{"of no age, beside one of the week", []Sign{seen("coyote", "", 1), seen("coyote", "week", 1)}, "days_7"},
 		{"of no age, beside an old one", []Sign{seen("coyote", "older", 1), seen("coyote", "", 1)}, "no_age"},
+		{"of an age that is not known", []Sign{seen("coyote", "a_month", 3)}, "no_age"},
 		{"of tomorrow", []Sign{seen("coyote", "last_night", -1)}, ""},
 	} {
 		if got, _ := SignNear(c.signs, "coyote", func(Sign) bool { return true }, now); got != c.want {

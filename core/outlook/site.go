@@ -24,7 +24,7 @@ var alike = map[string]string{"pond": "pond_edge"}
 func (l Line) SiteOf(set layout.Layout, spot line.Spot, signs []line.Sign) layout.Site {
 	at := l.plane().At(spot.PlaceOf(set))
 	place := layout.Site{
-		Day: l.Now.In(l.Zone).Format(time.DateOnly), WayMm: l.wayMm(at, spot), Through: spot.Through, Near: l.near(at, spot, signs), InCover: l.inCover(at, spot),
+		Day: l.Now.In(l.Zone).Format(time.DateOnly), WayMm: l.wayMm(at, spot), Through: spot.Reckoned().Through, Near: l.near(at, spot, signs), InCover: l.inCover(at, spot),
 		Shy: spot.Shy, KindsMet: []layout.Kind{},
 	}
 	if snow := l.SnowCm(); snow != nil {
