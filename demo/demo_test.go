@@ -8,6 +8,7 @@ import (
 	"slices"
 	"testing"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/pan"
@@ -44,16 +45,16 @@ func TestDemoCanBe(t *testing.T) {
 		check("a feature", x.Check())
 	}
 	for _, x := range s.Signs {
-		check("a sign", x.Check(Start()))
+		check("a sign", x.Check(Start(), animal.Reference))
 	}
 	for _, x := range s.Spots {
 		check("a spot", x.Check())
 	}
 	for _, x := range s.Visits {
-		check("a visit", x.Check())
+		check("a visit", x.Check(animal.Reference))
 	}
 	for _, x := range s.Traps {
-		check(fmt.Sprintf("trap %d", x.Trap.Number), x.Trap.Check())
+		check(fmt.Sprintf("trap %d", x.Trap.Number), x.Trap.Check(animal.Reference))
 	}
 	for _, x := range s.Checks {
 		check("a shed check", x.Check())
@@ -116,7 +117,7 @@ func TestDemoIsWorthLookingAt(t *testing.T) {
 	noted := line.Noted{Sets: sets, Makes: s.Makes, Visits: s.Visits}
 	record := shed.Record{
 		Record:  line.NewRecord(Start(), Start().Location(), tally.Span{}, noted),
-		Designs: unbuilt, Traps: traps, Cards: map[string]shed.Card{},
+		Animals: animal.Reference, Designs: unbuilt, Traps: traps, Cards: map[string]shed.Card{},
 	}
 	for _, trap := range traps {
 		of := slices.DeleteFunc(slices.Clone(s.Checks), func(c line.ShedCheck) bool { return c.TrapID != trap.ID })

@@ -2,6 +2,7 @@ package demo
 
 import (
 	"fmt"
+	"math"
 	"math/rand/v2"
 	"time"
 
@@ -191,7 +192,11 @@ func (d *drawing) shedOf(t time.Time, year int) Season {
 	for _, trap := range d.traps {
 		s.Checks = append(s.Checks, line.ShedCheck{ID: d.id(t), LineID: d.line.ID, TrapID: trap.ID, At: t, Items: []line.CheckItem{{Key: "jaws", Sound: true}, {Key: "dog", Sound: d.rng.Float64() > .02}, {Key: "chain", Sound: true}}})
 		mean := 18 + 4*d.rng.Float64()
-		s.Measurements = append(s.Measurements, line.Measurement{ID: d.id(t), LineID: d.line.ID, TrapID: trap.ID, At: t, Gauge: "spring scale", Factor: 1, Presses: []float64{mean, mean * 1.02, mean * .98}})
+		presses := []float64{mean, mean * 1.02, mean * .98}
+		for i, n := range presses {
+			presses[i] = math.Round(10*n) / 10 // as a gauge reads
+		}
+		s.Measurements = append(s.Measurements, line.Measurement{ID: d.id(t), LineID: d.line.ID, TrapID: trap.ID, At: t, Gauge: "spring scale", Factor: 1, Presses: presses})
 	}
 	for _, lure := range d.lures {
 		s.Bottles = append(s.Bottles, line.Bottle{ID: d.id(t), LineID: d.line.ID, LureID: lure.ID, Holds: 250, OpenedAt: &t})

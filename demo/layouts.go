@@ -12,7 +12,7 @@ import (
 
 // kind finds an animal of the script.
 func kind(key string) animal.Animal {
-	a, err := animal.ByKey(key)
+	a, err := animal.Reference.ByKey(key)
 	if err != nil {
 		panic(err) // the script names none other
 	}

@@ -97,14 +97,14 @@ func asked(l outlook.Line, s Season, spot line.Spot, target, day string) odds.Qu
 	p := placeOf(l, s, spot)
 	p.Day, p.SnowMm = day, new(0.0)
 	return odds.Question{
-		Target: kind(target), Visits: 20000, Soil: anchor.Soil{Kind: spot.Soil, Wetness: spot.Wetness}, Hold: new(.97),
+		Target: kind(target), Animals: animal.Reference, Schools: schools.Usual(), Visits: 20000, Soil: anchor.Soil{Kind: spot.Soil, Wetness: spot.Wetness}, Hold: new(.97),
 		Circumstances: &odds.Circumstances{Sign: "days_3", Signs: 2, WaysMeet: 1, Coverage: new(.5), Site: p},
 	}
 }
 
 func rankedAt(t *testing.T, q odds.Question, standing ...layout.Kind) []odds.Ranked {
 	t.Helper()
-	found, err := odds.Rank(t.Context(), q, schools.Usual(), standing)
+	found, err := odds.Rank(t.Context(), q, standing)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -226,7 +226,7 @@ func TestTheDemoAsItStands(t *testing.T) {
 	}
 	rec := line.NewRecord(Start(), zone, tally.Span{}, noted)
 	l.Observed = s.Hours
-	for _, target := range animal.TargetKeys() {
+	for _, target := range animal.Reference.TargetKeys() {
 		for _, day := range []string{"2026-10-30", "2026-12-04", "2027-01-20"} {
 			firsts := map[string]int{}
 			var all [][]odds.Ranked

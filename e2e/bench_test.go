@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"os"
+	"path/filepath"
 	"slices"
 	"strings"
 	"testing"
@@ -265,30 +266,38 @@ func TestFramesWhileDragging(t *testing.T) {
 }
 
 // One arrow key on a pan saves the design and asks what it is worth now: nothing that hangs on the rack, the weather or the record is read
-// again.
+// again, also where ten seasons lie behind the line.
 func TestAnArrowKeyAsksForLittle(t *testing.T) {
 	t.Parallel()
-	w := demoLine(t).bench(t)
-	w.see("in 100 set-nights")
+	p := run(t, "demo", "--still", "--large", "--seasons", "10", "--sets", "12", "--weather", "", "--data", filepath.Join(t.TempDir(), "large.db"))
+	w := p.at("/", 1280, 800)
+	w.click("Bench")
+	w.see("Begin a set at")
+	w.pressAt("(//ul[@class='rows']//a[contains(@href, '/bench/')])[1]")
+	w.see("steps on the pan")
 	pan := w.part("pan,")
 	pan.MustFocus()
 	w.MustWaitIdle()
 	w.MustEval(`() => performance.clearResourceTimings()`)
 	w.Keyboard.MustType(input.ArrowRight)
-	asked := func() (found []string) {
-		w.MustEval(`() => performance.getEntriesByType('resource').map((e) => new URL(e.name).pathname).filter((p) => p.startsWith('/api/'))`).Unmarshal(&found)
+	type request struct {
+		Path  string
+		Bytes int
+	}
+	asked := func() (found []request) {
+		w.MustEval(`() => performance.getEntriesByType('resource').map((e) => ({path: new URL(e.name).pathname, bytes: e.transferSize})).filter((e) => e.path.startsWith('/api/'))`).Unmarshal(&found)
 		return found
 	}
 	w.until("it is saved and answered", func() bool {
-		return slices.ContainsFunc(asked(), func(p string) bool { return strings.Contains(p, "/designs/") })
+		return slices.ContainsFunc(asked(), func(r request) bool { return strings.Contains(r.Path, "/designs/") })
 	})
 	w.MustWaitIdle()
-	for _, path := range asked() {
-		t.Log(path)
-		for _, other := range []string{"/rack", "/weather", "/shelf", "/ground", "/book", "/kit", "/patterns"} {
-			if strings.Contains(path, other) {
-				t.Errorf("an arrow key asks for %s", path)
-			}
-		}
+	bytes := 0
+	for _, r := range asked() {
+		t.Log(r)
+		bytes += r.Bytes
+	}
+	if n := len(asked()); n > 3 || n < 2 || bytes > 60_000 || bytes < 500 {
+		t.Errorf("an arrow key asks for %d answers of %d bytes", n, bytes)
 	}
 }

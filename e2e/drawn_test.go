@@ -86,11 +86,11 @@ func TestToesPointWhereTheyGo(t *testing.T) {
 	w, _ := logic(t)
 	drawn := map[bool]int{}
 	for _, pattern := range []string{"hole", "tuft_pair", "trail", "trail_pair", "object"} {
-		l, err := layout.New(pattern, layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
+		l, err := layout.New(pattern, layout.Begin{Target: animal.Reference[0], Schools: schools.Usual()})
 		if err != nil {
 			t.Fatal(err)
 		}
-		answer, err := odds.Of(odds.Question{Layout: l, Target: animal.All[0], Visits: 500, Seed: 1})
+		answer, err := odds.Of(odds.Question{Layout: l, Target: animal.Reference[0], Visits: 500, Seed: 1})
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -143,7 +143,7 @@ func TestTheCutIsToScale(t *testing.T) {
 	const height = 600.0
 	whole := 0
 	for _, pattern := range []string{"trail_pair", "tuft_pair", "hole", "trench"} {
-		l, err := layout.New(pattern, layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
+		l, err := layout.New(pattern, layout.Begin{Target: animal.Reference[0], Schools: schools.Usual()})
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -243,11 +243,11 @@ func TestNoTwoSetsAreDrawnAlike(t *testing.T) {
 	for _, pattern := range layout.PatternKeys() {
 		for _, variant := range append([]string{""}, layout.VariantKeys(pattern)...) {
 			title := pattern + " " + variant
-			l, err := layout.New(pattern, layout.Begin{Target: animal.All[0], Schools: schools.Usual(), Variant: variant})
+			l, err := layout.New(pattern, layout.Begin{Target: animal.Reference[0], Schools: schools.Usual(), Variant: variant})
 			if err != nil {
 				t.Fatal(err)
 			}
-			answer, err := odds.Of(odds.Question{Layout: l, Target: animal.All[0], Visits: 500, Seed: 1, Map: true})
+			answer, err := odds.Of(odds.Question{Layout: l, Target: animal.Reference[0], Visits: 500, Seed: 1, Map: true})
 			if err != nil {
 				t.Fatal(err)
 			}

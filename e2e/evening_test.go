@@ -88,6 +88,12 @@ func (p *program) lineNow() (view server.LineView) {
 	return view
 }
 
+func (p *program) rack() (rack server.Rack) {
+	p.t.Helper()
+	p.get("/lines/"+p.lineNow().Line.ID+"/rack", &rack)
+	return rack
+}
+
 // A notebook is typed in at night, for three days that are over, by keyboard from row to row; one look is mended after, and one thing
 // taken back after a reload.
 func TestANotebookIsTypedIn(t *testing.T) {

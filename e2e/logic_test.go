@@ -182,7 +182,7 @@ func TestThePlaceHasWords(t *testing.T) {
 		t.Errorf("what it lacks is said as %s", said)
 	}
 	for _, pattern := range layout.PatternKeys() {
-		l, err := layout.New(pattern, layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
+		l, err := layout.New(pattern, layout.Begin{Target: animal.Reference[0], Schools: schools.Usual()})
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -201,7 +201,7 @@ func TestThePlaceHasWords(t *testing.T) {
 			t.Errorf("in a trench feet fall %s", said)
 		}
 	}
-	three, err := layout.New("punch_holes", layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
+	three, err := layout.New("punch_holes", layout.Begin{Target: animal.Reference[0], Schools: schools.Usual()})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -222,7 +222,7 @@ func TestATrapIsMovedAsTheProgramMovesIt(t *testing.T) {
 	w, _ := logic(t)
 	for _, pattern := range []string{"hole", "trail_pair", "robbed_rebuild", "cable_crawl"} {
 		for _, far := range []float64{0, 200, 5000} {
-			l, err := layout.New(pattern, layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
+			l, err := layout.New(pattern, layout.Begin{Target: animal.Reference[0], Schools: schools.Usual()})
 			if err != nil {
 				t.Fatal(err)
 			}
@@ -250,7 +250,7 @@ func TestTheBenchsRuler(t *testing.T) {
 	w, _ := logic(t)
 	turned := 0
 	for _, pattern := range layout.PatternKeys() {
-		l, err := layout.New(pattern, layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
+		l, err := layout.New(pattern, layout.Begin{Target: animal.Reference[0], Schools: schools.Usual()})
 		if err != nil {
 			t.Fatal(err)
 		}

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"net/http"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -148,16 +149,7 @@ func TestDogsAreSaidBeforeASetIsBuilt(t *testing.T) {
 	w.see("were noted near here")
 	w.click("spare dogs")
 	w.until("the trap's pan spares dogs", func() bool {
-		var rack struct {
-			Traps []struct{ Trap line.Trap }
-		}
-		p.get("/lines/"+view.Line.ID+"/rack", &rack)
-		for _, h := range rack.Traps {
-			if strings.Contains(strings.Join(h.Trap.Spares, " "), "dog") {
-				return true
-			}
-		}
-		return false
+		return slices.ContainsFunc(p.rack().Alike, func(t line.Trap) bool { return slices.Contains(t.Spares, "dog") })
 	})
 	w.noErrors()
 }
@@ -220,13 +212,7 @@ func TestWhatNobodyMeasuredOfATrap(t *testing.T) {
 	w.click("the rest is ok")
 	w.click("Record the check")
 	w.see("checked, all ok")
-	trap := func() line.Trap {
-		var rack struct {
-			Traps []struct{ Trap line.Trap }
-		}
-		p.get("/lines/"+p.lineNow().Line.ID+"/rack", &rack)
-		return rack.Traps[0].Trap
-	}
+	trap := func() line.Trap { return p.rack().Alike[0] }
 	w.until("the program has it", func() bool { return len(trap().Usual) == 5 })
 	if got := trap(); got.JawSpreadMm != 149.225 || got.FrameLengthMm != 182.4 || strings.Contains(strings.Join(got.Usual, " "), "weightG") {
 		t.Errorf("it was kept as %+v", got)
@@ -251,17 +237,9 @@ func TestPressesThatWereTypedLater(t *testing.T) {
 	w.click("Record it")
 	w.see("two presses of")
 	w.noErrors()
-	var rack struct {
-		Traps []struct {
-			Trap    line.Trap
-			Tension *struct{ Measurement line.Measurement }
-		}
-	}
 	w.until("the program has it", func() bool {
-		p.get("/lines/"+p.lineNow().Line.ID+"/rack", &rack)
-		for _, h := range rack.Traps {
-			if h.Trap.Number == 22 && h.Tension != nil && len(h.Tension.Measurement.Presses) == 2 {
-				m := h.Tension.Measurement
+		for _, h := range p.rack().Traps {
+			if m := h.Tension; h.Number == 22 && m != nil && m.Presses == 2 {
 				if m.StandIn || m.Gauge == "made-up gauge" || !m.At.Equal(time.Date(2026, 12, 2, 1, 30, 0, 0, time.UTC)) {
 					t.Errorf("it was kept as %+v", m)
 				}

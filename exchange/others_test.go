@@ -16,6 +16,7 @@ import (
 	"golang.org/x/text/encoding/charmap"
 	"golang.org/x/text/encoding/unicode"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/ground"
 	"oldburrow/core/line"
 	"oldburrow/core/seeds"
@@ -219,7 +220,7 @@ func TestSheetsOfOthers(t *testing.T) {
 		"with blank rows":     {"number,size,jaw_spread_mm,note\n,,,\n3,five,127.5,Fährte\n,,,\n , ,,\n\n", "utf-8", ",", false},
 		"a comma in the note": {strings.Replace(semicolons, "Fährte", "Fährte", 1), "utf-8", ";", true},
 	} {
-		found, err := ReadTraps([]byte(c.raw), "", nil)
+		found, err := ReadTraps([]byte(c.raw), "", nil, animal.Reference)
 		if err != nil || len(found.Traps) != 1 || len(found.Wrong) != 0 {
 			t.Errorf("%s: %+v, %v", name, found, err)
 			continue
@@ -232,15 +233,15 @@ func TestSheetsOfOthers(t *testing.T) {
 		}
 	}
 	// The guess can be put right, and a note with a comma in it is no figure.
-	found, err := ReadTraps([]byte("number;size;note\n3;five;5,5 \xe4\n"), "windows-1251", nil)
+	found, err := ReadTraps([]byte("number;size;note\n3;five;5,5 \xe4\n"), "windows-1251", nil, animal.Reference)
 	if err != nil || found.Traps[0].Note != "5,5 д" {
 		t.Errorf("%+v, %v", found.Traps, err)
 	}
-	if _, err := ReadTraps([]byte(plain), "klingon", nil); err == nil || !strings.HasPrefix(err.Error(), "encoding") {
+	if _, err := ReadTraps([]byte(plain), "klingon", nil, animal.Reference); err == nil || !strings.HasPrefix(err.Error(), "encoding") {
 		t.Errorf("an encoding that there is not: %v", err)
 	}
 	// A row is named by where it stands, also after blank ones.
-	found, _ = ReadTraps([]byte("number,size\n,\n3,\n"), "", nil)
+	found, _ = ReadTraps([]byte("number,size\n,\n3,\n"), "", nil, animal.Reference)
 	if len(found.Wrong) != 1 || found.Wrong[0].Row != 3 {
 		t.Errorf("%+v", found.Wrong)
 	}

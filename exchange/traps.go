@@ -11,6 +11,7 @@ import (
 
 	"github.com/jszwec/csvutil"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/line"
 	"oldburrow/core/plain"
 	"oldburrow/core/refuse"
@@ -162,7 +163,7 @@ type TrapFile struct {
 // ReadTraps reads a rack from CSV in an encoding, or in the likely one where that is blank. The first row names the columns. A number that hangs on the rack already is that trap with
 // what the row changes; another is a new trap, without an id. It refuses, under the field "file", what is no CSV, lacks the
 // number or the size, or holds too much.
-func ReadTraps(raw []byte, encoding string, rack []line.Trap) (TrapFile, error) {
+func ReadTraps(raw []byte, encoding string, rack []line.Trap, known animal.Animals) (TrapFile, error) {
 	found := TrapFile{Traps: []line.Trap{}, Wrong: []WrongRow{}, Ignored: []string{}}
 	sheet, err := OpenCSV(raw, encoding)
 	if err != nil {
@@ -197,7 +198,7 @@ func ReadTraps(raw []byte, encoding string, rack []line.Trap) (TrapFile, error) 
 		}
 		var t line.Trap
 		if err == nil {
-			t, err = readTrap(head, cells, rack)
+			t, err = readTrap(head, cells, rack, known)
 		}
 		if err == nil && seen[t.Number] {
 			err = refuse.Field("number", "%d is there twice", t.Number)
@@ -230,7 +231,7 @@ func inColumns(err error) string {
 func snake(field string) string { return strings.ToLower(capitals.ReplaceAllString(field, "_$0")) }
 
 // readTrap reads one row over the trap that has its number, or over a new one.
-func readTrap(head, cells []string, rack []line.Trap) (line.Trap, error) {
+func readTrap(head, cells []string, rack []line.Trap, known animal.Animals) (line.Trap, error) {
 	t := line.NewTrap()
 	if at := slices.Index(head, "number"); at < len(cells) {
 		number, _ := strconv.Atoi(strings.TrimSpace(cells[at])) // what is no number is refused below
@@ -272,7 +273,7 @@ func readTrap(head, cells []string, rack []line.Trap) (line.Trap, error) {
 	if checked.ID == "" {
 		checked.ID = zeroID
 	}
-	return t, checked.Check()
+	return t, checked.Check(known)
 }
 
 // stillUsual are the fields of a trap that nobody measured after a row that gives some columns was laid over it: a new trap's that the row

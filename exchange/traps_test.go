@@ -7,6 +7,7 @@ import (
 	"strings"
 	"testing"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/line"
 	"oldburrow/core/refuse"
 )
@@ -20,7 +21,7 @@ func TestTrapsComeBackAsTheyWent(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	found, err := ReadTraps(raw, "", nil)
+	found, err := ReadTraps(raw, "", nil, animal.Reference)
 	plain.Usual, odd.Usual = nil, nil // a file that gives a measure is a measurement
 	if err != nil || len(found.Wrong) != 0 || !reflect.DeepEqual(found.Traps, []line.Trap{plain, odd}) {
 		t.Errorf("%+v, %v\n%s", found, err, raw)
@@ -40,20 +41,20 @@ func TestJawsInAFile(t *testing.T) {
 		t.Fatal(err)
 	}
 	x.Usual = nil
-	if found, err := ReadTraps(raw, "", nil); err != nil || !reflect.DeepEqual(found.Traps, []line.Trap{x}) {
+	if found, err := ReadTraps(raw, "", nil, animal.Reference); err != nil || !reflect.DeepEqual(found.Traps, []line.Trap{x}) {
 		t.Errorf("%+v, %v\n%s", found, err, raw)
 	}
-	found, err := ReadTraps([]byte("number,size,jaw\n3,five,laminated\n4,five,square\n"), "", []line.Trap{x})
+	found, err := ReadTraps([]byte("number,size,jaw\n3,five,laminated\n4,five,square\n"), "", []line.Trap{x}, animal.Reference)
 	if err != nil || len(found.Wrong) != 0 || len(found.Ignored) != 0 || !*found.Traps[0].Laminated || found.Traps[0].JawForm != "round" || found.Traps[1].JawForm != "square" {
 		t.Errorf("%+v, %v", found, err)
 	}
 	// A blank cell says of a new trap that nothing is known, and leaves what is known of another.
 	x.ID = zeroID
-	found, err = ReadTraps([]byte("number,size,offset,laminated\n3,five,,\n4,five,,\n"), "", []line.Trap{x})
+	found, err = ReadTraps([]byte("number,size,offset,laminated\n3,five,,\n4,five,,\n"), "", []line.Trap{x}, animal.Reference)
 	if err != nil || !*found.Traps[0].Offset || *found.Traps[0].Laminated || found.Traps[1].Offset != nil {
 		t.Errorf("%+v, %v", found, err)
 	}
-	found, err = ReadTraps([]byte("number,size,offset_mm,padded\n3,five,wide,true\n4,five,1,perhaps\n"), "", nil)
+	found, err = ReadTraps([]byte("number,size,offset_mm,padded\n3,five,wide,true\n4,five,1,perhaps\n"), "", nil, animal.Reference)
 	if err != nil || len(found.Wrong) != 2 || !strings.Contains(found.Wrong[0].Says, `"wide" is no number`) || !strings.Contains(found.Wrong[1].Says, "neither yes nor no") {
 		t.Errorf("%+v, %v", found, err)
 	}
@@ -70,7 +71,7 @@ func TestTrapRowsThatCannotBe(t *testing.T) {
 		"6,,offset,140,coyote,",
 		"7,No. 2",
 	}, "\n")
-	found, err := ReadTraps([]byte(file), "", nil)
+	found, err := ReadTraps([]byte(file), "", nil, animal.Reference)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -84,7 +85,7 @@ func TestTrapRowsThatCannotBe(t *testing.T) {
 	}
 	for _, bad := range []string{"", "size,jaw\n5,offset", "number,size\n" + strings.Repeat("1,a\n", mostTraps+1)} {
 		var p refuse.Problems
-		if _, err := ReadTraps([]byte(bad), "", nil); !errors.As(err, &p) || p[0].Field != "file" {
+		if _, err := ReadTraps([]byte(bad), "", nil, animal.Reference); !errors.As(err, &p) || p[0].Field != "file" {
 			t.Errorf("%.40q: %v", bad, err)
 		}
 	}
@@ -99,14 +100,14 @@ func TestRowsChangeOnlyWhatTheySay(t *testing.T) {
 	want := known
 	want.ChainMm, want.Tag = 700, ""
 	want.Usual = slices.DeleteFunc(line.Measurable(), func(field string) bool { return field == "chainMm" })
-	found, err := ReadTraps([]byte("number,size,chain_mm,weight_g,tag\n7,,700,,\n8,fox,,,\n"), "", []line.Trap{known})
+	found, err := ReadTraps([]byte("number,size,chain_mm,weight_g,tag\n7,,700,,\n8,fox,,,\n"), "", []line.Trap{known}, animal.Reference)
 	if err != nil || len(found.Wrong) != 0 || len(found.Traps) != 2 || !reflect.DeepEqual(found.Traps[0], want) {
 		t.Fatalf("%+v, %v", found, err)
 	}
 	if fresh := found.Traps[1]; fresh.ID != "" || fresh.Version != 0 || fresh.WeightG != line.NewTrap().WeightG || len(fresh.Usual) != len(line.Measurable()) {
 		t.Errorf("a new trap: %+v", fresh)
 	}
-	found, err = ReadTraps([]byte("number,size,pan_diameter_mm\n7,,9\n"), "", []line.Trap{known})
+	found, err = ReadTraps([]byte("number,size,pan_diameter_mm\n7,,9\n"), "", []line.Trap{known}, animal.Reference)
 	if err != nil || len(found.Wrong) != 1 || !strings.HasPrefix(found.Wrong[0].Says, "pan_diameter_mm must be from 25 mm") {
 		t.Errorf("%+v, %v", found, err)
 	}
@@ -126,7 +127,7 @@ func TestCellsThatASpreadsheetWouldRun(t *testing.T) {
 				t.Errorf("%q goes out as %q", said, cell)
 			}
 		}
-		back, err := ReadTraps(raw, "", nil)
+		back, err := ReadTraps(raw, "", nil, animal.Reference)
 		if err != nil || len(back.Traps) != 1 || back.Traps[0].Size != said || back.Traps[0].Note != said {
 			t.Errorf("%q comes back as %+v, %v", said, back, err)
 		}
@@ -141,13 +142,13 @@ func TestCSVAsItComes(t *testing.T) {
 		wide = append(wide, byte(r), 0)
 	}
 	for name, raw := range map[string][]byte{"plain": []byte(file), "marked": []byte("\xEF\xBB\xBF" + file), "UTF-16": wide} {
-		if found, err := ReadTraps(raw, "", nil); err != nil || len(found.Traps) != 1 || found.Traps[0].Number != 7 {
+		if found, err := ReadTraps(raw, "", nil, animal.Reference); err != nil || len(found.Traps) != 1 || found.Traps[0].Number != 7 {
 			t.Errorf("%s: %+v, %v", name, found, err)
 		}
 	}
 	for name, raw := range map[string]string{"twice": "number,size,number\n", "quote": "number,\"size\n1,2\n", "nothing": ""} {
 		var p refuse.Problems
-		if _, err := ReadTraps([]byte(raw), "", nil); !errors.As(err, &p) || p[0].Field != "file" || strings.Contains(p[0].Says, "parse error") {
+		if _, err := ReadTraps([]byte(raw), "", nil, animal.Reference); !errors.As(err, &p) || p[0].Field != "file" || strings.Contains(p[0].Says, "parse error") {
 			t.Errorf("%s: %v", name, err)
 		}
 	}
@@ -157,9 +158,9 @@ func FuzzReadTraps(f *testing.F) {
 	f.Add([]byte("number,size,jaw\n1,No. 2,offset\n"))
 	f.Add([]byte("number,size,spares\n1,\"No. 2\",skunk opossum\n"))
 	f.Fuzz(func(t *testing.T, raw []byte) {
-		found, err := ReadTraps(raw, "", nil)
+		found, err := ReadTraps(raw, "", nil, animal.Reference)
 		for _, trap := range found.Traps {
-			if trap.ID = zeroID; trap.Check() != nil {
+			if trap.ID = zeroID; trap.Check(animal.Reference) != nil {
 				t.Errorf("a trap that cannot be is taken: %+v (%v)", trap, err)
 			}
 		}

@@ -36,7 +36,7 @@ func (x *site) everything(most int, but ...string) map[string]string {
 		ids["spots"] = append(ids["spots"], s.ID)
 	}
 	for _, h := range rack.Traps {
-		ids["traps"] = append(ids["traps"], h.Trap.ID)
+		ids["traps"] = append(ids["traps"], h.ID)
 	}
 	for _, s := range view.Sets {
 		ids["designs"] = append(ids["designs"], s.Make.DesignID)
@@ -57,7 +57,7 @@ func (x *site) everything(most int, but ...string) map[string]string {
 		if r.Method != http.MethodGet || !ofLine {
 			continue
 		}
-		fill := map[string][]string{":day": {"2026-12-05"}, ":date": {"2026-12-03", "2026-12-04"}, ":target": animal.TargetKeys(), ":format": {"gpx", "geojson", "traps", "looks", "catches", "makes"}}
+		fill := map[string][]string{":day": {"2026-12-05"}, ":date": {"2026-12-03", "2026-12-04"}, ":target": animal.Reference.TargetKeys(), ":format": {"gpx", "geojson", "traps", "looks", "catches", "makes"}}
 		if _, kind, ok := strings.Cut(path, "/"); ok && strings.Contains(path, ":id") {
 			kind, _, _ = strings.Cut(kind, "/")
 			fill[":id"] = ids[kind][:min(most, len(ids[kind]))]

@@ -66,14 +66,17 @@ func (r *runs) of(kind string, q Question, compute func() (any, error)) (any, er
 }
 
 // asked is the question as the core takes it. It refuses what is not known by name.
-func (q Question) asked(target animal.Animal) (odds.Question, error) {
+func (q Question) asked(target animal.Animal, with brings) (odds.Question, error) {
 	var p refuse.Problems
-	asked := odds.Question{Layout: q.Layout, Target: target, Spares: animal.Listed(&p, "spares", q.Spares), Visits: q.Visits, Map: q.Map, Underfoot: q.Underfoot, Soil: q.Ground}
+	asked := odds.Question{
+		Layout: q.Layout, Target: target, Animals: with.animals, Schools: with.schools, Spares: with.animals.Listed(&p, "spares", q.Spares),
+		Visits: q.Visits, Map: q.Map, Underfoot: q.Underfoot, Soil: q.Ground,
+	}
 	q.Ground.Check(&p)
 	if asked.Circumstances = q.Circumstances; asked.Circumstances != nil {
-		asked.Circumstances.Check(&p)
+		asked.Circumstances.Check(&p, with.animals)
 		if key := q.Circumstances.Heaviest; key != "" {
-			heaviest := animal.Named(&p, "circumstances.heaviest", key)
+			heaviest := with.animals.Named(&p, "circumstances.heaviest", key)
 			asked.Heaviest = &heaviest
 		}
 	}
@@ -82,7 +85,7 @@ func (q Question) asked(target animal.Animal) (odds.Question, error) {
 
 func (s *Server) bench(c *gin.Context) {
 	s.ask(c, "target", func(q Question, target animal.Animal) (any, error) {
-		asked, err := q.asked(target)
+		asked, err := q.asked(target, s.brings())
 		if err != nil {
 			return nil, err
 		}
@@ -93,7 +96,7 @@ func (s *Server) bench(c *gin.Context) {
 // lessons are what a trail set teaches of an animal.
 func (s *Server) lessons(c *gin.Context) {
 	var p refuse.Problems
-	target := animal.Named(&p, "target", c.Param("target"))
+	target := s.brings().animals.Named(&p, "target", c.Param("target"))
 	err := p.Err()
 	var found any
 	if err == nil {
@@ -109,10 +112,10 @@ func (s *Server) lessons(c *gin.Context) {
 const lessonVisits = 20000
 
 // target checks the question itself, and gives whom it is asked for.
-func (q Question) target() (animal.Animal, error) {
+func (q Question) target(known animal.Animals) (animal.Animal, error) {
 	var p refuse.Problems
 	p.Within("visits", float64(q.Visits), 1, mostVisits, "")
-	target := animal.Named(&p, "target", q.Target)
+	target := known.Named(&p, "target", q.Target)
 	return target, p.Err()
 }
 
@@ -121,7 +124,7 @@ func (s *Server) ask(c *gin.Context, kind string, compute func(Question, animal.
 	if !decode(c, &q) {
 		return
 	}
-	target, err := q.target()
+	target, err := q.target(s.brings().animals)
 	var found any
 	if err == nil {
 		found, err = s.runs.of(kind, q, func() (any, error) { return compute(q, target) })
@@ -152,7 +155,7 @@ func design(r reading, c *gin.Context) (any, error) { return r.Design(r.line.ID,
 func (s *Server) putDesign(c *gin.Context) {
 	putOne(s, c, (*store.Tx).PutDesign, func(x *line.Design) error {
 		x.ID, x.LineID = c.Param("id"), theLine(c).ID
-		return x.CheckDraft()
+		return x.CheckDraft(s.brings().animals)
 	})
 }
 
@@ -162,11 +165,12 @@ func (s *Server) putMake(c *gin.Context) {
 		return
 	}
 	x.ID, x.LineID, x.UndoneAt = c.Param("id"), theLine(c).ID, nil
-	err := x.Check()
+	known := s.brings().animals
+	err := x.Check(known)
 	var found odds.Answer
 	if err == nil {
 		var target animal.Animal
-		if target, err = animal.ByKey(x.Target); err == nil {
+		if target, err = known.ByKey(x.Target); err == nil {
 			found, err = odds.Of(odds.Question{Layout: x.Layout, Target: target, Visits: 20000})
 		}
 	}
@@ -192,14 +196,17 @@ func (s *Server) putMake(c *gin.Context) {
 // oddTraps says in words why the traps of a make should not have gone out; the make is kept all the same, and each trap is where it
 // was built last.
 func (r reading) oddTraps(x line.Make) (string, error) {
-	ids := x.Layout.TrapIDs()
-	if len(ids) == 0 {
+	if len(x.Layout.TrapIDs()) == 0 {
 		return "", nil
 	}
 	record, err := r.shedRecord()
 	if err != nil {
 		return "", err
 	}
+	record.Traps = slices.DeleteFunc(record.Traps, func(t line.Trap) bool {
+		_, named := x.Layout.RigWith(t.ID)
+		return !named
+	})
 	rack, err := record.Rack()
 	if err != nil {
 		return "", err

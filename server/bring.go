@@ -7,6 +7,7 @@ import (
 
 	"github.com/oklog/ulid/v2"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/ground"
 	"oldburrow/core/line"
 	"oldburrow/core/refuse"
@@ -19,6 +20,7 @@ type bringing struct {
 	tx         *store.Tx
 	line       line.Line
 	now        time.Time
+	animals    animal.Animals
 	properties []line.Property
 	fallback   string
 	brought    Brought
@@ -92,7 +94,7 @@ func (b *bringing) sign(t exchange.Thing) error {
 	}
 	x.ID, x.LineID, x.SpotID, x.PhotoID, x.YoungerThan, x.Version = ulid.Make().String(), b.line.ID, nil, nil, nil, 0
 	x.LonDeg, x.LatDeg = t.At[0][0], t.At[0][1]
-	if err := x.Check(b.now); err != nil {
+	if err := x.Check(b.now, b.animals); err != nil {
 		return err
 	}
 	b.brought.Signs++

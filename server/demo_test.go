@@ -96,7 +96,7 @@ func TestEveryPageOfTheDemo(t *testing.T) {
 	if r := x.rack(); len(r.Traps) != 55 || len(r.Gauges) == 0 {
 		t.Errorf("the rack: %d traps, gauges %+v", len(r.Traps), r.Gauges)
 	}
-	for _, h := range x.rack().Traps {
+	for _, h := range takenDown(x.rack()) {
 		var events []shed.Event
 		x.get(x.of("traps", h.Trap.ID)+"/history", &events)
 		if len(events) == 0 || events[len(events)-1].Kind != shed.Added {

@@ -39,7 +39,7 @@ type Comparing struct {
 
 // following answers what is computed after the chain, as it is found. It ends with the request: whoever asks anew leaves the old one.
 func (s *Server) following(c *gin.Context) {
-	stream(c, func(ctx context.Context, asked odds.Question, tell func(any)) error {
+	s.stream(c, func(ctx context.Context, asked odds.Question, tell func(any)) error {
 		company, err := odds.CompanyOf(ctx, asked)
 		if err != nil {
 			return err
@@ -58,7 +58,7 @@ func (s *Server) following(c *gin.Context) {
 
 // best searches for the best places of a set's parts, and tells how far it is.
 func (s *Server) best(c *gin.Context) {
-	stream(c, func(ctx context.Context, asked odds.Question, tell func(any)) error {
+	s.stream(c, func(ctx context.Context, asked odds.Question, tell func(any)) error {
 		var last Progress
 		found, err := odds.FindBest(ctx, asked, func(tried, of int) {
 			if last = (Progress{Tried: tried, Of: of}); tried%tellEvery == 0 {
@@ -83,7 +83,7 @@ func (s *Server) compare(c *gin.Context) {
 	if !decode(c, &q) {
 		return
 	}
-	found, err := q.compared(c.Request.Context())
+	found, err := q.compared(c.Request.Context(), s.brings())
 	if err != nil {
 		fail(c, err)
 		return
@@ -91,11 +91,11 @@ func (s *Server) compare(c *gin.Context) {
 	reply(c, found)
 }
 
-func (q Comparing) compared(ctx context.Context) (odds.Difference, error) {
+func (q Comparing) compared(ctx context.Context, with brings) (odds.Difference, error) {
 	var p refuse.Problems
-	first, err := q.First.weighed()
+	first, err := q.First.weighed(with)
 	p.Under("first", err)
-	second, err := q.Second.weighed()
+	second, err := q.Second.weighed(with)
 	p.Under("second", err)
 	if err := p.Err(); err != nil {
 		return odds.Difference{}, err
@@ -104,25 +104,26 @@ func (q Comparing) compared(ctx context.Context) (odds.Difference, error) {
 }
 
 // weighed is a question that asks for catches: its circumstances must be said.
-func (q Question) weighed() (odds.Question, error) {
-	target, err := q.target()
+func (q Question) weighed(with brings) (odds.Question, error) {
+	target, err := q.target(with.animals)
 	if err != nil {
 		return odds.Question{}, err
 	}
 	if q.Circumstances == nil {
 		return odds.Question{}, refuse.Field("circumstances", "are missing: what is caught hangs on the place and the night")
 	}
-	return q.asked(target)
+	return q.asked(target, with)
 }
 
 // stream answers a question line by line.
-func stream(c *gin.Context, compute func(ctx context.Context, asked odds.Question, tell func(any)) error) {
+func (s *Server) stream(c *gin.Context, compute func(ctx context.Context, asked odds.Question, tell func(any)) error) {
 	var q Question
 	if !decode(c, &q) {
 		return
 	}
+	with := s.brings()
 	lines(c, func(ctx context.Context, tell func(any)) error {
-		asked, err := q.weighed()
+		asked, err := q.weighed(with)
 		if err != nil {
 			return err
 		}

@@ -15,6 +15,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/ground"
 	"oldburrow/core/line"
 	"oldburrow/demo"
@@ -323,7 +324,7 @@ func FuzzDesignJSON(f *testing.F) {
 	f.Fuzz(func(t *testing.T, raw []byte) {
 		var x line.Design
 		if strict(raw, &x) == nil {
-			_ = x.CheckDraft()
+			_ = x.CheckDraft(animal.Reference)
 			_ = x.Layout.Check()
 			if _, err := json.Marshal(x); err != nil {
 				t.Errorf("%q was taken and cannot be written: %v", raw, err)

@@ -216,7 +216,7 @@ func (s *Server) bring(c *gin.Context) {
 		if err != nil {
 			return nil, err
 		}
-		return (&bringing{tx: t, line: l, now: now, properties: have, fallback: b.Property}).all(b.Things)
+		return (&bringing{tx: t, line: l, now: now, animals: s.brings().animals, properties: have, fallback: b.Property}).all(b.Things)
 	})
 }
 

@@ -26,23 +26,13 @@ type Gauge struct {
 	StandIn bool
 }
 
-// Rack is the traps of a line as they stand, and the gauges that measured them.
-type Rack struct {
-	Traps   []shed.Hung     `json:"traps"`
-	New     line.Trap       `json:"new"` // as a form begins with one
-	Sizes   []line.TrapSize `json:"sizes"`
-	Gauges  []shed.Gauge    `json:"gauges"`
-	Reads   bool            `json:"reads"` // a gauge is connected
-	StandIn bool            `json:"standIn"`
-}
-
 // shedRecord reads everything of the line that the shed reads.
 func (r reading) shedRecord() (found shed.Record, err error) {
 	if found.Record, err = r.record(); err != nil {
 		return found, err
 	}
 	id := r.line.ID
-	found.Schools = r.schools()
+	found.Animals, found.Schools = r.animals, r.schools
 	for _, read := range []func() error{
 		func() error { found.Designs, err = r.Designs(id, nil); return err },
 		func() error { found.Traps, err = r.Traps(id); return err },
@@ -57,24 +47,29 @@ func (r reading) shedRecord() (found shed.Record, err error) {
 	return found, nil
 }
 
-func rackView(r reading, _ *gin.Context) (any, error) { return r.rack() }
-
-func (r reading) rack() (Rack, error) {
+func rackView(r reading, _ *gin.Context) (any, error) {
 	g := r.server.Gauge
 	found := Rack{New: line.NewTrap(), Sizes: line.TrapSizes(), Reads: g != nil, StandIn: g != nil && g.StandIn}
-	record, err := r.shedRecord()
+	traps, err := r.hung()
 	if err != nil {
-		return found, err
+		return nil, err
 	}
-	if found.Traps, err = record.Rack(); err != nil {
-		return found, err
-	}
+	found.hang(traps)
 	calibrations, err := r.Calibrations(r.line.ID)
 	if err != nil {
-		return found, err
+		return nil, err
 	}
-	found.Gauges, err = shed.Gauges(found.Traps, calibrations)
+	found.Gauges, err = shed.Gauges(traps, calibrations)
 	return found, err
+}
+
+// hung are the traps of the line as they stand, by number.
+func (r reading) hung() ([]shed.Hung, error) {
+	record, err := r.shedRecord()
+	if err != nil {
+		return nil, err
+	}
+	return record.Rack()
 }
 
 // trapStory is everything that happened to a trap, over all seasons.
@@ -108,7 +103,7 @@ func (s *Server) putTrap(c *gin.Context) {
 	keep := func(t *store.Tx, x line.Trap) (line.Trap, error) { return t.PutTrap(x, s.Clock.Now()) }
 	putOne(s, c, keep, func(x *line.Trap) error {
 		x.ID, x.LineID = c.Param("id"), theLine(c).ID
-		return x.Check()
+		return x.Check(s.brings().animals)
 	})
 }
 
@@ -144,7 +139,7 @@ func (s *Server) judgePan(c *gin.Context) {
 	if !decode(c, &q) {
 		return
 	}
-	found, err := shed.Judge(q)
+	found, err := shed.Judge(s.brings().animals, q)
 	if err != nil {
 		fail(c, err)
 		return
@@ -212,12 +207,12 @@ func (s *Server) press(c *gin.Context) {
 
 // trapFile writes the rack as a file.
 func (r reading) trapFile() ([]byte, error) {
-	found, err := r.rack()
+	hung, err := r.hung()
 	if err != nil {
 		return nil, err
 	}
-	traps, says := make([]line.Trap, len(found.Traps)), make([]exchange.TrapSays, len(found.Traps))
-	for i, h := range found.Traps {
+	traps, says := make([]line.Trap, len(hung)), make([]exchange.TrapSays, len(hung))
+	for i, h := range hung {
 		traps[i], says[i] = h.Trap, trapSays(h)
 	}
 	return exchange.WriteTraps(traps, says)
@@ -257,7 +252,7 @@ func (s *Server) previewTraps(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	file, err := exchange.ReadTraps(raw, c.Query("encoding"), have)
+	file, err := exchange.ReadTraps(raw, c.Query("encoding"), have, s.brings().animals)
 	if err != nil {
 		fail(c, err)
 		return
@@ -281,14 +276,14 @@ func (s *Server) bringTraps(c *gin.Context) {
 	if !decode(c, &b) {
 		return
 	}
-	now := s.Clock.Now()
+	now, known := s.Clock.Now(), s.brings().animals
 	for i := range b.Traps {
 		x := &b.Traps[i]
 		x.LineID = theLine(c).ID
 		if x.ID == "" {
 			x.ID = ulid.MustNew(ulid.Timestamp(now), ulid.DefaultEntropy()).String()
 		}
-		if err := x.Check(); err != nil {
+		if err := x.Check(known); err != nil {
 			var p refuse.Problems
 			p.Under(fmt.Sprintf("traps[%d]", i), err)
 			fail(c, p)

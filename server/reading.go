@@ -9,6 +9,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/line"
 	"oldburrow/core/round"
 	"oldburrow/core/schools"
@@ -24,6 +25,7 @@ type reading struct {
 	now    time.Time
 	zone   *time.Location
 	read   *line.Record // of the open season, once it was asked for
+	brings
 }
 
 // read looks at a line in one transaction.
@@ -43,7 +45,7 @@ func (s *Server) read(ctx context.Context, lineID string, look func(reading) err
 
 func (s *Server) readingOf(v store.View, l line.Line) (reading, error) {
 	zone, err := round.Zone(l.Zone)
-	return reading{v, s, l, s.Clock.Now(), zone, &line.Record{}}, err
+	return reading{v, s, l, s.Clock.Now(), zone, &line.Record{}, s.brings()}, err
 }
 
 // show answers with what a page shows of the line. Only so many pages are drawn up at a time: more at once would be no quicker, and each
@@ -77,8 +79,14 @@ func (s *Server) drawnUp(c *gin.Context, page func(reading, *gin.Context) (any, 
 	return json.Marshal(found)
 }
 
-// schools is what the line's trapper goes by.
-func (r reading) schools() schools.Schools { return schools.Usual() }
+// brings is what is computed with beside what was asked or noted: the animals that are known, and what the line's trapper goes by. It is read
+// once a request.
+type brings struct {
+	animals animal.Animals
+	schools schools.Schools
+}
+
+func (s *Server) brings() brings { return brings{animal.Reference, schools.Usual()} }
 
 // season gives the season that a request asks for, by its id: the open one when it asks for none, and none when it asks for all.
 // The span is what belongs to it.

@@ -146,7 +146,7 @@ func (x *site) of(kind, id string) string { return fmt.Sprintf("/lines/%s/%s/%s"
 // laidOut is a set for a coyote as it begins.
 func laidOut(t *testing.T, pattern string) layout.Layout {
 	t.Helper()
-	l, err := layout.New(pattern, layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
+	l, err := layout.New(pattern, layout.Begin{Target: animal.Reference[0], Schools: schools.Usual()})
 	if err != nil {
 		t.Fatal(err)
 	}

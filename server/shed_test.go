@@ -1,6 +1,7 @@
 package server
 
 import (
+	"encoding/json"
 	"fmt"
 	"net/http"
 	"strings"
@@ -31,7 +32,7 @@ func (x *site) keepTrap(id string, t line.Trap) line.Trap {
 
 func (x *site) hung(number int) shed.Hung {
 	x.t.Helper()
-	for _, h := range x.rack().Traps {
+	for _, h := range takenDown(x.rack()) {
 		if h.Trap.Number == number {
 			return h
 		}
@@ -44,6 +45,76 @@ func (x *site) rack() (r Rack) {
 	x.t.Helper()
 	x.get("/lines/"+x.line+"/rack", &r)
 	return r
+}
+
+// takenDown is the rack as the shed tells it, from what stands in its lists.
+func takenDown(r Rack) []shed.Hung {
+	found := make([]shed.Hung, len(r.Traps))
+	for i, n := range r.Traps {
+		t := r.Alike[n.Alike]
+		t.ID, t.Number, t.Tag, t.Note, t.Version = n.ID, n.Number, n.Tag, n.Note, n.Version
+		h := shed.Hung{Trap: t, Place: r.Places[n.Place], Checked: n.Checked, Checks: r.Checks[n.Checks], Faults: r.Checks[n.Faults],
+			Verdict: n.Verdict, Turn: gauge.Turn{Way: n.Turn, ToMiddleN: n.TurnN}, Bars: n.Bars}
+		if n.Window != nil {
+			h.Wanted = &r.Windows[*n.Window]
+		}
+		if p := n.Tension; p != nil {
+			h.Tension = &shed.Tension{Measured: gauge.Measured{MeanN: p.MeanN, SDN: p.SDN, Spread: p.Spread}, Old: p.Old, Fails: p.Fails, PerQuarterN: p.PerQuarterN,
+				Measurement: line.Measurement{At: p.At, Gauge: p.Gauge, StandIn: p.StandIn, Covered: p.Covered, Presses: make([]float64, p.Presses)}}
+		}
+		found[i] = h
+	}
+	return found
+}
+
+// asText is how something is written, to be compared with another.
+func asText(t *testing.T, x any) string {
+	t.Helper()
+	raw, err := json.Marshal(x)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return string(raw)
+}
+
+// What goes over the wire says all that the shed does of each trap, but for what nobody is shown: the presses, and whether they crept.
+func TestTheRackOnTheWireSaysAll(t *testing.T) {
+	x := newDemo(t)
+	var want []shed.Hung
+	err := x.server.read(t.Context(), x.line, func(r reading) (err error) {
+		want, err = r.hung()
+		return err
+	})
+	if err != nil {
+		t.Fatal(err)
+	}
+	got := takenDown(x.rack())
+	measured, turned, barred := 0, 0, 0
+	for i, w := range want {
+		if n := w.Tension; n != nil {
+			measured++
+			m := n.Measurement
+			kept := *n
+			kept.Measurement = line.Measurement{At: m.At, Gauge: m.Gauge, StandIn: m.StandIn, Covered: m.Covered, Presses: make([]float64, len(m.Presses))}
+			kept.MeanN, kept.SDN, kept.PerQuarterN = rounded(n.MeanN, 3), rounded(n.SDN, 3), rounded(n.PerQuarterN, 3)
+			kept.Spread, kept.Fails = rounded(n.Spread, 4), rounded(n.Fails, 4)
+			kept.Wide, kept.Creeps, kept.Few = false, false, false
+			w.Tension = &kept
+		}
+		w.Turn = gauge.Turn{Way: w.Turn.Way, ToMiddleN: rounded(w.Turn.ToMiddleN, 3)}
+		if w.Turn.Way != "" {
+			turned++
+		}
+		if w.Bars != "" {
+			barred++
+		}
+		if has, wants := asText(t, got[i]), asText(t, w); has != wants {
+			t.Fatalf("trap %d\n%s\n%s", w.Trap.Number, has, wants)
+		}
+	}
+	if measured < 20 || turned < 2 || barred < 20 {
+		t.Errorf("%d measured, %d to turn, %d barred: the demo's rack asks too little", measured, turned, barred)
+	}
 }
 
 // standsIn builds a set with a trap of the rack and gives the make.

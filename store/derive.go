@@ -2,6 +2,7 @@ package store
 
 import (
 	"cmp"
+	"crypto/sha256"
 	"database/sql"
 	"encoding/json"
 	"errors"
@@ -21,10 +22,23 @@ import (
 // derivation counts the ways in which what is made out of the record was made out; a file of another one has it made out anew.
 const derivation = "2"
 
+// madeOutBy says by what a file's record was made out: the way, and what the lines' trappers go by, since how much is poured hangs on that.
+func madeOutBy() (string, error) {
+	raw, err := json.Marshal(goesBy())
+	return fmt.Sprintf("%s %x", derivation, sha256.Sum256(raw)), err
+}
+
+// goesBy is what a line's trapper goes by.
+func goesBy() schools.Schools { return schools.Usual() }
+
 // derive makes out of the record what lets things be found without reading all of it, where that was not done yet.
 func (s *Store) derive() error {
+	by, err := madeOutBy()
+	if err != nil {
+		return err
+	}
 	done, err := s.Fact("derivation")
-	if err != nil || done == derivation {
+	if err != nil || done == by {
 		return err
 	}
 	err = s.Keep(func(t *Tx) error {
@@ -49,7 +63,7 @@ func (s *Store) derive() error {
 	if err != nil {
 		return err
 	}
-	return s.SetFact("derivation", derivation)
+	return s.SetFact("derivation", by)
 }
 
 func (t *Tx) deriveLine(l line.Line) error {
@@ -254,7 +268,7 @@ func (v View) pouring(lureID string) (p shed.Pouring, err error) {
 			SELECT 1 FROM makes k CROSS JOIN smells y WHERE k.set_id = m.set_id AND k.ended_at = m.built_at AND y.make_id = k.id AND y.lure_id = x.lure_id) AS again
 		FROM smells x JOIN makes m ON m.id = x.make_id JOIN sets s ON s.id = m.set_id
 		WHERE x.lure_id = ? AND m.line_id = ? ORDER BY m.built_at, m.id`, lureID, p.Lure.LineID)
-	p.Schools = schools.Usual()
+	p.Schools = goesBy()
 	return p, err
 }
 

@@ -14,6 +14,7 @@ import (
 
 	"github.com/jmoiron/sqlx"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/line"
 	"oldburrow/core/refuse"
 	"oldburrow/core/shed"
@@ -68,11 +69,11 @@ var kinds = []Kind{
 	kindOf("spots", spotRow.entity, spotRowOf, byID, line.Spot.Check),
 	kindOf("falls", itself[line.Fall], itself, byID, func(x line.Fall) error { return x.Check(anyTime) }),
 	withPictures(kindOf("photos", itself[line.Photo], itself, byID, line.Photo.Check)),
-	kindOf("signs", signRow.entity, signRowOf, byID, func(x line.Sign) error { return x.Check(anyTime) }),
+	kindOf("signs", signRow.entity, signRowOf, byID, byReference(func(x line.Sign, known animal.Animals) error { return x.Check(anyTime, known) })),
 	kindOf("features", featureRow.entity, featureRowOf, byID, line.Feature.Check),
 	kindOf("readings", itself[line.Reading], itself, byID, func(x line.Reading) error { return x.Check(anyTime) }),
-	kindOf("traps", trapRow.entity, trapRowOf, byID, line.Trap.Check),
-	kindOf("trap_versions", versionRow.entity, versionRowOf, versionKey, func(x shed.TrapVersion) error { return x.Trap.Check() }),
+	kindOf("traps", trapRow.entity, trapRowOf, byID, byReference(line.Trap.Check)),
+	kindOf("trap_versions", versionRow.entity, versionRowOf, versionKey, byReference(func(x shed.TrapVersion, known animal.Animals) error { return x.Trap.Check(known) })),
 	kindOf("shed_checks", checkRow.entity, checkRowOf, byID, line.ShedCheck.Check),
 	kindOf("measurements", measurementRow.entity, measurementRowOf, byID, line.Measurement.Check),
 	kindOf("calibrations", itself[line.Calibration], itself, byID, line.Calibration.Check),
@@ -81,18 +82,23 @@ var kinds = []Kind{
 	kindOf("levels", itself[line.Level], itself, byID, line.Level.Check),
 	kindOf("doses", itself[line.Dose], itself, byID, line.Dose.Check),
 	kindOf("recipes", recipeRow.entity, recipeRowOf, byID, line.Recipe.Check),
-	kindOf("patterns", patternRow.entity, patternRowOf, byID, line.Pattern.Check),
+	kindOf("patterns", patternRow.entity, patternRowOf, byID, byReference(line.Pattern.Check)),
 	kindOf("sets", itself[line.Set], itself, byID, line.Set.Check),
-	kindOf("designs", designRow.entity, designRowOf, byID, line.Design.CheckDraft),
-	asMakes(kindOf("makes", makeRow.entity, makeRowOf, byID, line.Make.Check)),
+	kindOf("designs", designRow.entity, designRowOf, byID, byReference(line.Design.CheckDraft)),
+	asMakes(kindOf("makes", makeRow.entity, makeRowOf, byID, byReference(line.Make.Check))),
 	kindOf("pulls", itself[line.Pull], itself, byID, line.Pull.Check),
-	withTheirCatches(kindOf("visits", visitRow.entity, visitRowOf, byID, line.Visit.Check)),
-	kindOf("mends", mendRow.entity, mendRowOf, byID, line.Mend.CheckKept),
+	withTheirCatches(kindOf("visits", visitRow.entity, visitRowOf, byID, byReference(line.Visit.Check))),
+	kindOf("mends", mendRow.entity, mendRowOf, byID, byReference(line.Mend.CheckKept)),
 	kindOf("kit_marks", itself[line.KitMark], itself, byID, line.KitMark.Check),
 	kindOf("weather_hours", itself[HourOfWeather], itself, hourKey, func(x HourOfWeather) error { return weather.Hour(x.cells).Check() }),
 }
 
 func itself[T any](x T) (T, error) { return x, nil }
+
+// byReference is a check that goes by the reference animals alone: of what comes whole out of a file, one that is not among them is kept.
+func byReference[T any](check func(T, animal.Animals) error) func(T) error {
+	return func(x T) error { return check(x, animal.Reference) }
+}
 
 func hasVersion[T any]() bool {
 	_, has := reflect.TypeFor[T]().FieldByName("Version")

@@ -14,36 +14,66 @@ import (
 	"oldburrow/core/weather"
 )
 
-// Where thousands of small rows are read, handing them over one by one costs ten times what computing with them does. They are
-// handed over as one text instead, with these signs between rows and between the cells of a row.
-const (
-	rowSign  = "\x1e"
-	cellSign = "\x1f"
-)
+// Where thousands of small rows are read, handing them over one by one costs ten times what computing with them does. Each of their cells
+// is handed over as one text instead, with this sign between rows.
+const rowSign = "\x1e"
 
-// packed reads the rows of a query, of which cells is what to select with semicolons between, and gives the cells of one after another. A row that read
-// refuses is noted by its first cell, and hides no other. They come in no order.
+// packed reads the rows of a query, of which cells is what to select with semicolons between, and gives the cells of one after another; what is
+// nothing is blank. A row that read refuses is noted by its first cell, and hides no other. They come in no order.
 func packed(v View, table, cells, from string, read func(cells []string) error, args ...any) error {
-	columns := strings.Count(cells, ";") + 1
-	query := `SELECT coalesce(group_concat(` + strings.ReplaceAll(cells, "; ", ` || char(31) || `) + `, char(30)), '') ` + from
-	var text string
-	if err := one(v.q, &text, query, args...); err != nil {
-		return v.broken(table, err)
+	columns := strings.Split(cells, "; ")
+	texts := make([]string, len(columns))
+	into := make([]any, len(columns))
+	packing := make([]string, len(columns))
+	for i, cell := range columns {
+		into[i] = &texts[i]
+		packing[i] = `coalesce(group_concat(coalesce(` + cell + `, ''), char(30)), '')`
+		columns[i] = `coalesce(` + cell + `, '')`
 	}
-	if text == "" {
-		return nil
-	}
-	for row := range strings.SplitSeq(text, rowSign) {
-		found := strings.Split(row, cellSign)
-		err := fmt.Errorf("%d cells", len(found))
-		if len(found) == columns {
-			err = read(found)
-		}
-		if err != nil && v.unread != nil {
+	take := func(found []string) {
+		if err := read(found); err != nil && v.unread != nil {
 			*v.unread = append(*v.unread, Unreadable{things[table], found[0], "a value of it is of the wrong kind"})
 		}
 	}
+	if err := v.q.QueryRowx(`SELECT `+strings.Join(packing, ", ")+` `+from, args...).Scan(into...); err != nil {
+		return v.broken(table, err)
+	}
+	if texts[0] == "" { // the first is an id or a time
+		return nil
+	}
+	rows := strings.Count(texts[0], rowSign) + 1
+	if slices.ContainsFunc(texts, func(text string) bool { return strings.Count(text, rowSign)+1 != rows }) {
+		return oneByOne(v, table, `SELECT `+strings.Join(columns, ", ")+` `+from, take, args...)
+	}
+	for range rows {
+		found := make([]string, len(texts))
+		for i := range texts {
+			found[i], texts[i], _ = strings.Cut(texts[i], rowSign)
+		}
+		take(found)
+	}
 	return nil
+}
+
+// oneByOne reads the same where the sign stands within a cell.
+func oneByOne(v View, table, query string, take func(cells []string), args ...any) error {
+	rows, err := v.q.Queryx(query, args...)
+	if err != nil {
+		return v.broken(table, err)
+	}
+	defer rows.Close()
+	for rows.Next() {
+		cells, err := rows.SliceScan()
+		if err != nil {
+			return v.broken(table, err)
+		}
+		found := make([]string, len(cells))
+		for i, cell := range cells {
+			found[i] = fmt.Sprint(cell)
+		}
+		take(found)
+	}
+	return v.broken(table, rows.Err())
 }
 
 var errImpossible = errors.New("cannot be")
@@ -60,7 +90,7 @@ func timeIn(text string) (time.Time, error) {
 // looks reads looks that were not taken back, without their catches.
 func (v View) looks(lineID, where string, args ...any) ([]line.Visit, error) {
 	found := []line.Visit{}
-	const cells = `id; make_id; at; finding; replace(replace(note, char(30), ' '), char(31), ' '); flags; animal; told_by; also; rigs; seen; coalesce(mended_at, ''); coalesce(received_at, ''); coalesce(timed, '')`
+	const cells = `id; make_id; at; finding; note; flags; animal; told_by; also; rigs; seen; mended_at; received_at; timed`
 	err := packed(v, "visits", cells, `FROM visits WHERE `+where+` AND undone_at IS NULL`, func(cells []string) error {
 		at, err := timeIn(cells[2])
 		if err != nil {

@@ -56,6 +56,17 @@ func TestVisitsAreActs(t *testing.T) {
 			t.Errorf("of which only the day is known: %+v, %v", got, err)
 		}
 	}
+	// Thousands of looks are read as one text: a sign in a note that parts them there parts nothing, and what is nothing stays so.
+	for _, note := range []string{"tracks \x1e all round", "", "\x1e"} {
+		if _, err := s.db.Exec(`UPDATE visits SET note = ? WHERE id = ?`, note, untimed.ID); err != nil {
+			t.Fatal(err)
+		}
+		n, err := View{q: s.db}.Noted(first.ID, tally.Span{})
+		i := slices.IndexFunc(n.Visits, func(v line.Visit) bool { return v.ID == untimed.ID })
+		if err != nil || len(n.Visits) != 2 || n.Visits[i].Note != note || n.Visits[i].HasTime() || n.Visits[i].MendedAt != nil || n.Visits[1-i].Note != "" || !n.Visits[1-i].HasTime() {
+			t.Errorf("with the note %q: %+v, %v", note, n.Visits, err)
+		}
+	}
 	if acts, err := (View{q: s.db}).Acts(first.ID, noon, noon.AddDate(0, 0, 2)); err != nil || len(acts) != 3 || !acts[0].Timed || acts[1].Timed == acts[2].Timed {
 		t.Errorf("%+v, %v", acts, err)
 	}

@@ -5,6 +5,7 @@ import (
 	"testing"
 	"time"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/book"
 	"oldburrow/core/line"
 	"oldburrow/core/tally"
@@ -55,7 +56,7 @@ func atTheSeam(t *testing.T, zoneName string, finding line.Finding, after time.D
 		t.Fatalf("%s: %d seasons: %+v", name, len(seasons), seasons)
 	}
 	of := func(span tally.Span) (b book.Book) {
-		b, err := book.Of(c.read(span))
+		b, err := book.Of(c.read(span), animal.Reference)
 		if err != nil {
 			t.Fatal(err)
 		}

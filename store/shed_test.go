@@ -66,7 +66,7 @@ func twoLines(t *testing.T) (s *Store, first, second line.Line, trap line.Trap) 
 // laidOut is a hole with some traps in it: one, or two.
 func laidOut(t *testing.T, traps ...string) layout.Layout {
 	t.Helper()
-	l, err := layout.New([]string{"hole", "hole", "robbed_rebuild"}[len(traps)], layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
+	l, err := layout.New([]string{"hole", "hole", "robbed_rebuild"}[len(traps)], layout.Begin{Target: animal.Reference[0], Schools: schools.Usual()})
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -22,8 +22,20 @@ type visitRow struct {
 
 func (r visitRow) entity() (line.Visit, error) {
 	r.Visit = withLists(r.Visit)
-	return r.Visit, errors.Join(nested(r.AlsoJSON, &r.Visit.Also), nested(r.RigsJSON, &r.Visit.Rigs), nested(r.SeenJSON, &r.Visit.Seen))
+	err := errors.Join(nested(r.AlsoJSON, &r.Visit.Also), nested(r.RigsJSON, &r.Visit.Rigs))
+	if r.SeenJSON != nothingSeen {
+		err = errors.Join(err, nested(r.SeenJSON, &r.Visit.Seen))
+	}
+	return r.Visit, err
 }
+
+// nothingSeen is how it is written that nothing more was noticed: most looks say so, and thousands of them are read at once.
+var nothingSeen = func() (raw string) {
+	if err := asJSON(&raw, withLists(line.Visit{}).Seen); err != nil {
+		panic(err)
+	}
+	return raw
+}()
 
 // withLists is a look with an empty list where nothing was said.
 func withLists(x line.Visit) line.Visit {

@@ -25,7 +25,7 @@ func capacity(t *testing.T, in HoldingInput) float64 {
 // never more.
 func TestWhatHoldsGoesTheRightWay(t *testing.T) {
 	seeds.Each(t, 400, func(rng *rand.Rand) {
-		a := animal.All[rng.IntN(len(animal.All))]
+		a := animal.Reference[rng.IntN(len(animal.Reference))]
 		chain := rng.Float64() * 3000
 		demand := func(chainMm float64, spring bool) float64 {
 			out, err := Pull(a, PullInput{chainMm, spring})
@@ -67,7 +67,7 @@ func TestWhatHoldsGoesTheRightWay(t *testing.T) {
 // set is a hole for a coyote with one anchor.
 func set(t *testing.T, a layout.Anchor) layout.Layout {
 	t.Helper()
-	l, err := layout.New("hole", layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
+	l, err := layout.New("hole", layout.Begin{Target: animal.Reference[0], Schools: schools.Usual()})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -91,7 +91,7 @@ func held(t *testing.T, q Question) Held {
 // Every kind of anchor has its answer; what it hangs on is asked for where it was not said.
 func TestEveryKindOfAnchor(t *testing.T) {
 	wet := func(a layout.Anchor) Question {
-		return Question{Layout: set(t, a), Animal: animal.All[0], Soil: Soil{Kind: "soft_clay", Wetness: "wet"}}
+		return Question{Layout: set(t, a), Animal: animal.Reference[0], Soil: Soil{Kind: "soft_clay", Wetness: "wet"}}
 	}
 	stakes := []layout.End{{Kind: "stake", LengthMm: 610}, {Kind: "cable", LengthMm: 457.2}}
 	for name, c := range map[string]struct {
@@ -130,7 +130,7 @@ func TestEveryKindOfAnchor(t *testing.T) {
 
 // What would help is ranked by how much; a crossed pair is among it, and each is what it says when it is done.
 func TestWhatWouldHelp(t *testing.T) {
-	q := Question{Layout: set(t, layout.Anchor{Kind: "stake", LengthMm: 460}), Animal: animal.All[0], Soil: Soil{Kind: "soft_clay", Wetness: "wet"}}
+	q := Question{Layout: set(t, layout.Anchor{Kind: "stake", LengthMm: 460}), Animal: animal.Reference[0], Soil: Soil{Kind: "soft_clay", Wetness: "wet"}}
 	h := held(t, q)
 	keys := map[string]bool{}
 	for i, m := range h.Stronger {
@@ -151,7 +151,7 @@ func TestWhatWouldHelp(t *testing.T) {
 
 // Frost holds while it lasts. At the thaw only what stands below it counts, and a plate in frost bears nothing.
 func TestFrostAndThaw(t *testing.T) {
-	q := Question{Layout: set(t, layout.Anchor{Kind: "cable", LengthMm: 300}), Animal: animal.All[0], Soil: Soil{Kind: "loam", Wetness: "moist", FrostMm: new(40.0), DeepestMm: new(320.0)}}
+	q := Question{Layout: set(t, layout.Anchor{Kind: "cable", LengthMm: 300}), Animal: animal.Reference[0], Soil: Soil{Kind: "loam", Wetness: "moist", FrostMm: new(40.0), DeepestMm: new(320.0)}}
 	h := held(t, q)
 	if len(h.Times) != 3 || h.Times[0].Word != Holds || h.Times[2].When != Thaw || h.Times[2].Chance != 0 || h.Reaches {
 		t.Errorf("%+v", h)
@@ -176,7 +176,7 @@ func TestFrostAndThaw(t *testing.T) {
 func TestCirclesAndRuns(t *testing.T) {
 	last := 1.0
 	for aside := 0.0; aside < 2000; aside += 50 {
-		out, err := CircleOf(animal.All[1], CircleInput{ChainMm: 460, TrapLengthMm: 150, AnchorToAttractorMm: aside})
+		out, err := CircleOf(animal.Reference[1], CircleInput{ChainMm: 460, TrapLengthMm: 150, AnchorToAttractorMm: aside})
 		if err != nil || out.PatternShare < 0 || out.PatternShare > last+1e-12 {
 			t.Fatalf("%g aside: %+v, %v", aside, out, err)
 		}
@@ -203,11 +203,11 @@ func TestCirclesAndRuns(t *testing.T) {
 
 // A fence over the set is in reach while the anchor stands under the bed, and is not when it stands far enough aside.
 func TestWhatIsInReach(t *testing.T) {
-	l, err := layout.New("crawl_under", layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
+	l, err := layout.New("crawl_under", layout.Begin{Target: animal.Reference[0], Schools: schools.Usual()})
 	if err != nil {
 		t.Fatal(err)
 	}
-	q := Question{Layout: l, Animal: animal.All[0], Soil: Soil{Kind: "firm_clay", Wetness: "moist"}}
+	q := Question{Layout: l, Animal: animal.Reference[0], Soil: Soil{Kind: "firm_clay", Wetness: "moist"}}
 	near := func() []Near { return held(t, q).Circle.Near }
 	if found := near(); len(found) != 1 || found[0].Kind != "fence" || found[0].Mm >= held(t, q).Circle.ReachMm {
 		t.Errorf("under the fence: %+v", found)
@@ -221,7 +221,7 @@ func TestWhatIsInReach(t *testing.T) {
 		t.Errorf("on a drag: %+v", h)
 	}
 	for pattern, want := range map[string]string{"culvert_pair": "culvert", "creek_pinch": "bank", "tree_hole": "tree", "spring_hole": "water", "log_crossing": "log"} {
-		if q.Layout, err = layout.New(pattern, layout.Begin{Target: animal.All[0], Schools: schools.Usual()}); err != nil {
+		if q.Layout, err = layout.New(pattern, layout.Begin{Target: animal.Reference[0], Schools: schools.Usual()}); err != nil {
 			t.Fatal(err)
 		}
 		if found := near(); len(found) == 0 || found[0].Kind != want {
@@ -267,7 +267,7 @@ func TestFrostThatIsNotKnownIsSaid(t *testing.T) {
 		Rigs:    []layout.Rig{{Slot: 0, ChainMm: 450, AnchorSlot: 0}, {Slot: 1, ChainMm: 450, AnchorSlot: 1}},
 		Anchors: []layout.Anchor{{Slot: 0, Kind: layout.Stake, LengthMm: 600}, {Slot: 1, Kind: layout.Drag, Cover: "timber"}},
 	}
-	coyote, err := animal.ByKey("coyote")
+	coyote, err := animal.Reference.ByKey("coyote")
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -295,7 +295,7 @@ func TestFrostThatIsNotKnownIsSaid(t *testing.T) {
 // is not said nothing is claimed of that time.
 func TestAProofEndsWithTheFrost(t *testing.T) {
 	for _, frostMm := range []float64{0, 20, 120, 320} {
-		q := Question{Layout: set(t, layout.Anchor{Kind: "stake", LengthMm: 300, ProofN: new(4000.0)}), Animal: animal.All[0], Soil: Soil{Kind: "loam", Wetness: "moist", FrostMm: new(frostMm), DeepestMm: new(frostMm)}}
+		q := Question{Layout: set(t, layout.Anchor{Kind: "stake", LengthMm: 300, ProofN: new(4000.0)}), Animal: animal.Reference[0], Soil: Soil{Kind: "loam", Wetness: "moist", FrostMm: new(frostMm), DeepestMm: new(frostMm)}}
 		proved := held(t, q)
 		q.Layout.Anchors[0].ProofN = nil
 		plain := held(t, q)

@@ -6,7 +6,7 @@ import (
 )
 
 func TestReferenceAnimalsHangTogether(t *testing.T) {
-	for _, a := range All {
+	for _, a := range Reference {
 		if ratio := a.Reach.Mean / a.ShoulderMm; math.Abs(ratio-.39) > .005 {
 			t.Errorf("%s reaches %.3f of its shoulder", a.Key, ratio)
 		}
@@ -18,17 +18,17 @@ func TestReferenceAnimalsHangTogether(t *testing.T) {
 		if (a.MarkChance > 0) != (a.Mark.Mean > 0) {
 			t.Errorf("%s marks with chance %g at %g mm", a.Key, a.MarkChance, a.Mark.Mean)
 		}
-		if found, err := ByKey(a.Key); err != nil || found.Name != a.Name {
+		if found, err := Reference.ByKey(a.Key); err != nil || found.Name != a.Name {
 			t.Errorf("%s is not found by its key", a.Key)
 		}
 	}
 	if got := (Animal{PadLength: 80, PadWidth: 60}).PadRadiusMm(); got != 35 {
 		t.Errorf("a pad of 80 by 60 mm has a radius of %g", got)
 	}
-	if _, err := ByKey("wolverine"); err == nil {
+	if _, err := Reference.ByKey("wolverine"); err == nil {
 		t.Error("an unknown animal is found")
 	}
-	if len(TargetKeys()) != 4 || len(Keys()) != 10 {
-		t.Errorf("targets %v of %v", TargetKeys(), Keys())
+	if len(Reference.TargetKeys()) != 4 || len(Reference.Keys()) != 10 {
+		t.Errorf("targets %v of %v", Reference.TargetKeys(), Reference.Keys())
 	}
 }

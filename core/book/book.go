@@ -51,15 +51,15 @@ type Caught struct {
 	Target bool      `json:"target"`
 }
 
-// Of writes the book of a record.
-func Of(r line.Record) (Book, error) {
+// Of writes the book of a record, with the animals that the line knows.
+func Of(r line.Record, known animal.Animals) (Book, error) {
 	b := Book{Sets: []Rate{}, Catches: []Caught{}, Nights: nights(r), Odd: r.Odd}
 	if len(r.Makes) > 0 {
 		since := later(r.Makes[0].BuiltAt, r.Span.From)
 		b.Since = &since
 	}
 	for _, set := range r.Sets {
-		row, err := b.set(r, set)
+		row, err := b.set(r, set, known)
 		if err != nil {
 			return b, err
 		}
@@ -73,7 +73,7 @@ func Of(r line.Record) (Book, error) {
 }
 
 // set counts what a set earned and caught.
-func (b *Book) set(r line.Record, set line.Set) (Rate, error) {
+func (b *Book) set(r line.Record, set line.Set, known animal.Animals) (Rate, error) {
 	row := Rate{SetID: set.ID, Number: set.Number, SpotID: set.SpotID}
 	for _, made := range r.At(set.ID) {
 		row.Kind = made.Layout.Kind
@@ -84,7 +84,7 @@ func (b *Book) set(r line.Record, set line.Set) (Rate, error) {
 				continue
 			}
 			for _, caught := range look.Catches {
-				a, _ := animal.ByKey(caught.Species) // one that is not known is none that the line is set for
+				a, _ := known.ByKey(caught.Species) // one that is not known is none that the line is set for
 				if a.Target {
 					row.Catches++
 				} else {

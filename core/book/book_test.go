@@ -6,6 +6,7 @@ import (
 	"testing"
 	"time"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/round"
@@ -41,7 +42,7 @@ func season(now time.Time, span tally.Span) line.Record {
 }
 
 func TestBook(t *testing.T) {
-	b, err := Of(season(at(36, 9), tally.Span{}))
+	b, err := Of(season(at(36, 9), tally.Span{}), animal.Reference)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -62,7 +63,7 @@ func TestBook(t *testing.T) {
 	if want := "10-28 1 0; 10-29 1 0; 10-30 2 1; 10-31 2 2; 11-01 2 0; 11-02 2 0; 11-03 2 0; 11-04 1 0; "; got != want {
 		t.Errorf("the nights\n%s, want\n%s", got, want)
 	}
-	empty, err := Of(line.NewRecord(at(36, 9), zone, tally.Span{}, line.Noted{}))
+	empty, err := Of(line.NewRecord(at(36, 9), zone, tally.Span{}, line.Noted{}), animal.Reference)
 	if err != nil || empty.Since != nil || empty.Total.Rate != nil || len(empty.Nights) != 0 || empty.Catches == nil {
 		t.Errorf("nothing: %+v, %v", empty, err)
 	}
@@ -70,17 +71,17 @@ func TestBook(t *testing.T) {
 
 // Cut into two seasons at any midnight, nights and catches are those of the whole.
 func TestSeasonsOfABook(t *testing.T) {
-	whole, err := Of(season(at(36, 9), tally.Span{}))
+	whole, err := Of(season(at(36, 9), tally.Span{}), animal.Reference)
 	if err != nil {
 		t.Fatal(err)
 	}
 	for day := 27; day < 38; day++ {
 		cut := at(day, 0)
-		before, err := Of(season(at(36, 9), tally.Span{Until: cut}))
+		before, err := Of(season(at(36, 9), tally.Span{Until: cut}), animal.Reference)
 		if err != nil {
 			t.Fatal(err)
 		}
-		after, err := Of(season(at(36, 9), tally.Span{From: cut}))
+		after, err := Of(season(at(36, 9), tally.Span{From: cut}), animal.Reference)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -113,7 +114,7 @@ func TestNightsAreThoseOfTheMakes(t *testing.T) {
 			}
 		}
 		r := line.NewRecord(now, zone, tally.Span{}, n)
-		b, err := Of(r)
+		b, err := Of(r, animal.Reference)
 		if err != nil {
 			t.Fatal(err)
 		}

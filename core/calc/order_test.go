@@ -5,6 +5,7 @@ import (
 	"testing"
 	"time"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
 	"oldburrow/core/refuse"
@@ -24,10 +25,12 @@ func TestRefusalsHaveAnOrder(t *testing.T) {
 		"two rates":   run("compare", `{"a":{"catches":1.5,"trapNights":-1},"b":{"catches":-1,"trapNights":0}}`),
 		"two chances": run("tension-window", `{"targets":["coyote"],"targetChance":2,"avoidChance":2}`),
 		"an hour":     func() error { return json.Unmarshal([]byte(`{}`), &weather.Hour{}) },
-		"a sign":      func() error { return line.Sign{SpotID: &other, PhotoID: &other, YoungerThan: &other}.Check(time.Now()) },
+		"a sign": func() error {
+			return line.Sign{SpotID: &other, PhotoID: &other, YoungerThan: &other}.Check(time.Now(), animal.Reference)
+		},
 		"who else": func() error {
 			var p refuse.Problems
-			odds.Circumstances{Others: map[string]odds.Presence{"a": {}, "b": {}, "c": {}, "d": {}}}.Check(&p)
+			odds.Circumstances{Others: map[string]odds.Presence{"a": {}, "b": {}, "c": {}, "d": {}}}.Check(&p, animal.Reference)
 			return p.Err()
 		},
 	} {

@@ -1,7 +1,6 @@
 package calc
 
 import (
-	"errors"
 	"time"
 
 	"oldburrow/core/anchor"
@@ -28,7 +27,7 @@ type fireOutput struct {
 }
 
 func fireOf(in fireInput) (fireOutput, error) {
-	a, err := animal.ByKey(in.Species)
+	a, err := animal.Reference.ByKey(in.Species)
 	if err != nil {
 		return fireOutput{}, err
 	}
@@ -42,7 +41,7 @@ type standoffInput struct {
 }
 
 func standoffOf(in standoffInput) (hole.Output, error) {
-	a, err := animal.ByKey(in.Species)
+	a, err := animal.Reference.ByKey(in.Species)
 	if err != nil {
 		return hole.Output{}, err
 	}
@@ -57,7 +56,7 @@ type footfallInput struct {
 func footfallDefaults() footfallInput { return footfallInput{Input: footfall.Defaults()} }
 
 func footfallOf(in footfallInput) (footfall.Output, error) {
-	a, err := animal.ByKey(in.Species)
+	a, err := animal.Reference.ByKey(in.Species)
 	if err != nil {
 		return footfall.Output{}, err
 	}
@@ -83,15 +82,19 @@ type patternOutput struct {
 // patternOf is what a pattern does as it begins for an animal, by the usual schools, with no guides but the one stick that lies across
 // a way. It refuses a device, of which no footfall is claimed.
 func patternOf(in patternInput) (patternOutput, error) {
-	a, err := animal.ByKey(in.Species)
-	if err != nil {
+	var p refuse.Problems
+	a := animal.Reference.Named(&p, "species", in.Species)
+	if len(p) == 0 {
+		refuse.OneOf(&p, "species", in.Species, animal.Reference.TargetKeys())
+	}
+	if err := p.Err(); err != nil {
 		return patternOutput{}, err
 	}
 	plain := schools.Usual()
 	plain.Guides = "few"
 	l, err := layout.New(in.Pattern, layout.Begin{Target: a, Schools: plain})
 	if err != nil {
-		return patternOutput{}, renamed(err, "target", "species")
+		return patternOutput{}, err
 	}
 	if !layout.Claims(in.Pattern) {
 		return patternOutput{}, refuse.Field("pattern", "closes a loop: where feet fall says nothing of a device")
@@ -101,19 +104,6 @@ func patternOf(in patternInput) (patternOutput, error) {
 		return patternOutput{}, err
 	}
 	return patternOutput{out.Feet.Step, out.Feet.Fire, out.Feet.PadShare, out.Feet.Spooked}, nil
-}
-
-// renamed is what was refused, with a field called as it is in the question.
-func renamed(err error, field, as string) error {
-	var p refuse.Problems
-	if errors.As(err, &p) {
-		for i := range p {
-			if p[i].Field == field {
-				p[i].Field = as
-			}
-		}
-	}
-	return err
 }
 
 type windowInput struct {
@@ -126,8 +116,8 @@ func windowDefaults() windowInput { return windowInput{WindowInput: pan.WindowDe
 
 func windowOf(in windowInput) (pan.WindowOutput, error) {
 	var p refuse.Problems
-	in.WindowInput.Targets = animal.Listed(&p, "targets", in.Targets)
-	in.WindowInput.Avoid = animal.Listed(&p, "avoid", in.Avoid)
+	in.WindowInput.Targets = animal.Reference.Listed(&p, "targets", in.Targets)
+	in.WindowInput.Avoid = animal.Reference.Listed(&p, "avoid", in.Avoid)
 	if err := p.Err(); err != nil {
 		return pan.WindowOutput{}, err
 	}
@@ -140,7 +130,7 @@ type pullInput struct {
 }
 
 func pullOf(in pullInput) (anchor.PullOutput, error) {
-	a, err := animal.ByKey(in.Species)
+	a, err := animal.Reference.ByKey(in.Species)
 	if err != nil {
 		return anchor.PullOutput{}, err
 	}
@@ -155,7 +145,7 @@ type circleInput struct {
 func circleDefaults() circleInput { return circleInput{CircleInput: anchor.CircleDefaults()} }
 
 func circleOf(in circleInput) (anchor.CircleOutput, error) {
-	a, err := animal.ByKey(in.Species)
+	a, err := animal.Reference.ByKey(in.Species)
 	if err != nil {
 		return anchor.CircleOutput{}, err
 	}
@@ -170,7 +160,7 @@ type chainInput struct {
 func chainDefaults() chainInput { return chainInput{ChainInput: odds.ChainDefaults()} }
 
 func chainOf(in chainInput) (odds.ChainOutput, error) {
-	a, err := animal.ByKey(in.Species)
+	a, err := animal.Reference.ByKey(in.Species)
 	if err != nil {
 		return odds.ChainOutput{}, err
 	}
@@ -193,7 +183,7 @@ type suitsInput struct {
 func suitsOf(in suitsInput) (layout.Suit, error) {
 	var p refuse.Problems
 	refuse.OneOf(&p, "pattern", in.Pattern, layout.PatternKeys())
-	a := animal.Named(&p, "species", in.Species)
+	a := animal.Reference.Named(&p, "species", in.Species)
 	if _, err := time.Parse(time.DateOnly, in.Day); err != nil {
 		p.Add("day", "%q is no date: write one such as 2026-12-04", in.Day)
 	}

@@ -25,7 +25,7 @@ func coyote(visits int) Input {
 func under(x, y float64) Pan { return Pan{XMm: x, YMm: y, DiameterMm: 60} }
 
 func kind(key string) animal.Animal {
-	a, err := animal.ByKey(key)
+	a, err := animal.Reference.ByKey(key)
 	if err != nil {
 		panic(err)
 	}

@@ -8,7 +8,7 @@ import (
 
 func seen(t *testing.T, key string, in Input) Output {
 	t.Helper()
-	a, err := animal.ByKey(key)
+	a, err := animal.Reference.ByKey(key)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -21,7 +21,7 @@ func seen(t *testing.T, key string, in Input) Output {
 
 // A slanting, deep, narrow hole must be looked into from close by; a crouched animal sees in later than a standing one.
 func TestWhatHidesTheBottom(t *testing.T) {
-	for _, key := range animal.Keys() {
+	for _, key := range animal.Reference.Keys() {
 		base := Input{HoleDiameterMm: 64, HoleDepthMm: 200, HoleAngleDeg: 60}
 		plain := seen(t, key, base)
 		if plain.CrouchedMm >= plain.StandingMm {
@@ -59,7 +59,7 @@ func TestRefusals(t *testing.T) {
 	} {
 		in := good
 		change(&in)
-		if _, err := Standoff(animal.All[0], in); err == nil {
+		if _, err := Standoff(animal.Reference[0], in); err == nil {
 			t.Errorf("%s is accepted", name)
 		}
 	}

@@ -6,19 +6,6 @@ import (
 	"oldburrow/core/animal"
 )
 
-// habit is what the trade begins with for one animal.
-type habit struct{ setback, jaws, gauge float64 }
-
-var habits = map[string]habit{
-	"coyote":   {235, 5.5 * inch, 4 * pound},
-	"bobcat":   {203, 5.5 * inch, 3 * pound},
-	"red_fox":  {152, 4.75 * inch, 2 * pound},
-	"grey_fox": {146, 4.75 * inch, 2 * pound},
-}
-
-// TradeN is what the trade sets a pan to for an animal, N; 0 for one that no line is set for.
-func TradeN(a animal.Animal) float64 { return habits[a.Key].gauge }
-
 // Figures of the schools; habits and judgements.
 const (
 	oneSetbackMm = 6 * inch
@@ -30,21 +17,19 @@ const (
 )
 
 // habit is what one begins with for the target, by the schools of setback, trap and tension.
-func (b Begin) habit() habit {
-	h := habits[b.Target.Key]
+func (b Begin) habit() animal.Habit {
+	h := b.Target.Habit
 	if b.Schools.Setback == "one" {
-		h.setback = oneSetbackMm
+		h.SetbackMm = oneSetbackMm
 	}
 	if b.Schools.TrapSize == "one" {
-		h.jaws = oneJawsMm
+		h.JawsMm = oneJawsMm
 	}
 	if b.Schools.Tension == "heavy" {
-		h.gauge *= heavyGauge
+		h.PanN *= heavyGauge
 	}
 	return h
 }
-
-func (b Begin) fox() bool { return b.Target.Key == "red_fox" || b.Target.Key == "grey_fox" }
 
 // bare is a set of a pattern without its parts.
 func (b Begin) bare(kind Kind, pattern string) Layout {
@@ -66,8 +51,8 @@ func (b Begin) rig(slot int, x, y, axisDeg float64) Rig {
 	h, firm := b.habit(), true
 	r := Rig{
 		Slot: slot, Device: "jaws", XMm: x, YMm: y, AxisDeg: axisDeg,
-		Jaws: &Jaws{SpreadMm: h.jaws, FrameMm: h.jaws + 30, HeightMm: 40},
-		Pan:  &Pan{XMm: x, YMm: y, DiameterMm: 60, GaugeN: h.gauge},
+		Jaws: &Jaws{SpreadMm: h.JawsMm, FrameMm: h.JawsMm + 30, HeightMm: 40},
+		Pan:  &Pan{XMm: x, YMm: y, DiameterMm: 60, GaugeN: h.PanN},
 		Bed:  Bed{MarginMm: 10, BaseMm: 12, Fill: "peat", Firm: &firm},
 		// Waxed soil keeps its looseness, peat below it keeps its own.
 		Cover:   []Layer{{Material: "waxed_soil", ThicknessMm: quarterMm}},
@@ -97,7 +82,7 @@ func (b Begin) rig(slot int, x, y, axisDeg float64) Rig {
 // anchor is what holds a rig in this ground.
 func (b Begin) anchor(r Rig) Anchor {
 	a := Anchor{Slot: r.AnchorSlot, XMm: r.XMm, YMm: r.YMm, Kind: "cable", LengthMm: 18 * inch}
-	if b.Schools.AnchorPlace == "aside" || b.Schools.AnchorPlace == "by_animal" && b.fox() {
+	if b.Schools.AnchorPlace == "aside" || b.Schools.AnchorPlace == "by_animal" && b.Target.Fox {
 		a.XMm += asideMm
 	}
 	freezes := On(b.Spot.FrostMm, nil).Frozen // and keeps a cable till thaw
@@ -126,7 +111,7 @@ func (b Begin) gives() bool {
 
 // crowds tells whether the animal is steered hard: cats are.
 func (b Begin) crowds() bool {
-	return b.Schools.Guides == "hard" || b.Schools.Guides == "by_animal" && b.Target.Key == "bobcat"
+	return b.Schools.Guides == "hard" || b.Schools.Guides == "by_animal" && b.Target.Crowded
 }
 
 // guides stand about a pan as hard as the animal is crowded: cats from both sides, coyotes and foxes by little more than a hint.
@@ -165,7 +150,7 @@ func (b Begin) dug(acrossMm, deepMm float64) Attractor {
 }
 
 func (b Begin) oneTrap(l Layout, a Attractor) Layout {
-	r := b.rig(0, 0, b.habit().setback, 0)
+	r := b.rig(0, 0, b.habit().SetbackMm, 0)
 	l.Attractors, l.Rigs, l.Anchors, l.Guides = []Attractor{a}, []Rig{r}, []Anchor{b.anchor(r)}, b.guides(r)
 	return l
 }
@@ -188,7 +173,7 @@ func (b Begin) holeSubtle() Layout {
 func (b Begin) punchHoles() Layout {
 	l := b.bare("dirt_hole", "punch_holes")
 	l.Show, l.Backing = "subtle", "none"
-	s := b.habit().setback
+	s := b.habit().SetbackMm
 	r := b.rig(0, 0, s, 0)
 	l.Rigs, l.Anchors = []Rig{r}, []Anchor{b.anchor(r)}
 	lures := []Smell{{Kind: "gland", Name: "gland lure"}, {Kind: "curiosity", Name: "curiosity lure"}, {Kind: "musk", Name: "musk"}}
@@ -211,7 +196,7 @@ func fewerHoles(n int) func(Begin, Layout) Layout {
 // robbedRebuild is a deeper hole with a heavier back, and a second trap blind on the way in.
 func (b Begin) robbedRebuild() Layout {
 	l := b.oneTrap(b.bare("dirt_hole", "robbed_rebuild"), b.dug(2.5*inch, 300))
-	second := b.rig(1, 0, b.habit().setback+.95*b.Target.Step.Mean, 0)
+	second := b.rig(1, 0, b.habit().SetbackMm+.95*b.Target.Step.Mean, 0)
 	l.Rigs, l.Anchors = append(l.Rigs, second), append(l.Anchors, b.anchor(second))
 	return l
 }

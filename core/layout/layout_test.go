@@ -23,7 +23,7 @@ import (
 
 func begin(t *testing.T, pattern, target string) Layout {
 	t.Helper()
-	a, err := animal.ByKey(target)
+	a, err := animal.Reference.ByKey(target)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -35,7 +35,7 @@ func begin(t *testing.T, pattern, target string) Layout {
 }
 
 func targets() (found []animal.Animal) {
-	for _, a := range animal.All {
+	for _, a := range animal.Reference {
 		if a.Target {
 			found = append(found, a)
 		}
@@ -64,18 +64,18 @@ func TestDefaultsCanBeBuilt(t *testing.T) {
 			}
 		}
 	}
-	skunk, _ := animal.ByKey("skunk")
+	skunk, _ := animal.Reference.ByKey("skunk")
 	if _, err := New("hole", Begin{Target: skunk, Schools: schools.Usual()}); err == nil {
 		t.Error("a line is set for skunks")
 	}
-	if _, err := New("pit", Begin{Target: animal.All[0], Schools: schools.Usual()}); err == nil {
+	if _, err := New("pit", Begin{Target: animal.Reference[0], Schools: schools.Usual()}); err == nil {
 		t.Error("a pattern that nobody knows is begun")
 	}
 }
 
 // What the trade begins with where nobody said otherwise, and what a school changes of it.
 func TestBeginFollowsTheSchools(t *testing.T) {
-	a, _ := animal.ByKey("coyote")
+	a, _ := animal.Reference.ByKey("coyote")
 	usual := begin(t, "hole", "coyote")
 	if usual.Spoil != "behind" || usual.Hands != "gloves" || usual.Rigs[0].Bed.Fill != "peat" || usual.Rigs[0].Cover[0].Material != "waxed_soil" {
 		t.Errorf("%+v", usual)
@@ -420,7 +420,7 @@ func TestTableOfPatterns(t *testing.T) {
 
 func animalOf(t *testing.T, key string) *animal.Animal {
 	t.Helper()
-	a, err := animal.ByKey(key)
+	a, err := animal.Reference.ByKey(key)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -738,7 +738,7 @@ func pick[T ~string](rng *rand.Rand, of []T) T {
 
 // drawn is a pattern with some of its parts changed at random, now and then to what cannot be.
 func drawn(t *testing.T, rng *rand.Rand) Layout {
-	l := begin(t, PatternKeys()[rng.IntN(len(PatternKeys()))], animal.TargetKeys()[rng.IntN(4)])
+	l := begin(t, PatternKeys()[rng.IntN(len(PatternKeys()))], animal.Reference.TargetKeys()[rng.IntN(4)])
 	l.Backing, l.Show = pick(rng, Backings), pick(rng, Shows)
 	if rng.IntN(2) == 0 {
 		facing, firm := 360*rng.Float64(), rng.IntN(2) == 0

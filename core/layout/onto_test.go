@@ -63,7 +63,7 @@ func TestOntoAnotherPattern(t *testing.T) {
 
 // A set made for another animal keeps its way of being made, its bed, cover, anchor and trap; pan and jaws become the animal's.
 func TestForAnotherAnimal(t *testing.T) {
-	coyote, fox := animal.All[0], animal.All[1]
+	coyote, fox := animal.Reference[0], animal.Reference[1]
 	b := Begin{Target: coyote, Schools: schools.Usual(), Variant: "in_trail"}
 	made, err := New("object", b)
 	if err != nil {

@@ -132,7 +132,9 @@ type Spot struct {
 func New(pattern string, b Begin) (Layout, error) {
 	var p refuse.Problems
 	refuse.OneOf(&p, "pattern", pattern, PatternKeys())
-	refuse.OneOf(&p, "target", b.Target.Key, animal.TargetKeys())
+	if !b.Target.Target {
+		p.Add("target", "must be an animal that a line is set for")
+	}
 	if b.Variant != "" && len(p) == 0 {
 		refuse.OneOf(&p, "variant", b.Variant, VariantKeys(pattern))
 	}

@@ -62,7 +62,7 @@ func (l Layout) Remarks(a animal.Animal, on Underfoot) []Remark {
 		if over := l.overTrap(g); over > touchesMm {
 			found = append(found, Remark{path, GuideOverTrap, over})
 		}
-		if g.HeightMm != nil && *g.HeightMm > UneasyMm && a.Key == "coyote" {
+		if g.HeightMm != nil && *g.HeightMm > UneasyMm && a.Wary {
 			found = append(found, Remark{path + ".heightMm", GuideTall, *g.HeightMm - UneasyMm})
 		}
 	}

@@ -41,15 +41,15 @@ const (
 
 // setbackOf is how far from what it smells an animal's forefeet mostly come down, by the trade's habit, or by its reach.
 func setbackOf(a animal.Animal) float64 {
-	if h, ok := habits[a.Key]; ok {
-		return h.setback
+	if a.Target {
+		return a.Habit.SetbackMm
 	}
 	return a.Reach.Mean
 }
 
 // setback is where the pan goes for what is smelt at a height.
 func (b Begin) setback(heightMm float64) float64 {
-	return b.habit().setback + noseRise*math.Min(heightMm, b.Target.ShoulderMm)
+	return b.habit().SetbackMm + noseRise*math.Min(heightMm, b.Target.ShoulderMm)
 }
 
 // at is a set with one trap, its pan straight before its attractors at a setback, the levers across the approach or along it.
@@ -93,8 +93,8 @@ func (b Begin) pipe() Layout {
 func (b Begin) drilledPair() Layout {
 	l := b.bare("dirt_hole", "drilled_pair")
 	l.Show, l.Backing = "dug_out", "none"
-	s, before := b.habit().setback, 150.0
-	if b.fox() {
+	s, before := b.habit().SetbackMm, 150.0
+	if b.Target.Fox {
 		before = 210
 	}
 	turn := math.Atan2(50, before) * 180 / math.Pi
@@ -151,7 +151,7 @@ func (b Begin) pullStick() Layout {
 // threeStones is a stone at the head and one on each side, so that the animal must come in between.
 func (b Begin) threeStones() Layout {
 	l := b.bare("flat", "three_stones")
-	s, aside := b.setback(0), b.habit().jaws/2+besideJawMm
+	s, aside := b.setback(0), b.habit().JawsMm/2+besideJawMm
 	stone := func(slot int, x, y float64, smell Smell) Attractor {
 		smell.Carrier = "swab"
 		a := scented("object", "stone", stoneMm, 0, smell)
@@ -169,7 +169,7 @@ func (b Begin) trench() Layout {
 	l := b.bare("trench", "trench")
 	l.Show, l.Backing = "dug_out", "bank"
 	l.Trench = &Trench{WidthMm: trenchMm, LengthMm: 450, HeadMm: 110}
-	if b.fox() {
+	if b.Target.Fox {
 		l.Trench.WidthMm = foxTrenchMm
 	}
 	cast := scented("object", "soil", 50, 0, Smell{Kind: "bait", Name: "bait", Place: "under"})
@@ -286,7 +286,7 @@ func (b Begin) post(pattern string) Layout {
 // tuftPair is a trap in the gap between two tufts that a way goes through.
 func (b Begin) tuftPair() Layout {
 	gap := gapMm
-	if b.fox() {
+	if b.Target.Fox {
 		gap = foxGapMm
 	}
 	l := b.way("scent_post", "tuft_pair", Way{BearingDeg: -90, WidthMm: gap}, Guide{}, [2]float64{})
@@ -327,13 +327,7 @@ func (b Begin) treeHole() Layout {
 func (b Begin) springHole() Layout {
 	l := b.bare("spring", "spring_hole")
 	l.Show, l.Backing = "subtle", "none"
-	return b.at(l, b.habit().jaws/2+inWaterMm, 0, scented("post", "stick", thinStickMm, 50, gland("top", 0)))
-}
-
-// loops are what a cable for each animal begins with: how wide, and how high above the ground. Habits and judgements.
-var loops = map[string]Loop{
-	"coyote": {DiameterMm: 255, HeightMm: 75}, "bobcat": {DiameterMm: 205, HeightMm: 60},
-	"red_fox": {DiameterMm: 180, HeightMm: 50}, "grey_fox": {DiameterMm: 170, HeightMm: 50},
+	return b.at(l, b.habit().JawsMm/2+inWaterMm, 0, scented("post", "stick", thinStickMm, 50, gland("top", 0)))
 }
 
 // device is a set that closes a loop in a way, and has no bed.
@@ -348,7 +342,7 @@ func (b Begin) device(pattern string, device Device, loop Loop, way Way, anchor 
 // cableCrawl is a cable loop where animals go under a fence, on a slide cable between posts that stand clear of it.
 func (b Begin) cableCrawl() Layout {
 	slide := Anchor{Kind: Slide, LengthMm: slideMm, XMm: clearMm + slideMm/2, YMm: -clearMm}
-	l := b.device("cable_crawl", "cable_loop", loops[b.Target.Key], Way{WidthMm: crawlMm, Between: "fence"}, slide)
+	l := b.device("cable_crawl", "cable_loop", Loop{DiameterMm: b.Target.Habit.LoopMm, HeightMm: b.Target.Habit.LoopHighMm}, Way{WidthMm: crawlMm, Between: "fence"}, slide)
 	l.Guides = []Guide{stick(crawlMm)}
 	return l
 }

@@ -124,10 +124,12 @@ func (l Layout) inGrass() bool {
 	return l.Lie.GrassMm != nil && *l.Lie.GrassMm > high
 }
 
+var coyote = animal.Reference[0]
+
 // begun is the set as its pattern begins for an animal; for one that no line is set for, as for a coyote.
 func (l Layout) begun(a animal.Animal) Layout {
-	if _, ok := habits[a.Key]; !ok {
-		a, _ = animal.ByKey("coyote")
+	if !a.Target {
+		a = coyote
 	}
 	return patternOf(l.Pattern).Begin(Begin{Target: a, Schools: schools.Usual()})
 }

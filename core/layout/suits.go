@@ -87,17 +87,13 @@ var ThroughSaid = map[Through]float64{"nearly_all": .9, "about_half": .5, "few":
 // What takes a way, where nobody says: the share of those that pass, by how wide it lies open, and how each animal keeps to ways.
 // Judgements.
 const (
-	mostThrough     = .9
-	pinchThrough    = .6
-	unknownThrough  = .4
-	openThrough     = .05
-	everybodysSteer = 1
+	mostThrough    = .9
+	pinchThrough   = .6
+	unknownThrough = .4
+	openThrough    = .05
 )
 
-var (
-	throughWays = []struct{ upToMm, share float64 }{{400, .7}, {700, .5}, {1200, .3}, {2500, .15}}
-	steers      = map[string]float64{"coyote": .8, "bobcat": 1.4, "red_fox": .9, "grey_fox": 1.1}
-)
+var throughWays = []struct{ upToMm, share float64 }{{400, .7}, {700, .5}, {1200, .3}, {2500, .15}}
 
 // season is a stretch of the year, both days in it: month and day.
 type season struct{ from, to [2]int }
@@ -197,11 +193,7 @@ func (def PatternDef) through(a animal.Animal, at Site) float64 {
 			}
 		}
 	}
-	steer, ok := steers[a.Key]
-	if !ok {
-		steer = everybodysSteer
-	}
-	return math.Min(mostThrough, base*steer)
+	return math.Min(mostThrough, base*a.Steer)
 }
 
 // terms are what speaks for and against a set that is not blind.

@@ -14,7 +14,7 @@ import (
 // less.
 func TestThroughByTheWidthOfTheWay(t *testing.T) {
 	for _, pattern := range []string{"trail", "trail_pair", "foot_snare"} {
-		for _, a := range animal.All {
+		for _, a := range animal.Reference {
 			last := 1.0
 			for mm := 50.0; mm <= 9000; mm += 25 {
 				is := Suits(pattern, a, Site{WayMm: &mm}).Through

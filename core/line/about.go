@@ -76,7 +76,7 @@ func (x Sign) agedTo(ago float64) odds.Age {
 			days += age.days
 		}
 	}
-	if known(x.Age, SignAges) == "" && days <= weekDays {
+	if orBlank(x.Age, SignAges) == "" && days <= weekDays {
 		return odds.AgeUnsaid
 	}
 	for _, age := range ages {
@@ -222,11 +222,11 @@ func Near(at ground.Fix, spots []Spot, signs []Sign, records ...Record) []string
 
 // Heaviest is the animal that pulls hardest of those that a line is set for and of the wild ones that have been near; the zero animal where
 // there is none.
-func Heaviest(targets, near []string) animal.Animal {
+func Heaviest(known animal.Animals, targets, near []string) animal.Animal {
 	var found animal.Animal
 	for _, key := range slices.Concat(targets, near) {
-		a, err := animal.ByKey(key)
-		if err == nil && !slices.Contains(animal.PetKeys(), key) && (found.Key == "" || anchor.Heavier(a, found)) {
+		a, err := known.ByKey(key)
+		if err == nil && !a.Pet && (found.Key == "" || anchor.Heavier(a, found)) {
 			found = a
 		}
 	}

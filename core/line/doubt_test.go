@@ -170,7 +170,7 @@ func TestWhatALookLacks(t *testing.T) {
 		}
 		lacks := []string{}
 		var problems refuse.Problems
-		if errors.As(look.Check(), &problems) {
+		if errors.As(look.Check(animals), &problems) {
 			for _, p := range problems {
 				lacks = append(lacks, p.Field)
 			}

@@ -73,12 +73,12 @@ func (s Spot) PlaceOf(l layout.Layout) ground.Fix {
 
 // Reckoned is the spot as it is computed with: of ground whose words are not known nothing is.
 func (s Spot) Reckoned() Spot {
-	s.Soil, s.Wetness, s.Surface = known(s.Soil, ground.Soils), known(s.Wetness, ground.Wetnesses), known(s.Surface, ground.Surfaces)
-	s.Through = known(s.Through, layout.Throughs)
+	s.Soil, s.Wetness, s.Surface = orBlank(s.Soil, ground.Soils), orBlank(s.Wetness, ground.Wetnesses), orBlank(s.Surface, ground.Surfaces)
+	s.Through = orBlank(s.Through, layout.Throughs)
 	return s
 }
 
-func known[T ~string](key T, of []T) T {
+func orBlank[T ~string](key T, of []T) T {
 	if slices.Contains(of, key) {
 		return key
 	}
@@ -197,7 +197,7 @@ var HoldsTrack = []Holding{"well", "poorly", "not", "unknown"}
 const Unsure = "unsure"
 
 // Check refuses a sign that says nothing known, or that was seen after now.
-func (x Sign) Check(now time.Time) error {
+func (x Sign) Check(now time.Time, known animal.Animals) error {
 	var p refuse.Problems
 	checkID(&p, "id", x.ID)
 	for _, other := range []struct {
@@ -210,9 +210,9 @@ func (x Sign) Check(now time.Time) error {
 	}
 	checkPlace(&p, x.LatDeg, x.LonDeg)
 	refuse.OneOf(&p, "what", x.What, SignKinds)
-	refuse.OneOf(&p, "animal", x.Animal, append([]string{Unsure}, animal.Keys()...))
+	refuse.OneOf(&p, "animal", x.Animal, append([]string{Unsure}, known.Keys()...))
 	for i, one := range x.Candidates {
-		refuse.OneOf(&p, fmt.Sprintf("candidates[%d]", i), one, animal.Keys())
+		refuse.OneOf(&p, fmt.Sprintf("candidates[%d]", i), one, known.Keys())
 	}
 	p.Within("count", float64(x.Count), 0, 1000, "")
 	if x.DirectionDeg != nil {

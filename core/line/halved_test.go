@@ -45,7 +45,7 @@ func TestTrapSizes(t *testing.T) {
 		x := NewTrap()
 		x.ID, x.Number, x.Size = "01K8V7Z8R5Q6T9W3X1Y2Z4A5B6", 1, s.Size
 		x.JawSpreadMm, x.FrameLengthMm, x.SetHeightMm, x.PanDiameterMm, x.WeightG = s.JawSpreadMm, s.FrameLengthMm, s.SetHeightMm, s.PanDiameterMm, s.WeightG
-		if err := x.Check(); err != nil || seen[s.JawSpreadMm] {
+		if err := x.Check(animals); err != nil || seen[s.JawSpreadMm] {
 			t.Errorf("size %s: %v", s.Size, err)
 		}
 		seen[s.JawSpreadMm] = true
@@ -55,7 +55,7 @@ func TestTrapSizes(t *testing.T) {
 	}
 	x := NewTrap()
 	x.ID, x.Number, x.Size, x.Usual = "01K8V7Z8R5Q6T9W3X1Y2Z4A5B6", 1, "2", []string{"tag"}
-	if err := x.Check(); err == nil {
+	if err := x.Check(animals); err == nil {
 		t.Error("a tag is no measure")
 	}
 }

@@ -48,11 +48,11 @@ type Design struct {
 
 // CheckDraft refuses a design without a spot or for an unknown target. Its parts may be as they are on the bench, where
 // layout.Check says what is wrong with them; a make needs them right.
-func (x Design) CheckDraft() error {
+func (x Design) CheckDraft(known animal.Animals) error {
 	var p refuse.Problems
 	checkID(&p, "id", x.ID)
 	checkID(&p, "spotId", x.SpotID)
-	refuse.OneOf(&p, "target", x.Target, animal.TargetKeys())
+	refuse.OneOf(&p, "target", x.Target, known.TargetKeys())
 	return p.Err()
 }
 
@@ -68,11 +68,11 @@ type Pattern struct {
 }
 
 // Check refuses a pattern without a name, and one whose parts cannot be.
-func (x Pattern) Check() error {
+func (x Pattern) Check(known animal.Animals) error {
 	var p refuse.Problems
 	checkID(&p, "id", x.ID)
 	p.Text("name", x.Name, 60)
-	refuse.OneOf(&p, "target", x.Target, animal.TargetKeys())
+	refuse.OneOf(&p, "target", x.Target, known.TargetKeys())
 	p.Under("layout", x.Layout.Check())
 	return p.Err()
 }
@@ -114,12 +114,12 @@ type Make struct {
 }
 
 // Check refuses a make that names no set or design, no time, or parts that cannot be.
-func (x Make) Check() error {
+func (x Make) Check(known animal.Animals) error {
 	var p refuse.Problems
 	checkID(&p, "id", x.ID)
 	checkID(&p, "setId", x.SetID)
 	checkID(&p, "designId", x.DesignID)
-	refuse.OneOf(&p, "target", x.Target, animal.TargetKeys())
+	refuse.OneOf(&p, "target", x.Target, known.TargetKeys())
 	checkTime(&p, "builtAt", x.BuiltAt, "when was it built")
 	p.Under("layout", x.Layout.Check())
 	return p.Err()

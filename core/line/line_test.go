@@ -31,12 +31,15 @@ func field(err error) string {
 	return ""
 }
 
+// animals are those that the line of these tests knows.
+var animals = animal.Reference
+
 // oneTrap is a layout of which nothing is asked but that it has one trap.
 var oneTrap = layout.Layout{Rigs: []layout.Rig{{}}}
 
 func laidOut(t *testing.T, pattern string) layout.Layout {
 	t.Helper()
-	l, err := layout.New(pattern, layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
+	l, err := layout.New(pattern, layout.Begin{Target: animal.Reference[0], Schools: schools.Usual()})
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -60,18 +63,18 @@ func TestChecks(t *testing.T) {
 		want string
 		got  error
 	}{
-		{"", aLine.Check()}, {"", spot.Check()}, {"", sign.Check(noon)}, {"", design.CheckDraft()}, {"", made.Check()}, {"", visit.Check()}, {"", way.Check()}, {"", fall.Check(noon)},
+		{"", aLine.Check()}, {"", spot.Check()}, {"", sign.Check(noon, animals)}, {"", design.CheckDraft(animals)}, {"", made.Check(animals)}, {"", visit.Check(animals)}, {"", way.Check()}, {"", fall.Check(noon)},
 		{"asked", Property{ID: idA, Name: "A", Asked: "yesterday"}.Check()},
 		{"until", Property{ID: idA, Name: "A", Asked: "2026-09-10", Until: "2026-09-09"}.Check()},
 		{"waysMeet", with(spot, func(x *Spot) { x.WaysMeet = new(0) }).Check()},
 		{"surface", with(spot, func(x *Spot) { x.Surface = "lava" }).Check()},
 		{"met[0].what", with(spot, func(x *Spot) { x.Met = []Met{{What: "ghost"}} }).Check()},
 		{"met[0].on", with(spot, func(x *Spot) { x.Met = []Met{{What: "lure", On: "soon"}} }).Check()},
-		{"spotId", with(sign, func(x *Sign) { x.SpotID = &bad }).Check(noon)},
-		{"candidates[0]", with(sign, func(x *Sign) { x.Candidates = []string{"yeti"} }).Check(noon)},
-		{"count", with(sign, func(x *Sign) { x.Count = -1 }).Check(noon)},
-		{"directionDeg", with(sign, func(x *Sign) { d := 361.0; x.DirectionDeg = &d }).Check(noon)},
-		{"holds", with(sign, func(x *Sign) { x.Holds = "maybe" }).Check(noon)},
+		{"spotId", with(sign, func(x *Sign) { x.SpotID = &bad }).Check(noon, animals)},
+		{"candidates[0]", with(sign, func(x *Sign) { x.Candidates = []string{"yeti"} }).Check(noon, animals)},
+		{"count", with(sign, func(x *Sign) { x.Count = -1 }).Check(noon, animals)},
+		{"directionDeg", with(sign, func(x *Sign) { d := 361.0; x.DirectionDeg = &d }).Check(noon, animals)},
+		{"holds", with(sign, func(x *Sign) { x.Holds = "maybe" }).Check(noon, animals)},
 		{"kind", with(way, func(x *Feature) { x.Kind = "moat" }).Check()},
 		{"points", with(way, func(x *Feature) { x.Points = x.Points[:1] }).Check()},
 		{"points", with(way, func(x *Feature) { x.Kind = "gate" }).Check()},
@@ -82,9 +85,9 @@ func TestChecks(t *testing.T) {
 		{"kind", with(fall, func(x *Fall) { x.Kind = "hail" }).Check(noon)},
 		{"ended", fall.Check(noon.Add(-time.Hour))},
 		{"madeAt", with(way, func(x *Feature) { x.MadeAt = time.Time{} }).Check()},
-		{"", sign.Check(noon.Add(-20 * time.Second))},
-		{"at", with(visit, func(x *Visit) { x.At = time.Date(9999, 1, 1, 0, 0, 0, 0, time.UTC) }).Check()},
-		{"builtAt", with(made, func(x *Make) { x.BuiltAt = time.Date(12, 1, 1, 0, 0, 0, 0, time.UTC) }).Check()},
+		{"", sign.Check(noon.Add(-20*time.Second), animals)},
+		{"at", with(visit, func(x *Visit) { x.At = time.Date(9999, 1, 1, 0, 0, 0, 0, time.UTC) }).Check(animals)},
+		{"builtAt", with(made, func(x *Make) { x.BuiltAt = time.Date(12, 1, 1, 0, 0, 0, 0, time.UTC) }).Check(animals)},
 		{"makeId", Pull{ID: idA, At: noon}.Check()},
 		{"at", Pull{ID: idA, MakeID: idB}.Check()},
 		{"name", with(aLine, func(x *Line) { x.Name = "  " }).Check()},
@@ -101,32 +104,32 @@ func TestChecks(t *testing.T) {
 		{"", with(spot, func(x *Spot) {
 			x.Soil, x.Wetness, x.Surface, x.TravelBearingDeg, x.TravelWidthMm, x.WaysMeet = "", "", "", nil, nil, nil
 		}).Check()},
-		{"seenAt", sign.Check(noon.Add(-time.Hour))},
-		{"seenAt", with(sign, func(x *Sign) { x.SeenAt = time.Time{} }).Check(noon)},
-		{"what", with(sign, func(x *Sign) { x.What = "song" }).Check(noon)},
-		{"animal", with(sign, func(x *Sign) { x.Animal = "yeti" }).Check(noon)},
-		{"note", with(sign, func(x *Sign) { x.Note = strings.Repeat("a", 2001) }).Check(noon)},
-		{"target", with(design, func(x *Design) { x.Target = "skunk" }).CheckDraft()},
-		{"builtAt", with(made, func(x *Make) { x.BuiltAt = time.Time{} }).Check()},
-		{"layout.attractors[0].hole.angleDeg", with(made, func(x *Make) { x.Layout.Attractors[0].Hole.AngleDeg = 5 }).Check()},
-		{"finding", with(visit, func(x *Visit) { x.Finding, x.Catches = "dunno", nil }).Check()},
-		{"finding", with(visit, func(x *Visit) { x.Finding = "quiet" }).Check()},
-		{"animal", with(visit, func(x *Visit) { x.Animal = "yeti" }).Check()},
-		{"by", with(visit, func(x *Visit) { x.Animal, x.By = "coyote", "gossip" }).Check()},
-		{"animal", with(visit, func(x *Visit) { x.By = "track" }).Check()},
-		{"also[0].finding", with(visit, func(x *Visit) { x.Also = []Found{{Finding: "catch"}} }).Check()},
-		{"also[1].animal", with(visit, func(x *Visit) { x.Also = []Found{{Finding: "passed"}, {Finding: "dug", Animal: "yeti"}} }).Check()},
-		{"rigs[0].state", with(visit, func(x *Visit) { x.Rigs = []RigFound{{0, "asleep"}} }).Check()},
-		{"rigs[1].slot", with(visit, func(x *Visit) { x.Rigs = []RigFound{{0, "set"}, {0, "fired"}} }).Check()},
-		{"catches[0].rigs[0]", with(visit, func(x *Visit) { x.Catches = []Catch{with(caught, func(c *Catch) { c.Rigs = []int{-1} })} }).Check()},
-		{"catches", with(visit, func(x *Visit) { x.Catches = nil }).Check()},
-		{"catches[0].species", with(visit, func(x *Visit) { x.Catches = []Catch{{ID: idB, Sex: "male", Foot: "left_fore", Hold: "pad"}} }).Check()},
-		{"catches[0].sex", with(visit, func(x *Visit) { x.Catches = []Catch{{ID: idB, Species: "coyote", Foot: "left_fore", Hold: "pad"}} }).Check()},
-		{"catches[0].foot", with(visit, func(x *Visit) { x.Catches = []Catch{{ID: idB, Species: "coyote", Sex: "male", Foot: "fin"}} }).Check()},
-		{"", with(visit, func(x *Visit) { x.Catches = []Catch{{ID: idB, Species: "coyote", Sex: "male"}} }).Check()}, // nobody looked at the foot
+		{"seenAt", sign.Check(noon.Add(-time.Hour), animals)},
+		{"seenAt", with(sign, func(x *Sign) { x.SeenAt = time.Time{} }).Check(noon, animals)},
+		{"what", with(sign, func(x *Sign) { x.What = "song" }).Check(noon, animals)},
+		{"animal", with(sign, func(x *Sign) { x.Animal = "yeti" }).Check(noon, animals)},
+		{"note", with(sign, func(x *Sign) { x.Note = strings.Repeat("a", 2001) }).Check(noon, animals)},
+		{"target", with(design, func(x *Design) { x.Target = "skunk" }).CheckDraft(animals)},
+		{"builtAt", with(made, func(x *Make) { x.BuiltAt = time.Time{} }).Check(animals)},
+		{"layout.attractors[0].hole.angleDeg", with(made, func(x *Make) { x.Layout.Attractors[0].Hole.AngleDeg = 5 }).Check(animals)},
+		{"finding", with(visit, func(x *Visit) { x.Finding, x.Catches = "dunno", nil }).Check(animals)},
+		{"finding", with(visit, func(x *Visit) { x.Finding = "quiet" }).Check(animals)},
+		{"animal", with(visit, func(x *Visit) { x.Animal = "yeti" }).Check(animals)},
+		{"by", with(visit, func(x *Visit) { x.Animal, x.By = "coyote", "gossip" }).Check(animals)},
+		{"animal", with(visit, func(x *Visit) { x.By = "track" }).Check(animals)},
+		{"also[0].finding", with(visit, func(x *Visit) { x.Also = []Found{{Finding: "catch"}} }).Check(animals)},
+		{"also[1].animal", with(visit, func(x *Visit) { x.Also = []Found{{Finding: "passed"}, {Finding: "dug", Animal: "yeti"}} }).Check(animals)},
+		{"rigs[0].state", with(visit, func(x *Visit) { x.Rigs = []RigFound{{0, "asleep"}} }).Check(animals)},
+		{"rigs[1].slot", with(visit, func(x *Visit) { x.Rigs = []RigFound{{0, "set"}, {0, "fired"}} }).Check(animals)},
+		{"catches[0].rigs[0]", with(visit, func(x *Visit) { x.Catches = []Catch{with(caught, func(c *Catch) { c.Rigs = []int{-1} })} }).Check(animals)},
+		{"catches", with(visit, func(x *Visit) { x.Catches = nil }).Check(animals)},
+		{"catches[0].species", with(visit, func(x *Visit) { x.Catches = []Catch{{ID: idB, Sex: "male", Foot: "left_fore", Hold: "pad"}} }).Check(animals)},
+		{"catches[0].sex", with(visit, func(x *Visit) { x.Catches = []Catch{{ID: idB, Species: "coyote", Foot: "left_fore", Hold: "pad"}} }).Check(animals)},
+		{"catches[0].foot", with(visit, func(x *Visit) { x.Catches = []Catch{{ID: idB, Species: "coyote", Sex: "male", Foot: "fin"}} }).Check(animals)},
+		{"", with(visit, func(x *Visit) { x.Catches = []Catch{{ID: idB, Species: "coyote", Sex: "male"}} }).Check(animals)}, // nobody looked at the foot
 		{"catches[0].owner", with(visit, func(x *Visit) {
 			x.Catches = []Catch{{ID: idB, Species: "dog", More: More{Owner: strings.Repeat("a", 201)}}}
-		}).Check()},
+		}).Check(animals)},
 	} {
 		if got := field(c.got); got != c.want {
 			t.Errorf("refused %q (%v), want %q", got, c.got, c.want)
@@ -242,5 +245,28 @@ func TestFindingsAreAllAsked(t *testing.T) {
 	}
 	if strange := Finding("chewed").Facts(); strange != (Facts{Finding: "chewed"}) {
 		t.Errorf("of one that is not known follows %+v", strange)
+	}
+}
+
+// An animal of one's own may be named where it is known, and nowhere else.
+func TestAnimalsOfOnesOwn(t *testing.T) {
+	own := animal.Animal{Key: "own:1", Target: true}
+	with := append(slices.Clone(animals), own)
+	sign := Sign{ID: idA, LatDeg: 44, LonDeg: -106, What: "tracks", Animal: own.Key, Age: "older", Holds: "well", SeenAt: noon}
+	trap := NewTrap()
+	trap.ID, trap.Number, trap.Size, trap.MeantFor = idA, 1, "five", own.Key
+	look := Visit{ID: idA, MakeID: idB, At: noon, Found: Found{Finding: "catch"}, Catches: []Catch{{ID: idB, Species: own.Key, Sex: "male"}}}
+	for named, check := range map[string]func(animal.Animals) error{
+		"animal":             func(known animal.Animals) error { return sign.Check(noon, known) },
+		"meantFor":           trap.Check,
+		"catches[0].species": look.Check,
+		"target":             Design{ID: idA, SpotID: idB, Target: own.Key}.CheckDraft,
+	} {
+		if got := field(check(animals)); got != named {
+			t.Errorf("%s: not known, it is refused by %q", named, got)
+		}
+		if err := check(with); err != nil {
+			t.Errorf("%s: known, it is refused: %v", named, err)
+		}
 	}
 }

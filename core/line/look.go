@@ -269,17 +269,17 @@ const (
 
 // Check refuses a visit without a make, a time or a known finding, a catch that nothing is known of, and catches that the
 // finding does not speak of.
-func (x Visit) Check() error {
+func (x Visit) Check(known animal.Animals) error {
 	var p refuse.Problems
 	checkID(&p, "id", x.ID)
 	checkID(&p, "makeId", x.MakeID)
 	checkTime(&p, "at", x.At, "when was the look")
-	x.Found.check(&p, "")
+	x.Found.check(&p, "", known)
 	if len(x.Also) > mostAlso {
 		p.Add("also", "are too many: at most %d further findings", mostAlso)
 	}
 	for i, also := range x.Also {
-		also.check(&p, fmt.Sprintf("also[%d].", i))
+		also.check(&p, fmt.Sprintf("also[%d].", i), known)
 		if also.Finding == FoundCatch {
 			p.Add(fmt.Sprintf("also[%d].finding", i), "must be the main finding: an animal is held")
 		}
@@ -297,15 +297,15 @@ func (x Visit) Check() error {
 		p.Add("catches", "are too many: at most %d animals at one set", mostCatches)
 	}
 	for i, c := range x.Catches {
-		p.Under(fmt.Sprintf("catches[%d]", i), c.check())
+		p.Under(fmt.Sprintf("catches[%d]", i), c.check(known))
 	}
 	return p.Err()
 }
 
 // check refuses a finding that is not known, an animal that is not, and something that says whose it is without saying whose.
-func (f Found) check(p *refuse.Problems, at string) {
+func (f Found) check(p *refuse.Problems, at string, known animal.Animals) {
 	refuse.OneOf(p, at+"finding", f.Finding, Findings)
-	refuse.OneOfSaid(p, at+"animal", f.Animal, animal.Keys())
+	refuse.OneOfSaid(p, at+"animal", f.Animal, known.Keys())
 	refuse.OneOfSaid(p, at+"by", f.By, Evidences)
 	if f.By != "" && f.Animal == "" {
 		p.Add(at+"animal", "is missing: whose %s was it", f.By)
@@ -331,10 +331,10 @@ func checkSlot(p *refuse.Problems, field string, slot int) {
 	p.Within(field, float64(slot), 0, 99, "")
 }
 
-func (c Catch) check() error {
+func (c Catch) check(known animal.Animals) error {
 	var p refuse.Problems
 	checkID(&p, "id", c.ID)
-	a := animal.Named(&p, "species", c.Species)
+	a := known.Named(&p, "species", c.Species)
 	asked := refuse.OneOfSaid[Sex] // of an animal that the line is not set for its kind is enough
 	if a.Target {
 		asked = refuse.OneOf[Sex]

@@ -4,6 +4,7 @@ import (
 	"strings"
 	"time"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/refuse"
 )
 
@@ -23,19 +24,19 @@ type Mend struct {
 const mostReason = 400
 
 // Check refuses a mend of no look, without a reason on a later day than that of its entry in a zone, or to what no look can say.
-func (x Mend) Check(zone *time.Location) error {
+func (x Mend) Check(zone *time.Location, known animal.Animals) error {
 	var p refuse.Problems
 	if x.Reason == "" && !x.sameDay(zone) {
 		p.Text("reason", x.Reason, mostReason)
 	}
-	if err := x.CheckKept(); err != nil {
+	if err := x.CheckKept(known); err != nil {
 		p = append(p, err.(refuse.Problems)...)
 	}
 	return p.Err()
 }
 
 // CheckKept is Check for one that was accepted already, on whichever day.
-func (x Mend) CheckKept() error {
+func (x Mend) CheckKept(known animal.Animals) error {
 	var p refuse.Problems
 	checkID(&p, "id", x.ID)
 	checkID(&p, "visitId", x.VisitID)
@@ -43,7 +44,7 @@ func (x Mend) CheckKept() error {
 	if x.Reason != "" {
 		p.Text("reason", x.Reason, mostReason)
 	}
-	p.Under("visit", x.Visit.Check())
+	p.Under("visit", x.Visit.Check(known))
 	return p.Err()
 }
 

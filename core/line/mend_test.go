@@ -28,7 +28,7 @@ func TestAMendOnTheDayOfEntry(t *testing.T) {
 		{time.Date(2026, 12, 3, 23, 0, 0, 0, zone), "", true},
 	} {
 		mend := Mend{ID: id(c.mended), VisitID: look.ID, At: c.mended, Reason: c.reason, Visit: look}
-		if err := mend.Check(zone); (err != nil) != c.refused {
+		if err := mend.Check(zone, animals); (err != nil) != c.refused {
 			t.Errorf("%s, %q: %v", c.mended, c.reason, err)
 		}
 	}

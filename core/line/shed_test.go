@@ -31,28 +31,28 @@ func TestShedChecks(t *testing.T) {
 		want string
 		got  error
 	}{
-		{"", trap.Check()}, {"", snare.Check()}, {"", check.Check()}, {"", measured.Check()}, {"", tried.Check()}, {"", lure.Check()},
+		{"", trap.Check(animals)}, {"", snare.Check(animals)}, {"", check.Check()}, {"", measured.Check()}, {"", tried.Check()}, {"", lure.Check()},
 		{"", bottle.Check()}, {"", level.Check()}, {"", dose.Check()}, {"", recipe.Check()}, {"", mark.Check()},
 
-		{"id", with(trap, func(x *Trap) { x.ID = "1" }).Check()},
-		{"number", with(trap, func(x *Trap) { x.Number = 0 }).Check()},
-		{"size", with(trap, func(x *Trap) { x.Size = "  " }).Check()},
-		{"type", with(trap, func(x *Trap) { x.Type = "cage" }).Check()},
-		{"jawForm", with(trap, func(x *Trap) { x.JawForm = "toothed" }).Check()},
-		{"offsetMm", with(trap, func(x *Trap) { wide := 40.0; x.OffsetMm = &wide }).Check()},
-		{"offset", with(trap, func(x *Trap) { gap := 0.0; x.OffsetMm = &gap }).Check()},
-		{"offset", with(trap, func(x *Trap) { gap := 4.8; x.Offset, x.OffsetMm = nil, &gap }).Check()},
-		{"jawSpreadMm", with(trap, func(x *Trap) { x.JawSpreadMm = 20 }).Check()},
-		{"frameLengthMm", with(trap, func(x *Trap) { x.FrameLengthMm = x.JawSpreadMm - 1 }).Check()},
-		{"setHeightMm", with(trap, func(x *Trap) { x.SetHeightMm = 300 }).Check()},
-		{"panDiameterMm", with(trap, func(x *Trap) { x.PanDiameterMm = math.NaN() }).Check()},
-		{"weightG", with(trap, func(x *Trap) { x.WeightG = -1 }).Check()},
-		{"swivels", with(trap, func(x *Trap) { x.Swivels = 11 }).Check()},
-		{"chainMm", with(trap, func(x *Trap) { x.ChainMm = math.Inf(1) }).Check()},
-		{"meantFor", with(trap, func(x *Trap) { x.MeantFor = "skunk" }).Check()},
-		{"spares[0]", with(trap, func(x *Trap) { x.Spares = []string{"yeti"} }).Check()},
-		{"spares", with(trap, func(x *Trap) { x.Spares = []string{"coyote"} }).Check()},
-		{"away", with(trap, func(x *Trap) { x.Away = "holiday" }).Check()},
+		{"id", with(trap, func(x *Trap) { x.ID = "1" }).Check(animals)},
+		{"number", with(trap, func(x *Trap) { x.Number = 0 }).Check(animals)},
+		{"size", with(trap, func(x *Trap) { x.Size = "  " }).Check(animals)},
+		{"type", with(trap, func(x *Trap) { x.Type = "cage" }).Check(animals)},
+		{"jawForm", with(trap, func(x *Trap) { x.JawForm = "toothed" }).Check(animals)},
+		{"offsetMm", with(trap, func(x *Trap) { wide := 40.0; x.OffsetMm = &wide }).Check(animals)},
+		{"offset", with(trap, func(x *Trap) { gap := 0.0; x.OffsetMm = &gap }).Check(animals)},
+		{"offset", with(trap, func(x *Trap) { gap := 4.8; x.Offset, x.OffsetMm = nil, &gap }).Check(animals)},
+		{"jawSpreadMm", with(trap, func(x *Trap) { x.JawSpreadMm = 20 }).Check(animals)},
+		{"frameLengthMm", with(trap, func(x *Trap) { x.FrameLengthMm = x.JawSpreadMm - 1 }).Check(animals)},
+		{"setHeightMm", with(trap, func(x *Trap) { x.SetHeightMm = 300 }).Check(animals)},
+		{"panDiameterMm", with(trap, func(x *Trap) { x.PanDiameterMm = math.NaN() }).Check(animals)},
+		{"weightG", with(trap, func(x *Trap) { x.WeightG = -1 }).Check(animals)},
+		{"swivels", with(trap, func(x *Trap) { x.Swivels = 11 }).Check(animals)},
+		{"chainMm", with(trap, func(x *Trap) { x.ChainMm = math.Inf(1) }).Check(animals)},
+		{"meantFor", with(trap, func(x *Trap) { x.MeantFor = "skunk" }).Check(animals)},
+		{"spares[0]", with(trap, func(x *Trap) { x.Spares = []string{"yeti"} }).Check(animals)},
+		{"spares", with(trap, func(x *Trap) { x.Spares = []string{"coyote"} }).Check(animals)},
+		{"away", with(trap, func(x *Trap) { x.Away = "holiday" }).Check(animals)},
 
 		{"trapId", with(check, func(x *ShedCheck) { x.TrapID = "" }).Check()},
 		{"at", with(check, func(x *ShedCheck) { x.At = time.Time{} }).Check()},
@@ -96,13 +96,13 @@ func TestEveryWordOfTheShedIsTaken(t *testing.T) {
 	trap.ID, trap.Number, trap.Size = idA, 7, "five and a half"
 	for _, kind := range TrapTypes {
 		for _, form := range append(JawForms, "") {
-			if err := with(trap, func(x *Trap) { x.Type, x.JawForm = kind, form }).Check(); err != nil {
+			if err := with(trap, func(x *Trap) { x.Type, x.JawForm = kind, form }).Check(animals); err != nil {
 				t.Errorf("%s with %s jaws: %v", kind, form, err)
 			}
 		}
 	}
 	for _, away := range Aways {
-		if err := with(trap, func(x *Trap) { x.Away = away }).Check(); err != nil {
+		if err := with(trap, func(x *Trap) { x.Away = away }).Check(animals); err != nil {
 			t.Errorf("away %q: %v", away, err)
 		}
 	}

@@ -108,7 +108,7 @@ func TrapSizes() []TrapSize {
 }
 
 // Check refuses a trap without a number or a size, lengths that no device has, and animals that it is both for and against.
-func (x Trap) Check() error {
+func (x Trap) Check(known animal.Animals) error {
 	var p refuse.Problems
 	checkID(&p, "id", x.ID)
 	p.Within("number", float64(x.Number), 1, 9999, "")
@@ -130,10 +130,10 @@ func (x Trap) Check() error {
 	for i, field := range x.Usual {
 		refuse.OneOf(&p, fmt.Sprintf("usual[%d]", i), field, Measurable())
 	}
-	refuse.OneOf(&p, "meantFor", x.MeantFor, animal.TargetKeys())
+	refuse.OneOf(&p, "meantFor", x.MeantFor, known.TargetKeys())
 	refuse.OneOfSaid(&p, "sparesBy", x.SparesBy, []string{ByProgram})
 	for i, key := range x.Spares {
-		refuse.OneOf(&p, fmt.Sprintf("spares[%d]", i), key, animal.Keys())
+		refuse.OneOf(&p, fmt.Sprintf("spares[%d]", i), key, known.Keys())
 		if key == x.MeantFor {
 			p.Add("spares", "cannot name what it is meant for")
 		}

@@ -93,22 +93,6 @@ func bySigns(sign Age, signs int) float64 {
 	return 1
 }
 
-// nose is how much an animal goes by its nose, as a share of the scent that lies across its way: a bobcat hunts by eye. A judgement.
-func nose(a animal.Animal) float64 {
-	if a.Key == "bobcat" {
-		return .5
-	}
-	return 1
-}
-
-// bent is how readily an animal commits that has noticed a set: a log of odds; of those that eat at sets with food and without. Judgements.
-var (
-	bent     = map[string]float64{"coyote": .2, "red_fox": 1.2, "grey_fox": 1.3, "bobcat": .8, "badger": .6, "dog": 1, "cat": .6}
-	eaters   = []string{"raccoon", "skunk", "opossum"}
-	bentFed  = 1.4
-	bentBare = .4
-)
-
 // term is what something that speaks for or against committing weighs for an animal, a log of odds.
 type term func(animal.Animal) float64
 
@@ -161,7 +145,7 @@ func TermKeys() []string {
 // settledNight is the first in which a new set counts whole.
 const settledNight = 4
 
-// settling is what a coyote gives a set whose chain of makes has not caught yet, by the night. A judgement.
+// settling is what an animal that is wary gives a set whose chain of makes has not caught yet, by the night. A judgement.
 func settling(night int) float64 {
 	switch {
 	case night <= 2:
@@ -196,7 +180,7 @@ func Chain(a animal.Animal, in ChainInput) (ChainOutput, error) {
 	}
 	out := ChainOutput{
 		Passes:  in.passes(),
-		Notices: 1 - (1-in.Coverage*nose(a))*(1-in.Sight),
+		Notices: 1 - (1-in.Coverage*a.Nose)*(1-in.Sight),
 		Commits: commits(a, in),
 		Held:    heldBy(in.AnchorHold, in.PadShare),
 	}
@@ -217,11 +201,9 @@ func (in ChainInput) passes() float64 {
 
 // commits is how likely an animal that has noticed a set works it. A blind set asks for no commitment.
 func commits(a animal.Animal, in ChainInput) float64 {
-	sum := bent[a.Key]
-	if slices.Contains(eaters, a.Key) {
-		if sum = bentBare; in.Food {
-			sum = bentFed
-		}
+	sum := a.Bent
+	if in.Food {
+		sum = a.BentFed
 	}
 	underfoot := 0.0
 	for _, key := range in.Terms {
@@ -235,7 +217,7 @@ func commits(a animal.Animal, in ChainInput) float64 {
 		return math.Exp(underfoot)
 	}
 	does := 1 / (1 + math.Exp(-sum))
-	if a.Key != "coyote" || in.CaughtBefore {
+	if !a.Wary || in.CaughtBefore {
 		return does
 	}
 	if in.settled > 0 {

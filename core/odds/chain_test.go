@@ -16,7 +16,7 @@ import (
 // Whatever the links hang on, each is a share, their product is the chance, and what speaks against a set never helps it.
 func TestTheChainIsItsLinksMultiplied(t *testing.T) {
 	seeds.Each(t, 2000, func(rng *rand.Rand) {
-		a := animal.All[rng.IntN(len(animal.All))]
+		a := animal.Reference[rng.IntN(len(animal.Reference))]
 		in := ChainInput{
 			Sign: Ages[rng.IntN(5)], WaysMeet: 1 + rng.IntN(3), Coverage: rng.Float64(), Sight: rng.Float64(), Blind: rng.IntN(4) == 0, Through: rng.Float64(), Signs: 1 + rng.IntN(6),
 			Night: 1 + rng.IntN(9), CaughtBefore: rng.IntN(2) == 0, Food: rng.IntN(2) == 0, About: rng.Float64(),
@@ -50,7 +50,7 @@ func TestTheChainIsItsLinksMultiplied(t *testing.T) {
 			}
 		}
 	})
-	if _, err := Chain(animal.All[0], ChainInput{Sign: "yesterday", WaysMeet: 4, Night: 0}); err == nil {
+	if _, err := Chain(animal.Reference[0], ChainInput{Sign: "yesterday", WaysMeet: 4, Night: 0}); err == nil {
 		t.Error("a chain of nothing is answered")
 	}
 }

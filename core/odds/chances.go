@@ -127,7 +127,7 @@ func opened(q Question, firm *Feet, anchorHolds *float64) open {
 		in.Fires = firm.Fire / firm.Step
 	}
 	in.AnchorHold, in.Coverage, in.About = value(anchorHolds), value(c.Coverage), value(is.About)
-	if passes, ok := unlooked[q.Target.Key]; ok && is.Sign == "" {
+	if passes := q.Target.Unlooked; passes > 0 && is.Sign == "" {
 		in.passing, in.Sign, in.WaysMeet = &passes, AgeNone, max(1, in.WaysMeet)
 	}
 	o := open{in, in, []string{}}
@@ -237,9 +237,15 @@ type par struct {
 	steps, fires float64
 }
 
-// begun keeps the feet at sets as their patterns begin: they hang on pattern, variant, target, schools and visits alone, of which there are
-// few.
-var begun sync.Map
+// begun keeps the feet at sets as their patterns begin: they hang on pattern, variant, target and visits alone, of which there are few; what an
+// animal is like is part of the key, since it may be changed.
+var begun = struct {
+	sync.Mutex
+	feet map[string]*Feet
+}{feet: map[string]*Feet{}}
+
+// mostBegun is about how many there are of the usual animals, several times over; when more were met all are let go.
+const mostBegun = 1000
 
 // begunFeet are the feet at such a set, computed once.
 func begunFeet(q Question) (*Feet, error) {
@@ -251,15 +257,24 @@ func begunFeet(q Question) (*Feet, error) {
 	if err != nil {
 		return nil, err
 	}
-	key := fmt.Sprint(q.Target.Key, q.Seed, string(raw))
-	if found, ok := begun.Load(key); ok {
-		return found.(*Feet), nil
+	key := fmt.Sprint(q.Target, q.Seed, string(raw))
+	begun.Lock()
+	found, ok := begun.feet[key]
+	begun.Unlock()
+	if ok {
+		return found, nil
 	}
 	feet, err := walk(q, ways)
-	if err == nil {
-		begun.Store(key, feet)
+	if err != nil {
+		return nil, err
 	}
-	return feet, err
+	begun.Lock()
+	defer begun.Unlock()
+	if len(begun.feet) >= mostBegun {
+		clear(begun.feet)
+	}
+	begun.feet[key] = feet
+	return feet, nil
 }
 
 func parOf(q Question) (par, error) {
@@ -365,6 +380,3 @@ func (q Question) holdTonight(anchors []anchor.Held, feet *Feet) *float64 {
 	hold /= fired
 	return &hold
 }
-
-// unlooked is how often a night an animal that no line is set for passes a set where nobody looked for its sign. Judgements.
-var unlooked = map[string]float64{"raccoon": .05, "skunk": .04, "opossum": .03, "badger": .01, "dog": .02, "cat": .03}

@@ -103,12 +103,12 @@ const (
 )
 
 // Check refuses words that are not known, and counts that cannot be.
-func (c Circumstances) Check(p *refuse.Problems) {
+func (c Circumstances) Check(p *refuse.Problems, known animal.Animals) {
 	if c.Sign != "" {
 		refuse.OneOf(p, "circumstances.sign", c.Sign, append(slices.Clone(Ages), AgeUnsaid))
 	}
 	for i, key := range c.Pets {
-		animal.Named(p, fmt.Sprintf("circumstances.pets[%d]", i), key)
+		known.Named(p, fmt.Sprintf("circumstances.pets[%d]", i), key)
 	}
 	for _, count := range []struct {
 		field string
@@ -122,7 +122,7 @@ func (c Circumstances) Check(p *refuse.Problems) {
 		p.Within("circumstances.coverage", *c.Coverage, 0, 1, "")
 	}
 	c.checkPlace(p)
-	c.checkLists(p)
+	c.checkLists(p, known)
 }
 
 func (c Circumstances) checkPlace(p *refuse.Problems) {
@@ -144,10 +144,10 @@ func (c Circumstances) checkPlace(p *refuse.Problems) {
 	}
 }
 
-func (c Circumstances) checkLists(p *refuse.Problems) {
+func (c Circumstances) checkLists(p *refuse.Problems, known animal.Animals) {
 	for _, key := range slices.Sorted(maps.Keys(c.Others)) {
 		is, at := c.Others[key], "circumstances.others."+key
-		animal.Named(p, at, key)
+		known.Named(p, at, key)
 		if is.Sign != "" {
 			refuse.OneOf(p, at+".sign", is.Sign, append(slices.Clone(Ages), AgeUnsaid))
 		}

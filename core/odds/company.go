@@ -20,6 +20,7 @@ type Other struct {
 	Unlooked bool `json:"unlooked"`
 
 	expected float64 // in 100 set-nights, told or not
+	pet      bool
 }
 
 // Company is who else would be caught at a set, and what all that a line is set for come to, the target among them, where circumstances
@@ -42,7 +43,7 @@ func CompanyOf(ctx context.Context, q Question) (Company, error) {
 		found.Targets = &Range{}
 		*found.Targets = own.Per100.doubted()
 	}
-	for _, a := range animal.All {
+	for _, a := range q.Animals {
 		if a == q.Target {
 			continue
 		}
@@ -67,27 +68,27 @@ func CompanyOf(ctx context.Context, q Question) (Company, error) {
 	return found, nil
 }
 
-// When raccoons lie up, and how many are still about then. Judgements, until a line's own record says otherwise.
+// When those lie up that do so in the cold, and how many are still about then. Judgements, until a line's own record says otherwise.
 const (
 	liesUpC   = -7.0 // the week's mean below which
 	hardlyOut = .2   // of the usual numbers
 )
 
-// midwinter is when skunks and opossums hardly leave their dens. A judgement.
+// midwinter is when those hardly leave their dens that rest by the calendar. A judgement.
 var midwinter = [2][2]int{{12, 15}, {2, 15}}
 
 // About is which share of its usual numbers of an animal is about on a local day, after a week of so much cold; nil where that hangs on a
 // week's mean, °C, that is not known.
 func About(a animal.Animal, on time.Time, weekC *float64) *float64 {
-	switch a.Key {
-	case "raccoon":
+	switch a.Rests {
+	case animal.InCold:
 		if weekC == nil {
 			return nil
 		}
 		if *weekC < liesUpC {
 			return new(hardlyOut)
 		}
-	case "skunk", "opossum":
+	case animal.Midwinter:
 		if overNewYear(on, midwinter) {
 			return new(hardlyOut)
 		}
@@ -98,7 +99,7 @@ func About(a animal.Animal, on time.Time, weekC *float64) *float64 {
 // rank is in which order one minds an animal.
 func (o Other) rank(q Question) int {
 	switch {
-	case slices.Contains(animal.PetKeys(), o.Species):
+	case o.pet:
 		return 0
 	case slices.ContainsFunc(q.Spares, func(a animal.Animal) bool { return a.Key == o.Species }):
 		return 1
@@ -127,7 +128,7 @@ func otherOf(q Question) (*Other, error) {
 	if err != nil || feet == nil {
 		return nil, err
 	}
-	found := &Other{Species: q.Target.Key, Fire: feet.Fire}
+	found := &Other{Species: q.Target.Key, Fire: feet.Fire, pet: q.Target.Pet}
 	found.Per100, err = caught(q, feet)
 	return found, err
 }

@@ -6,7 +6,6 @@ import (
 	"slices"
 
 	"oldburrow/core/layout"
-	"oldburrow/core/schools"
 )
 
 // Remedy is one single thing that could be otherwise at a set, and what that would come to over the nights that are left, those that the
@@ -176,7 +175,7 @@ func newHelper(ctx context.Context, q Question) (*helper, error) {
 
 func (h *helper) begin() layout.Begin {
 	return layout.Begin{
-		Target: h.q.Target, Schools: schools.Usual(),
+		Target: h.q.Target, Schools: h.q.Schools,
 		Spot: layout.Spot{Soil: h.q.Soil.Kind, Wetness: h.q.Soil.Wetness, FrostMm: h.q.Soil.DeepestMm, Shy: h.q.Circumstances.Site.Shy},
 	}
 }
@@ -259,7 +258,7 @@ func (h *helper) after(c *Remedy) Question {
 	case slices.Contains(reopens, c.Key):
 		around.Night = 1
 	}
-	c.Anew = asked.Target.Key == "coyote" && !asked.Layout.Blind() && !around.CaughtBefore && (was.Night > 1 || was.CaughtBefore)
+	c.Anew = asked.Target.Wary && !asked.Layout.Blind() && !around.CaughtBefore && (was.Night > 1 || was.CaughtBefore)
 	c.Anew = c.Anew && (c.Key == OtherPattern || slices.Contains(reopens, c.Key))
 	asked.Circumstances = &around
 	return asked

@@ -14,13 +14,14 @@ import (
 	"oldburrow/core/animal"
 	"oldburrow/core/layout"
 	"oldburrow/core/refuse"
+	"oldburrow/core/schools"
 )
 
 // askedOf is a set as it begins asked about with everything known.
 func askedOf(t testing.TB, pattern, target string) Question {
 	t.Helper()
 	return Question{
-		Layout: set(t, pattern, target), Target: kind(target), Visits: 8000,
+		Layout: set(t, pattern, target), Target: kind(target), Animals: animal.Reference, Schools: schools.Usual(), Visits: 8000,
 		Soil:          anchor.Soil{Kind: "firm_clay", Wetness: "moist"},
 		Circumstances: &Circumstances{Sign: "days_3", WaysMeet: 1, Coverage: new(.5), Night: 9, CaughtBefore: true, Site: layout.Site{Through: "about_half"}},
 	}

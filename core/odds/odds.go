@@ -14,6 +14,7 @@ import (
 	"oldburrow/core/hole"
 	"oldburrow/core/layout"
 	"oldburrow/core/pan"
+	"oldburrow/core/schools"
 )
 
 // Version names this computation; a stored answer of another version is not comparable.
@@ -47,6 +48,8 @@ type Link struct {
 type Question struct {
 	Layout    layout.Layout
 	Target    animal.Animal
+	Animals   animal.Animals  // all that the line knows
+	Schools   schools.Schools // what its trapper goes by
 	Spares    []animal.Animal
 	Underfoot layout.Underfoot
 	Soil      anchor.Soil // what its anchors stand in
@@ -182,7 +185,7 @@ type Window struct {
 
 func windowOf(q Question, coverN float64) (Window, error) {
 	in, spares := pan.WindowDefaults(), q.Spares
-	in.Targets, in.Avoid, in.CoverN, in.Footing, in.TradeN = []animal.Animal{q.Target}, spares, coverN, q.Layout.OnFooting(), layout.TradeN(q.Target)
+	in.Targets, in.Avoid, in.CoverN, in.Footing, in.TradeN = []animal.Animal{q.Target}, spares, coverN, q.Layout.OnFooting(), q.Target.Habit.PanN
 	out, err := pan.Window(in)
 	keys := make([]string, len(spares))
 	for i, a := range spares {
@@ -258,7 +261,7 @@ func pets(q Question) ([]PetPull, error) {
 	if q.Circumstances == nil {
 		return found, nil
 	}
-	for _, a := range animal.All {
+	for _, a := range q.Animals {
 		if !slices.Contains(q.Circumstances.Pets, a.Key) || !anchor.Heavier(a, q.heaviest()) {
 			continue
 		}

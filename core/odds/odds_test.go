@@ -18,7 +18,7 @@ import (
 )
 
 func kind(key string) animal.Animal {
-	a, err := animal.ByKey(key)
+	a, err := animal.Reference.ByKey(key)
 	if err != nil {
 		panic(err)
 	}
@@ -66,7 +66,7 @@ func TestChainSaysWhatIsNotKnown(t *testing.T) {
 
 // The setback that a hole begins with is as good as the best: within a fiftieth. Other patterns say what theirs is worth.
 func TestSetbacksAreNearTheBest(t *testing.T) {
-	for _, target := range animal.TargetKeys() {
+	for _, target := range animal.Reference.TargetKeys() {
 		l := set(t, "hole", target).Unguided()
 		a, err := Of(Question{Layout: l, Target: kind(target), Visits: 40000, Map: true})
 		if err != nil {
@@ -122,6 +122,7 @@ func TestChoicesOfTheBenchMatter(t *testing.T) {
 
 func company(t testing.TB, q Question) Company {
 	t.Helper()
+	q.Animals = animal.Reference
 	found, err := CompanyOf(t.Context(), q)
 	if err != nil {
 		t.Fatal(err)
@@ -232,7 +233,7 @@ func TestAnswersFromBefore(t *testing.T) {
 // A second trap takes its part: more feet, each pan by its own tension, each with a bed and a window of its own.
 func TestTwoTraps(t *testing.T) {
 	for _, pattern := range []string{"robbed_rebuild", "trail_pair", "creek_pinch", "culvert_pair"} {
-		for _, target := range animal.TargetKeys() {
+		for _, target := range animal.Reference.TargetKeys() {
 			l := set(t, pattern, target)
 			of := func(l layout.Layout) *Feet {
 				a, err := Of(Question{Layout: l, Target: kind(target), Visits: 6000})
@@ -265,7 +266,7 @@ func TestTwoTraps(t *testing.T) {
 // decides, and nothing else does.
 func TestEveryPattern(t *testing.T) {
 	for _, pattern := range layout.PatternKeys() {
-		for _, target := range animal.TargetKeys() {
+		for _, target := range animal.Reference.TargetKeys() {
 			l := set(t, pattern, target)
 			q := Question{Layout: l, Target: kind(target), Visits: 1000, Map: true}
 			a, err := Of(q)
@@ -470,7 +471,7 @@ func FuzzOf(f *testing.F) {
 
 // The lines that a trail set teaches: a foot falls every step, not everywhere, and what makes it fall here.
 func TestWhatATrailTeaches(t *testing.T) {
-	for _, target := range animal.TargetKeys() {
+	for _, target := range animal.Reference.TargetKeys() {
 		learnt, err := Lessons(kind(target), 20000)
 		if err != nil {
 			t.Fatal(err)

@@ -11,14 +11,13 @@ import (
 	"oldburrow/core/animal"
 	"oldburrow/core/layout"
 	"oldburrow/core/refuse"
-	"oldburrow/core/schools"
 	"oldburrow/core/seeds"
 )
 
 // More signs, more steps and a better hold never lower the catch; a lower term never raises it.
 func TestMoreNeverCatchesLess(t *testing.T) {
 	seeds.Each(t, 500, func(rng *rand.Rand) {
-		a := animal.All[rng.IntN(len(animal.All))]
+		a := animal.Reference[rng.IntN(len(animal.Reference))]
 		in := ChainInput{
 			Sign: Ages[rng.IntN(5)], Signs: 1 + rng.IntN(5), WaysMeet: 1 + rng.IntN(2), Coverage: .9 * rng.Float64(), Sight: .9 * rng.Float64(), Blind: rng.IntN(3) == 0,
 			Through: .9 * rng.Float64(), Night: 1 + rng.IntN(9), About: .9 * rng.Float64(), Steps: .9 * rng.Float64(), Fires: .9 * rng.Float64(), AnchorHold: .9 * rng.Float64(), PadShare: .9 * rng.Float64(),
@@ -39,7 +38,7 @@ func TestMoreNeverCatchesLess(t *testing.T) {
 			}
 		}
 	})
-	if bobcat, fox := nose(kind("bobcat")), nose(kind("red_fox")); bobcat != .5 || fox != 1 {
+	if bobcat, fox := kind("bobcat").Nose, kind("red_fox").Nose; bobcat != .5 || fox != 1 {
 		t.Errorf("noses: %g, %g", bobcat, fox)
 	}
 }
@@ -288,7 +287,7 @@ func TestRank(t *testing.T) {
 	q.Visits, q.Hold = 4000, new(.97)
 	q.Circumstances.Site = layout.Site{Day: "2026-12-04", WayMm: new(900.0), Near: []layout.Nearby{{Key: "culvert", M: 4}}}
 	rank := func(standing ...layout.Kind) []Ranked {
-		found, err := Rank(t.Context(), q, schools.Usual(), standing)
+		found, err := Rank(t.Context(), q, standing)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -491,7 +490,7 @@ func TestWaysThatMeet(t *testing.T) {
 	for ways := 1; ways <= MostWays; ways++ {
 		q.Circumstances.WaysMeet = ways
 		var p refuse.Problems
-		if q.Circumstances.Check(&p); len(p) > 0 {
+		if q.Circumstances.Check(&p, animal.Reference); len(p) > 0 {
 			t.Errorf("%d ways: %v", ways, p)
 		}
 		is := whole(t, q).Links[0].Mid
@@ -502,7 +501,7 @@ func TestWaysThatMeet(t *testing.T) {
 	}
 	var p refuse.Problems
 	q.Circumstances.WaysMeet = MostWays + 1
-	q.Circumstances.Check(&p)
+	q.Circumstances.Check(&p, animal.Reference)
 	if len(p) != 1 || p[0].Field != "circumstances.waysMeet" {
 		t.Errorf("one more: %v", p)
 	}

@@ -7,7 +7,6 @@ import (
 	"slices"
 
 	"oldburrow/core/layout"
-	"oldburrow/core/schools"
 )
 
 // Ranked is a pattern at a spot: the set as it begins there, what it would catch in 100 set-nights once it has settled, whether it is as good
@@ -43,10 +42,10 @@ const (
 	sameAtShare = 2. / 3 // of the line's spots
 )
 
-// Rank ranks every pattern of which footfall is claimed at a spot, each as it begins there, by the schools that are given: those as good as
+// Rank ranks every pattern of which footfall is claimed at a spot, each as it begins there, by its schools: those as good as
 // the best first, a kind that does not stand there yet before one that does, by what it brings for the hours that it takes; then the rest;
 // then what the place lacks something for. The question's own layout is not asked about; its circumstances are. A context that ends ends it.
-func Rank(ctx context.Context, q Question, by schools.Schools, standing []layout.Kind) ([]Ranked, error) {
+func Rank(ctx context.Context, q Question, standing []layout.Kind) ([]Ranked, error) {
 	if q.Circumstances == nil {
 		return nil, nil
 	}
@@ -54,7 +53,7 @@ func Rank(ctx context.Context, q Question, by schools.Schools, standing []layout
 	around.Night, around.CaughtBefore = rankNight, true
 	q.Circumstances, q.Map, q.unlured = &around, false, true
 	begin := layout.Begin{
-		Target: q.Target, Schools: by,
+		Target: q.Target, Schools: q.Schools,
 		Spot: layout.Spot{Soil: q.Soil.Kind, Wetness: q.Soil.Wetness, FrostMm: q.Soil.DeepestMm, Shy: around.Site.Shy},
 	}
 	var found []Ranked
@@ -160,7 +159,7 @@ func reasons(q Question, chain *Chances) (up, down []string) {
 		open := layout.Site{}
 		say(ByThrough, chain.Suit.Through, q.Layout.Suits(q.Target, open).Through)
 	} else {
-		sees := func(coverage, sight float64) float64 { return 1 - (1-coverage*nose(q.Target))*(1-sight) }
+		sees := func(coverage, sight float64) float64 { return 1 - (1-coverage*q.Target.Nose)*(1-sight) }
 		sight, plain := q.Layout.Sight(q.Target, at), q.Layout.Sight(q.Target, layout.Site{})
 		coverage := parCoverage
 		if q.Circumstances.Coverage != nil {

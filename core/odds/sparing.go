@@ -5,7 +5,6 @@ import (
 	"math"
 	"slices"
 
-	"oldburrow/core/animal"
 	"oldburrow/core/layout"
 )
 
@@ -31,7 +30,7 @@ func Spare(ctx context.Context, q Question, found func(Sparing)) error {
 		return err
 	}
 	var others []*helper
-	for _, a := range animal.All {
+	for _, a := range q.Animals {
 		if a.Target {
 			continue
 		}
@@ -67,7 +66,7 @@ func Spare(ctx context.Context, q Question, found func(Sparing)) error {
 			fewer, off := paired(other.base, then)
 			s.Fewer += fewer
 			square += off * off
-			if slices.Contains(animal.PetKeys(), asked.Target.Key) {
+			if asked.Target.Pet {
 				s.FewerPets += fewer
 			}
 		}

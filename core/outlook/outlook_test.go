@@ -40,7 +40,7 @@ var dueEast = 90.0
 // someLine has a travel way from west to east, a set ten metres north of it and one ten metres south.
 func someLine(t *testing.T) Line {
 	t.Helper()
-	l, err := layout.New("hole", layout.Begin{Target: animal.All[0], Schools: schools.Usual()})
+	l, err := layout.New("hole", layout.Begin{Target: animal.Reference[0], Schools: schools.Usual()})
 	if err != nil {
 		t.Fatal(err)
 	}

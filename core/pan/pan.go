@@ -40,18 +40,24 @@ func Fire(a animal.Animal, tensionN float64, footing bool) (float64, error) {
 		share.Mu = FootingShare
 	}
 	lightest := animal.SmallestShare * a.MassKg.Mean
-	kept := (1 - mass.CDF(lightest)) * (share.CDF(MostShare) - share.CDF(LeastShare))
+	shares := share.CDF(MostShare) - share.CDF(LeastShare)
+	// Below one mass no share is enough, above another every share is, and between them it goes smoothly.
+	never, always := math.Max(lightest, tensionN/(MostShare*Gravity)), math.Max(lightest, tensionN/(LeastShare*Gravity))
 	fires := func(m float64) float64 {
-		need := math.Min(MostShare, math.Max(LeastShare, tensionN/(m*Gravity)))
-		return mass.Prob(m) * (share.CDF(MostShare) - share.CDF(need))
+		return mass.Prob(m) * (share.CDF(MostShare) - share.CDF(tensionN/(m*Gravity)))
 	}
-	chance := integral(fires, lightest, a.MassKg.Mean+8*a.MassKg.SD) / kept
+	heaviest := math.Min(always, a.MassKg.Mean+8*a.MassKg.SD)
+	chance := (1 - mass.CDF(always)) * shares
+	if never < heaviest {
+		chance += integral(fires, never, heaviest)
+	}
+	chance /= (1 - mass.CDF(lightest)) * shares
 	return math.Min(1, math.Max(0, chance)), nil
 }
 
-// legendre are the nodes and weights of the integrals, on 0–1; finding them takes longer than an integral does.
+// legendre are the nodes and weights of the integrals, on 0–1; finding them takes longer than an integral does. So many leave an error of 1e-12.
 var legendre = sync.OnceValues(func() (x, weight []float64) {
-	x, weight = make([]float64, 200), make([]float64, 200)
+	x, weight = make([]float64, 40), make([]float64, 40)
 	quad.Legendre{}.FixedLocations(x, weight, 0, 1)
 	return x, weight
 })

@@ -11,7 +11,7 @@ import (
 )
 
 func kind(key string) animal.Animal {
-	a, err := animal.ByKey(key)
+	a, err := animal.Reference.ByKey(key)
 	if err != nil {
 		panic(err)
 	}
@@ -36,7 +36,7 @@ func fire(t *testing.T, species string, tension float64) float64 {
 }
 
 func TestFireFallsWithTension(t *testing.T) {
-	for _, key := range animal.Keys() {
+	for _, key := range animal.Reference.Keys() {
 		last := 1.0
 		for tension := 0.0; tension <= 400; tension += 2 {
 			chance := fire(t, key, tension)
@@ -78,7 +78,7 @@ func TestFireAgreesWithDrawing(t *testing.T) {
 			species string
 			tension float64
 		}{{"coyote", 30}, {"red_fox", 17.8}, {"raccoon", 22.2}, {"dog", 60}, {"skunk", 5}} {
-			a, err := animal.ByKey(c.species)
+			a, err := animal.Reference.ByKey(c.species)
 			if err != nil {
 				t.Fatal(err)
 			}

@@ -23,7 +23,7 @@ func window(t *testing.T, change func(*WindowInput)) WindowOutput {
 
 // A heavier cover never raises either end, and another animal to spare never lowers the floor.
 func TestWindowProperties(t *testing.T) {
-	for _, target := range animal.TargetKeys() {
+	for _, target := range animal.Reference.TargetKeys() {
 		last := WindowOutput{MinN: math.Inf(1), MaxN: math.Inf(1)}
 		for cover := -1.0; cover < 30; cover += 1.5 {
 			out := window(t, func(in *WindowInput) {
@@ -36,7 +36,7 @@ func TestWindowProperties(t *testing.T) {
 		}
 		var avoid []string
 		floor := 0.0
-		for _, other := range animal.Keys() {
+		for _, other := range animal.Reference.Keys() {
 			if other == target {
 				continue
 			}
@@ -139,7 +139,7 @@ func TestTheTradesFigureIsInside(t *testing.T) {
 
 // On the one dry footing an animal puts most of its weight on the foot: a pan may be set harder there.
 func TestOnAFooting(t *testing.T) {
-	for _, key := range animal.TargetKeys() {
+	for _, key := range animal.Reference.TargetKeys() {
 		for tension := 5.0; tension < 60; tension += 5 {
 			on, err := Fire(kind(key), tension, true)
 			if err != nil || on < fire(t, key, tension) {

@@ -36,13 +36,13 @@ type PanAnswer struct {
 }
 
 // Judge answers it. It refuses unknown animals and covers, and presses that cannot be.
-func Judge(q PanQuestion) (PanAnswer, error) {
-	wanted, err := WindowOf(q.Target, q.Spares, q.Cover, q.PanDiameterMm, q.Footing)
+func Judge(known animal.Animals, q PanQuestion) (PanAnswer, error) {
+	wanted, err := WindowOf(known, q.Target, q.Spares, q.Cover, q.PanDiameterMm, q.Footing)
 	if err != nil {
 		return PanAnswer{}, err
 	}
 	var p refuse.Problems
-	of := animal.Listed(&p, "targets", append([]string{q.Target}, q.Spares...))
+	of := known.Listed(&p, "targets", append([]string{q.Target}, q.Spares...))
 	found := PanAnswer{Wanted: wanted, StepN: pan.StepN, Curves: pan.Curves(of, wanted.CoverN, q.Footing), Verdict: verdict(nil, wanted), Fires: []float64{}}
 	if len(q.Presses) == 0 {
 		return found, nil
@@ -53,7 +53,7 @@ func Judge(q PanQuestion) (PanAnswer, error) {
 	}
 	found.Measured = &m
 	m.MeanN = bare(m.MeanN, q.Covered, wanted)
-	fails, err := failing(m.MeanN, wanted)
+	fails, err := failing(known, m.MeanN, wanted)
 	if err != nil {
 		return found, err
 	}

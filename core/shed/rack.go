@@ -23,6 +23,7 @@ import (
 // since, what was poured, and what its trapper goes by.
 type Record struct {
 	line.Record
+	Animals animal.Animals
 	Schools schools.Schools
 	Designs []line.Design
 	Traps   []line.Trap
@@ -175,7 +176,7 @@ func (r Record) hang(t line.Trap) (Hung, error) {
 	h.Wanted = &wanted
 	if h.Tension != nil {
 		h.Tension.MeanN = bare(h.Tension.MeanN, h.Tension.Measurement.Covered, wanted)
-		if h.Tension.Fails, err = failing(h.Tension.MeanN, wanted); err != nil {
+		if h.Tension.Fails, err = failing(r.Animals, h.Tension.MeanN, wanted); err != nil {
 			return h, err
 		}
 	}
@@ -195,10 +196,10 @@ func bare(meanN float64, covered bool, w Wanted) float64 {
 }
 
 // failing is the largest share of a kind of target that would not fire a pan at a reading of the gauge.
-func failing(gaugeN float64, w Wanted) (float64, error) {
+func failing(known animal.Animals, gaugeN float64, w Wanted) (float64, error) {
 	var p refuse.Problems
 	most := 0.0
-	for _, a := range animal.Listed(&p, "targets", w.Targets) {
+	for _, a := range known.Listed(&p, "targets", w.Targets) {
 		fires, err := pan.Fire(a, pan.Effective(gaugeN, w.CoverN), w.Footing)
 		if err != nil {
 			return 0, err
@@ -329,7 +330,7 @@ func (r Record) wanted(t line.Trap, at Place) (Wanted, error) {
 		target, footing = design.Target, design.Layout.OnFooting()
 		rig, _ = design.Layout.RigWith(t.ID)
 	} else {
-		a, err := animal.ByKey(target)
+		a, err := r.Animals.ByKey(target)
 		if err != nil {
 			return Wanted{}, err
 		}
@@ -341,7 +342,7 @@ func (r Record) wanted(t line.Trap, at Place) (Wanted, error) {
 		rig.Pan.DiameterMm = t.PanDiameterMm
 	}
 	spares := slices.DeleteFunc(slices.Clone(t.Spares), func(key string) bool { return key == target })
-	return WindowOf(target, spares, rig.Cover, rig.PanMm(), footing)
+	return WindowOf(r.Animals, target, spares, rig.Cover, rig.PanMm(), footing)
 }
 
 // designNaming finds the design that names a trap and is not built yet.
@@ -358,10 +359,10 @@ func (r Record) designNaming(trapID string) (line.Design, bool) {
 
 // WindowOf computes the window for an animal to catch and others to spare, by their keys, under a cover, of a pan that is the one dry footing
 // or is not. It refuses animals that are not known, and what pan.Cover and pan.Window do.
-func WindowOf(target string, spares []string, cover []layout.Layer, panDiameterMm float64, footing bool) (Wanted, error) {
+func WindowOf(known animal.Animals, target string, spares []string, cover []layout.Layer, panDiameterMm float64, footing bool) (Wanted, error) {
 	var p refuse.Problems
 	in := pan.WindowDefaults()
-	in.Targets, in.Avoid, in.Footing = animal.Listed(&p, "targets", []string{target}), animal.Listed(&p, "avoid", spares), footing
+	in.Targets, in.Avoid, in.Footing = known.Listed(&p, "targets", []string{target}), known.Listed(&p, "avoid", spares), footing
 	if err := p.Err(); err != nil {
 		return Wanted{}, err
 	}
@@ -369,7 +370,7 @@ func WindowOf(target string, spares []string, cover []layout.Layer, panDiameterM
 	if err != nil {
 		return Wanted{}, err
 	}
-	in.CoverN, in.TradeN = adds, layout.TradeN(in.Targets[0])
+	in.CoverN, in.TradeN = adds, in.Targets[0].Habit.PanN
 	out, err := pan.Window(in)
 	return Wanted{WindowOutput: out, Targets: []string{target}, Spares: spares, Cover: cover, CoverN: adds, Footing: footing}, err
 }

@@ -36,7 +36,7 @@ func trap(number int, change func(*line.Trap)) line.Trap {
 
 func layoutFor(t *testing.T, target, trapID string) layout.Layout {
 	t.Helper()
-	a, err := animal.ByKey(target)
+	a, err := animal.Reference.ByKey(target)
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -459,7 +459,7 @@ func TestKitTakesTheTrapThatSuits(t *testing.T) {
 
 func TestJudge(t *testing.T) {
 	q := PanQuestion{Target: "coyote", Spares: []string{"skunk"}, Cover: layoutFor(t, "coyote", "").Rigs[0].Cover, PanDiameterMm: 60, Factor: 1}
-	found, err := Judge(q)
+	found, err := Judge(animal.Reference, q)
 	if err != nil || found.Measured != nil || found.Verdict != Unmeasured || len(found.Curves) != 2 || len(found.Fires) != 0 {
 		t.Fatalf("before the presses: %+v, %v", found, err)
 	}
@@ -470,7 +470,7 @@ func TestJudge(t *testing.T) {
 		way     string
 	}{{middle, pan.Inside, ""}, {found.Wanted.MinN - 3, pan.Light, gauge.Tighter}, {found.Wanted.MaxN + 3, pan.Doubted, gauge.Looser}, {found.Wanted.MaxN + 15, pan.Heavy, gauge.Looser}} {
 		q.Presses = []float64{c.n, c.n + .1, c.n - .1}
-		got, err := Judge(q)
+		got, err := Judge(animal.Reference, q)
 		if err != nil || got.Verdict != c.verdict || got.Turn.Way != c.way || len(got.Fires) != 2 {
 			t.Errorf("%g N: %+v, %v", c.n, got, err)
 			continue
@@ -483,16 +483,16 @@ func TestJudge(t *testing.T) {
 		}
 	}
 	q.Presses, q.PerQuarterN = []float64{middle + 8, middle + 8, middle + 8}, 2
-	if got, err := Judge(q); err != nil || math.Abs(got.Quarters-4) > 1e-9 {
+	if got, err := Judge(animal.Reference, q); err != nil || math.Abs(got.Quarters-4) > 1e-9 {
 		t.Errorf("8 N from the middle by turns of 2: %g, %v", got.Quarters, err)
 	}
 	// Under frozen soil no setting fires: no way to turn it is told.
 	q.Cover[0].Material = "frozen_soil"
-	if got, err := Judge(q); err != nil || got.Verdict != Locked || got.Turn != (gauge.Turn{}) {
+	if got, err := Judge(animal.Reference, q); err != nil || got.Verdict != Locked || got.Turn != (gauge.Turn{}) {
 		t.Errorf("under frozen soil: %+v, %v", got, err)
 	}
 	q.Target = "yeti"
-	if _, err := Judge(q); err == nil {
+	if _, err := Judge(animal.Reference, q); err == nil {
 		t.Error("an unknown animal is judged")
 	}
 }
@@ -532,7 +532,7 @@ func TestColdToStand(t *testing.T) {
 
 // A set of two traps: the rack has both in it, each by its own cover, tension and finding; the kit packs for both.
 func TestTwoTrapsOfOneSet(t *testing.T) {
-	coyote, _ := animal.ByKey("coyote")
+	coyote, _ := animal.Reference.ByKey("coyote")
 	pair, err := layout.New("robbed_rebuild", layout.Begin{Target: coyote, Schools: schools.Usual()})
 	if err != nil {
 		t.Fatal(err)
@@ -572,7 +572,7 @@ func TestTwoTrapsOfOneSet(t *testing.T) {
 
 // What a set of a device takes, what lies over and under a pan, and how long the work takes by what is underfoot.
 func TestKitByPattern(t *testing.T) {
-	coyote, _ := animal.ByKey("coyote")
+	coyote, _ := animal.Reference.ByKey("coyote")
 	begun := func(pattern string) layout.Layout {
 		l, err := layout.New(pattern, layout.Begin{Target: coyote, Schools: schools.Usual()})
 		if err != nil {
@@ -661,7 +661,7 @@ func TestAPressAtTheBed(t *testing.T) {
 		t.Errorf("it reads %g N bare, its cover adds %g", h.Tension.MeanN, h.Wanted.CoverN)
 	}
 	q := PanQuestion{Target: "coyote", Cover: h.Wanted.Cover, PanDiameterMm: 60, Factor: 1, Presses: []float64{20}, Covered: true}
-	if got, err := Judge(q); err != nil || math.Abs(got.Measured.MeanN-h.Tension.MeanN) > 1e-9 {
+	if got, err := Judge(animal.Reference, q); err != nil || math.Abs(got.Measured.MeanN-h.Tension.MeanN) > 1e-9 {
 		t.Errorf("%+v, %v", got, err)
 	}
 }

@@ -4,6 +4,7 @@ import (
 	"slices"
 	"time"
 
+	"oldburrow/core/animal"
 	"oldburrow/core/line"
 	"oldburrow/core/schools"
 	"oldburrow/core/tally"
@@ -52,7 +53,7 @@ func (w whole) history(trapID string) History {
 }
 
 func (w whole) record() Record {
-	r := Record{Record: w.line(), Schools: w.Schools, Designs: of(w.Designs, func(d line.Design) bool { return d.SetID == nil }), Traps: w.Traps}
+	r := Record{Record: w.line(), Animals: animal.Reference, Schools: w.Schools, Designs: of(w.Designs, func(d line.Design) bool { return d.SetID == nil }), Traps: w.Traps}
 	r.Cards = map[string]Card{}
 	for _, t := range w.Traps {
 		h := w.history(t.ID)

@@ -5,6 +5,7 @@ import { useEffect, useMemo } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import { get } from './api';
 import { heard } from './clock';
+import { hung } from './hung';
 import { isFor, onTaken, setFile, useFile, useKept, type Kept } from './outbox';
 import { layBook, layDay, layGround, layLine, type Read } from './overlay';
 import { rereadMs } from './pace';
@@ -137,7 +138,7 @@ export function useMends(visit: string) {
 
 export function useRack() {
   const id = useLineID();
-  return useQuery({ queryKey: ['line', id, 'rack'], queryFn: () => get<Rack>(`/lines/${id}/rack`), ...stays });
+  return useQuery({ queryKey: ['line', id, 'rack'], queryFn: () => get<Rack>(`/lines/${id}/rack`), select: hung, ...stays });
 }
 
 export function useTrapHistory(trap: string) {
@@ -155,11 +156,11 @@ export function useKit(day: string) {
   return useQuery({ queryKey: ['line', id, 'kit', day], queryFn: () => read<Kit>(`/lines/${id}/kit/${day}`), ...stays });
 }
 
-/** What a write of a kind touches of what stands on the page, by its key; of any other kind, all of the line. */
-const touches: Partial<Record<string, string[][]>> = {
+/** Kinds of which a write touches nothing that stands on the page but itself, which lies over what was read; of any other kind, all of the line. */
+const touchNothing = [
   // An arrow key on a pan saves the design: nothing that hangs on the rack, the weather or the record is otherwise.
-  designs: [[]],
-};
+  'designs',
+];
 
 /**
  * Reads everything about the line anew whenever the program has taken a write. When the program has another file open than
@@ -172,16 +173,9 @@ export function useFreshness() {
   useEffect(
     () =>
       onTaken((path) => {
-        const kind = path.split('/')[3] ?? '';
-        const touched = touches[kind];
-        void client.invalidateQueries({ queryKey: ['design'] });
-        void client.invalidateQueries({
-          queryKey: ['line'],
-          // What is not touched by it is read anew when it is opened next.
-          ...(touched && { refetchType: 'none' }),
-        });
-        for (const part of touched ?? [])
-          void client.refetchQueries({ queryKey: ['line', path.split('/')[2], ...part], exact: true, type: 'active' });
+        // What is not touched is read anew when it is opened next.
+        const refetchType = touchNothing.includes(path.split('/')[3] ?? '') ? 'none' : 'active';
+        for (const key of ['design', 'line']) void client.invalidateQueries({ queryKey: [key], refetchType });
         if (path === '' || /^\/lines\/[^/]+$/.test(path)) void client.invalidateQueries({ queryKey: ['about'] });
       }),
     [client],

@@ -2306,7 +2306,11 @@ export interface Written {
  * via the `definition` "Rack".
  */
 export interface Rack {
-  traps: Hung[];
+  traps: OnNail[];
+  alike: LineTrap[];
+  places: Place[];
+  checks: CheckItem[][];
+  windows: Wanted[];
   new: LineTrap;
   sizes: TrapSize[];
   gauges: Gauge[];
@@ -2315,19 +2319,42 @@ export interface Rack {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "Hung".
+ * via the `definition` "OnNail".
  */
-export interface Hung {
-  trap: LineTrap;
-  place: Place;
+export interface OnNail {
+  id: string;
+  number: number;
+  tag?: string;
+  note?: string;
+  version: number;
+  alike: number;
+  place: number;
   checked: string | null;
-  checks: CheckItem[];
-  faults: CheckItem[];
-  tension: Tension | null;
-  wanted: Wanted | null;
+  checks: number;
+  faults: number;
+  tension: Pressed | null;
+  window: number | null;
   verdict: string;
-  turn: Turn;
-  bars: string;
+  turn?: string;
+  turnN?: number;
+  bars?: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Pressed".
+ */
+export interface Pressed {
+  meanN: number;
+  sdN: number;
+  spread: number;
+  at: string;
+  gauge: string;
+  standIn?: boolean;
+  covered?: boolean;
+  presses: number;
+  old: string;
+  fails: number;
+  perQuarterN?: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -2352,39 +2379,6 @@ export interface CheckItem {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "Tension".
- */
-export interface Tension {
-  meanN: number;
-  sdN: number;
-  spread: number;
-  wide: boolean;
-  creeps: boolean;
-  few: boolean;
-  measurement: Measurement;
-  old: string;
-  fails: number;
-  perQuarterN: number;
-}
-/**
- * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "Measurement".
- */
-export interface Measurement {
-  id: string;
-  lineId: string;
-  trapId: string;
-  at: string;
-  gauge: string;
-  standIn: boolean;
-  factor: number;
-  presses: number[];
-  turned: number;
-  covered: boolean;
-  undoneAt: string | null;
-}
-/**
- * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Wanted".
  */
 export interface Wanted {
@@ -2397,15 +2391,6 @@ export interface Wanted {
   cover: Layer[];
   coverN: number;
   footing: boolean;
-}
-/**
- * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "Turn".
- */
-export interface Turn {
-  way: string;
-  toEdgeN: number;
-  toMiddleN: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -2493,6 +2478,23 @@ export interface ShedCheck {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Measurement".
+ */
+export interface Measurement {
+  id: string;
+  lineId: string;
+  trapId: string;
+  at: string;
+  gauge: string;
+  standIn: boolean;
+  factor: number;
+  presses: number[];
+  turned: number;
+  covered: boolean;
+  undoneAt: string | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Calibration".
  */
 export interface Calibration {
@@ -2551,6 +2553,15 @@ export interface Measured {
   wide: boolean;
   creeps: boolean;
   few: boolean;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Turn".
+ */
+export interface Turn {
+  way: string;
+  toEdgeN: number;
+  toMiddleN: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema

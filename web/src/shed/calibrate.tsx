@@ -7,7 +7,8 @@ import { useOnce } from '../lib/once';
 import { write } from '../lib/outbox';
 import { useSettings } from '../lib/settings';
 import { day } from '../lib/time';
-import type { Calibration, FieldProblem, LineView, Rack } from '../lib/types.gen';
+import type { Rack } from '../lib/hung';
+import type { Calibration, FieldProblem, LineView } from '../lib/types.gen';
 import { trim } from '../lib/units';
 import { ulid } from '../lib/ulid';
 

@@ -2,7 +2,8 @@ import { useState } from 'react';
 import { call, Refused } from '../lib/api';
 import { Measure, Pick } from '../lib/fields';
 import { useSettings } from '../lib/settings';
-import type { Ask, Hung, PressRead, Rack } from '../lib/types.gen';
+import type { Hung, Rack } from '../lib/hung';
+import type { Ask, PressRead } from '../lib/types.gen';
 import { show } from '../lib/units';
 
 /** Reading a connected gauge, one press at a time; what is no reading is said and not counted. */

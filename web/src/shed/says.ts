@@ -1,6 +1,7 @@
 import { topOf } from '../draw/parts';
 import { day } from '../lib/time';
-import type { Hung, LineTrap, LineView, Place, Wanted } from '../lib/types.gen';
+import type { Hung } from '../lib/hung';
+import type { LineTrap, LineView, Place, Wanted } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
 import { awayWord, coverWord } from '../lib/called';
 import { checkPart, plural } from '../lib/words';

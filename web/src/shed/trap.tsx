@@ -5,7 +5,8 @@ import { coverWords } from '../draw/parts';
 import { useRack, useTrapHistory } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import { clock, day } from '../lib/time';
-import type { Away, Change, Hung, LineView, TrapEvent } from '../lib/types.gen';
+import type { Hung } from '../lib/hung';
+import type { Away, Change, LineView, TrapEvent } from '../lib/types.gen';
 import { show, trim, type System } from '../lib/units';
 import { anyWord, awayWord, findingWord, trapTypeWord } from '../lib/called';
 import { capital, checkPart, hasJaws, listed, many, plural } from '../lib/words';
@@ -89,19 +90,16 @@ function Pan({ h, view }: { h: Hung; view: LineView }) {
       {tension && (
         <div>
           <b>{show('force', tension.meanN, system)}</b>
-          {tension.measurement.presses.length > 1
-            ? `, spread ${trim(tension.spread * 100, 0)} %, ${many(tension.measurement.presses.length, 'press')}`
-            : ', one press'}
-          {tension.measurement.covered && ' at the bed, the cover taken off,'} of {gaugeWords(tension.measurement.gauge)} on{' '}
-          {day(tension.measurement.at, view.line.zone)}
-          {tension.measurement.standIn && <span className="dun"> (a made-up gauge)</span>}.
+          {tension.presses > 1 ? `, spread ${trim(tension.spread * 100, 0)} %, ${many(tension.presses, 'press')}` : ', one press'}
+          {tension.covered && ' at the bed, the cover taken off,'} of {gaugeWords(tension.gauge)} on {day(tension.at, view.line.zone)}
+          {tension.standIn && <span className="dun"> (a made-up gauge)</span>}.
         </div>
       )}
       {trouble && <div className={trouble.tone}>{capital(trouble.says)}.</div>}
       {tension && tension.old !== '' && h.verdict !== 'inside' && <div className="dun">It was measured {oldWords(tension.old)}.</div>}
-      {h.turn.way !== '' && (
+      {h.turn !== '' && (
         <div>
-          Turn it <b>{h.turn.way}</b>, about {show('force', h.turn.toMiddleN, system)} to the middle of the window.
+          Turn it <b>{h.turn}</b>, about {show('force', h.turnN, system)} to the middle of the window.
         </div>
       )}
       <div className="quiet">

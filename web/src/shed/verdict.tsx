@@ -1,5 +1,5 @@
 import { useSettings } from '../lib/settings';
-import type { Hung } from '../lib/types.gen';
+import type { Hung } from '../lib/hung';
 import { show, trim } from '../lib/units';
 import { capital, plural } from '../lib/words';
 import type { AtGauge, Judged } from './judge';
