@@ -70,14 +70,16 @@ func (s *Server) putMend(c *gin.Context) {
 	})
 }
 
-func (s *Server) undoMake(c *gin.Context) {
-	s.moment(c, func(t *store.Tx, at time.Time) (any, error) { return t.UndoMake(theLine(c).ID, c.Param("id"), at) })
-}
-
-func (s *Server) undoDose(c *gin.Context) {
-	s.moment(c, func(t *store.Tx, at time.Time) (any, error) { return t.UndoDose(theLine(c).ID, c.Param("id"), at) })
-}
-
-func (s *Server) undoSign(c *gin.Context) {
-	s.moment(c, func(t *store.Tx, _ time.Time) (any, error) { return t.UndoSign(theLine(c).ID, c.Param("id")) })
+// undo takes an act back, at the moment that is said or now.
+func (s *Server) undo(act store.Acts) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		var m Moment
+		if !decode(c, &m) {
+			return
+		}
+		if m.At.IsZero() {
+			m.At = s.Clock.Now()
+		}
+		s.write(c, func(t *store.Tx) (any, error) { return act.Undo(t, theLine(c).ID, c.Param("id"), m.At) })
+	}
 }

@@ -8,6 +8,8 @@ import (
 
 	"github.com/oklog/ulid/v2"
 
+	"oldburrow/core/line"
+	"oldburrow/core/shed"
 	"oldburrow/demo"
 	"oldburrow/store"
 )
@@ -86,71 +88,29 @@ func LoadLarge(s *store.Store, large demo.Large) error {
 }
 
 func putSeason(t *store.Tx, season demo.Season) error {
-	if err := putAll(season.Properties, t.PutProperty); err != nil {
-		return err
-	}
-	if err := putAll(season.Spots, t.PutSpot); err != nil {
-		return err
-	}
-	if err := putAll(season.Features, t.PutFeature); err != nil {
-		return err
-	}
-	if err := putAll(season.Falls, t.PutFall); err != nil {
-		return err
-	}
-	if err := putAll(season.Signs, t.PutSign); err != nil {
-		return err
-	}
-	if err := putAll(season.Designs, t.PutDesign); err != nil {
-		return err
-	}
-	if err := putAll(season.Makes, t.PutMake); err != nil {
-		return err
-	}
-	if err := putAll(season.Pulls, t.PutPull); err != nil {
-		return err
-	}
-	if err := putAll(season.Visits, t.PutVisit); err != nil {
-		return err
-	}
-	if err := t.PutHours(season.Line.ID, season.Hours, false); err != nil {
-		return err
-	}
-	return putShed(t, season)
-}
-
-func putShed(t *store.Tx, season demo.Season) error {
-	for _, v := range season.Traps {
-		if _, err := t.PutTrap(v.Trap, v.At); err != nil {
-			return fmt.Errorf("put trap %d: %w", v.Trap.Number, err)
-		}
-	}
-	if err := putAll(season.Checks, t.PutShedCheck); err != nil {
-		return err
-	}
-	if err := putAll(season.Measurements, t.PutMeasurement); err != nil {
-		return err
-	}
-	if err := putAll(season.Calibrations, t.PutCalibration); err != nil {
-		return err
-	}
-	if err := putAll(season.Lures, t.PutLure); err != nil {
-		return err
-	}
-	if err := putAll(season.Bottles, t.PutBottle); err != nil {
-		return err
-	}
-	if err := putAll(season.Recipes, t.PutRecipe); err != nil {
-		return err
-	}
-	return putAll(season.KitMarks, t.PutKitMark)
-}
-
-func putAll[T any](all []T, put func(T) (T, error)) error {
-	for _, x := range all {
-		if _, err := put(x); err != nil {
-			return fmt.Errorf("put %T: %w", x, err)
+	for _, put := range []func() error{
+		all(season.Properties, t.PutProperty), all(season.Spots, t.PutSpot), all(season.Features, t.PutFeature), all(season.Falls, t.PutFall), all(season.Signs, t.PutSign),
+		all(season.Designs, t.PutDesign), all(season.Makes, t.PutMake), all(season.Pulls, t.PutPull), all(season.Visits, t.PutVisit),
+		func() error { return t.PutHours(season.Line.ID, season.Hours, false) },
+		all(season.Traps, func(v shed.TrapVersion) (line.Trap, error) { return t.PutTrap(v.Trap, v.At) }),
+		all(season.Checks, t.PutShedCheck), all(season.Measurements, t.PutMeasurement), all(season.Calibrations, t.PutCalibration),
+		all(season.Lures, t.PutLure), all(season.Bottles, t.PutBottle), all(season.Recipes, t.PutRecipe), all(season.KitMarks, t.PutKitMark),
+	} {
+		if err := put(); err != nil {
+			return err
 		}
 	}
 	return nil
+}
+
+// all puts each of a list.
+func all[R, T any](list []R, put func(R) (T, error)) func() error {
+	return func() error {
+		for _, x := range list {
+			if _, err := put(x); err != nil {
+				return fmt.Errorf("put %T: %w", x, err)
+			}
+		}
+		return nil
+	}
 }

@@ -46,7 +46,7 @@ func orBlank[T ~string](name string, keys []T) list {
 
 func lists() []list {
 	all := []list{
-		keysOf("targets", animal.Reference.TargetKeys()), keysOf("animals", animal.Reference.Keys()), keysOf("pets", animal.Reference.PetKeys()),
+		keysOf("actKinds", line.ActKinds), keysOf("targets", animal.Reference.TargetKeys()), keysOf("animals", animal.Reference.Keys()), keysOf("pets", animal.Reference.PetKeys()),
 
 		orBlank("soils", ground.Soils), orBlank("wetnesses", ground.Wetnesses), orBlank("surfaces", ground.Surfaces),
 		orBlank("signKinds", line.SignKinds), orBlank("signAges", line.SignAges), keysOf("holdsTrack", line.HoldsTrack), keysOf("metKinds", line.MetKinds),

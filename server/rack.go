@@ -121,12 +121,6 @@ func (s *Server) putMeasurement(c *gin.Context) {
 	})
 }
 
-func (s *Server) undoMeasurement(c *gin.Context) {
-	s.moment(c, func(t *store.Tx, at time.Time) (any, error) {
-		return t.UndoMeasurement(theLine(c).ID, c.Param("id"), at)
-	})
-}
-
 func (s *Server) putCalibration(c *gin.Context) {
 	putOne(s, c, (*store.Tx).PutCalibration, func(x *line.Calibration) error {
 		x.ID, x.LineID = c.Param("id"), theLine(c).ID

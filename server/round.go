@@ -56,32 +56,9 @@ func stamped(c *gin.Context, at time.Time) bool {
 	return at.Sub(device).Abs() <= typedApart
 }
 
-func (s *Server) undoVisit(c *gin.Context) {
-	s.moment(c, func(t *store.Tx, at time.Time) (any, error) {
-		return t.UndoVisit(theLine(c).ID, c.Param("id"), at)
-	})
-}
-
 func (s *Server) putPull(c *gin.Context) {
 	putOne(s, c, (*store.Tx).PutPull, func(x *line.Pull) error {
 		x.ID, x.LineID, x.UndoneAt = c.Param("id"), theLine(c).ID, nil
 		return x.Check()
 	})
-}
-
-func (s *Server) undoPull(c *gin.Context) {
-	s.moment(c, func(t *store.Tx, at time.Time) (any, error) {
-		return t.UndoPull(theLine(c).ID, c.Param("id"), at)
-	})
-}
-
-func (s *Server) moment(c *gin.Context, act func(*store.Tx, time.Time) (any, error)) {
-	var m Moment
-	if !decode(c, &m) {
-		return
-	}
-	if m.At.IsZero() {
-		m.At = s.Clock.Now()
-	}
-	s.write(c, func(t *store.Tx) (any, error) { return act(t, m.At) })
 }

@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"oldburrow/core/line"
+	"oldburrow/store"
 )
 
 // asIfNever takes out of an answer what only says that something was taken back, and how often things were written.
@@ -92,7 +93,7 @@ func TestAsIfItNeverWas(t *testing.T) {
 	remade.Layout.Rigs[0].Pan.GaugeN++
 	unbuilt := view.Designs[slices.IndexFunc(view.Designs, func(d line.Design) bool { return d.SetID == nil })]
 	built := line.Make{SetID: id(), DesignID: unbuilt.ID, Target: unbuilt.Target, Layout: unbuilt.Layout, BuiltAt: now}
-	for kind, body := range map[string]any{
+	acts := map[string]any{
 		"visits":                        line.Visit{MakeID: quiet.Make.ID, At: now, Found: line.Found{Finding: "catch"}, Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "male"}}},
 		"visits of a trap that is gone": line.Visit{MakeID: gone.Make.ID, At: now, Found: line.Found{Finding: "gone"}},
 		"makes":                         remade,
@@ -101,7 +102,13 @@ func TestAsIfItNeverWas(t *testing.T) {
 		"doses":                         line.Dose{LureID: shelf.Lures[0].Lure.ID, SpotID: &quiet.Set.SpotID, At: now, Count: 2},
 		"signs":                         line.Sign{SpotID: &quiet.Set.SpotID, LatDeg: 46.8, LonDeg: -105.3, What: "tracks", Animal: "bobcat", Age: "last_night", Holds: "well", SeenAt: now},
 		"measurements":                  line.Measurement{TrapID: trap, At: now, Gauge: "hook gauge", Factor: 1, Presses: []float64{30, 31, 30}},
-	} {
+	}
+	for _, act := range store.Undoable() {
+		if acts[act.Path] == nil {
+			t.Errorf("nothing is asked of %s", act.Path)
+		}
+	}
+	for kind, body := range acts {
 		route, _, _ := strings.Cut(kind, " ")
 		path, mutation := x.of(route, id()), id()
 		status, first := x.do("PUT", path, mutation, body)

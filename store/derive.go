@@ -85,20 +85,11 @@ func (t *Tx) deriveLine(l line.Line) error {
 	for _, x := range counts.Visits {
 		acts = append(acts, x.At)
 	}
-	for _, query := range []string{
-		`SELECT CAST(seen_at AS TEXT) FROM signs WHERE line_id = ?`, `SELECT CAST(at AS TEXT) FROM shed_checks WHERE line_id = ?`,
-		`SELECT CAST(at AS TEXT) FROM measurements WHERE line_id = ?`, `SELECT CAST(at AS TEXT) FROM doses WHERE line_id = ?`,
-	} {
-		var times []string
-		if err := t.tx.Select(&times, query, l.ID); err != nil {
-			return err
-		}
-		for _, text := range times {
-			if at, err := time.Parse("2006-01-02 15:04:05.999999999-07:00", text); err == nil {
-				acts = append(acts, at)
-			}
-		}
+	times, err := t.timesOf(l.ID)
+	if err != nil {
+		return err
 	}
+	acts = append(acts, times...)
 	slices.SortFunc(acts, time.Time.Compare)
 	for _, at := range acts {
 		if err := t.begins(l.ID, at); err != nil {

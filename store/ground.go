@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"reflect"
+	"time"
 
 	"oldburrow/core/line"
 	"oldburrow/core/refuse"
@@ -199,6 +200,18 @@ func (t *Tx) PutSign(x line.Sign) (line.Sign, error) {
 		return x, err
 	}
 	return row.Sign, t.begins(x.LineID, x.SeenAt)
+}
+
+// UndoSign takes a sign back.
+func (t *Tx) UndoSign(lineID, id string, _ time.Time) (line.Sign, error) {
+	if _, err := t.tx.Exec(`UPDATE signs SET deleted = TRUE, version = version + 1 WHERE id = ? AND line_id = ? AND NOT deleted`, id, lineID); err != nil {
+		return line.Sign{}, err
+	}
+	var row signRow
+	if err := one(t.tx, &row, `SELECT * FROM signs WHERE id = ? AND line_id = ?`, id, lineID); err != nil {
+		return line.Sign{}, err
+	}
+	return row.entity()
 }
 
 // PutFeature keeps a new thing on the map, or a change to one.

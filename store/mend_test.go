@@ -128,7 +128,7 @@ func TestTheActsOfADay(t *testing.T) {
 		return second(tx.PutPull(line.Pull{ID: id(), LineID: c.line.ID, MakeID: m.ID, At: noon.AddDate(0, 0, -1)}))
 	})
 	c.do(func(tx *Tx) error { return second(tx.UndoVisit(c.line.ID, look.ID, noon)) })
-	kinds := func(from, until int) (found []string) {
+	kinds := func(from, until int) (found []line.ActKind) {
 		acts, err := View{q: c.s.db}.Acts(c.line.ID, noon.AddDate(0, 0, from), noon.AddDate(0, 0, until))
 		if err != nil {
 			t.Fatal(err)
@@ -141,10 +141,10 @@ func TestTheActsOfADay(t *testing.T) {
 		}
 		return found
 	}
-	if got := kinds(-6, 0); !reflect.DeepEqual(got, []string{"make", "look", "pull"}) {
+	if got := kinds(-6, 0); !reflect.DeepEqual(got, []line.ActKind{"make", "look", "pull"}) {
 		t.Errorf("all: %v", got)
 	}
-	if got := kinds(-3, -1); !reflect.DeepEqual(got, []string{"look"}) {
+	if got := kinds(-3, -1); !reflect.DeepEqual(got, []line.ActKind{"look"}) {
 		t.Errorf("one day: %v", got)
 	}
 }

@@ -313,15 +313,7 @@ func (t *Tx) isBare(x line.Season, all line.Seasons) error {
 		return err
 	}
 	from, until, _ := bounds(all.Span(x.ID, zone))
-	var acts int
-	err = t.tx.Get(&acts, `
-		SELECT (SELECT count(*) FROM visits WHERE line_id = ?1 AND at >= ?2 AND at < ?3 AND undone_at IS NULL)
-			+ (SELECT count(*) FROM makes WHERE line_id = ?1 AND built_at >= ?2 AND built_at < ?3 AND undone_at IS NULL)
-			+ (SELECT count(*) FROM pulls WHERE line_id = ?1 AND at >= ?2 AND at < ?3 AND undone_at IS NULL)
-			+ (SELECT count(*) FROM signs WHERE line_id = ?1 AND seen_at >= ?2 AND seen_at < ?3 AND NOT deleted)
-			+ (SELECT count(*) FROM shed_checks WHERE line_id = ?1 AND at >= ?2 AND at < ?3)
-			+ (SELECT count(*) FROM measurements WHERE line_id = ?1 AND at >= ?2 AND at < ?3 AND undone_at IS NULL)
-			+ (SELECT count(*) FROM doses WHERE line_id = ?1 AND at >= ?2 AND at < ?3 AND undone_at IS NULL)`, x.LineID, from, until)
+	acts, err := t.actsIn(x.LineID, from, until)
 	if err == nil && acts > 0 {
 		err = refuse.Field("deleted", "cannot be: %d things were done in it. Take those back whose time is wrong, or change its days", acts)
 	}

@@ -3,6 +3,7 @@ package store
 import (
 	"errors"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -148,6 +149,18 @@ func TestTheIndexesKnowTheFindings(t *testing.T) {
 		}
 		if !strings.Contains(is, "finding IN ("+list+")") {
 			t.Errorf("%s, and it is asked for %s", is, list)
+		}
+	}
+}
+
+// Whatever is an act is a kind of record too, which goes into archives, and has a name.
+func TestActsAreKindsOfRecords(t *testing.T) {
+	for _, a := range acts {
+		if !slices.ContainsFunc(kinds, func(k Kind) bool { return k.Table == a.Path }) || things[a.Path] == "" {
+			t.Errorf("%s is no kind of record", a.Path)
+		}
+		if told := a.Kind != ""; told && !slices.Contains(line.ActKinds, a.Kind) || told == (a.undo == nil) || told == (a.gone == "") {
+			t.Errorf("%s: what the list of a day tells can be taken back, and has a word: %+v", a.Path, a)
 		}
 	}
 }

@@ -5,7 +5,7 @@ import "time"
 // Act is one thing that was done on a line, as a list of a day tells it. Ids are blank where it has none of them. What says in a word
 // what it was: a finding, an animal's key, a number.
 type Act struct {
-	Kind   string    `json:"kind" db:"kind"`
+	Kind   ActKind   `json:"kind" db:"kind"`
 	ID     string    `json:"id" db:"id"`
 	At     time.Time `json:"at" db:"at"`
 	Timed  bool      `json:"timed" db:"timed"` // false where only its day is known
@@ -16,6 +16,22 @@ type Act struct {
 	What   string    `json:"what" db:"what"`
 	Undone bool      `json:"undone" db:"undone"`
 }
+
+// ActKind is what kind of act it was.
+type ActKind string
+
+// The acts that the list of a day tells.
+const (
+	ActLook        ActKind = "look"
+	ActMake        ActKind = "make"
+	ActPull        ActKind = "pull"
+	ActDose        ActKind = "dose"
+	ActMeasurement ActKind = "measurement"
+	ActSign        ActKind = "sign"
+)
+
+// ActKinds lists them.
+var ActKinds = []ActKind{ActLook, ActMake, ActPull, ActDose, ActMeasurement, ActSign}
 
 // OfDay is a set on a day, with the make that stood when the day began or was built on it first, and what was found on it.
 type OfDay struct {

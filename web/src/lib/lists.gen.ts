@@ -1,5 +1,6 @@
 /* Made by `make types` from the core's own lists. */
 
+export const actKinds = ["look","make","pull","dose","measurement","sign"] as const;
 export const targets = ["coyote","red_fox","grey_fox","bobcat"] as const;
 export const animals = ["coyote","red_fox","grey_fox","bobcat","raccoon","skunk","opossum","badger","dog","cat"] as const;
 export const pets = ["dog","cat"] as const;

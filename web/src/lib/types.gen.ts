@@ -286,6 +286,11 @@ export type FallKind = "snow" | "rain";
 export type OddKind = "make" | "pull" | "visit";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "ActKind".
+ */
+export type ActKind = "look" | "make" | "pull" | "dose" | "measurement" | "sign";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Age".
  */
 export type Age = "" | "today" | "days_3" | "days_7" | "older" | "none" | "no_age";
@@ -1192,7 +1197,7 @@ export interface OfDay {
  * via the `definition` "Act".
  */
 export interface Act {
-  kind: string;
+  kind: ActKind;
   id: string;
   at: string;
   timed: boolean;

@@ -4,13 +4,13 @@ import { useOnce } from '../lib/once';
 import { act } from '../lib/outbox';
 import type { LineNow } from '../lib/overlay';
 import { useRack, useShelf } from '../lib/queries';
-import type { Act, Day, Finding } from '../lib/types.gen';
+import type { Act, ActKind, Day, Finding } from '../lib/types.gen';
 import { animalWord, anyWord, findingWord } from '../lib/called';
 import { many } from '../lib/words';
 import { timeWords } from './when';
 
 /** Where each kind of act is taken back. */
-const paths: Record<string, string> = {
+const paths: Record<ActKind, string> = {
   look: 'visits',
   make: 'makes',
   pull: 'pulls',
@@ -25,7 +25,7 @@ export function DayActs({ view, day }: { view: LineNow; day: Day }) {
   const { data: shelf } = useShelf();
   const [problem, setProblem] = useState('');
   const undo = useOnce(async (a: Act, what: string) => {
-    const outcome = await act(`/lines/${view.line.id}/${paths[a.kind] ?? a.kind}/${a.id}/undo`, { at: nowISO() }, `undo: ${what}`, {
+    const outcome = await act(`/lines/${view.line.id}/${paths[a.kind]}/${a.id}/undo`, { at: nowISO() }, `undo: ${what}`, {
       set: a.setId,
     });
     setProblem(outcome.state === 'refused' ? outcome.problem.detail : '');
@@ -44,8 +44,9 @@ export function DayActs({ view, day }: { view: LineNow; day: Day }) {
         return `${many(Number(a.what), 'dose')} of ${shelf?.lures.find((l) => l.lure.id === a.lureId)?.lure.name ?? 'a lure'}`;
       case 'measurement':
         return `trap ${rack?.traps.find((h) => h.trap.id === a.trapId)?.trap.number ?? ''} measured`;
+      case 'sign':
+        return `sign, ${a.what.split(' ').map(anyWord).join(', ')}`;
     }
-    return `sign, ${a.what.split(' ').map(anyWord).join(', ')}`;
   };
   if (day.acts.length === 0) return null;
   return (
