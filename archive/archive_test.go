@@ -204,7 +204,7 @@ func full(t testing.TB) (*store.Store, string) {
 	db.MustExec(`UPDATE features SET note = 'secret: a thing' WHERE id = (SELECT min(id) FROM features)`)
 	db.MustExec(`UPDATE traps SET note = 'secret: a trap', tag = 'secret: a tag', offset_mm = 6, spares_by = 'program', usual = 'weightG' WHERE id = (SELECT min(id) FROM traps)`)
 	db.MustExec(`UPDATE spots SET through = 'few' WHERE id = (SELECT min(id) FROM spots)`)
-	db.MustExec(`UPDATE makes SET flags = 'late' WHERE id = (SELECT min(id) FROM makes)`)
+	db.MustExec(`UPDATE makes SET flags = 'late', step = .3, fire = .25 WHERE id = (SELECT min(id) FROM makes)`)
 	return open(t, path), path
 }
 

@@ -8,7 +8,6 @@ import (
 
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
-	"oldburrow/core/odds"
 	"oldburrow/core/shed"
 )
 
@@ -51,7 +50,6 @@ type drawing struct {
 	traps   []line.Trap
 	lures   []line.Lure
 	targets []string
-	chances []odds.Answer
 }
 
 // begin draws what is there before the first season.
@@ -86,11 +84,7 @@ func (d *drawing) begin(put func(time.Time, Season) error) error {
 	}
 	d.spots = s.Spots
 	for _, target := range []string{"coyote", "red_fox", "bobcat"} {
-		answer, err := odds.Of(odds.Question{Layout: dirtHole(target), Target: kind(target), Visits: 20000})
-		if err != nil {
-			return err
-		}
-		d.targets, d.chances = append(d.targets, target), append(d.chances, answer)
+		d.targets = append(d.targets, target)
 	}
 	return put(t, s)
 }
@@ -155,7 +149,6 @@ func (d *drawing) at(s *standing, today *Season, i, n, days, year int, when time
 		design := line.Design{ID: d.id(when), LineID: d.line.ID, SpotID: spot.ID, Target: d.targets[k], Layout: l}
 		today.Designs = append(today.Designs, design)
 		s.made = line.Make{LineID: d.line.ID, SetID: d.id(when), DesignID: design.ID, Target: d.targets[k], Layout: l}
-		s.made.Step, s.made.Fire = d.chances[k].Chances()
 		d.remake(s, today, when)
 		return
 	}

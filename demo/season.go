@@ -248,24 +248,16 @@ func (m *maker) set(p script) error {
 	design := line.Design{ID: m.id(p.built), LineID: p.spot.LineID, SpotID: p.spot.ID, SetID: nil, Target: p.target, Layout: p.layout}
 	at := len(m.season.Designs)
 	m.season.Designs = append(m.season.Designs, design)
-	build := func(t time.Time, follows *string) (line.Make, error) {
+	build := func(t time.Time, follows *string) line.Make {
 		l := m.season.Designs[at].Layout
 		made := line.Make{
 			ID: m.id(t), LineID: p.spot.LineID, SetID: setID, DesignID: design.ID, Follows: follows,
 			Target: p.target, Layout: l, BuiltAt: t,
 		}
-		chances, err := odds.Of(odds.Question{Layout: l, Target: kind(p.target), Visits: 20000})
-		if err != nil {
-			return made, err
-		}
-		made.Step, made.Fire = chances.Chances()
 		m.season.Makes = append(m.season.Makes, made)
-		return made, nil
+		return made
 	}
-	made, err := build(p.built, nil)
-	if err != nil {
-		return err
-	}
+	made := build(p.built, nil)
 	for day := p.built.AddDate(0, 0, 1); ; day = day.AddDate(0, 0, 1) {
 		y, month, d := day.Date()
 		look := time.Date(y, month, d, 6, 55+8*p.before+m.rng.IntN(6), 0, 0, p.built.Location())
@@ -290,9 +282,7 @@ func (m *maker) set(p script) error {
 		remade := look.Add(25 * time.Minute)
 		m.season.Makes[len(m.season.Makes)-1].PulledAt = &remade
 		before := made.ID
-		if made, err = build(remade, &before); err != nil {
-			return err
-		}
+		made = build(remade, &before)
 	}
 }
 

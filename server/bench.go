@@ -165,20 +165,10 @@ func (s *Server) putMake(c *gin.Context) {
 		return
 	}
 	x.ID, x.LineID, x.UndoneAt = c.Param("id"), theLine(c).ID, nil
-	known := s.brings().animals
-	err := x.Check(known)
-	var found odds.Answer
-	if err == nil {
-		var target animal.Animal
-		if target, err = known.ByKey(x.Target); err == nil {
-			found, err = odds.Of(odds.Question{Layout: x.Layout, Target: target, Visits: 20000})
-		}
-	}
-	if err != nil {
+	if err := x.Check(s.brings().animals); err != nil {
 		fail(c, err)
 		return
 	}
-	x.Step, x.Fire = found.Chances()
 	s.write(c, func(t *store.Tx) (any, error) {
 		r, err := s.readingOf(t.View, theLine(c))
 		if err != nil {
@@ -193,7 +183,7 @@ func (s *Server) putMake(c *gin.Context) {
 	})
 }
 
-// oddTraps says in words why the traps of a make should not have gone out; the make is kept all the same, and each trap is where it
+// oddTraps says why the traps of a make should not have gone out; the make is kept all the same, and each trap is where it
 // was built last.
 func (r reading) oddTraps(x line.Make) (string, error) {
 	if len(x.Layout.TrapIDs()) == 0 {
@@ -223,15 +213,15 @@ func (r reading) oddTraps(x line.Make) (string, error) {
 func oddTrap(rack []shed.Hung, trapID, setID string) string {
 	i := slices.IndexFunc(rack, func(h shed.Hung) bool { return h.Trap.ID == trapID })
 	if i < 0 {
-		return "its trap is not on the rack"
+		return line.FlagTrapUnlisted
 	}
 	switch rack[i].BarsFrom(setID) {
 	case shed.BarsStands:
-		return fmt.Sprintf("its trap stood in set %d by the record", rack[i].Place.Number)
+		return fmt.Sprintf("%s %d", line.FlagTrapStood, rack[i].Place.Number)
 	case shed.BarsAway:
-		return "its trap was not on the rack by the record"
+		return line.FlagTrapAway
 	case shed.BarsFault:
-		return "its trap was kept home by the shed check"
+		return line.FlagTrapFaulty
 	}
 	return ""
 }

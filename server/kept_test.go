@@ -209,7 +209,7 @@ func TestLooksThatCannotBeSo(t *testing.T) {
 	}
 	coyote := line.Catch{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad", Rigs: []int{7}}
 	caught := looked(line.Visit{Found: line.Found{Finding: "catch"}, Catches: []line.Catch{coyote}})
-	if !strings.Contains(caught.Flags, "a trap that the set did not have") {
+	if !strings.Contains(caught.Flags, line.FlagStrangeTrap) {
 		t.Errorf("flags %q", caught.Flags)
 	}
 	var book BookView

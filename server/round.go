@@ -9,10 +9,10 @@ import (
 	"oldburrow/store"
 )
 
-// oddTime says in words when an act's time lies ahead of this clock; the act is kept all the same.
+// oddTime says when an act's time lies ahead of this clock; the act is kept all the same.
 func (s *Server) oddTime(at time.Time) string {
 	if at.After(s.Clock.Now().Add(line.Ahead)) {
-		return "its clock was ahead of the program's"
+		return line.FlagClockAhead
 	}
 	return ""
 }

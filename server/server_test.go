@@ -167,9 +167,6 @@ func (x *site) built() line.Make {
 func TestFromSpotToCatch(t *testing.T) {
 	x := newSite(t)
 	made := x.built()
-	if *made.Fire <= 0 || *made.Step <= *made.Fire {
-		t.Errorf("a make keeps its odds: %+v", made)
-	}
 	x.clock.at = x.clock.at.AddDate(0, 0, 2)
 	var view LineView
 	x.get("/lines/"+x.line, &view)
@@ -438,7 +435,7 @@ func TestOddActsAreKept(t *testing.T) {
 	for _, at := range []time.Time{x.clock.at.Add(3 * time.Hour), made.BuiltAt.Add(-time.Minute), time.Date(1985, 1, 1, 0, 0, 0, 0, time.UTC)} {
 		visit := line.Visit{MakeID: made.ID, At: at, Found: line.Found{Finding: "quiet"}}
 		x.put(x.of("visits", id()), visit, &visit)
-		if ahead := strings.Contains(visit.Flags, "ahead"); ahead != at.After(x.clock.at) {
+		if ahead := strings.Contains(visit.Flags, line.FlagClockAhead); ahead != at.After(x.clock.at) {
 			t.Errorf("flags of %v are %q", at, visit.Flags)
 		}
 	}
@@ -813,15 +810,12 @@ func TestADeviceClaimsNoFootfall(t *testing.T) {
 	x.put(x.of("designs", design.ID), design, nil)
 	made := line.Make{ID: id(), SetID: id(), DesignID: design.ID, Target: "coyote", Layout: l, BuiltAt: x.clock.at}
 	x.put(x.of("makes", made.ID), made, &made)
-	if made.Step != nil || made.Fire != nil {
-		t.Errorf("%+v", made)
-	}
 	x.clock.at = x.clock.at.AddDate(0, 0, 1)
 	look := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Found: line.Found{Finding: "catch"}, Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "unknown", Foot: "left_fore", Hold: "pad"}}}
 	x.put(x.of("visits", look.ID), look, nil)
 	var view LineView
 	x.get("/lines/"+x.line, &view)
-	if len(view.Sets) != 1 || view.Sets[0].Make.Fire != nil || view.Sets[0].Make.Layout.Rigs[0].Loop == nil {
+	if len(view.Sets) != 1 || view.Sets[0].Make.Layout.Rigs[0].Loop == nil {
 		t.Errorf("%+v", view.Sets)
 	}
 	for _, page := range []string{"/book", "/rack", "/kit/2026-12-05", "/weather"} {
@@ -839,7 +833,7 @@ func TestALookKnowsItsAnimal(t *testing.T) {
 	pair.Rigs[0].TrapID, pair.Rigs[1].TrapID = id(), id()
 	made.ID, made.Layout, made.BuiltAt = id(), pair, x.clock.at.Add(time.Minute)
 	x.put(x.of("makes", made.ID), made, &made)
-	if strings.Count(made.Flags, "not on the rack") != 2 {
+	if strings.Count(made.Flags, line.FlagTrapUnlisted) != 2 {
 		t.Errorf("flags: %q", made.Flags)
 	}
 	look := line.Visit{

@@ -158,6 +158,9 @@ func eachRow[R any](v View, table, lineID string, tell func(R) error) error {
 	for rows.Next() {
 		var row R
 		if err := rows.StructScan(&row); err != nil || !timesCanBe(reflect.ValueOf(row)) {
+			if err := rows.Err(); err != nil { // it was stopped meanwhile
+				return InWords(err)
+			}
 			return unreadable(table, rows)
 		}
 		if err := tell(row); err != nil {

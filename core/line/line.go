@@ -95,8 +95,8 @@ func (x Set) Check() error {
 }
 
 // Make is a set as it was built or remade. Follows, the make that it remade, and PulledAt, when it ended, are what Chain makes
-// of all that was noted at the set; they are not kept. Step and Fire are the chances, when it was built, that
-// the target steps on a pan and fires it at a visit in which it works the set; nil for a device, of which none is claimed.
+// of all that was noted at the set; they are not kept. Step and Fire stand in files from before: the chances, when it was
+// built, that the target steps on a pan and fires it. Flags is what was odd when it arrived, as Flags joins it.
 type Make struct {
 	ID       string        `json:"id" db:"id"`
 	LineID   string        `json:"lineId" db:"line_id"`

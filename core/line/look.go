@@ -10,7 +10,7 @@ import (
 )
 
 // Visit is a person's look at a set: its main finding with whose it is, further findings beside it, how each rig was found, and
-// what was caught. Flags says in words what was odd when it arrived.
+// what was caught. Flags is what was odd when it arrived, as Flags joins it.
 type Visit struct {
 	ID     string    `json:"id" db:"id"`
 	LineID string    `json:"lineId" db:"line_id"`
@@ -210,7 +210,7 @@ func (x Visit) StrangeTraps(m Make) string {
 		named = named || slices.ContainsFunc(c.Rigs, strange)
 	}
 	if named {
-		return "it names a trap that the set did not have"
+		return FlagStrangeTrap
 	}
 	return ""
 }

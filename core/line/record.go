@@ -260,7 +260,17 @@ func OddTime(at, now time.Time) Why {
 	return ""
 }
 
-// Flags joins what was odd about an act when it arrived; blanks are nothing odd.
+// What can be odd about an act when it arrives; the act is kept all the same.
+const (
+	FlagClockAhead   = "clock_ahead"      // of the program's
+	FlagTrapStood    = "trap_stood"       // by the record, in the set whose number follows
+	FlagTrapAway     = "trap_away"        // by the record it was lent, mending, lost or missing
+	FlagTrapFaulty   = "trap_kept_home"   // by the shed check
+	FlagTrapUnlisted = "trap_not_on_rack" // at all
+	FlagStrangeTrap  = "trap_not_in_set"  // a look names one that the set did not have
+)
+
+// Flags joins what was odd about an act when it arrived; blanks are nothing odd. Files from before have sentences there.
 func Flags(odd ...string) string {
 	return strings.Join(slices.DeleteFunc(slices.Clone(odd), func(one string) bool { return one == "" }), "; ")
 }

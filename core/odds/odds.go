@@ -298,14 +298,6 @@ func (a *Answer) whole(q Question) error {
 	return nil
 }
 
-// Chances are those that a visit ends with a step on a pan, and with a pan fired; nil where none are claimed.
-func (a Answer) Chances() (step, fire *float64) {
-	if a.Feet == nil {
-		return nil, nil
-	}
-	return &a.Feet.Step, &a.Feet.Fire
-}
-
 // standoff is from where what lies in the set's hole is seen: in the one with bait, or else the first; nil without a hole.
 func standoff(q Question) (*hole.Output, error) {
 	var looked *layout.Hole
