@@ -128,7 +128,7 @@ func TestDemoIsWorthLookingAt(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	places, verdicts, old, kept := map[string]int{}, map[string]int{}, 0, 0
+	places, verdicts, old, kept := map[shed.PlaceKind]int{}, map[pan.Verdict]int{}, 0, 0
 	for _, h := range rack {
 		places[h.Place.Kind]++
 		verdicts[h.Verdict]++
@@ -142,7 +142,7 @@ func TestDemoIsWorthLookingAt(t *testing.T) {
 	if len(rack) != 55 || places[shed.InSet] != 28 || places[shed.Away] != 1 || kept != 3 || old == 0 {
 		t.Errorf("%d traps, at %v, %d kept home, %d readings old", len(rack), places, kept, old)
 	}
-	for _, want := range []string{shed.Unmeasured, pan.Inside, pan.Light, pan.Heavy, pan.Conflicted} {
+	for _, want := range []pan.Verdict{shed.Unmeasured, pan.Inside, pan.Light, pan.Heavy, pan.Conflicted} {
 		if verdicts[want] == 0 {
 			t.Errorf("no trap is %s: %v", want, verdicts)
 		}

@@ -5,7 +5,9 @@ import (
 	"math"
 	"time"
 
+	"oldburrow/core/gauge"
 	"oldburrow/core/line"
+	"oldburrow/core/pan"
 	"oldburrow/core/shed"
 )
 
@@ -26,37 +28,37 @@ type Rack struct {
 
 // OnNail is a trap on the rack: what it has for itself, and where in the lists of the rack the rest stands.
 type OnNail struct {
-	ID      string     `json:"id"`
-	Number  int        `json:"number"`
-	Tag     string     `json:"tag,omitempty"`
-	Note    string     `json:"note,omitempty"`
-	Version int        `json:"version"`
-	Alike   int        `json:"alike"`
-	Place   int        `json:"place"`
-	Checked *time.Time `json:"checked" jsonschema:"nullable"`
-	Checks  int        `json:"checks"`
-	Faults  int        `json:"faults"`                        // those of the checks that keep it home
-	Tension *Pressed   `json:"tension" jsonschema:"nullable"` // nil while nobody measured it
-	Window  *int       `json:"window" jsonschema:"nullable"`  // nil for a device without a pan to measure, and where a word is not known
-	Verdict string     `json:"verdict"`
-	Turn    string     `json:"turn,omitempty"` // tighter or looser; blank where it need not be turned
-	TurnN   float64    `json:"turnN,omitempty"`
-	Bars    string     `json:"bars,omitempty"`
+	ID      string        `json:"id"`
+	Number  int           `json:"number"`
+	Tag     string        `json:"tag,omitempty"`
+	Note    string        `json:"note,omitempty"`
+	Version int           `json:"version"`
+	Alike   int           `json:"alike"`
+	Place   int           `json:"place"`
+	Checked *time.Time    `json:"checked" jsonschema:"nullable"`
+	Checks  int           `json:"checks"`
+	Faults  int           `json:"faults"`                        // those of the checks that keep it home
+	Tension *Pressed      `json:"tension" jsonschema:"nullable"` // nil while nobody measured it
+	Window  *int          `json:"window" jsonschema:"nullable"`  // nil for a device without a pan to measure, and where a word is not known
+	Verdict pan.Verdict   `json:"verdict"`
+	Turn    gauge.Turning `json:"turn,omitempty"` // tighter or looser; blank where it need not be turned
+	TurnN   float64       `json:"turnN,omitempty"`
+	Bars    shed.Bar      `json:"bars,omitempty"`
 }
 
 // Pressed is what a pan was last measured at, newtons to a thousandth and shares to a ten-thousandth: ten times finer than any gauge.
 type Pressed struct {
-	MeanN       float64   `json:"meanN"`
-	SDN         float64   `json:"sdN"`
-	Spread      float64   `json:"spread"`
-	At          time.Time `json:"at"`
-	Gauge       string    `json:"gauge"`
-	StandIn     bool      `json:"standIn,omitempty"`
-	Covered     bool      `json:"covered,omitempty"`
-	Presses     int       `json:"presses"`
-	Old         string    `json:"old"`
-	Fails       float64   `json:"fails"`
-	PerQuarterN float64   `json:"perQuarterN,omitempty"`
+	MeanN       float64    `json:"meanN"`
+	SDN         float64    `json:"sdN"`
+	Spread      float64    `json:"spread"`
+	At          time.Time  `json:"at"`
+	Gauge       string     `json:"gauge"`
+	StandIn     bool       `json:"standIn,omitempty"`
+	Covered     bool       `json:"covered,omitempty"`
+	Presses     int        `json:"presses"`
+	Old         shed.OldBy `json:"old"`
+	Fails       float64    `json:"fails"`
+	PerQuarterN float64    `json:"perQuarterN,omitempty"`
 }
 
 // hang puts the traps on their nails.

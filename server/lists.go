@@ -9,14 +9,17 @@ import (
 
 	"github.com/invopop/jsonschema"
 
+	"oldburrow/core/anchor"
 	"oldburrow/core/animal"
 	"oldburrow/core/bed"
+	"oldburrow/core/gauge"
 	"oldburrow/core/ground"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/mix"
 	"oldburrow/core/odds"
 	"oldburrow/core/pan"
+	"oldburrow/core/shed"
 	"oldburrow/exchange"
 )
 
@@ -46,7 +49,10 @@ func orBlank[T ~string](name string, keys []T) list {
 
 func lists() []list {
 	all := []list{
-		keysOf("actKinds", line.ActKinds), keysOf("targets", animal.Reference.TargetKeys()), keysOf("animals", animal.Reference.Keys()), keysOf("pets", animal.Reference.PetKeys()),
+		keysOf("actKinds", line.ActKinds), keysOf("worthKinds", line.WorthKinds), keysOf("beadStates", line.BeadStates),
+		keysOf("places", shed.PlaceKinds), orBlank("bars", shed.Bars), orBlank("oldBys", shed.OldBys), keysOf("eventKinds", shed.EventKinds),
+		orBlank("verdicts", shed.Verdicts), orBlank("turnings", gauge.Turnings), keysOf("remarkKeys", layout.RemarkKeys), keysOf("sureties", anchor.Sureties), keysOf("whens", anchor.Whens),
+		keysOf("targets", animal.Reference.TargetKeys()), keysOf("animals", animal.Reference.Keys()), keysOf("pets", animal.Reference.PetKeys()),
 
 		orBlank("soils", ground.Soils), orBlank("wetnesses", ground.Wetnesses), orBlank("surfaces", ground.Surfaces),
 		orBlank("signKinds", line.SignKinds), orBlank("signAges", line.SignAges), keysOf("holdsTrack", line.HoldsTrack), keysOf("metKinds", line.MetKinds),

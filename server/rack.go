@@ -213,7 +213,7 @@ func (r reading) trapFile() ([]byte, error) {
 }
 
 func trapSays(h shed.Hung) exchange.TrapSays {
-	says := exchange.TrapSays{Place: h.Place.Kind}
+	says := exchange.TrapSays{Place: string(h.Place.Kind)}
 	if h.Place.Number > 0 {
 		says.Place += fmt.Sprintf(" %d", h.Place.Number)
 	}

@@ -125,15 +125,21 @@ func Chance(capacityN, demandN float64) float64 {
 	return .5 * math.Erfc(-math.Log(capacityN/demandN)/spreadOf/math.Sqrt2)
 }
 
+// Surety is how surely an anchor holds.
+type Surety string
+
 // Words for how an anchor holds.
 const (
-	Holds    = "holds"
-	Doubtful = "doubtful"
-	Fails    = "fails"
+	Holds    Surety = "holds"
+	Doubtful Surety = "doubtful"
+	Fails    Surety = "fails"
 )
 
+// Sureties lists them.
+var Sureties = []Surety{Holds, Doubtful, Fails}
+
 // Word is what is said of an anchor: less than asked fails, less than half as much again is doubtful.
-func Word(capacityN, demandN float64) string {
+func Word(capacityN, demandN float64) Surety {
 	switch {
 	case capacityN < demandN:
 		return Fails

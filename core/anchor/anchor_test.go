@@ -96,7 +96,7 @@ func TestEveryKindOfAnchor(t *testing.T) {
 	stakes := []layout.End{{Kind: "stake", LengthMm: 610}, {Kind: "cable", LengthMm: 457.2}}
 	for name, c := range map[string]struct {
 		anchor layout.Anchor
-		word   string
+		word   Surety
 		unsaid string
 	}{
 		"stake":        {layout.Anchor{Kind: "stake", LengthMm: 610}, Fails, ""},
@@ -113,7 +113,7 @@ func TestEveryKindOfAnchor(t *testing.T) {
 		"proved":       {layout.Anchor{Kind: "stake", LengthMm: 610, ProofN: new(900.0)}, Holds, ""},
 	} {
 		h := held(t, wet(c.anchor))
-		word := ""
+		word := Surety("")
 		if len(h.Times) > 0 {
 			word = h.Times[0].Word
 		}

@@ -35,20 +35,26 @@ func (g Soil) Check(p *refuse.Problems) {
 	p.Within("deepestMm", value(g.DeepestMm), 0, 5000, " mm")
 }
 
+// When is a time at which an anchor is asked to hold.
+type When string
+
 // When an anchor is asked to hold.
 const (
-	Now     = "now"
-	Morning = "morning" // the coldest to come
-	Thaw    = "thaw"    // of the frost that is there or comes
+	Now     When = "now"
+	Morning When = "morning" // the coldest to come
+	Thaw    When = "thaw"    // of the frost that is there or comes
 )
+
+// Whens lists them.
+var Whens = []When{Now, Morning, Thaw}
 
 // Bears is what an anchor bears at a time, N (nil for what goes with the animal), and how likely that holds.
 type Bears struct {
-	When      string   `json:"when"`
+	When      When     `json:"when"`
 	FrostMm   float64  `json:"frostMm"`
 	CapacityN *float64 `json:"capacityN,omitempty"`
 	Chance    float64  `json:"chance"`
-	Word      string   `json:"word"`
+	Word      Surety   `json:"word"`
 }
 
 // Held is how one anchor holds: what is asked of it, N, what it bears at each time, and which changes would help. Without times nothing

@@ -84,16 +84,22 @@ func Calibrate(knownN, readN float64) (float64, error) {
 	return knownN / readN, nil
 }
 
+// Turning is which way to turn a pan.
+type Turning string
+
 // Ways that a pan's screw is turned.
 const (
-	Tighter = "tighter"
-	Looser  = "looser"
+	Tighter Turning = "tighter"
+	Looser  Turning = "looser"
 )
+
+// Turnings lists them.
+var Turnings = []Turning{Tighter, Looser}
 
 // Turn is which way to turn a pan and about how far: ToEdgeN until it is inside its window, ToMiddleN until the middle of it.
 // Way is blank for a pan that is inside, and where no setting does.
 type Turn struct {
-	Way       string  `json:"way"`
+	Way       Turning `json:"way"`
 	ToEdgeN   float64 `json:"toEdgeN"`
 	ToMiddleN float64 `json:"toMiddleN"`
 }

@@ -13,26 +13,32 @@ import (
 // Remark is something about a part that can be built and yet should not be so: where it stands in the JSON, what it is, and by how
 // much, mm, where that can be said.
 type Remark struct {
-	Path string  `json:"path"`
-	Key  string  `json:"key"`
-	Mm   float64 `json:"mm,omitempty"`
+	Path string    `json:"path"`
+	Key  RemarkKey `json:"key"`
+	Mm   float64   `json:"mm,omitempty"`
 }
+
+// RemarkKey is what there is to remark on.
+type RemarkKey string
 
 // What is remarked on.
 const (
-	PanAboveJaws    = "pan_above_jaws" // it catches by the toes
-	PanAboveGround  = "pan_above_ground"
-	BedsTouch       = "beds_touch"
-	WiderThanTrench = "wider_than_trench"
-	LeversFoul      = "levers_foul" // the trench's wall, as they are turned
-	GuideOverTrap   = "guide_over_trap"
-	PawedOntoPan    = "pawed_onto_pan" // an object that is loose and small enough
-	BedShallow      = "bed_shallow"    // for base, drain, trap and cover
-	CoverThick      = "cover_thick"    // at any season
-	CoverFreezes    = "cover_freezes"  // when the ground does
-	AttractorInBed  = "attractor_in_bed"
-	GuideTall       = "guide_tall" // a coyote is uneasy before it
+	PanAboveJaws    RemarkKey = "pan_above_jaws" // it catches by the toes
+	PanAboveGround  RemarkKey = "pan_above_ground"
+	BedsTouch       RemarkKey = "beds_touch"
+	WiderThanTrench RemarkKey = "wider_than_trench"
+	LeversFoul      RemarkKey = "levers_foul" // the trench's wall, as they are turned
+	GuideOverTrap   RemarkKey = "guide_over_trap"
+	PawedOntoPan    RemarkKey = "pawed_onto_pan" // an object that is loose and small enough
+	BedShallow      RemarkKey = "bed_shallow"    // for base, drain, trap and cover
+	CoverThick      RemarkKey = "cover_thick"    // at any season
+	CoverFreezes    RemarkKey = "cover_freezes"  // when the ground does
+	AttractorInBed  RemarkKey = "attractor_in_bed"
+	GuideTall       RemarkKey = "guide_tall" // a coyote is uneasy before it
 )
+
+// RemarkKeys lists them.
+var RemarkKeys = []RemarkKey{PanAboveJaws, PanAboveGround, BedsTouch, WiderThanTrench, LeversFoul, GuideOverTrap, PawedOntoPan, BedShallow, CoverThick, CoverFreezes, AttractorInBed, GuideTall}
 
 // Figures of the remarks; habits and judgements of the trade.
 const (
@@ -75,7 +81,7 @@ func (l Layout) Remarks(a animal.Animal, on Underfoot) []Remark {
 func (l Layout) ofRig(i int, r Rig, on Underfoot) []Remark {
 	var found []Remark
 	path := fmt.Sprintf("rigs[%d]", i)
-	say := func(at, key string, mm float64) {
+	say := func(at string, key RemarkKey, mm float64) {
 		if mm > 0.5 {
 			found = append(found, Remark{path + at, key, mm})
 		}

@@ -163,7 +163,7 @@ func TestBeadAndTrapNights(t *testing.T) {
 		pulls  []Pull
 		visits []Visit
 		now    time.Time
-		state  string
+		state  BeadState
 		stood  int
 		late   bool
 		earned float64

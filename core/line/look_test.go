@@ -21,7 +21,7 @@ func TestTwoTrapsOfOneSet(t *testing.T) {
 		name   string
 		looks  []Visit
 		nights float64
-		state  string
+		state  BeadState
 	}{
 		{"both set", []Visit{look(3, "quiet", nil)}, 6, Working},
 		{"passed, said of each", []Visit{look(3, "passed", said("set", "set"))}, 6, Working},

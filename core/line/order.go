@@ -58,19 +58,25 @@ func bySpot(sets []Set) []Set {
 	return sorted
 }
 
+// WorthKind is what is worth doing.
+type WorthKind string
+
 // Kinds of what is worth doing.
 const (
-	Remake = "remake" // a set works no more
-	Build  = "build"  // a design is not in the ground
-	Begin  = "begin"  // a spot is marked and nothing stands there
+	Remake WorthKind = "remake" // a set works no more
+	Build  WorthKind = "build"  // a design is not in the ground
+	Begin  WorthKind = "begin"  // a spot is marked and nothing stands there
 )
+
+// WorthKinds lists them.
+var WorthKinds = []WorthKind{Remake, Build, Begin}
 
 // Worth is one thing that is worth doing: at a set, with a design, or at one of some spots.
 type Worth struct {
-	Kind     string   `json:"kind"`
-	SetID    string   `json:"setId"`
-	DesignID string   `json:"designId"`
-	SpotIDs  []string `json:"spotIds"`
+	Kind     WorthKind `json:"kind"`
+	SetID    string    `json:"setId"`
+	DesignID string    `json:"designId"`
+	SpotIDs  []string  `json:"spotIds"`
 }
 
 // WorthDoing is what the record itself asks for, along the way round.

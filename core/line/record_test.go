@@ -122,7 +122,7 @@ func TestWhatArrivesLate(t *testing.T) {
 	for _, c := range []struct {
 		name  string
 		n     noted
-		state string
+		state BeadState
 		earns float64 // all makes together
 		odd   string
 	}{

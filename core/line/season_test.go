@@ -156,7 +156,7 @@ func TestTheWayRound(t *testing.T) {
 	n := noted{makes: []Make{{Layout: oneTrap, ID: "m1", SetID: "S1", BuiltAt: day(1, 12)}, {Layout: oneTrap, ID: "m2", SetID: "S2", BuiltAt: day(1, 12)}}, visits: []Visit{{ID: "v", MakeID: "m2", At: day(2, 7), Found: Found{Finding: "sprung"}}}}
 	worth := []string{}
 	for _, w := range n.record().WorthDoing(stops) {
-		worth = append(worth, w.Kind+" "+w.SetID+w.DesignID+" "+strings.Join(w.SpotIDs, "+"))
+		worth = append(worth, string(w.Kind)+" "+w.SetID+w.DesignID+" "+strings.Join(w.SpotIDs, "+"))
 	}
 	if want := "remake S2 p1, build d3 p4, begin  p3+p5"; strings.Join(worth, ", ") != want {
 		t.Errorf("worth doing is %q, want %q", strings.Join(worth, ", "), want)

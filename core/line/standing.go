@@ -7,18 +7,24 @@ import (
 	"oldburrow/core/tally"
 )
 
+// BeadState is how a set stands.
+type BeadState string
+
 // States of a make: it stands and works, it stands and works no more (sprung, holding, gone), or it was pulled.
 const (
-	Working = "working"
-	Open    = "open"   // or one of its traps does not
-	Sought  = "sought" // a trap of it is gone, and is searched for
-	Down    = "down"
+	Working BeadState = "working"
+	Open    BeadState = "open"   // or one of its traps does not
+	Sought  BeadState = "sought" // a trap of it is gone, and is searched for
+	Down    BeadState = "down"
 )
+
+// BeadStates lists them.
+var BeadStates = []BeadState{Working, Open, Sought, Down}
 
 // Bead is how a make of a set stands now: the nights it has stood, when it was last seen and when it must be seen next. Last
 // is its last look, or its building. What is open still has to be seen, until it is remade or pulled.
 type Bead struct {
-	State  string     `json:"state"`
+	State  BeadState  `json:"state"`
 	Nights int        `json:"nights"`
 	Last   time.Time  `json:"last"`
 	Due    *time.Time `json:"due" jsonschema:"nullable"`

@@ -122,13 +122,13 @@ type Feet struct {
 // RigAnswer is what is computed of a trap with a pan, by its slot: the bed that it takes, what its cover adds to the gauge, its window,
 // and what its place gives as a share of the best place, where there is a map that reaches there.
 type RigAnswer struct {
-	Slot       int        `json:"slot"`
-	Bed        bed.Output `json:"bed"`
-	CoverAddsN float64    `json:"coverAddsN"`
-	EffectiveN float64    `json:"effectiveN"`
-	Verdict    string     `json:"verdict"` // on the pan's setting
-	Window     Window     `json:"window"`
-	OfBest     *float64   `json:"ofBest,omitempty"`
+	Slot       int         `json:"slot"`
+	Bed        bed.Output  `json:"bed"`
+	CoverAddsN float64     `json:"coverAddsN"`
+	EffectiveN float64     `json:"effectiveN"`
+	Verdict    pan.Verdict `json:"verdict"` // on the pan's setting
+	Window     Window      `json:"window"`
+	OfBest     *float64    `json:"ofBest,omitempty"`
 }
 
 // Paw is a forefoot where a middling animal of the target's kind, alone on bare ground, would put it: walking in, then

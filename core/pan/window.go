@@ -78,14 +78,20 @@ func Window(in WindowInput) (WindowOutput, error) {
 	return out, nil
 }
 
+// Verdict is what is to be said of a pan at its setting.
+type Verdict string
+
 // Verdicts on a pan at a setting.
 const (
-	Inside     = "inside"
-	Light      = "light"    // animals to spare fire it
-	Doubted    = "doubt"    // some of the targets walk over it
-	Heavy      = "heavy"    // too many of them do
-	Conflicted = "conflict" // no setting does both
+	Inside     Verdict = "inside"
+	Light      Verdict = "light"    // animals to spare fire it
+	Doubted    Verdict = "doubt"    // some of the targets walk over it
+	Heavy      Verdict = "heavy"    // too many of them do
+	Conflicted Verdict = "conflict" // no setting does both
 )
+
+// Verdicts lists them.
+var Verdicts = []Verdict{Inside, Light, Doubted, Heavy, Conflicted}
 
 // The share of the targets that fail to fire a pan from which its setting is in doubt, and above which it is wrong.
 const (
@@ -98,7 +104,7 @@ const (
 
 // Verdict judges a setting of the gauge by the share of the targets that would not fire it, and then by whom the pan should spare. What
 // the trade sets is not doubted.
-func (w WindowOutput) Verdict(gaugeN, fails float64) string {
+func (w WindowOutput) Verdict(gaugeN, fails float64) Verdict {
 	if w.ByTrade && gaugeN <= w.MaxN+tradeSlackN {
 		fails = 0
 	}

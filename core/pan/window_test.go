@@ -161,7 +161,7 @@ func TestVerdictsBeginWhereTheyAreSaidTo(t *testing.T) {
 	for _, c := range []struct {
 		window       WindowOutput
 		gaugeN, fail float64
-		want         string
+		want         Verdict
 	}{
 		{plain, 15, .05, Inside}, {plain, 15, .0501, Doubted}, {plain, 15, .2, Doubted}, {plain, 15, .2001, Heavy},
 		{plain, 10, 0, Inside}, {plain, 9.99, 0, Light}, {plain, 9.99, .1, Light}, {plain, 9.99, .3, Heavy},

@@ -36,7 +36,7 @@ func TestWhatBarsATrap(t *testing.T) {
 	fault := []line.CheckItem{{Key: "dog"}}
 	for _, c := range []struct {
 		h         Hung
-		any, here string // for any set, and for set s1
+		any, here Bar // for any set, and for set s1
 	}{
 		{Hung{Place: Place{Kind: Home}}, "", ""},
 		{Hung{Place: Place{Kind: Home}, Faults: fault}, BarsFault, BarsFault},

@@ -24,21 +24,27 @@ type Change struct {
 	After  string `json:"after"`
 }
 
+// EventKind is what happened to a trap.
+type EventKind string
+
 // Kinds of events in a trap's history.
 const (
-	Added    = "added"
-	Changed  = "changed"
-	Checked  = "checked"
-	Measured = "measured"
-	Built    = "built"
-	Pulled   = "pulled"
-	Found    = "found" // a look found something at its set other than quiet
+	Added    EventKind = "added"
+	Changed  EventKind = "changed"
+	Checked  EventKind = "checked"
+	Measured EventKind = "measured"
+	Built    EventKind = "built"
+	Pulled   EventKind = "pulled"
+	Found    EventKind = "found" // a look found something at its set other than quiet
 )
+
+// EventKinds lists them.
+var EventKinds = []EventKind{Added, Changed, Checked, Measured, Built, Pulled, Found}
 
 // Event is one thing that happened to a trap.
 type Event struct {
 	At          time.Time         `json:"at"`
-	Kind        string            `json:"kind"`
+	Kind        EventKind         `json:"kind"`
 	Changes     []Change          `json:"changes,omitempty"`
 	Check       *line.ShedCheck   `json:"check,omitempty"`
 	Measurement *line.Measurement `json:"measurement,omitempty"`
@@ -97,7 +103,7 @@ func stays(r line.Record, trapID string) []Event {
 	for i, made := range makes {
 		set := r.Set(made.SetID)
 		at := Event{SetID: set.ID, Number: set.Number, SpotID: set.SpotID}
-		add := func(when time.Time, kind string, finding line.Finding) {
+		add := func(when time.Time, kind EventKind, finding line.Finding) {
 			at.At, at.Kind, at.Finding = when, kind, finding
 			events = append(events, at)
 		}

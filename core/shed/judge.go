@@ -29,7 +29,7 @@ type PanAnswer struct {
 	StepN    float64         `json:"stepN"`
 	Curves   []pan.Curve     `json:"curves"`
 	Measured *gauge.Measured `json:"measured" jsonschema:"nullable"`
-	Verdict  string          `json:"verdict"`
+	Verdict  pan.Verdict     `json:"verdict"`
 	Turn     gauge.Turn      `json:"turn"`
 	Quarters float64         `json:"quarters"` // turns to the middle of the window; 0 is not known
 	Fires    []float64       `json:"fires"`    // at the mean, in the order of the curves

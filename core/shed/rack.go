@@ -38,17 +38,23 @@ type Gone struct {
 	Set line.Set
 }
 
+// PlaceKind is where a trap is.
+type PlaceKind string
+
 // Places where a trap can be. It is in one of them only.
 const (
-	Home    = "home"    // on the rack
-	InSet   = "set"     // in a set that stands
-	Missing = "missing" // gone from a set and not found
-	Away    = "away"    // lent, mending, lost, worn out
+	Home    PlaceKind = "home"    // on the rack
+	InSet   PlaceKind = "set"     // in a set that stands
+	Missing PlaceKind = "missing" // gone from a set and not found
+	Away    PlaceKind = "away"    // lent, mending, lost, worn out
 )
+
+// PlaceKinds lists them.
+var PlaceKinds = []PlaceKind{Home, InSet, Missing, Away}
 
 // Place is where a trap is, and since when where that is known. SetID and SpotID are blank but in a set or missing from one.
 type Place struct {
-	Kind   string     `json:"kind"`
+	Kind   PlaceKind  `json:"kind"`
 	SetID  string     `json:"setId"`
 	Number int        `json:"number"` // of the set
 	SpotID string     `json:"spotId"`
@@ -65,20 +71,26 @@ type Hung struct {
 	Faults  []line.CheckItem `json:"faults"`                        // those that keep it home
 	Tension *Tension         `json:"tension" jsonschema:"nullable"`
 	Wanted  *Wanted          `json:"wanted" jsonschema:"nullable"` // nil for a device without a pan to measure, and where a word is not known
-	Verdict string           `json:"verdict"`
+	Verdict pan.Verdict      `json:"verdict"`
 	Turn    gauge.Turn       `json:"turn"`
-	Bars    string           `json:"bars"` // why no set can be built with it; blank where one can
+	Bars    Bar              `json:"bars"` // why no set can be built with it; blank where one can
 }
+
+// Bar is why no set can be built with a trap.
+type Bar string
 
 // Reasons why no set can be built with a trap.
 const (
-	BarsStands = "stands" // it stands in a set
-	BarsAway   = "away"   // it is not on the rack
-	BarsFault  = "fault"  // the shed check keeps it home
+	BarsStands Bar = "stands" // it stands in a set
+	BarsAway   Bar = "away"   // it is not on the rack
+	BarsFault  Bar = "fault"  // the shed check keeps it home
 )
 
+// Bars lists them.
+var Bars = []Bar{BarsStands, BarsAway, BarsFault}
+
 // bars says why no set can be built with a trap; a remake of the set that it stands in can, if nothing is wrong with it.
-func (h Hung) bars() string {
+func (h Hung) bars() Bar {
 	switch {
 	case h.Place.Kind == InSet:
 		return BarsStands
@@ -91,7 +103,7 @@ func (h Hung) bars() string {
 }
 
 // BarsFrom says why a set cannot be built with a trap.
-func (h Hung) BarsFrom(setID string) string {
+func (h Hung) BarsFrom(setID string) Bar {
 	switch {
 	case h.Place.Kind == InSet && h.Place.SetID == setID && len(h.Faults) > 0:
 		return BarsFault
@@ -108,25 +120,34 @@ func (h Hung) Fit() bool { return h.bars() == "" }
 type Tension struct {
 	gauge.Measured
 	Measurement line.Measurement `json:"measurement"`
-	Old         string           `json:"old"`
+	Old         OldBy            `json:"old"`
 	Fails       float64          `json:"fails"`       // the share of the targets that would not fire it
 	PerQuarterN float64          `json:"perQuarterN"` // what a quarter turn did the last time; 0 where it is not known
 }
 
+// OldBy is why a measurement no longer counts as new.
+type OldBy string
+
 // Reasons why a measurement is old.
 const (
-	OldMonth   = "month"   // longer ago than a month
-	OldChanged = "changed" // its hardware was changed or mended since
-	OldHeld    = "held"    // it held an animal or fired since
+	OldMonth   OldBy = "month"   // longer ago than a month
+	OldChanged OldBy = "changed" // its hardware was changed or mended since
+	OldHeld    OldBy = "held"    // it held an animal or fired since
 )
+
+// OldBys lists them.
+var OldBys = []OldBy{OldMonth, OldChanged, OldHeld}
+
+// Verdicts lists all that can be said of a trap's pan.
+var Verdicts = append(slices.Clone(pan.Verdicts), Unmeasured, Locked)
 
 // monthDays is how long a measurement is taken for new; a judgement.
 const monthDays = 30
 
 // Verdicts on a pan, beside those of its setting.
 const (
-	Unmeasured = "unmeasured"
-	Locked     = "locked" // under this cover no setting fires
+	Unmeasured pan.Verdict = "unmeasured"
+	Locked     pan.Verdict = "locked" // under this cover no setting fires
 )
 
 // Wanted is the window that a trap's pan should lie in, with the cover as it will be.
@@ -210,7 +231,7 @@ func failing(known animal.Animals, gaugeN float64, w Wanted) (float64, error) {
 }
 
 // verdict judges a pan by what is wanted of it: first by the targets that would walk over it, then by those to spare.
-func verdict(t *Tension, w Wanted) string {
+func verdict(t *Tension, w Wanted) pan.Verdict {
 	switch {
 	case w.MaxN < 0:
 		return Locked
@@ -300,7 +321,7 @@ func (r Record) tension(t line.Trap) (*Tension, error) {
 }
 
 // old says why a measurement no longer counts as new: the trap fired since, its hardware was changed, or a month is over.
-func (r Record) old(t line.Trap, at time.Time) string {
+func (r Record) old(t line.Trap, at time.Time) OldBy {
 	for _, made := range r.With(t.ID) {
 		for _, look := range r.Looks(made.ID) {
 			if look.At.After(at) && foundWith(made, look, t.ID).Facts().Fired {

@@ -150,8 +150,9 @@ func TestMeasurementsAgainstTheWindow(t *testing.T) {
 	}
 	w := *hung(t, r, 2).Wanted
 	for _, c := range []struct {
-		mean         float64
-		verdict, way string
+		mean    float64
+		verdict pan.Verdict
+		way     gauge.Turning
 	}{{w.MinN - 2, pan.Light, "tighter"}, {(w.MinN + w.MaxN) / 2, pan.Inside, ""}, {w.MaxN + 3, pan.Doubted, "looser"}, {w.MaxN + 15, pan.Heavy, "looser"}} {
 		r.Measurements = []line.Measurement{measured("trap2", day(4), 0, c.mean, c.mean, c.mean)}
 		if h := hung(t, r, 2); h.Verdict != c.verdict || h.Turn.Way != c.way {
@@ -225,11 +226,11 @@ func TestHistory(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	kinds := make([]string, len(events))
+	kinds := make([]EventKind, len(events))
 	for i, e := range events {
 		kinds[i] = e.Kind
 	}
-	want := []string{Changed, Found, Built, Measured, Checked, Added}
+	want := []EventKind{Changed, Found, Built, Measured, Checked, Added}
 	if !slices.Equal(kinds, want) {
 		t.Fatalf("%v, want %v", kinds, want)
 	}
@@ -466,8 +467,8 @@ func TestJudge(t *testing.T) {
 	middle := (found.Wanted.MinN + found.Wanted.MaxN) / 2
 	for _, c := range []struct {
 		n       float64
-		verdict string
-		way     string
+		verdict pan.Verdict
+		way     gauge.Turning
 	}{{middle, pan.Inside, ""}, {found.Wanted.MinN - 3, pan.Light, gauge.Tighter}, {found.Wanted.MaxN + 3, pan.Doubted, gauge.Looser}, {found.Wanted.MaxN + 15, pan.Heavy, gauge.Looser}} {
 		q.Presses = []float64{c.n, c.n + .1, c.n - .1}
 		got, err := Judge(animal.Reference, q)

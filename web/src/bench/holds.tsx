@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react';
 import { useSettings } from '../lib/settings';
-import type { Answer, Bears, Held, Layout, PetPull, Stronger } from '../lib/types.gen';
+import type { Answer, Bears, Held, Layout, PetPull, Stronger, Surety, When } from '../lib/types.gen';
 import { chance, duration, showAbout, showDistance, type System } from '../lib/units';
 import { animalWord, landWord } from '../lib/called';
 import { strongerWords } from './remedies';
@@ -47,7 +47,7 @@ export const concernsOf = (answer: Answer | undefined): string[] => [
 const failsWords = (held: Held): string[] | undefined => {
   const fails = held.times.filter((t) => t.word === 'fails');
   const worst = fails.reduce<Bears | undefined>((a, t) => (a === undefined || t.chance < a.chance ? t : a), undefined);
-  return worst && [`the anchor may fail ${(whens[worst.when] ?? worst.when).toLowerCase()}, ${surely(1 - worst.chance)}`];
+  return worst && [`the anchor may fail ${whens[worst.when].toLowerCase()}, ${surely(1 - worst.chance)}`];
 };
 
 /** An animal that is heavier than the target, and how the anchor holds it. */
@@ -110,7 +110,7 @@ function HoldsHeavier({ species, held, system, quietly }: Heavier & { system: Sy
   );
 }
 
-const tones: Record<string, string> = { fails: 'ember', doubtful: 'dun', holds: 'quiet' };
+const tones: Record<Surety, string> = { fails: 'ember', doubtful: 'dun', holds: 'quiet' };
 
 /** All that is computed of an anchor, and which changes would make it hold better. */
 export function HoldsMore({
@@ -180,10 +180,10 @@ const pull = (newtons: number, system: System): string =>
 /** A chance, never said to be certain. */
 export const surely = (share: number): string => (share > 0.99 ? 'over 99 in 100' : share < 0.01 ? 'under 1 in 100' : chance(share));
 
-const whens: Record<string, string> = { now: 'Now', morning: 'On the coldest morning to come', thaw: 'At the thaw' };
+const whens: Record<When, string> = { now: 'Now', morning: 'On the coldest morning to come', thaw: 'At the thaw' };
 
 function bearsWords(t: Bears, held: Held, target: string, system: System): string {
-  const when = whens[t.when] ?? t.when;
+  const when = whens[t.when];
   if (t.capacityN === undefined) return `Holds in about ${chance(t.chance)}, by the habit of drags in such cover.`;
   const bears = `bears about ${pull(t.capacityN, system)}${held.proved && t.when !== 'thaw' ? ', by your pull' : ''}`;
   const asked = `a heavy ${target} pulls ${pull(held.demandN, system)}`;
@@ -192,7 +192,7 @@ function bearsWords(t: Bears, held: Held, target: string, system: System): strin
     doubtful: `is doubtful, it holds in ${surely(t.chance)}`,
     fails: `may fail, ${surely(1 - t.chance)}`,
   }[t.word];
-  return `${when} it ${says ?? t.word}; it ${bears}, ${asked}.`;
+  return `${when} it ${says}; it ${bears}, ${asked}.`;
 }
 
 const patternWords = (share: number): string =>

@@ -1,7 +1,7 @@
-import type { Remark } from '../lib/types.gen';
+import type { Remark, RemarkKey } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
 
-const says: Record<string, (by: string) => string> = {
+const says: Record<RemarkKey, (by: string) => string> = {
   pan_above_jaws: (by) => `The pan stands ${by} above the jaws. It catches by the toes. Bend the post until it is level.`,
   pan_above_ground: (by) => `The pan stands ${by} above the ground. Dig the bed deeper.`,
   beds_touch: (by) => `Its bed reaches ${by} into the other. Set them apart.`,
@@ -27,7 +27,7 @@ export function Remarks({ remarks, system }: { remarks: Remark[]; system: System
   return remarks.map((r) => (
     <div key={r.path + r.key} className="objection dun">
       {guideWords(r.path)}
-      {says[r.key]?.(show('length', r.mm ?? 0, system)) ?? r.key}
+      {says[r.key](show('length', r.mm ?? 0, system))}
     </div>
   ));
 }

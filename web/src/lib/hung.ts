@@ -1,4 +1,4 @@
-import type { CheckItem, LineTrap, OnNail, Place, Pressed, Rack as RackTold, Wanted } from './types.gen';
+import type { Bar, CheckItem, LineTrap, OnNail, Place, Pressed, Rack as RackTold, Turning, Wanted } from './types.gen';
 
 /** A trap as it hangs on the rack: what it is, where it is, and how its pan stands. */
 export interface Hung extends Pick<OnNail, 'checked' | 'verdict'> {
@@ -9,9 +9,9 @@ export interface Hung extends Pick<OnNail, 'checked' | 'verdict'> {
   tension: Pressed | null;
   wanted: Wanted | null;
   /** Tighter or looser; blank where it need not be turned. */
-  turn: string;
+  turn: Turning;
   turnN: number;
-  bars: string;
+  bars: Bar;
 }
 
 /** The rack with every trap whole. */

@@ -1,6 +1,17 @@
 /* Made by `make types` from the core's own lists. */
 
 export const actKinds = ["look","make","pull","dose","measurement","sign"] as const;
+export const worthKinds = ["remake","build","begin"] as const;
+export const beadStates = ["working","open","sought","down"] as const;
+export const places = ["home","set","missing","away"] as const;
+export const bars = ["stands","away","fault"] as const;
+export const oldBys = ["month","changed","held"] as const;
+export const eventKinds = ["added","changed","checked","measured","built","pulled","found"] as const;
+export const verdicts = ["inside","light","doubt","heavy","conflict","unmeasured","locked"] as const;
+export const turnings = ["tighter","looser"] as const;
+export const remarkKeys = ["pan_above_jaws","pan_above_ground","beds_touch","wider_than_trench","levers_foul","guide_over_trap","pawed_onto_pan","bed_shallow","cover_thick","cover_freezes","attractor_in_bed","guide_tall"] as const;
+export const sureties = ["holds","doubtful","fails"] as const;
+export const whens = ["now","morning","thaw"] as const;
 export const targets = ["coyote","red_fox","grey_fox","bobcat"] as const;
 export const animals = ["coyote","red_fox","grey_fox","bobcat","raccoon","skunk","opossum","badger","dog","cat"] as const;
 export const pets = ["dog","cat"] as const;

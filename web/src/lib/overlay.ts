@@ -203,7 +203,7 @@ function worthNow(view: LineNow, read: Design[]): Worth[] {
   });
   const begin = still.findIndex((w) => w.kind === 'begin');
   const at = begin < 0 ? still.length : begin;
-  const build = begun.map((d) => ({ kind: 'build', setId: '', designId: d.id, spotIds: [d.spotId] }));
+  const build = begun.map((d) => ({ kind: 'build' as const, setId: '', designId: d.id, spotIds: [d.spotId] }));
   return [...still.slice(0, at), ...build.filter((w) => !view.built.includes(w.designId)), ...still.slice(at)];
 }
 

@@ -140,6 +140,11 @@ export type Spoil = "" | "carried_off" | "behind" | "sides" | "before";
 export type Hands = "" | "gloves" | "bare" | "both";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "BeadState".
+ */
+export type BeadState = "working" | "open" | "sought" | "down";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Finding".
  */
 export type Finding =
@@ -212,6 +217,11 @@ export type Condition = "prime" | "rubbed" | "mangy" | "young" | "in_heat";
  * via the `definition` "WhyOdd".
  */
 export type WhyOdd = "" | "ahead" | "far" | "before" | "after" | "holds" | "found";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "WorthKind".
+ */
+export type WorthKind = "remake" | "build" | "begin";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "SignKind".
@@ -301,10 +311,42 @@ export type Age = "" | "today" | "days_3" | "days_7" | "older" | "none" | "no_ag
 export type LinkKey = "" | "passes" | "notices" | "commits" | "steps" | "fires" | "held";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Verdict".
+ */
+export type Verdict = "" | "inside" | "light" | "doubt" | "heavy" | "conflict" | "unmeasured" | "locked";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "When".
+ */
+export type When = "now" | "morning" | "thaw";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Surety".
+ */
+export type Surety = "holds" | "doubtful" | "fails";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "SightBy".
  */
 export type SightBy =
   "dug_out" | "subtle" | "dark_on_snow" | "bare_on_grass" | "stirs" | "under_snow" | "in_grass" | "in_cover";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "RemarkKey".
+ */
+export type RemarkKey =
+  | "pan_above_jaws"
+  | "pan_above_ground"
+  | "beds_touch"
+  | "wider_than_trench"
+  | "levers_foul"
+  | "guide_over_trap"
+  | "pawed_onto_pan"
+  | "bed_shallow"
+  | "cover_thick"
+  | "cover_freezes"
+  | "attractor_in_bed"
+  | "guide_tall";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "WhyNever".
@@ -337,6 +379,26 @@ export type BedWord = "sound" | "soft" | "bail" | "will_lock" | "not_known" | "c
 export type ReadingKind = "frost_probe" | "snow_depth" | "wind_shift";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "OldBy".
+ */
+export type OldBy = "" | "month" | "changed" | "held";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Turning".
+ */
+export type Turning = "" | "tighter" | "looser";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Bar".
+ */
+export type Bar = "" | "stands" | "away" | "fault";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "PlaceKind".
+ */
+export type PlaceKind = "home" | "set" | "missing" | "away";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "CheckKey".
  */
 export type CheckKey =
@@ -353,6 +415,11 @@ export type CheckKey =
   | "links"
   | "tag"
   | "finish";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "EventKind".
+ */
+export type EventKind = "added" | "changed" | "checked" | "measured" | "built" | "pulled" | "found";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "By".
@@ -841,7 +908,7 @@ export interface Lie {
  * via the `definition` "Bead".
  */
 export interface Bead {
-  state: string;
+  state: BeadState;
   nights: number;
   last: string;
   due: string | null;
@@ -965,7 +1032,7 @@ export interface Stop {
  * via the `definition` "Worth".
  */
 export interface Worth {
-  kind: string;
+  kind: WorthKind;
   setId: string;
   designId: string;
   spotIds: string[];
@@ -1441,7 +1508,7 @@ export interface RigAnswer {
   bed: BedOutput;
   coverAddsN: number;
   effectiveN: number;
-  verdict: string;
+  verdict: Verdict;
   window: Window;
   ofBest?: number;
 }
@@ -1492,11 +1559,11 @@ export interface Held {
  * via the `definition` "Bears".
  */
 export interface Bears {
-  when: string;
+  when: When;
   frostMm: number;
   capacityN?: number;
   chance: number;
-  word: string;
+  word: Surety;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1622,7 +1689,7 @@ export interface Sight {
  */
 export interface Remark {
   path: string;
-  key: string;
+  key: RemarkKey;
   mm?: number;
 }
 /**
@@ -2339,10 +2406,10 @@ export interface OnNail {
   faults: number;
   tension: Pressed | null;
   window: number | null;
-  verdict: string;
-  turn?: string;
+  verdict: Verdict;
+  turn?: Turning;
   turnN?: number;
-  bars?: string;
+  bars?: Bar;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -2357,7 +2424,7 @@ export interface Pressed {
   standIn?: boolean;
   covered?: boolean;
   presses: number;
-  old: string;
+  old: OldBy;
   fails: number;
   perQuarterN?: number;
 }
@@ -2366,7 +2433,7 @@ export interface Pressed {
  * via the `definition` "Place".
  */
 export interface Place {
-  kind: string;
+  kind: PlaceKind;
   setId: string;
   number: number;
   spotId: string;
@@ -2451,7 +2518,7 @@ export interface BroughtTraps {
  */
 export interface TrapEvent {
   at: string;
-  kind: string;
+  kind: EventKind;
   changes?: Change[];
   check?: ShedCheck;
   measurement?: Measurement;
@@ -2534,7 +2601,7 @@ export interface PanAnswer {
   stepN: number;
   curves: Curve[];
   measured: Measured | null;
-  verdict: string;
+  verdict: Verdict;
   turn: Turn;
   quarters: number;
   fires: number[];
@@ -2564,7 +2631,7 @@ export interface Measured {
  * via the `definition` "Turn".
  */
 export interface Turn {
-  way: string;
+  way: Turning;
   toEdgeN: number;
   toMiddleN: number;
 }

@@ -7,7 +7,7 @@ import { useNarrow } from '../lib/narrow';
 import { useLine, useRack } from '../lib/queries';
 import { useSettings } from '../lib/settings';
 import type { Hung, Rack } from '../lib/hung';
-import type { LineView } from '../lib/types.gen';
+import type { LineView, PlaceKind } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
 import { capital, checkPart, count } from '../lib/words';
 import { BringTraps } from './bring';
@@ -145,7 +145,7 @@ function order(traps: Hung[]): Hung[] {
 }
 
 function RackCount({ rack }: { rack: Rack }) {
-  const of = (kind: string) => rack.traps.filter((h) => h.place.kind === kind).length;
+  const of = (kind: PlaceKind) => rack.traps.filter((h) => h.place.kind === kind).length;
   const kept = rack.traps.filter((h) => h.place.kind === 'home' && h.faults.length > 0).length;
   const parts = [
     of('set') > 0 ? `${count(of('set'))} in sets` : '',

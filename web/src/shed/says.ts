@@ -1,7 +1,7 @@
 import { topOf } from '../draw/parts';
 import { day } from '../lib/time';
 import type { Hung } from '../lib/hung';
-import type { LineTrap, LineView, Place, Wanted } from '../lib/types.gen';
+import type { LineTrap, LineView, OldBy, Place, Wanted } from '../lib/types.gen';
 import { show, type System } from '../lib/units';
 import { awayWord, coverWord } from '../lib/called';
 import { checkPart, plural } from '../lib/words';
@@ -53,7 +53,7 @@ export function placeWords(place: Place, view: LineView): string {
 /** What keeps a trap home, in words; blank where nothing does. */
 export const faultWords = (h: Hung) => h.faults.map((f) => `${checkPart(f.key)} ${f.note ? `(${f.note})` : 'faulty'}`).join('; ');
 
-const olds: Record<string, string> = {
+const olds: Record<Exclude<OldBy, ''>, string> = {
   month: 'more than a month ago',
   changed: 'before it was changed or mended',
   held: 'before it last fired or held',
@@ -87,10 +87,10 @@ export function readingTrouble(h: Hung, system: System): { says: string; tone: '
     case 'conflict':
       return { says: `${reads}; ${conflictWords(wanted)}`, tone: 'dun' };
   }
-  return tension && tension.old !== '' ? { says: `${reads} measured ${olds[tension.old] ?? ''}`, tone: 'dun' } : null;
+  return tension && tension.old !== '' ? { says: `${reads} measured ${olds[tension.old]}`, tone: 'dun' } : null;
 }
 
-export const oldWords = (old: string) => olds[old] ?? '';
+export const oldWords = (old: OldBy) => (old === '' ? '' : olds[old]);
 
 export const conflictWords = (w: Wanted) =>
   `no setting fires for ${plural(w.targets[0] ?? '')} and spares ${w.spares.map(plural).join(' and ')}`;
