@@ -21,6 +21,7 @@ web: web/node_modules/.package-lock.json
 # The interface's types and the documented schema come from the Go structs.
 types: web/node_modules/.package-lock.json
 	go run ./cmd/oldburrow schema > docs/schema.json
+	go run ./cmd/oldburrow openapi > docs/openapi.json
 	cd web && npm run --silent types
 	go run ./cmd/oldburrow lists > web/src/lib/lists.gen.ts
 
@@ -39,6 +40,7 @@ logic: web/node_modules/.package-lock.json
 	cd web && npm run --silent logic
 
 test: chromium build logic lint
+	@go run ./cmd/oldburrow openapi | cmp -s - docs/openapi.json || { echo "docs/openapi.json is stale: run make types"; exit 1; }
 	@go run ./cmd/oldburrow schema | cmp -s - docs/schema.json || { echo "docs/schema.json is stale: run make types"; exit 1; }
 	@cd web && OUT=/tmp/oldburrow.types.gen.ts npm run --silent types >/dev/null && cmp -s /tmp/oldburrow.types.gen.ts src/lib/types.gen.ts || { echo "web/src/lib/types.gen.ts is stale: run make types"; exit 1; }
 	@go run ./cmd/oldburrow lists | cmp -s - web/src/lib/lists.gen.ts || { echo "web/src/lib/lists.gen.ts is stale: run make types"; exit 1; }

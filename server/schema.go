@@ -92,6 +92,9 @@ type wire struct {
 	Antifreeze    mix.BeddingOutput   `json:"antifreeze"`
 	Kit           shed.Kit            `json:"kit"`
 	KitMark       line.KitMark        `json:"kitMark"`
+	Health        Health              `json:"health"`
+	Log           Log                 `json:"log"`
+	BroughtHours  BroughtHours        `json:"broughtHours"`
 }
 
 // Schema is the JSON Schema of everything that crosses the wire. The interface's types are generated from it.

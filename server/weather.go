@@ -228,15 +228,23 @@ func (s *Server) previewLog(c *gin.Context) {
 	reply(c, preview)
 }
 
+// Log are the hours of an own log that are to be taken in.
+type Log struct {
+	Hours []weather.Hour `json:"hours"`
+}
+
+// BroughtHours says how many were.
+type BroughtHours struct {
+	Hours int `json:"hours"`
+}
+
 // bringLog takes in the hours of an own log over a service's.
 func (s *Server) bringLog(c *gin.Context) {
 	raw, ok := body(c, largestUpload, "log")
 	if !ok {
 		return
 	}
-	var b struct {
-		Hours []weather.Hour `json:"hours"`
-	}
+	var b Log
 	err := strict(raw, &b)
 	if err == nil && len(b.Hours) == 0 {
 		err = refuse.Field("hours", "are missing: the log holds none that can be taken")
@@ -252,6 +260,6 @@ func (s *Server) bringLog(c *gin.Context) {
 		return
 	}
 	s.write(c, func(t *store.Tx) (any, error) {
-		return gin.H{"hours": len(b.Hours)}, t.PutHours(theLine(c).ID, b.Hours, true)
+		return BroughtHours{len(b.Hours)}, t.PutHours(theLine(c).ID, b.Hours, true)
 	})
 }

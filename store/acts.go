@@ -19,7 +19,7 @@ type Acts struct {
 	// tells is what the list of a day selects of it, a. beside kind, id and time: whether its time is known, its set, trap, lure and spot, and in a
 	// word what it was; and with what the table is joined for that.
 	tells, joins string
-	undo         func(t *Tx, lineID, id string, at time.Time) (any, error)
+	back
 }
 
 const undone = "a.undone_at IS NOT NULL"
@@ -32,11 +32,18 @@ var acts = []Acts{
 	{line.ActDose, "doses", "at", undone, `TRUE, '', '', a.lure_id, coalesce(a.spot_id, ''), CAST(a.count AS TEXT)`, "", taking((*Tx).UndoDose)},
 	{line.ActMeasurement, "measurements", "at", undone, `TRUE, '', a.trap_id, '', '', ''`, "", taking((*Tx).UndoMeasurement)},
 	{line.ActSign, "signs", "seen_at", "a.deleted", `TRUE, '', '', '', coalesce(a.spot_id, ''), a.what || ' ' || a.animal`, "", taking((*Tx).UndoSign)},
-	{"", "shed_checks", "at", "", "", "", nil},
+	{"", "shed_checks", "at", "", "", "", back{}},
 }
 
-func taking[T any](undo func(t *Tx, lineID, id string, at time.Time) (T, error)) func(*Tx, string, string, time.Time) (any, error) {
-	return func(t *Tx, lineID, id string, at time.Time) (any, error) { return undo(t, lineID, id, at) }
+// back is how an act is taken back, and what it is then answered with.
+type back struct {
+	undo   func(t *Tx, lineID, id string, at time.Time) (any, error)
+	record any
+}
+
+func taking[T any](undo func(t *Tx, lineID, id string, at time.Time) (T, error)) back {
+	var record T
+	return back{func(t *Tx, lineID, id string, at time.Time) (any, error) { return undo(t, lineID, id, at) }, record}
 }
 
 // Undoable are the acts that can be taken back.
@@ -53,6 +60,9 @@ func Undoable() (found []Acts) {
 func (a Acts) Undo(t *Tx, lineID, id string, at time.Time) (any, error) {
 	return a.undo(t, lineID, id, at)
 }
+
+// Record is an act of the kind that says nothing: what taking it back is answered with is like it.
+func (a Acts) Record() any { return a.record }
 
 // stands is the condition that an act was not taken back.
 func (a Acts) stands() string {

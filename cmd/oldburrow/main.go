@@ -49,7 +49,7 @@ func main() {
 		slog.SetDefault(slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: l})))
 		return nil
 	}
-	root.AddCommand(serveCommand(), demoCommand(), backupCommand(), restoreCommand(), exportCommand(), importCommand(), calcCommand(), schemaCommand(), listsCommand(), standInCommand())
+	root.AddCommand(serveCommand(), demoCommand(), backupCommand(), restoreCommand(), exportCommand(), importCommand(), calcCommand(), schemaCommand(), listsCommand(), openAPICommand(), standInCommand())
 	if err := root.Execute(); err != nil {
 		fmt.Fprintln(os.Stderr, strings.ReplaceAll(err.Error(), "\n", " "))
 		os.Exit(2)
@@ -274,6 +274,10 @@ func calcCommand() *cobra.Command {
 
 func schemaCommand() *cobra.Command {
 	return printCommand("schema", "Print the JSON Schema of the program's records", server.Schema)
+}
+
+func openAPICommand() *cobra.Command {
+	return printCommand("openapi", "Print the OpenAPI description of what the program answers", server.OpenAPI)
 }
 
 func listsCommand() *cobra.Command {

@@ -505,6 +505,9 @@ export interface Schema {
   antifreeze: BeddingOutput;
   kit: Kit;
   kitMark: KitMark;
+  health: Health;
+  log: Log;
+  broughtHours: BroughtHours;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -2930,6 +2933,28 @@ export interface KitMark {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Health".
+ */
+export interface Health {
+  ok: boolean;
+  version: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Log".
+ */
+export interface Log {
+  hours: Hour[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "BroughtHours".
+ */
+export interface BroughtHours {
+  hours: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "wire".
  */
 export interface Wire {
@@ -3001,4 +3026,7 @@ export interface Wire {
   antifreeze: BeddingOutput;
   kit: Kit;
   kitMark: KitMark;
+  health: Health;
+  log: Log;
+  broughtHours: BroughtHours;
 }
