@@ -3,6 +3,32 @@ import prettier from 'eslint-config-prettier';
 import hooks from 'eslint-plugin-react-hooks';
 import ts from 'typescript-eslint';
 
+const pages = ['today', 'ground', 'shed', 'bench', 'round', 'book'];
+
+/** What stands in a folder imports nothing from some others; words ask no room above them for more than a type. */
+const below = (folder, others, allowTypeImports = false) => ({
+  files: [`src/${folder}/**`],
+  rules: {
+    '@typescript-eslint/no-restricted-imports': [
+      'error',
+      {
+        patterns: [
+          {
+            regex: `^(\\.\\./)+(lib/)?(${others.join('|')})/`,
+            allowTypeImports,
+            message: 'That stands above, or is another page: lib < draw < string < pages.',
+          },
+        ],
+      },
+    ],
+  },
+});
+
+const styled = {
+  selector: 'JSXAttribute[name.name="style"]',
+  message: 'A style has a class; what hangs on data is an attribute of a drawing.',
+};
+
 export default ts.config(
   { ignores: ['**/*.gen.ts'] },
   js.configs.recommended,
@@ -18,18 +44,30 @@ export default ts.config(
       '@typescript-eslint/no-misused-promises': ['error', { checksVoidReturn: { attributes: false } }],
     },
   },
+  below('lib', ['draw', 'string', ...pages]),
+  below('lib/words', ['draw', 'string', ...pages, 'kept', 'ask', 'fields'], true),
+  below('draw', ['string', ...pages]),
+  below('string', pages),
+  ...pages.map((page) =>
+    below(
+      page,
+      pages.filter((other) => other !== page),
+    ),
+  ),
   {
-    // What a set is made of is for its drawing and the bench to know; other pages ask draw/parts.
-    ignores: ['src/bench/**', 'src/draw/**'],
+    // What a set is made of is for its drawing and the bench to know; other pages ask lib/words/parts.
+    ignores: ['src/bench/**', 'src/draw/**', 'src/lib/words/{parts,patterns}.ts', 'src/tested.ts'],
     rules: {
       'no-restricted-syntax': [
         'error',
         ...[
           'MemberExpression > MemberExpression.object[property.name="layout"]',
           'VariableDeclarator[init.property.name="layout"] > ObjectPattern',
-        ].map((selector) => ({ selector, message: 'Ask draw/parts what the layout holds.' })),
+        ].map((selector) => ({ selector, message: 'Ask lib/words/parts what the layout holds.' })),
+        styled,
       ],
     },
   },
+  { files: ['src/bench/**', 'src/draw/**', 'src/lib/words/{parts,patterns}.ts'], rules: { 'no-restricted-syntax': ['error', styled] } },
   prettier,
 );

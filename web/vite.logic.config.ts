@@ -8,6 +8,6 @@ export default defineConfig({
     outDir: 'logic',
     emptyOutDir: true,
     minify: false,
-    lib: { entry: 'src/lib/tested.ts', formats: ['es'], fileName: 'logic' },
+    lib: { entry: 'src/tested.ts', formats: ['es'], fileName: 'logic' },
   },
 });

@@ -1,14 +1,14 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link, Navigate, useNavigate } from 'react-router';
-import { Refused } from './lib/api';
+import { Refused } from './lib/ask/api';
 import { HereButton } from './ground/whereabouts';
-import { Text, WrongFields } from './lib/fields';
-import { focusWrong } from './lib/focuswrong';
-import { OpenSaved } from './lib/moving';
-import { PlaceField, readPlace, typedPlace } from './lib/placefield';
-import { write } from './lib/outbox';
-import { useAbout, useFreshness } from './lib/queries';
+import { Text, WrongFields } from './lib/fields/fields';
+import { focusWrong } from './lib/fields/focuswrong';
+import { OpenSaved } from './lib/fields/moving';
+import { PlaceField, readPlace, typedPlace } from './lib/fields/placefield';
+import { write } from './lib/kept/outbox';
+import { useAbout, useFreshness } from './lib/ask/queries';
 import type { FieldProblem, Fix, Line } from './lib/types.gen';
 import { ulid } from './lib/ulid';
 

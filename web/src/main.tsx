@@ -7,7 +7,7 @@ import '@fontsource-variable/source-sans-3';
 import './theme.scss';
 import { Shell } from './app';
 import { Broken, Whole } from './lib/broken';
-import { Reading } from './lib/reading';
+import { Reading } from './lib/ask/reading';
 import { SettingsProvider } from './lib/settings';
 import { FirstPage } from './first';
 import { NotYet } from './notyet';

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
-import { ask, Refused } from '../lib/api';
+import { ask, Refused } from '../lib/ask/api';
 import type { Answer, Circumstances, FieldProblem, FootfallMap, Layout, Question, Soil, Underfoot } from '../lib/types.gen';
 
 /** What is being moved on the drawing: the trap alone can be answered from the map that is there. */

@@ -1,25 +1,24 @@
-import { Unread } from '../lib/unread';
+import { beginDesign } from '../lib/ask/begin';
+import { Unread } from '../lib/ask/unread';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link, useNavigate, useParams } from 'react-router';
 import { MarkIcon } from '../draw/mark';
-import { markOf } from '../draw/parts';
-import { get } from '../lib/api';
-import { WrongFields } from '../lib/fields';
-import { tapMs } from '../lib/once';
-import { save } from '../lib/outbox';
-import { useLine, useLineID, useRack, useWeather } from '../lib/queries';
-import { endedWords } from '../lib/permission';
-import { day } from '../lib/time';
-import type { LineNow } from '../lib/overlay';
+import { markOf } from '../lib/words/parts';
+import { WrongFields } from '../lib/fields/fields';
+import { tapMs } from '../lib/fields/once';
+import { useLine, useLineID, useRack, useWeather } from '../lib/ask/queries';
+import { endedWords } from '../lib/words/permission';
+import { day } from '../lib/words/time';
+import type { LineNow } from '../lib/kept/overlay';
 import type { Design, Layout, Make, Soil, Spot, WeatherView } from '../lib/types.gen';
-import { ulid } from '../lib/ulid';
-import { duration, nights } from '../lib/units';
-import { animalWord, soilWord } from '../lib/called';
+import { duration, nights } from '../lib/words/units';
+import { animalWord, soilWord } from '../lib/words/called';
 import { soils, wetnesses } from '../lib/lists.gen';
-import { among } from '../lib/words';
+import { among } from '../lib/words/words';
 import { useAnswer, type Moving } from './answer';
-import { asBuilt, Build } from './build';
+import { asBuilt } from '../lib/kept/asbuilt';
+import { Build } from './build';
 import { Dogs } from './dogs';
 import { useCircumstances, type Night } from './circumstances';
 import { Compare, usePinned } from './compare';
@@ -32,19 +31,9 @@ import { sparesOf, trapProblems } from './fromshed';
 import { AsNumbers } from './numbers';
 import { Odds } from './odds';
 import { Patterns } from './patterns';
-import { patternWords } from './patternwords';
+import { patternWords } from '../lib/words/patterns';
 import { useReachOf } from './reach';
 import { Recipe } from './recipe';
-
-/** Begins a design at a spot and gives its id; the recipe starts with the trade's defaults for a coyote. */
-export async function beginDesign(lineID: string, spotID: string, facingDeg?: number): Promise<string> {
-  const defaults = await get<Layout>(`/lines/${lineID}/defaults/coyote?spot=${spotID}`);
-  const layout = facingDeg === undefined ? defaults : { ...defaults, facingDeg };
-  const id = ulid();
-  const design: Design = { id, lineId: lineID, spotId: spotID, setId: null, target: 'coyote', layout, version: 0 };
-  await save(`/lines/${lineID}/designs/${id}`, design, 'a new design');
-  return id;
-}
 
 export function BenchPage() {
   const { design } = useParams();

@@ -1,26 +1,19 @@
 import { hashKey } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { Refused } from '../lib/api';
-import { Pick, Text } from '../lib/fields';
-import { trapName } from '../shed/says';
+import { Refused } from '../lib/ask/api';
+import { Pick, Text } from '../lib/fields/fields';
+import { trapName } from '../lib/words/traps';
 import { withTrap } from './fromshed';
-import { write } from '../lib/outbox';
-import { useNow } from '../lib/clock';
-import { clock, instant, noInstant, localInput, longDay } from '../lib/time';
-import type { LineNow } from '../lib/overlay';
-import type { Rack } from '../lib/hung';
+import { write } from '../lib/kept/outbox';
+import { useNow } from '../lib/kept/clock';
+import { clock, instant, noInstant, localInput, longDay } from '../lib/words/time';
+import type { LineNow } from '../lib/kept/overlay';
+import type { Rack } from '../lib/ask/hung';
 import type { Design, Layout, Make, Rig } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { animalWord } from '../lib/called';
-import { capital, listed } from '../lib/words';
-
-/** Whether a design is laid out as what stands of it, whatever order its words are kept in. */
-export const asBuilt = (design: Design, make: Make): boolean =>
-  design.target === make.target && hashKey([bare(design.layout)]) === hashKey([bare(make.layout)]);
-
-/** A layout without what is blank. */
-const bare = (layout: Layout): unknown => JSON.parse(JSON.stringify(layout, (_, value: unknown) => (value === '' ? undefined : value)));
+import { animalWord } from '../lib/words/called';
+import { capital, listed } from '../lib/words/words';
 
 interface Props {
   design: Design;

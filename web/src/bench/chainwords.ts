@@ -1,6 +1,6 @@
 /** What the chain of odds hangs on, in words. */
 
-import type { Words } from '../lib/called';
+import type { Words } from '../lib/words/called';
 import type { ages, termKeys, unknownKeys } from '../lib/lists.gen';
 
 /** What is not known, and what it would take to know it. */

@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { ask } from '../lib/api';
+import { ask } from '../lib/ask/api';
 import type { CircumstancesAsked, CircumstancesView, Design } from '../lib/types.gen';
 
 /** By which night's wind the chain is computed. */

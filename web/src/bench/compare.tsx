@@ -2,12 +2,12 @@ import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { OddsChain } from '../draw/chain';
 import { SmallPlan } from '../draw/smallplan';
-import { ask, Refused } from '../lib/api';
+import { ask, Refused } from '../lib/ask/api';
 import type { Answer, Comparing, Design, Difference, Layout, Question } from '../lib/types.gen';
-import { trim } from '../lib/units';
-import { listed } from '../lib/words';
+import { trim } from '../lib/words/units';
+import { listed } from '../lib/words/words';
 import { useCircumstances, type Night } from './circumstances';
-import { patternWords } from './patternwords';
+import { patternWords } from '../lib/words/patterns';
 import { isBlind } from './sightwords';
 
 /** A design that is pinned beside the one on the bench, kept in this window over a reload. */

@@ -1,13 +1,13 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState, useSyncExternalStore } from 'react';
-import { get, Refused } from '../lib/api';
-import { lifted } from '../lib/lift';
-import { dropPath, keptNow, onKept, save, seen, sendAgain, type Kept } from '../lib/outbox';
-import { useLineID } from '../lib/queries';
-import type { LineNow } from '../lib/overlay';
-import { useReach } from '../lib/reach';
+import { get, Refused } from '../lib/ask/api';
+import { lifted } from '../lib/kept/lift';
+import { dropPath, keptNow, onKept, save, seen, sendAgain, type Kept } from '../lib/kept/outbox';
+import { useLineID } from '../lib/ask/queries';
+import type { LineNow } from '../lib/kept/overlay';
+import { useReach } from '../lib/ask/reach';
 import type { Design, FieldProblem, Layout } from '../lib/types.gen';
-import { Unkept } from '../lib/room';
+import { Unkept } from '../lib/kept/room';
 import { ulid } from '../lib/ulid';
 
 export type Saving =

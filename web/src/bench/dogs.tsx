@@ -1,12 +1,12 @@
 import { useState } from 'react';
-import { keepOver } from '../lib/change';
+import { keepOver } from '../lib/ask/change';
 import { pets } from '../lib/lists.gen';
-import { useOnce } from '../lib/once';
+import { useOnce } from '../lib/fields/once';
 import { useSettings } from '../lib/settings';
-import type { Rack } from '../lib/hung';
+import type { Rack } from '../lib/ask/hung';
 import type { Circumstances, Layout, LineTrap } from '../lib/types.gen';
-import { trim } from '../lib/units';
-import { among, listed, plural } from '../lib/words';
+import { trim } from '../lib/words/units';
+import { among, listed, plural } from '../lib/words/words';
 import type { Follows } from './following';
 import { animals, type Tried } from './helps';
 import { remedyWords } from './remedies';

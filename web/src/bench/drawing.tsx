@@ -1,15 +1,15 @@
 import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
 import { CutThrough } from '../draw/cut';
 import { AnchorPlan, AroundPlan, BedPlan, CirclePlan, EdgePlan, GuidePlan, LandPlan, PawPrint, RigPlan, Stipple } from '../draw/plan';
-import { asideOf } from '../draw/parts';
+import { asideOf } from '../lib/words/parts';
 import { Ruler } from '../draw/ruler';
 import { AttractorPlan } from '../draw/things';
 import { about, alongMm, beyond, headMm, mouthMm, moved, place, viewOf, type View } from '../draw/view';
 import { useSettings } from '../lib/settings';
 import type { Anchor, Answer, Attractor, FootfallMap, InLand, Layout, Rig, Way } from '../lib/types.gen';
-import { show, showAbout, type System } from '../lib/units';
-import { anchorWord, animalWord, deviceWord, landWord } from '../lib/called';
-import { plural } from '../lib/words';
+import { show, showAbout, type System } from '../lib/words/units';
+import { anchorWord, animalWord, deviceWord, landWord } from '../lib/words/called';
+import { plural } from '../lib/words/words';
 import type { Moving } from './answer';
 
 const width = 640;
@@ -253,7 +253,7 @@ export function Drawing({ layout, target, soil, answer, map, rigging, land, fros
               : `denser stipple: more ${plural(target)} would put a foot there`}
         </tspan>
       </text>
-      <text className="halo slate" x={width - 8} y={14} textAnchor="end" style={{ fill: 'var(--slate)' }}>
+      <text className="halo slate toned" x={width - 8} y={14} textAnchor="end" color="var(--slate)">
         {animalWord(target)}, {layout.way ? 'passing either way' : 'walking in'}
       </text>
       <Ruler view={view} y={rulerY} system={system} />
@@ -453,13 +453,7 @@ function Best({ x, y, view, system }: { x: number; y: number; view: View; system
     <g pointerEvents="none">
       <path d={`M${at.x - 5} ${at.y - 5}l10 10m0 -10l-10 10`} stroke="var(--ember)" strokeWidth={2} />
       <path d={`M${at.x - 6} ${rulerY - 18}l6 8l6 -8`} stroke="var(--ember)" strokeWidth={1.8} fill="none" />
-      <text
-        className="halo"
-        x={at.x + (left ? -11 : 11)}
-        y={rulerY - 11}
-        textAnchor={left ? 'end' : 'start'}
-        style={{ fill: 'var(--ember)' }}
-      >
+      <text className="halo toned" x={at.x + (left ? -11 : 11)} y={rulerY - 11} textAnchor={left ? 'end' : 'start'} color="var(--ember)">
         best at {showAbout('length', Math.abs(along), system)}
         {aside}
       </text>

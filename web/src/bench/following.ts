@@ -1,6 +1,6 @@
 import { useEffect, useMemo, useState } from 'react';
-import { follow, Refused, Unreachable } from '../lib/api';
-import { pauseMs, retryMs } from '../lib/pace';
+import { follow, Refused, Unreachable } from '../lib/ask/api';
+import { pauseMs, retryMs } from '../lib/ask/pace';
 import type { Company, Following, Question, Remedy, Sparing } from '../lib/types.gen';
 
 /** What follows the chain of a set, as far as it has come. */

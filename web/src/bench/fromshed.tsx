@@ -1,14 +1,14 @@
-import { many } from '../lib/words';
-import { Pick, Text } from '../lib/fields';
-import { useRack, useShelf } from '../lib/queries';
+import { many } from '../lib/words/words';
+import { Pick, Text } from '../lib/fields/fields';
+import { useRack, useShelf } from '../lib/ask/queries';
 import { useSettings } from '../lib/settings';
-import { day } from '../lib/time';
-import { baits, lures, urines } from '../draw/parts';
-import type { Hung, Rack } from '../lib/hung';
+import { day } from '../lib/words/time';
+import { baits, lures, urines } from '../lib/words/parts';
+import type { Hung, Rack } from '../lib/ask/hung';
 import type { Attractor, Design, FieldProblem, Layout, LineView, OnShelf, Refusal, Rig, Smell } from '../lib/types.gen';
-import { show } from '../lib/units';
-import { neverWords, partWords } from './patternwords';
-import { faultWords, placeShort, trapName } from '../shed/says';
+import { show } from '../lib/words/units';
+import { neverWords, partWords } from '../lib/words/patterns';
+import { faultWords, placeShort, trapName } from '../lib/words/traps';
 
 /** A pan this near to what was read, in newtons, is at what was read. */
 const near = 0.3;

@@ -1,10 +1,10 @@
 import { useState } from 'react';
 import { useSettings } from '../lib/settings';
 import type { Circumstances, Layout, Other, Remedy, Sight, Sparing } from '../lib/types.gen';
-import { dayOf } from '../lib/time';
-import { duration, nights, trim } from '../lib/units';
-import { animalWord } from '../lib/called';
-import { capital, listed, plural } from '../lib/words';
+import { dayOf } from '../lib/words/time';
+import { duration, nights, trim } from '../lib/words/units';
+import { animalWord } from '../lib/words/called';
+import { capital, listed, plural } from '../lib/words/words';
 import type { Follows } from './following';
 import { remedyWords } from './remedies';
 
@@ -204,7 +204,7 @@ export function WhoElse({ others, around, sight }: WhoProps) {
                 <path d={`M${x(low)} 8H${x(high)}`} stroke="currentColor" strokeWidth={0.8} strokeDasharray="2 2" />
                 <path d={`M2 8H${x(mid)}`} stroke="currentColor" strokeWidth={1.8} />
                 <circle cx={x(mid)} cy={8} r={3.4} fill="currentColor" />
-                <text x={x(high) + 8} y={12.5} style={{ fill: 'currentColor' }}>
+                <text className="toned" x={x(high) + 8} y={12.5} color="currentColor">
                   {per100(mid)}
                 </text>
               </svg>

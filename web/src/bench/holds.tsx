@@ -1,8 +1,8 @@
 import type { ReactNode } from 'react';
 import { useSettings } from '../lib/settings';
 import type { Answer, Bears, Held, Layout, PetPull, Stronger, Surety, When } from '../lib/types.gen';
-import { chance, duration, showAbout, showDistance, type System } from '../lib/units';
-import { animalWord, landWord } from '../lib/called';
+import { chance, duration, showAbout, showDistance, type System } from '../lib/words/units';
+import { animalWord, landWord } from '../lib/words/called';
 import { strongerWords } from './remedies';
 
 /** A set with an anchor made stronger, and what goes with it. */

@@ -1,10 +1,10 @@
 import type { Answer, Chances, Circumstances, Range } from '../lib/types.gen';
-import { chance, trim } from '../lib/units';
-import { animalWord, throughWord, wordIn } from '../lib/called';
-import { capital, listed, many, plural } from '../lib/words';
+import { chance, trim } from '../lib/words/units';
+import { animalWord, throughWord, wordIn } from '../lib/words/called';
+import { capital, listed, many, plural } from '../lib/words/words';
 import { useSettings } from '../lib/settings';
 import { surely } from './holds';
-import { lacksWords } from './patternwords';
+import { lacksWords } from '../lib/words/patterns';
 import { signs, terms, unknown } from './chainwords';
 import type { Night } from './circumstances';
 import { isBlind, sightWords } from './sightwords';

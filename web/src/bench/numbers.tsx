@@ -1,7 +1,7 @@
 import { useState, type ReactNode } from 'react';
-import { Measure } from '../lib/fields';
+import { Measure } from '../lib/fields/fields';
 import type { Layout } from '../lib/types.gen';
-import type { Kind } from '../lib/units';
+import type { Kind } from '../lib/words/units';
 
 /** One number of a design: where it stands in it, and what it is. */
 interface NumberOf {

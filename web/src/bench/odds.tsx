@@ -1,19 +1,19 @@
 import { useQuery } from '@tanstack/react-query';
-import { get } from '../lib/api';
+import { get } from '../lib/ask/api';
 import { useState } from 'react';
 import { OddsChain } from '../draw/chain';
-import { keepLocal, local } from '../lib/local';
+import { keepLocal, local } from '../lib/kept/local';
 import { useSettings } from '../lib/settings';
 import type { Answer, Circumstances, Feet, Layout, Lesson } from '../lib/types.gen';
-import { chance, show, trim, type System } from '../lib/units';
-import { animalWord, backingWord } from '../lib/called';
-import { capital, count, plural } from '../lib/words';
+import { chance, show, trim, type System } from '../lib/words/units';
+import { animalWord, backingWord } from '../lib/words/called';
+import { capital, count, plural } from '../lib/words/words';
 import type { BenchAnswer } from './answer';
 import type { Night } from './circumstances';
 import type { Follows } from './following';
 import { WhatHelps, WhoElse, type Tried } from './helps';
 import { Expected, LinkOpened } from './link';
-import { poorWords } from './patternwords';
+import { poorWords } from '../lib/words/patterns';
 import { FindBest } from './search';
 import { isBlind, sightWords } from './sightwords';
 

@@ -4,17 +4,17 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { MarkIcon } from '../draw/mark';
 import { SmallPlan } from '../draw/smallplan';
-import { ask, get, Refused } from '../lib/api';
-import { useChanges } from '../lib/change';
-import { write } from '../lib/outbox';
+import { ask, get, Refused } from '../lib/ask/api';
+import { useChanges } from '../lib/ask/change';
+import { write } from '../lib/kept/outbox';
 import { setKinds } from '../lib/lists.gen';
 import type { Design, Dropped, Layout, OwnPattern, PatternsView, Repatterned, SetKind } from '../lib/types.gen';
 import { useSettings } from '../lib/settings';
-import { duration, type System } from '../lib/units';
+import { duration, type System } from '../lib/words/units';
 import { ulid } from '../lib/ulid';
-import { setWord } from '../lib/called';
-import { capital, listed, plural } from '../lib/words';
-import { lacksWords, patternWords, poorWords } from './patternwords';
+import { setWord } from '../lib/words/called';
+import { capital, listed, plural } from '../lib/words/words';
+import { lacksWords, patternWords, poorWords } from '../lib/words/patterns';
 
 /** What can be chosen: a pattern of the trade's, or one of the user's own. */
 interface Choice {

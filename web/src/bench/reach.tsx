@@ -1,10 +1,10 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { ask } from '../lib/api';
+import { ask } from '../lib/ask/api';
 import { useSettings } from '../lib/settings';
 import type { Design, InLand, Neighbour, ReachAsked, ReachView } from '../lib/types.gen';
-import { showDistance, type System } from '../lib/units';
-import { landWord } from '../lib/called';
-import { listed } from '../lib/words';
+import { showDistance, type System } from '../lib/words/units';
+import { landWord } from '../lib/words/called';
+import { listed } from '../lib/words/words';
 
 /** What lies about a design at its place, where it is asked for. */
 export function useReachOf({ lineId, layout, target, spotId, setId }: Design, wanted: boolean) {

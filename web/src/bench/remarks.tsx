@@ -1,5 +1,5 @@
 import type { Remark, RemarkKey } from '../lib/types.gen';
-import { show, type System } from '../lib/units';
+import { show, type System } from '../lib/words/units';
 
 const says: Record<RemarkKey, (by: string) => string> = {
   pan_above_jaws: (by) => `The pan stands ${by} above the jaws. It catches by the toes. Bend the post until it is level.`,

@@ -1,8 +1,8 @@
 import type { Backing, Layout, Remedy, SmellKind, Stronger } from '../lib/types.gen';
-import { show, showAbout, type System } from '../lib/units';
-import { anyWord, backingWord, smellWord, wordIn } from '../lib/called';
-import { bearing } from '../lib/words';
-import { patternWords } from './patternwords';
+import { show, showAbout, type System } from '../lib/words/units';
+import { anyWord, backingWord, smellWord, wordIn } from '../lib/words/called';
+import { bearing } from '../lib/words/words';
+import { patternWords } from '../lib/words/patterns';
 
 const plain: Record<string, string> = {
   firm_bed: 'bed it firm',

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState } from 'react';
-import { follow, Refused } from '../lib/api';
+import { follow, Refused } from '../lib/ask/api';
 import type { BestPlaces, Layout, Progress, Question } from '../lib/types.gen';
-import { trim } from '../lib/units';
+import { trim } from '../lib/words/units';
 import { alike } from './design';
 import type { Tried } from './helps';
 

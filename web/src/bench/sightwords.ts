@@ -1,8 +1,8 @@
-import type { Words } from '../lib/called';
+import type { Words } from '../lib/words/called';
 import type { sightBys } from '../lib/lists.gen';
 import type { Answer, Sight } from '../lib/types.gen';
-import { trim } from '../lib/units';
-import { listed } from '../lib/words';
+import { trim } from '../lib/words/units';
+import { listed } from '../lib/words/words';
 
 const shows: Words<typeof sightBys> = {
   dug_out: 'dug out',

@@ -1,22 +1,22 @@
 import { useState } from 'react';
-import { Unread } from '../lib/unread';
+import { Unread } from '../lib/ask/unread';
 import { scaleLinear } from 'd3-scale';
 import { MarkIcon } from '../draw/mark';
-import { nowISO, useNow } from '../lib/clock';
-import { copyWords } from '../lib/copies';
-import { act } from '../lib/outbox';
-import { useAbout, useBook, useLine, useLineID, useSeason } from '../lib/queries';
+import { nowISO, useNow } from '../lib/kept/clock';
+import { copyWords } from '../lib/fields/copies';
+import { act } from '../lib/kept/outbox';
+import { useAbout, useBook, useLine, useLineID, useSeason } from '../lib/ask/queries';
 import { Link } from 'react-router';
-import { SeasonDays, Seasons } from '../lib/seasons';
-import { date, dayAt, dayYear, longDate } from '../lib/time';
-import type { BookNow, LineNow } from '../lib/overlay';
+import { SeasonDays, Seasons } from '../lib/fields/seasons';
+import { date, dayAt, dayYear, longDate } from '../lib/words/time';
+import type { BookNow, LineNow } from '../lib/kept/overlay';
 import type { CaughtAnimal, Odd, RateRow } from '../lib/types.gen';
-import { whys } from '../lib/uncounted';
-import { trapNights, trim } from '../lib/units';
-import { findingWord, wordIn } from '../lib/called';
-import { capital, many } from '../lib/words';
-import { caughtDetails, caughtWords } from '../round/says';
-import { timeWords } from '../round/when';
+import { whys } from '../lib/words/uncounted';
+import { trapNights, trim } from '../lib/words/units';
+import { findingWord, wordIn } from '../lib/words/called';
+import { capital, many } from '../lib/words/words';
+import { caughtDetails, caughtWords } from '../lib/words/looks';
+import { timeWords } from '../lib/words/when';
 
 export function BookPage() {
   const { data: view } = useLine();
@@ -81,7 +81,7 @@ function CannotBeRead({ book, trouble }: { book: BookNow; trouble: string }) {
   if (trouble === '' && book.unreadable.length === 0) return null;
   return (
     <>
-      <h3 style={{ marginTop: 16 }}>{trouble === '' ? 'Cannot be read' : 'The data file is only read'}</h3>
+      <h3 className="above-16">{trouble === '' ? 'Cannot be read' : 'The data file is only read'}</h3>
       {trouble !== '' && <p>{trouble}</p>}
       <ul className="rows">
         {book.unreadable.map((x) => (
@@ -154,11 +154,11 @@ function Uncounted({ book, view }: { book: BookNow; view: LineNow }) {
   };
   return (
     <>
-      <h3 style={{ marginTop: 16 }}>Kept, but not counted</h3>
+      <h3 className="above-16">Kept, but not counted</h3>
       <div className="quiet">it cannot have been so; correct it, or undo it and enter it anew</div>
       <ul className="rows">
         {book.odd.map((odd) => (
-          <li key={odd.id} className="due" style={{ gridTemplateColumns: '136px 52px 1fr auto' }}>
+          <li key={odd.id} className="due odd">
             <span className="quiet">{odd.visit ? `${dayYear(odd.at, zone)} ${timeWords(odd.visit, zone)}` : longDate(odd.at, zone)}</span>
             <span>set {odd.number}</span>
             <span>
@@ -230,7 +230,7 @@ function Rates({ book, view }: { book: BookNow; view: LineNow }) {
                       <MarkIcon kind={kind} />
                     </g>
                   )}
-                  <text x={44} y={y + 5} style={{ fontWeight: kind ? 400 : 700, fontSize: 14 }}>
+                  <text className="size-14" x={44} y={y + 5} fontWeight={kind ? 400 : 700}>
                     {name}
                   </text>
                   {row.rate && (
@@ -244,7 +244,7 @@ function Rates({ book, view }: { book: BookNow; view: LineNow }) {
                       <circle cx={x(row.rate.per100)} cy={y} r={6} fill="var(--ink)" />
                     </>
                   )}
-                  <text x={440} y={y + 5} style={{ fontSize: 13 }}>
+                  <text className="size-13" x={440} y={y + 5}>
                     {row.catches} in {trapNights(row.trapNights)}
                   </text>
                   {row.halved > 0 && (

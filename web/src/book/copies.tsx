@@ -2,17 +2,17 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
-import { ask, Failed } from '../lib/api';
-import { useNow } from '../lib/clock';
-import { Several } from '../lib/fields';
-import { HowFar, OpenSaved, useMove } from '../lib/moving';
-import type { LineNow } from '../lib/overlay';
-import { useAbout, useLine } from '../lib/queries';
-import { NoCopy } from '../lib/copies';
-import { ago, clock, longDay } from '../lib/time';
+import { ask, Failed } from '../lib/ask/api';
+import { useNow } from '../lib/kept/clock';
+import { Several } from '../lib/fields/fields';
+import { HowFar, OpenSaved, useMove } from '../lib/fields/moving';
+import type { LineNow } from '../lib/kept/overlay';
+import { useAbout, useLine } from '../lib/ask/queries';
+import { NoCopy } from '../lib/fields/copies';
+import { ago, clock, longDay } from '../lib/words/time';
 import type { Backup } from '../lib/types.gen';
-import { Unread } from '../lib/unread';
-import { many } from '../lib/words';
+import { Unread } from '../lib/ask/unread';
+import { many } from '../lib/words/words';
 
 /** Copies of the data file, and how it moves to another computer. */
 export function CopiesPage() {
@@ -36,9 +36,9 @@ export function CopiesPage() {
           on there and not here: two files are not put together again yet.
         </p>
         <SaveAll />
-        <h3 style={{ marginTop: 24 }}>For somebody else to look at</h3>
+        <h3 className="above-24">For somebody else to look at</h3>
         <ForOthers />
-        <h3 style={{ marginTop: 24 }}>A file that was saved</h3>
+        <h3 className="above-24">A file that was saved</h3>
         <Opened />
       </section>
     </main>
@@ -86,11 +86,11 @@ function Copies({ backup: b, view }: { backup: Backup; view: LineNow }) {
           The program does not answer. No copy was made.
         </p>
       )}
-      <p className="quiet" style={{ marginTop: 12 }}>
+      <p className="quiet above-12">
         By itself one is made each night from three o’clock, where something was written. It lies on the same disk as the data file and
         shares its fate, unless the program was started with <code>--backup-dir</code> and another. Carry one elsewhere now and then.
       </p>
-      <h3 style={{ marginTop: 24 }}>When the data file is lost or damaged</h3>
+      <h3 className="above-24">When the data file is lost or damaged</h3>
       <p>
         Stop the program, and put a copy in its place with <code>oldburrow restore --data FILE COPY</code>. The old file is set aside, and
         what this browser or a phone still holds is offered again.
@@ -169,7 +169,7 @@ function Opened() {
       </p>
       <OpenSaved onOpened={() => void client.invalidateQueries()} />
       {view && (
-        <p style={{ marginTop: 18 }}>
+        <p className="above-18">
           <Link to={`/line/${view.line.id}/book`}>back to the book</Link>
         </p>
       )}

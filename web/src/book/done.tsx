@@ -1,20 +1,20 @@
 import { useQuery } from '@tanstack/react-query';
 import { useSearchParams } from 'react-router';
 import Button from 'react-bootstrap/Button';
-import { patternWords } from '../bench/patternwords';
-import { Pick, Text } from '../lib/fields';
-import { get } from '../lib/api';
-import { useLine } from '../lib/queries';
-import { clock, day, dayYear } from '../lib/time';
+import { patternWords } from '../lib/words/patterns';
+import { Pick, Text } from '../lib/fields/fields';
+import { get } from '../lib/ask/api';
+import { useLine } from '../lib/ask/queries';
+import { clock, day, dayYear } from '../lib/words/time';
 import type { DoneLook, DoneMake, DoneView } from '../lib/types.gen';
-import type { LineNow } from '../lib/overlay';
-import { Unread } from '../lib/unread';
-import { trim } from '../lib/units';
-import { caughtDetails, foundWords, whoseWords } from '../round/says';
-import { timeWords } from '../round/when';
-import { animalWord, wordIn } from '../lib/called';
-import { capital, many } from '../lib/words';
-import { whys } from '../lib/uncounted';
+import type { LineNow } from '../lib/kept/overlay';
+import { Unread } from '../lib/ask/unread';
+import { trim } from '../lib/words/units';
+import { caughtDetails, foundWords, whoseWords } from '../lib/words/looks';
+import { timeWords } from '../lib/words/when';
+import { animalWord, wordIn } from '../lib/words/called';
+import { capital, many } from '../lib/words/words';
+import { whys } from '../lib/words/uncounted';
 
 /** What was done, by property and dates: to print, and as CSV. */
 export function DonePage() {

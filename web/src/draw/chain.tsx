@@ -1,6 +1,6 @@
 import type { SVGProps } from 'react';
-import { chance } from '../lib/units';
-import { linkWord } from '../lib/called';
+import { chance } from '../lib/words/units';
+import { linkWord } from '../lib/words/called';
 import type { Link, LinkKey } from '../lib/types.gen';
 
 interface Props {
@@ -48,12 +48,12 @@ export function OddsChain({ label = 'the odds, link by link', links, weakest, bl
               aria-hidden="true"
               x={60}
               y={y - 2}
-              className={link.known ? 'heading' : ''}
-              style={{ fill: weak ? 'var(--ember)' : link.known ? undefined : 'var(--soft)' }}
+              className={link.known ? 'heading toned' : 'toned'}
+              color={weak ? 'var(--ember)' : link.known ? 'var(--ink)' : 'var(--soft)'}
             >
               {says(link.key)}
             </text>
-            <text aria-hidden="true" x={60} y={y + 12} style={{ fill: weak ? 'var(--ember)' : 'var(--soft)' }}>
+            <text className="toned" aria-hidden="true" x={60} y={y + 12} color={weak ? 'var(--ember)' : 'var(--soft)'}>
               {link.known ? `${chance(link.chance)}${link.key === 'passes' ? ' nights' : ''}` : 'not known yet'}
               {weak ? ', weakest' : ''}
             </text>

@@ -1,8 +1,8 @@
-import { show, showAbout, type System } from '../lib/units';
-import { anchorWord } from '../lib/called';
+import { show, showAbout, type System } from '../lib/words/units';
+import { anchorWord } from '../lib/words/called';
 import type { Anchor, Attractor, BedOutput, Guide, Layout, Rig, RigAnswer, Trench, Way } from '../lib/types.gen';
 import { ThingCut } from './cutthings';
-import { anchorOf, baits, coverWords, drags, isAside, lures, smellOf, standsItself, urines } from './parts';
+import { anchorOf, baits, coverWords, drags, isAside, lures, smellOf, standsItself, urines } from '../lib/words/parts';
 import { groundPath, hatching, rough, stonePath } from './rough';
 import { across, alongMm, beyond, headMm, isFar, mouthMm, type View } from './view';
 
@@ -116,7 +116,7 @@ function SnowCut({ snowMm, upTo, view, system }: { snowMm: number; upTo: number 
         strokeWidth={1.4}
       />
       <path d={hatching(6, right - 2, top + 3, y - 2, 23)} stroke="var(--slate)" strokeWidth={0.9} opacity={0.5} aria-hidden="true" />
-      <text className="halo" x={8} y={top - 6} style={{ fill: 'var(--slate)' }}>
+      <text className="halo toned" x={8} y={top - 6} color="var(--slate)">
         {show('length', snowMm, system)} of snow{upTo === undefined ? '' : ', dragged off in front'}
       </text>
     </g>
@@ -423,7 +423,7 @@ function FrostLine({ frostMm, view, system }: { frostMm: number; view: View; sys
   return (
     <g>
       <path d={`M4 ${y}H${view.width - 4}`} stroke="var(--slate)" strokeWidth={1.6} strokeDasharray="7 4" />
-      <text className="halo" {...words} style={{ fill: 'var(--slate)' }}>
+      <text className="halo toned" {...words} color="var(--slate)">
         frost by morning about {showAbout('length', frostMm, system)}
       </text>
     </g>

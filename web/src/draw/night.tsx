@@ -1,7 +1,7 @@
 import { scaleLinear } from 'd3-scale';
-import { clock } from '../lib/time';
+import { clock } from '../lib/words/time';
 import type { Night } from '../lib/types.gen';
-import { show, type System } from '../lib/units';
+import { show, type System } from '../lib/words/units';
 
 /** A night from dusk to an hour after sunrise: its temperature against freezing, its wind as strokes, rain and snow under them. */
 export function NightDrawing({ night, zone, system }: { night: Night; zone: string; system: System }) {
@@ -18,7 +18,7 @@ export function NightDrawing({ night, zone, system }: { night: Night; zone: stri
   return (
     <svg viewBox="0 0 610 138" width="100%" role="img" aria-label={`the night, coldest ${show('temperature', night.coldestC, system)}`}>
       <path d={`M0 ${y(0)}H610`} stroke="var(--slate)" strokeDasharray="6 4" />
-      <text x={610} y={y(0) - 4} textAnchor="end" style={{ fill: 'var(--slate)' }}>
+      <text className="toned" x={610} y={y(0) - 4} textAnchor="end" color="var(--slate)">
         freezing
       </text>
       <path d={`M${line}`} fill="none" stroke="var(--ink)" strokeWidth={2.6} strokeLinejoin="round" />

@@ -1,4 +1,4 @@
-import type { System } from '../lib/units';
+import type { System } from '../lib/words/units';
 
 interface Props {
   width: number;

@@ -1,6 +1,6 @@
-import { showAbout, type System } from '../lib/units';
+import { showAbout, type System } from '../lib/words/units';
 import type { Anchor, BedOutput, Circle, FootfallMap, InLand, Guide, Layout, Paw, Rig } from '../lib/types.gen';
-import { standsItself } from './parts';
+import { standsItself } from '../lib/words/parts';
 import { hatching, rough, stonePath } from './rough';
 import { AttractorPlan, blades } from './things';
 import { headMm, mouthMm, place, turned, type View } from './view';
@@ -203,10 +203,10 @@ export function CirclePlan({ anchor, circle, view, system }: { anchor: Anchor; c
         torn up, {showAbout('ground', circle.wearMm, system)}
       </text>
       <text
-        className="halo"
+        className="halo toned"
         x={at.x + reach * 0.72}
         y={at.y - reach * 0.72}
-        style={{ fill: circle.near.length > 0 ? 'var(--ember)' : 'var(--ink)' }}
+        color={circle.near.length > 0 ? 'var(--ember)' : 'var(--ink)'}
       >
         reached, {showAbout('ground', circle.reachMm, system)}
       </text>
@@ -230,7 +230,7 @@ export function LandPlan({ thing, facingDeg, name, view }: { thing: InLand; faci
         strokeDasharray="10 3"
         fill="none"
       />
-      <text className="halo" x={at.x + 6} y={at.y - 6} style={{ fill: 'var(--ember)' }}>
+      <text className="halo toned" x={at.x + 6} y={at.y - 6} color="var(--ember)">
         {name}
       </text>
     </g>

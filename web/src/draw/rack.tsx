@@ -2,7 +2,7 @@ import type { KeyboardEvent } from 'react';
 import { groundPath, rough } from './rough';
 import { PanScale } from './panscale';
 import { Chain, TrapShapeDrawing, type TrapShape } from './trap';
-import type { System } from '../lib/units';
+import type { System } from '../lib/words/units';
 
 /** A trap as it hangs: what is written under it, and how it is drawn. */
 export interface Hanging {
@@ -113,7 +113,7 @@ function Hook({
   const lean = (rough(hanging.number)() - 0.5) * 7;
   const ink = hanging.out ? 'var(--soft)' : 'var(--ink)';
   return (
-    <g style={{ color: ink, cursor: 'pointer' }} onClick={() => onChoose(hanging.id)}>
+    <g color={ink} cursor="pointer" onClick={() => onChoose(hanging.id)}>
       <g
         className="hook"
         role="button"
@@ -142,7 +142,7 @@ function Hook({
         )}
       </g>
       <g aria-hidden="true">
-        <text x={-cell / 2 + 6} y={22} style={{ fontFamily: 'Aleo', fontSize: 16, fontWeight: chosen ? 700 : 400, fill: 'currentColor' }}>
+        <text className="numeral size-16 toned" x={-cell / 2 + 6} y={22} fontWeight={chosen ? 700 : 400} color="currentColor">
           {hanging.number}
         </text>
         {hanging.window && !hanging.out && (
@@ -151,9 +151,11 @@ function Hook({
           </g>
         )}
         <text
+          className="toned size-12"
           y={114}
           textAnchor="middle"
-          style={{ fill: tones[hanging.tone], fontSize: 12, fontWeight: hanging.tone === 'ember' ? 700 : 400 }}
+          color={tones[hanging.tone]}
+          fontWeight={hanging.tone === 'ember' ? 700 : 400}
         >
           {hanging.words}
         </text>

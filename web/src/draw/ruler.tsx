@@ -1,5 +1,5 @@
 import { across, isFar, type View } from './view';
-import type { System } from '../lib/units';
+import type { System } from '../lib/words/units';
 
 /** The ruler that plan and cut share: setback from the attractor, or the way from the middle of it. */
 export function Ruler({ view, y, system }: { view: View; y: number; system: System }) {

@@ -66,7 +66,7 @@ function Bottle({ one, chosen, onChoose }: { one: Standing; chosen: boolean; onC
     onChoose(one.id);
   };
   return (
-    <g style={{ cursor: 'pointer' }} onClick={() => onChoose(one.id)}>
+    <g cursor="pointer" onClick={() => onChoose(one.id)}>
       <g
         className="hook"
         role="button"
@@ -90,10 +90,10 @@ function Bottle({ one, chosen, onChoose }: { one: Standing; chosen: boolean; onC
         />
       </g>
       <g aria-hidden="true">
-        <text y={20} textAnchor="middle" style={{ fontSize: 12, fontWeight: chosen ? 700 : 400 }}>
+        <text className="size-12" y={20} textAnchor="middle" fontWeight={chosen ? 700 : 400}>
           {one.name}
         </text>
-        <text y={35} textAnchor="middle" style={{ fontSize: 12, fill: tones[one.tone], fontWeight: one.tone === 'ember' ? 700 : 400 }}>
+        <text className="size-12 toned" y={35} textAnchor="middle" color={tones[one.tone]} fontWeight={one.tone === 'ember' ? 700 : 400}>
           {one.words}
         </text>
       </g>

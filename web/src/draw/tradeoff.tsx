@@ -1,7 +1,7 @@
 import { scaleLinear } from 'd3-scale';
 import type { PanAnswer } from '../lib/types.gen';
-import { show, type System } from '../lib/units';
-import { plural } from '../lib/words';
+import { show, type System } from '../lib/words/units';
+import { plural } from '../lib/words/words';
 
 const width = 600;
 const height = 330;
@@ -93,9 +93,11 @@ export function TradeOff({ answer, presses, system }: { answer: PanAnswer; press
         <g key={l.name}>
           <path d={`M${width - right + 3} ${l.from}L${width - right + 14} ${l.y}`} stroke="var(--rule)" />
           <text
+            className="toned"
             x={width - right + 18}
             y={l.y + 4}
-            style={{ fontWeight: i === 0 ? 700 : 400, fill: i === 0 ? 'var(--ink)' : 'var(--slate)' }}
+            fontWeight={i === 0 ? 700 : 400}
+            color={i === 0 ? 'var(--ink)' : 'var(--slate)'}
           >
             {l.name}
           </text>
@@ -114,8 +116,9 @@ export function TradeOff({ answer, presses, system }: { answer: PanAnswer; press
           <text
             x={x(Math.min(measured.meanN, mostN)) + 6}
             y={top + 10}
-            className="halo"
-            style={{ fill: out ? 'var(--ember)' : 'var(--ink)', fontWeight: 700 }}
+            className="halo toned"
+            color={out ? 'var(--ember)' : 'var(--ink)'}
+            fontWeight={700}
           >
             {show('force', measured.meanN, system)}
           </text>

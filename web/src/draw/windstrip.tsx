@@ -1,4 +1,4 @@
-import { bearing } from '../lib/words';
+import { bearing } from '../lib/words/words';
 /** The night wind as an unrolled strip of the directions that it comes from: the record as bars, tonight as marks over them. */
 export function WindStrip({ record, tonight }: { record: number[]; tonight: number[] }) {
   const most = Math.max(1, ...record);

@@ -1,10 +1,10 @@
 import { Link } from 'react-router';
 import { useState } from 'react';
-import { Measure, Pick, Text, WrongFields } from '../lib/fields';
+import { Measure, Pick, Text, WrongFields } from '../lib/fields/fields';
 import type { Feature, Kind, LineView, Property } from '../lib/types.gen';
-import { featureWord } from '../lib/called';
-import type { Changes } from '../lib/change';
-import { KeepRow, useKeep } from '../lib/keep';
+import { featureWord } from '../lib/words/called';
+import type { Changes } from '../lib/ask/change';
+import { KeepRow, useKeep } from '../lib/fields/keep';
 import { nameOf } from './map';
 
 /** The kinds with the form of one kind, which it can become without drawing it anew. */

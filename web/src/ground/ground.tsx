@@ -1,29 +1,29 @@
-import { Unread } from '../lib/unread';
+import { Unread } from '../lib/ask/unread';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link, useNavigate, useSearchParams } from 'react-router';
-import { beginDesign } from '../bench/bench';
+import { beginDesign } from '../lib/ask/begin';
 import { MarkIcon } from '../draw/mark';
 import { WindStrip } from '../draw/windstrip';
-import { nowISO } from '../lib/clock';
-import { useGround, useKinds, useLine, useSpotStory, useWeather } from '../lib/queries';
+import { nowISO } from '../lib/kept/clock';
+import { useGround, useKinds, useLine, useSpotStory, useWeather } from '../lib/ask/queries';
 import { PlacePanel, usePlaceIt } from './placeit';
 import { useSettings } from '../lib/settings';
-import { date, day, dayAt, dayYear, daysBetween } from '../lib/time';
+import { date, day, dayAt, dayYear, daysBetween } from '../lib/words/time';
 import type { Feature, FieldProblem, Ground, Kind, LineView, Property, Sign, Spot, WeatherView } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { ageWord, animalWord, featureWord, metWord, setWord, signWord } from '../lib/called';
-import { bearing, capital } from '../lib/words';
-import { objections, useChanges, type Changes } from '../lib/change';
+import { ageWord, animalWord, featureWord, metWord, setWord, signWord } from '../lib/words/called';
+import { bearing, capital } from '../lib/words/words';
+import { objections, useChanges, type Changes } from '../lib/ask/change';
 import { FeaturePanel, PropertyPanel } from './featureform';
-import { KeepRow, useKeep } from '../lib/keep';
+import { KeepRow, useKeep } from '../lib/fields/keep';
 import { GroundMap, type Chosen } from './map';
-import { toGlobe, toPlace, toPlane, type Point } from './plane';
+import { toGlobe, toPlace, toPlane, type Point } from '../lib/plane';
 import { AddSign, fallWords, SignPanel } from './signform';
 import { SpotFields, SpotForm, spotWords, useSpotDraft } from './spotform';
 import { GroundTable } from './table';
 import { DateSlider, useAges } from './slider';
-import { WrongFields, Text } from '../lib/fields';
+import { WrongFields, Text } from '../lib/fields/fields';
 import { useNarrow } from '../lib/narrow';
 
 /** The ground: what is marked, where it lies, and what is added to it. */
@@ -160,7 +160,7 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
   return (
     <main className={`page ground-page${busy ? ' busy' : fold ? ' folded' : ''}${placing ? ' placing' : ''}`}>
       <div className="ground-left">
-        <div className="build" style={{ marginTop: 0 }}>
+        <div className="build above-0">
           <Button onClick={() => start('sign')}>Add sign</Button>
           <DrawMenu kinds={kinds} onKind={(draw) => start({ draw })} />
         </div>
@@ -553,17 +553,17 @@ function ChosenSpot({
       {failed && <p className="wrong">{failed}</p>}
       {editing && <EditSpot spot={spot} changes={changes} onGone={onGone} />}
       {designs.length > 0 && (
-        <p style={{ margin: '8px 0 0' }}>
+        <p className="above-8 below-0">
           {designs.map((d) => (
-            <Link key={d.id} to={`/line/${view.line.id}/bench/${d.id}`} style={{ marginRight: 10 }}>
+            <Link className="apart" key={d.id} to={`/line/${view.line.id}/bench/${d.id}`}>
               {d.setId ? `set ${sets.find((s) => s.set.id === d.setId)?.set.number ?? ''}` : 'a design, not built yet'}
             </Link>
           ))}
         </p>
       )}
-      <h3 style={{ marginTop: 12 }}>Lures and sets used here</h3>
+      <h3 className="above-12">Lures and sets used here</h3>
       <MetList view={view} spot={spot} />
-      <h3 style={{ marginTop: 12 }}>Sign, newest first</h3>
+      <h3 className="above-12">Sign, newest first</h3>
       <SignList view={view} ground={ground} signs={signs} />
       {signs.length === 0 && <p className="quiet">None yet. What is there, or that nothing is, decides which set belongs here.</p>}
     </div>

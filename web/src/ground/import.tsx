@@ -1,18 +1,14 @@
-import { Unread } from '../lib/unread';
+import { Unread } from '../lib/ask/unread';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
-import { Refused } from '../lib/api';
-import { Text } from '../lib/fields';
-import { FileButton, lookInto } from '../lib/file';
-import { write } from '../lib/outbox';
-import { useKinds, useLine } from '../lib/queries';
-import { day } from '../lib/time';
-import type { Bring, Brought, Kind, LineView, Report, Thing } from '../lib/types.gen';
-import { ulid } from '../lib/ulid';
-import { anyWord } from '../lib/called';
-import { capital, count, many } from '../lib/words';
-import { oneColon } from '../lib/inwords';
+import { Text } from '../lib/fields/fields';
+import { FileButton, HowItWent, useTakeIn } from '../lib/fields/file';
+import { useKinds, useLine } from '../lib/ask/queries';
+import { day } from '../lib/words/time';
+import type { Kind, LineView, Report, Thing } from '../lib/types.gen';
+import { anyWord } from '../lib/words/called';
+import { capital, count, many } from '../lib/words/words';
 
 /** Bringing in a GPX or GeoJSON file: first what each thing will become, then, when it is right, all of it or nothing. */
 export function ImportPage() {
@@ -22,94 +18,53 @@ export function ImportPage() {
   return <Open view={view} kinds={kinds} />;
 }
 
-type State =
-  | { state: 'no' }
-  | { state: 'reading' }
-  | { state: 'refused'; says: string }
-  | { state: 'read'; report: Report; name: string; becomes: string[] }
-  | { state: 'brought'; brought: Brought }
-  | { state: 'kept' };
-
 const leave = 'leave out';
 const shownRows = 200;
 
 function Open({ view, kinds }: { view: LineView; kinds: Kind[] }) {
-  const [now, setNow] = useState<State>({ state: 'no' });
+  const { preview: report, setPreview, ...of } = useTakeIn(view.line.id, 'import', 'The file');
   const [property, setProperty] = useState('Brought in');
-  const read = async (file: File) => {
-    setNow({ state: 'reading' });
-    try {
-      const report = await lookInto<Report>(`/lines/${view.line.id}/import/preview`, file);
-      setNow({ state: 'read', report, name: file.name, becomes: report.things.map((t) => (t.known || t.doubt ? leave : t.kind)) });
-    } catch (error) {
-      setNow({
-        state: 'refused',
-        says:
-          error instanceof Refused
-            ? oneColon(`${error.problem.detail.replace(/^file: /, `${capital(file.name)} `)}.`)
-            : 'The file could not be read: it is too large to send, or the program does not answer.',
-      });
-    }
-  };
-  const bring = async () => {
-    if (now.state !== 'read') return;
+  /** What each thing becomes where that is not what the file says; of another file it holds no more. */
+  const [said, setSaid] = useState<{ of: Report | null; becomes: string[] }>({ of: null, becomes: [] });
+  const becomes = said.of === report ? said.becomes : (report?.things.map((t) => (t.known || t.doubt ? leave : t.kind)) ?? []);
+  const bring = () => {
+    if (!report) return;
     // Whoever takes in what is doubtful has seen why.
-    const things = now.report.things
-      .map((t, i) => ({ ...t, kind: now.becomes[i] ?? leave, ...(t.doubt && { sure: true }) }))
+    const things = report.things
+      .map((t, i) => ({ ...t, kind: becomes[i] ?? leave, ...(t.doubt && { sure: true }) }))
       .filter((t) => t.kind !== leave);
-    try {
-      const sent = await write<Brought>(
-        `/lines/${view.line.id}/import/${ulid()}`,
-        { things, property } satisfies Bring,
-        `${things.length} things of ${now.name}`,
-      );
-      setNow(sent.state === 'taken' ? { state: 'brought', brought: sent.answer } : { state: 'kept' });
-    } catch (error) {
-      setNow({
-        state: 'refused',
-        says: `Nothing was changed. ${error instanceof Refused ? oneColon(error.problem.detail) : ''}`,
-      });
-    }
+    of.take({ things, property }, `${things.length} things of a file`);
   };
   return (
     <main className="page">
       <h2>Bring in a file</h2>
       <p>GPX 1.1 (waypoints, routes, tracks) or GeoJSON, up to 20 MB. You see what each thing will become before anything is changed.</p>
-      <FileButton
-        id="file"
-        label="Choose a file"
-        accept=".gpx,.geojson,.json,application/gpx+xml,application/geo+json"
-        onFile={(file) => void read(file)}
-      />
-      {now.state === 'reading' && <p role="status">Reading the file.</p>}
-      {now.state === 'refused' && (
-        <p className="wrong" role="alert">
-          {now.says} Nothing was changed.
-        </p>
-      )}
-      {now.state === 'kept' && <p className="ember">Kept in this browser: the program does not answer. It is sent as soon as it does.</p>}
-      {now.state === 'brought' && (
+      <FileButton id="file" label="Choose a file" accept=".gpx,.geojson,.json,application/gpx+xml,application/geo+json" onFile={of.look} />
+      {of.reading && <p role="status">Reading the file.</p>}
+      <HowItWent wrong={of.wrong} taken={of.taken} />
+      {of.taken?.state === 'taken' && (
         <p role="status">
           <b>
-            Brought in: {many(now.brought.features, 'thing')} on the map, {many(now.brought.spots, 'spot')},{' '}
-            {many(now.brought.signs, 'sign')}.
+            Brought in: {many(of.taken.answer.features, 'thing')} on the map, {many(of.taken.answer.spots, 'spot')},{' '}
+            {many(of.taken.answer.signs, 'sign')}.
           </b>{' '}
           <Link to={`/line/${view.line.id}/ground`}>See them on the ground</Link>
         </p>
       )}
-      {now.state === 'read' && (
+      {report && (
         <Preview
           view={view}
           kinds={kinds}
-          report={now.report}
-          becomes={now.becomes}
-          onReport={(report) =>
-            setNow({ ...now, report, becomes: report.things.map((t, i) => (t.doubt ? leave : (now.becomes[i] ?? t.kind))) })
-          }
-          onBecomes={(becomes) => setNow({ ...now, becomes })}
+          report={report}
+          becomes={becomes}
+          onReport={(next) => {
+            setPreview(next);
+            setSaid({ of: next, becomes: next.things.map((t, i) => (t.doubt ? leave : (becomes[i] ?? t.kind))) });
+          }}
+          onBecomes={(next) => setSaid({ of: report, becomes: next })}
           property={property}
           onProperty={setProperty}
-          onBring={() => void bring()}
+          onBring={bring}
         />
       )}
     </main>

@@ -1,4 +1,4 @@
-import type { Point } from './plane';
+import type { Point } from '../lib/plane';
 
 export interface Label {
   key: string;

@@ -2,14 +2,14 @@ import { select } from 'd3-selection';
 import { zoom, zoomIdentity, type D3ZoomEvent, type ZoomBehavior } from 'd3-zoom';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react';
 import { Mark } from '../draw/mark';
-import { markOf, placeOf } from '../draw/parts';
+import { markOf, placeOf } from '../lib/words/parts';
 import { rough } from '../draw/rough';
 import { useSettings } from '../lib/settings';
 import type { Feature, Ground, LineView, Plane, Side, Sign, Spot, WeatherView } from '../lib/types.gen';
-import { showDistance } from '../lib/units';
-import { animalWord, featureWord, signWord } from '../lib/called';
+import { showDistance } from '../lib/words/units';
+import { animalWord, featureWord, signWord } from '../lib/words/called';
 import { placeLabels, type Label } from './labels';
-import { fit, fromPlace, metres, pixel, toPlane, type Point, type Window } from './plane';
+import { fit, fromPlace, metres, pixel, toPlane, type Point, type Window } from '../lib/plane';
 import { Shape, SignMark } from './shapes';
 
 /** What on the map is chosen. */
@@ -318,7 +318,7 @@ function Things({
           <SideMark {...side} key={side.key} />
         ))}
         {placed.map((l) => (
-          <text key={l.key} className="halo" x={l.x} y={l.y} textAnchor={l.anchor} style={{ fontWeight: l.bold ? 700 : 400, fill: l.ink }}>
+          <text key={l.key} className="halo toned" x={l.x} y={l.y} textAnchor={l.anchor} fontWeight={l.bold ? 700 : 400} color={l.ink}>
             {l.text}
           </text>
         ))}
@@ -466,7 +466,7 @@ function SpotMark({ spot, at, view, chosen, choose }: SpotMarkProps) {
   const ink = sets.some((s) => s.bead.late) ? 'var(--ember)' : 'var(--ink)';
   const ground = chosen ? 'var(--chosen)' : 'var(--paper)';
   return (
-    <g transform={`translate(${at.x} ${at.y})`} style={{ color: ink }}>
+    <g transform={`translate(${at.x} ${at.y})`} color={ink}>
       <g {...part(choose && (() => choose({ what: 'spot', id: spot.id })), chosen)} aria-label={`spot ${spot.name}`}>
         <circle className="ring" r={21} strokeWidth={1.4} />
         {sets.length === 0 && <path d="M-6 -6l12 12m0 -12l-12 12" stroke={ink} strokeWidth={2} />}
@@ -481,11 +481,11 @@ function SpotMark({ spot, at, view, chosen, choose }: SpotMarkProps) {
         <text
           key={s.set.id}
           aria-hidden="true"
-          className="halo"
+          className="halo numeral size-15 toned"
           x={-16}
           y={i * step - 9}
           textAnchor="end"
-          style={{ fontFamily: 'Aleo', fontSize: 15, fill: ink }}
+          color={ink}
         >
           {s.set.number}
         </text>
@@ -522,7 +522,7 @@ function Handles({ view, ground, chosen, onMove, win, svg }: Props & { win: Wind
             role="button"
             tabIndex={0}
             aria-label={`move point ${i + 1}; arrows move it`}
-            style={{ cursor: 'move' }}
+            cursor="move"
             onClick={(e) => e.stopPropagation()}
             onPointerDown={(e) => {
               e.stopPropagation();

@@ -2,15 +2,15 @@ import { lureClasses } from '../lib/lists.gen';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useNavigate } from 'react-router';
-import { beginDesign } from '../bench/bench';
-import { ask, Refused } from '../lib/api';
-import { Choice, Pick, Text } from '../lib/fields';
+import { beginDesign } from '../lib/ask/begin';
+import { ask, Refused } from '../lib/ask/api';
+import { Choice, Pick, Text } from '../lib/fields/fields';
 import type { LineView, Places, OutlookQuestion, Side, Spot } from '../lib/types.gen';
 import { useSettings } from '../lib/settings';
-import { show, trim } from '../lib/units';
-import { bearing } from '../lib/words';
-import type { Changes } from '../lib/change';
-import { toGlobe, toPlane, type Point } from './plane';
+import { show, trim } from '../lib/words/units';
+import { bearing } from '../lib/words/words';
+import type { Changes } from '../lib/ask/change';
+import { toGlobe, toPlane, type Point } from '../lib/plane';
 import { newSpot } from './spotform';
 
 export const percent = (share: number) => `${Math.round(share * 100)} %`;
@@ -133,7 +133,7 @@ export function PlacePanel({
       {best && (
         <>
           {place.answer?.sides.map((side, i) => (
-            <p key={side.compassDeg} style={{ marginTop: 10, marginBottom: 4 }}>
+            <p className="above-10 below-4" key={side.compassDeg}>
               {i === 0 ? 'Stand it on the ' : 'On the '}
               <b>{bearing(side.compassDeg)} side</b>
               {i === 0 &&

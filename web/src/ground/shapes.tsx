@@ -1,6 +1,6 @@
 import { memo } from 'react';
 import { rough } from '../draw/rough';
-import type { Point } from './plane';
+import type { Point } from '../lib/plane';
 
 const d = (points: Point[], closed = false) =>
   points.length === 0 ? '' : `M${points.map((p) => `${p.x.toFixed(1)} ${p.y.toFixed(1)}`).join('L')}${closed ? 'Z' : ''}`;

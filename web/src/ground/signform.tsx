@@ -1,18 +1,18 @@
-import { keepLocal } from '../lib/local';
+import { keepLocal } from '../lib/kept/local';
 import { animals, holdsTrack, signAges, signKinds } from '../lib/lists.gen';
 import { useState } from 'react';
-import { nowISO } from '../lib/clock';
-import { Refused } from '../lib/api';
-import { Choice, Measure, Pick, Several, Text, WrongFields } from '../lib/fields';
-import { clock, day, instant, localInput, noInstant } from '../lib/time';
+import { nowISO } from '../lib/kept/clock';
+import { Refused } from '../lib/ask/api';
+import { Choice, Measure, Pick, Several, Text, WrongFields } from '../lib/fields/fields';
+import { clock, day, instant, localInput, noInstant } from '../lib/words/time';
 import type { Ground, LineView, Sign, SignKind } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { ageWord, animalWord, signWord } from '../lib/called';
-import { bearing, capital } from '../lib/words';
-import type { Changes } from '../lib/change';
-import { KeepRow, useKeep } from '../lib/keep';
-import { keepPhoto, photoTrouble, Picture } from '../lib/photo';
-import { toGlobe, toPlane, type Point } from './plane';
+import { ageWord, animalWord, signWord } from '../lib/words/called';
+import { bearing, capital } from '../lib/words/words';
+import type { Changes } from '../lib/ask/change';
+import { KeepRow, useKeep } from '../lib/fields/keep';
+import { keepPhoto, photoTrouble, Picture } from '../lib/fields/photo';
+import { toGlobe, toPlane, type Point } from '../lib/plane';
 import { HereButton } from './whereabouts';
 
 export const newSign = (view: LineView, place: { latDeg: number; lonDeg: number }, spotID: string | null): Sign => ({

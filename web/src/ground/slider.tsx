@@ -1,12 +1,12 @@
 import { fallKinds } from '../lib/lists.gen';
 import { useState } from 'react';
-import { date, day, dayYear, daysBetween, instant, noInstant } from '../lib/time';
+import { date, day, dayYear, daysBetween, instant, noInstant } from '../lib/words/time';
 import type { Fall, FallKind, Ground, LineView, Sign } from '../lib/types.gen';
-import { Choice, Text, WrongFields } from '../lib/fields';
+import { Choice, Text, WrongFields } from '../lib/fields/fields';
 import type { FieldProblem } from '../lib/types.gen';
-import { Seasons } from '../lib/seasons';
+import { Seasons } from '../lib/fields/seasons';
 import { ulid } from '../lib/ulid';
-import { objections, type Changes } from '../lib/change';
+import { objections, type Changes } from '../lib/ask/change';
 
 const dayMs = 86_400_000;
 /** Sign older than this is no longer drawn. */
@@ -60,11 +60,17 @@ export function DateSlider({ view, ground, ages, changes }: { view: LineView; gr
         </b>
       </label>
       <div className="track">
-        {ground.falls.map((f) => (
-          <span key={f.id} className="fall" style={{ left: `${Math.max(0, x(f.ended))}%` }} title={`${f.kind}, ${day(f.ended, zone)}`}>
-            {f.kind}
-          </span>
-        ))}
+        <svg className="falls">
+          {ground.falls.map((f) => (
+            <svg key={f.id} x={`${Math.max(0, x(f.ended))}%`} overflow="visible">
+              <title>{`${f.kind}, ${day(f.ended, zone)}`}</title>
+              <line x1={1} x2={1} y2={26} />
+              <text x={5} y={10}>
+                {f.kind}
+              </text>
+            </svg>
+          ))}
+        </svg>
         <input
           id="date-slider"
           type="range"

@@ -1,17 +1,18 @@
+import { runs, ways } from '../lib/words/waysrun';
 import { canBeThere, metKinds, setKinds, soils, surfaces, throughs, wetnesses } from '../lib/lists.gen';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
-import { useDraft } from '../lib/draft';
-import { focusWrong } from '../lib/focuswrong';
-import { Choice, Measure, Pick, Several, Text, WrongFields } from '../lib/fields';
+import { useDraft } from '../lib/fields/draft';
+import { focusWrong } from '../lib/fields/focuswrong';
+import { Choice, Measure, Pick, Several, Text, WrongFields } from '../lib/fields/fields';
 import type { FieldProblem, Line, LineView, Property, Spot } from '../lib/types.gen';
-import { PlaceField } from '../lib/placefield';
-import { roughly, type System } from '../lib/units';
+import { PlaceField } from '../lib/fields/placefield';
+import { roughly, type System } from '../lib/words/units';
 import { ulid } from '../lib/ulid';
-import { landWord, metWord, setWord, soilWord, surfaceWord, throughWord, wetnessWord } from '../lib/called';
-import { listed } from '../lib/words';
-import { objections, type Changes } from '../lib/change';
+import { landWord, metWord, setWord, soilWord, surfaceWord, throughWord, wetnessWord } from '../lib/words/called';
+import { listed } from '../lib/words/words';
+import { objections, type Changes } from '../lib/ask/change';
 import { HereButton } from './whereabouts';
 
 interface Draft {
@@ -204,14 +205,6 @@ export function SpotForm({
   );
 }
 
-/** A way runs either way along a line: four of them, between the eight winds. */
-const ways = [
-  [0, 'north and south'],
-  [45, 'north-east and south-west'],
-  [90, 'east and west'],
-  [135, 'south-east and north-west'],
-] as const;
-
 /** What is known of a spot's way and soil, in words. */
 export function spotWords(spot: Spot, system: System): string {
   const wide = spot.travelWidthMm === null ? '' : `, about ${roughly(spot.travelWidthMm, system)} wide`;
@@ -222,9 +215,6 @@ export function spotWords(spot: Spot, system: System): string {
   const there = spot.there.length > 0 ? `; with ${listed(spot.there.map(landWord))}` : '';
   return `${way}; ${soil}${spot.surface && `, ${surfaceWord(spot.surface)}`}${meet}${through}${there}`;
 }
-
-/** Which way a way runs, by the nearest of the four. */
-export const runs = (deg: number): string => ways[Math.round(deg / 45) % 4]?.[1] ?? '';
 
 /** What is known of a spot beside its name and place. */
 export function SpotFields({ spot, set }: { spot: Spot; set: (change: Partial<Spot>) => void }) {

@@ -1,14 +1,14 @@
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link } from 'react-router';
-import { nowISO } from '../lib/clock';
-import { Pick, Text, WrongFields } from '../lib/fields';
-import { dayAt } from '../lib/time';
+import { nowISO } from '../lib/kept/clock';
+import { Pick, Text, WrongFields } from '../lib/fields/fields';
+import { dayAt } from '../lib/words/time';
 import type { Feature, FeatureKind, FieldProblem, Ground, Kind, LineView } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { animalWord, featureWord, signWord, soilWord } from '../lib/called';
-import { capital } from '../lib/words';
-import { objections, type Changes } from '../lib/change';
+import { animalWord, featureWord, signWord, soilWord } from '../lib/words/called';
+import { capital } from '../lib/words/words';
+import { objections, type Changes } from '../lib/ask/change';
 import { readPlaces } from './featureform';
 
 /** The same ground as a table: every thing can be found, opened beside it, and added by its numbers, with the keyboard alone. */

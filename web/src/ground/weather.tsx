@@ -1,22 +1,21 @@
 import { readingKinds } from '../lib/lists.gen';
-import { Unread } from '../lib/unread';
+import { Unread } from '../lib/ask/unread';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { nowISO } from '../lib/clock';
-import { Choice, Measure, Pick, WrongFields } from '../lib/fields';
-import { problemWords, rowWords } from '../lib/inwords';
-import { FileButton, fileTrouble, lookInto, WrittenAs } from '../lib/file';
-import { tapMs, useOnce } from '../lib/once';
-import { write } from '../lib/outbox';
-import { useLine, useWeather } from '../lib/queries';
+import { nowISO } from '../lib/kept/clock';
+import { Choice, Measure, Pick, WrongFields } from '../lib/fields/fields';
+import { FileButton, HowItWent, useTakeIn, WrittenAs, WrongRows } from '../lib/fields/file';
+import { tapMs, useOnce } from '../lib/fields/once';
+import { write } from '../lib/kept/outbox';
+import { useLine, useWeather } from '../lib/ask/queries';
 import { useSettings } from '../lib/settings';
-import { day } from '../lib/time';
-import type { FieldProblem, LineView, LogPreview, Reading, ReadingKind, WeatherView } from '../lib/types.gen';
-import { show, showAbout } from '../lib/units';
+import { day } from '../lib/words/time';
+import type { FieldProblem, LineView, Reading, ReadingKind, WeatherView } from '../lib/types.gen';
+import { show, showAbout } from '../lib/words/units';
 import { ulid } from '../lib/ulid';
-import { bearing } from '../lib/words';
-import { Source } from '../today/night';
-import { objections } from '../lib/change';
+import { bearing } from '../lib/words/words';
+import { Source } from '../lib/source';
+import { objections } from '../lib/ask/change';
 
 /** The weather as it is known, and what the user knows better: readings by hand, an own log. */
 export function WeatherPage() {
@@ -38,7 +37,7 @@ export function WeatherPage() {
       <section>
         <h2>Read today, by hand</h2>
         <ReadingForm view={view} weather={weather} />
-        <h2 style={{ marginTop: 24 }}>An own log</h2>
+        <h2 className="above-24">An own log</h2>
         <LogForm view={view} />
       </section>
     </main>
@@ -167,7 +166,7 @@ function ReadingForm({ view, weather }: { view: LineView; weather: WeatherView }
           </span>
         </div>
       </form>
-      <ul className="rows" style={{ marginTop: 8 }}>
+      <ul className="rows above-8">
         {weather.readings.map((r) => (
           <li key={r.id}>
             {words(r)} <span className="quiet">{day(r.at, view.line.zone)}</span>{' '}
@@ -186,64 +185,24 @@ function ReadingForm({ view, weather }: { view: LineView; weather: WeatherView }
 }
 
 function LogForm({ view }: { view: LineView }) {
-  const { system } = useSettings();
-  const [preview, setPreview] = useState<LogPreview | null>(null);
-  const [said, setSaid] = useState('');
-  const [wrong, setWrong] = useState('');
-  const [chosen, setChosen] = useState<File | null>(null);
-  const read = async (file: File, encoding = '') => {
-    setChosen(file);
-    setPreview(null);
-    setWrong('');
-    setSaid('');
-    try {
-      setPreview(await lookInto<LogPreview>(`/lines/${view.line.id}/weather/preview?encoding=${encoding}`, file));
-    } catch (error) {
-      setWrong(fileTrouble(error, 'The log'));
-    }
-  };
-  const bring = useOnce(async () => {
-    if (!preview) return false;
-    const log = `${preview.hours.length} hours`;
-    try {
-      const outcome = await write(`/lines/${view.line.id}/weather/${ulid()}`, { hours: preview.hours }, `a weather log of ${log}`);
-      setSaid(
-        outcome.state === 'taken' ? `Taken in: ${log}.` : `Kept in this browser: the ${log} are taken in as soon as the program answers.`,
-      );
-      setPreview(null);
-      return true;
-    } catch (error) {
-      setWrong(
-        objections(error)
-          .map((p) => problemWords(p, system))
-          .join('. '),
-      );
-      return false;
-    }
-  });
+  const { preview, wrong, taken, look, lookAs, take } = useTakeIn(view.line.id, 'weather', 'The log');
   return (
     <>
       <p className="quiet">
         CSV, a row an hour. The first row names the columns: time, temp_c, wind_from_deg, wind_ms, and where known rain_mm, snow_cm,
         snow_depth_cm. Your own hours go over a service’s.
       </p>
-      <FileButton id="log" label="Choose a log" accept=".csv,text/csv" onFile={(file) => void read(file)} />
-      {wrong && (
-        <div className="wrong" role="alert">
-          {wrong}. Nothing was changed.
-        </div>
+      <FileButton id="log" label="Choose a log" accept=".csv,text/csv" onFile={look} />
+      <HowItWent wrong={wrong} taken={taken} />
+      {taken?.state === 'taken' && (
+        <p className="quiet" role="status">
+          Taken in: {taken.answer.hours} hours.
+        </p>
       )}
-      <div className="quiet" role="status">
-        {said}
-      </div>
       {preview && (
         <div className="notice">
-          {chosen && <WrittenAs written={preview.written} onEncoding={(encoding) => void read(chosen, encoding)} />}
-          {preview.wrong.map((w) => (
-            <div key={w.row} className="wrong">
-              row {w.row}, {rowWords(w.says)}
-            </div>
-          ))}
+          <WrittenAs written={preview.written} onEncoding={lookAs} />
+          <WrongRows rows={preview.wrong} />
           {preview.hours[0] && (
             <p>
               {preview.hours.length} hours, {day(preview.hours[0].at, view.line.zone)} to{' '}
@@ -251,7 +210,10 @@ function LogForm({ view }: { view: LineView }) {
               {preview.wrong.length > 0 && `; ${preview.wrong.length} rows are left out`}.
             </p>
           )}
-          <Button onClick={() => void bring()} disabled={preview.hours.length === 0}>
+          <Button
+            onClick={() => take({ hours: preview.hours }, `the ${preview.hours.length} hours of a log`)}
+            disabled={preview.hours.length === 0}
+          >
             Take in {preview.hours.length} hours
           </Button>
         </div>

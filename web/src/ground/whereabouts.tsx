@@ -1,9 +1,9 @@
 import { useState } from 'react';
-import { get, Refused } from '../lib/api';
-import { useAbout } from '../lib/queries';
+import { get, Refused } from '../lib/ask/api';
+import { useAbout } from '../lib/ask/queries';
 import { useSettings } from '../lib/settings';
 import type { PlaceRead } from '../lib/types.gen';
-import { showDistance } from '../lib/units';
+import { showDistance } from '../lib/words/units';
 
 type State = { state: 'no' } | { state: 'reading' } | { state: 'read'; says: string } | { state: 'failed'; says: string };
 

@@ -1,6 +1,6 @@
 import { Component, useEffect, useState, type ReactNode } from 'react';
-import { saveUnsent, unsentWords } from './aside';
-import { dropRead } from './reading';
+import { saveUnsent, unsentWords } from './kept/aside';
+import { dropRead } from './ask/reading';
 
 /** Where a page cannot be drawn: what was read is dropped, and nothing that was entered. */
 export function Broken({ error }: { error: unknown }) {

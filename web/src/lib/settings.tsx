@@ -1,6 +1,6 @@
-import { keepLocal } from './local';
+import { keepLocal } from './kept/local';
 import { createContext, useContext, useEffect, useState, type ReactNode } from 'react';
-import type { System } from './units';
+import type { System } from './words/units';
 
 /** When the round is worked. */
 export type RoundTime = 'morning' | 'evening' | 'both';

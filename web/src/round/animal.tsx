@@ -1,11 +1,11 @@
 import { useRef } from 'react';
 import Form from 'react-bootstrap/Form';
-import { rigsOf } from '../draw/parts';
+import { rigsOf } from '../lib/words/parts';
 import { animals, feet, holds, pets, sexes } from '../lib/lists.gen';
 import type { Catch, FieldProblem, Make } from '../lib/types.gen';
 import { newCatch } from './looks';
-import { animalWord, sexWord, footWord, holdWord } from '../lib/called';
-import { among } from '../lib/words';
+import { animalWord, sexWord, footWord, holdWord } from '../lib/words/called';
+import { among } from '../lib/words/words';
 import { Cell } from './cell';
 
 /** Which of a set's traps, or both, as one choice. */

@@ -1,17 +1,17 @@
 import { animals, conditions, feet, holds, pets, sexes, targets } from '../lib/lists.gen';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { rigsOf } from '../draw/parts';
-import { useDraft } from '../lib/draft';
-import { Choice, Measure, Several, Text, WrongFields } from '../lib/fields';
-import type { LineNow, SetNow } from '../lib/overlay';
+import { rigsOf } from '../lib/words/parts';
+import { useDraft } from '../lib/fields/draft';
+import { Choice, Measure, Several, Text, WrongFields } from '../lib/fields/fields';
+import type { LineNow, SetNow } from '../lib/kept/overlay';
 import type { Catch, FieldProblem, Make } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { animalWord, conditionWord, footWord, holdWord, sexWord } from '../lib/called';
-import { among, capital } from '../lib/words';
+import { animalWord, conditionWord, footWord, holdWord, sexWord } from '../lib/words/called';
+import { among, capital } from '../lib/words/words';
 import { newCatch } from './looks';
 import { missingOf } from './missing';
-import { caughtDetails, caughtWords } from './says';
+import { caughtDetails, caughtWords } from '../lib/words/looks';
 
 interface CatchFormProps {
   view: LineNow;

@@ -1,13 +1,13 @@
 import { useState } from 'react';
-import { nowISO } from '../lib/clock';
-import { useOnce } from '../lib/once';
-import { act } from '../lib/outbox';
-import type { LineNow } from '../lib/overlay';
-import { useRack, useShelf } from '../lib/queries';
+import { nowISO } from '../lib/kept/clock';
+import { useOnce } from '../lib/fields/once';
+import { act } from '../lib/kept/outbox';
+import type { LineNow } from '../lib/kept/overlay';
+import { useRack, useShelf } from '../lib/ask/queries';
 import type { Act, ActKind, Day, Finding } from '../lib/types.gen';
-import { animalWord, anyWord, findingWord } from '../lib/called';
-import { many } from '../lib/words';
-import { timeWords } from './when';
+import { animalWord, anyWord, findingWord } from '../lib/words/called';
+import { many } from '../lib/words/words';
+import { timeWords } from '../lib/words/when';
 
 /** Where each kind of act is taken back. */
 const paths: Record<ActKind, string> = {

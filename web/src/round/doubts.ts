@@ -1,7 +1,7 @@
-import { rigsOf } from '../draw/parts';
+import { rigsOf } from '../lib/words/parts';
 import type { Make, Visit } from '../lib/types.gen';
 import { canHold } from '../lib/lists.gen';
-import { among } from '../lib/words';
+import { among } from '../lib/words/words';
 
 /** Why a look cannot be so as it stands, as the program would find it; blank where it can. */
 export function doubtOf(

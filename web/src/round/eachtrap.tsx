@@ -1,6 +1,6 @@
 import { rigStates } from '../lib/lists.gen';
-import { rigsOf } from '../draw/parts';
-import { Choice } from '../lib/fields';
+import { rigsOf } from '../lib/words/parts';
+import { Choice } from '../lib/fields/fields';
 import type { Make, RigFound, RigState } from '../lib/types.gen';
 
 /** Nothing was meant: to the answers again. */

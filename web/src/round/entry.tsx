@@ -1,35 +1,26 @@
+import { draftOf, type Entry } from '../lib/kept/entry';
 import { useEffect, useRef, useState, type KeyboardEvent } from 'react';
 import Form from 'react-bootstrap/Form';
-import { heldWords } from '../draw/parts';
-import { Refused } from '../lib/api';
-import { nowISO, useNow } from '../lib/clock';
-import { useDraft } from '../lib/draft';
-import { problemWords } from '../lib/inwords';
-import { useOnce } from '../lib/once';
-import { act, write } from '../lib/outbox';
-import type { LineNow } from '../lib/overlay';
+import { heldWords } from '../lib/words/parts';
+import { Refused } from '../lib/ask/api';
+import { nowISO, useNow } from '../lib/kept/clock';
+import { useDraft } from '../lib/fields/draft';
+import { problemWords } from '../lib/words/inwords';
+import { useOnce } from '../lib/fields/once';
+import { act, write } from '../lib/kept/outbox';
+import type { LineNow } from '../lib/kept/overlay';
 import { useSettings } from '../lib/settings';
-import { day as dayShort } from '../lib/time';
+import { day as dayShort } from '../lib/words/time';
 import type { Day, FieldProblem, Make, Mend, OfDay, Visit } from '../lib/types.gen';
-import type { System } from '../lib/units';
+import type { System } from '../lib/words/units';
 import { ulid } from '../lib/ulid';
-import { findingWord } from '../lib/called';
-import { capital } from '../lib/words';
+import { findingWord } from '../lib/words/called';
+import { capital } from '../lib/words/words';
 import { doubtWords } from './doubts';
 import { LookCells, MoreOfLook } from './lookfields';
 import { newLook } from './looks';
 import { missingOf } from './missing';
-import { hasTime, thatMorning, timeOn, timeWords, type When } from './when';
-
-/** What is typed of a look on the sheet, until it is saved. */
-export interface Entry {
-  time: string;
-  look: Visit;
-  remade: boolean;
-}
-
-/** Where what is typed of a set on a day's sheet is kept until it is saved. */
-export const draftOf = (date: string, setId: string): string => `sheet:${date}:${setId}`;
+import { hasTime, thatMorning, timeOn, timeWords, type When } from '../lib/words/when';
 
 const emptyEntry = (line: string, makeId: string): Entry => ({ time: '', look: newLook(line, makeId), remade: false });
 

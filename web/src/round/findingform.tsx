@@ -13,10 +13,10 @@ import {
 } from '../lib/lists.gen';
 import { useState } from 'react';
 import { SetPlan } from '../draw/setplan';
-import { Choice, Text } from '../lib/fields';
-import { PhotoField } from '../lib/photo';
+import { Choice, Text } from '../lib/fields/fields';
+import { PhotoField } from '../lib/fields/photo';
 import type { BedFelt, Finding, Found, Make, Visit } from '../lib/types.gen';
-import { animalWord, bedFeltWord, evidenceWord, findingWord, sideWord } from '../lib/called';
+import { animalWord, bedFeltWord, evidenceWord, findingWord, sideWord } from '../lib/words/called';
 import { MoreOfLook } from './lookfields';
 import { newLook } from './looks';
 
@@ -195,7 +195,7 @@ function Whose({ told, onTold }: WhoseProps) {
         name={(key) => (key === '' ? 'cannot tell' : key === 'another' ? key : animalWord(key))}
         onValue={(animal) => (animal === 'another' ? setOthers(true) : onTold({ animal, by: animal === '' ? '' : told.by || 'track' }))}
       />
-      <div className="told-by" style={{ visibility: told.animal === '' ? 'hidden' : undefined }}>
+      <div className={told.animal === '' ? 'told-by unsaid' : 'told-by'}>
         <Choice
           hide
           label="what says so"

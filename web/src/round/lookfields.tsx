@@ -1,12 +1,12 @@
 import Form from 'react-bootstrap/Form';
 import { animals, bedsFelt, canHold, evidence, findings, foundCame, foundSearch, foundWorked, locks, sides } from '../lib/lists.gen';
-import { Measure } from '../lib/fields';
+import { Measure } from '../lib/fields/fields';
 import type { FieldProblem, Finding, Found, Make, RigState, Visit } from '../lib/types.gen';
-import { rigsOf } from '../draw/parts';
+import { rigsOf } from '../lib/words/parts';
 import { Animals, WhichTrap } from './animal';
 import { Cell } from './cell';
-import { findingWord, sideWord, bedFeltWord, animalWord, evidenceWord } from '../lib/called';
-import { among } from '../lib/words';
+import { findingWord, sideWord, bedFeltWord, animalWord, evidenceWord } from '../lib/words/called';
+import { among } from '../lib/words/words';
 import { newCatch, nothingFound } from './looks';
 
 /** What a look can find beside the first that it found. */

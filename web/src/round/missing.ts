@@ -1,5 +1,5 @@
 import { targets } from '../lib/lists.gen';
-import { among } from '../lib/words';
+import { among } from '../lib/words/words';
 import type { FieldProblem, Visit } from '../lib/types.gen';
 
 /** What a look still lacks before it can be kept, each at its field; the program asks for the same. */

@@ -1,13 +1,13 @@
 import { useState } from 'react';
-import type { LineNow } from '../lib/overlay';
-import { useMends } from '../lib/queries';
-import { longDay } from '../lib/time';
+import type { LineNow } from '../lib/kept/overlay';
+import { useMends } from '../lib/ask/queries';
+import { longDay } from '../lib/words/time';
 import type { Day, Make, Odd, Visit } from '../lib/types.gen';
-import { whys } from '../lib/uncounted';
-import { bedFeltWord, findingWord, sideWord, wordIn } from '../lib/called';
+import { whys } from '../lib/words/uncounted';
+import { bedFeltWord, findingWord, sideWord, wordIn } from '../lib/words/called';
 import { MendRow } from './entry';
-import { caughtDetails, foundWords, whoseWords } from './says';
-import { timeWords } from './when';
+import { caughtDetails, foundWords, whoseWords } from '../lib/words/looks';
+import { timeWords } from '../lib/words/when';
 
 interface NotedProps {
   view: LineNow;

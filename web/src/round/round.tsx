@@ -1,14 +1,14 @@
 import { Link, useParams } from 'react-router';
 import { MarkIcon } from '../draw/mark';
-import { markOf, onDrag } from '../draw/parts';
-import { bedOf, bedSays } from '../lib/beds';
-import { useLine, useWeather } from '../lib/queries';
+import { markOf, onDrag } from '../lib/words/parts';
+import { bedOf, bedSays } from '../lib/words/beds';
+import { useLine, useWeather } from '../lib/ask/queries';
 import { useSettings } from '../lib/settings';
-import { clock, dueWords } from '../lib/time';
-import type { LineNow, SetNow } from '../lib/overlay';
-import { capital, count } from '../lib/words';
-import { toSee } from '../today/today';
-import { stands } from './says';
+import { clock, dueWords } from '../lib/words/time';
+import type { LineNow, SetNow } from '../lib/kept/overlay';
+import { capital, count } from '../lib/words/words';
+import { toSee } from '../lib/kept/tosee';
+import { stands } from '../lib/words/looks';
 import { Hand } from './hand';
 import { Sheet } from './sheet';
 
@@ -64,7 +64,7 @@ function RoundList({ view, chosen }: { view: LineNow; chosen: string | undefined
       </ul>
       {seen.length > 0 && (
         <>
-          <h3 style={{ marginTop: 16 }}>Seen, or down</h3>
+          <h3 className="above-16">Seen, or down</h3>
           <ul className="rows">
             {seen.map((s) => (
               <Row key={s.set.id} view={view} set={s} line={id} chosen={s.set.id === chosen} />
@@ -85,13 +85,13 @@ function Row({ view, set, line, chosen }: { view: LineNow; set: SetNow; line: st
   const { data: weather } = useWeather();
   const bed = bedSays(bedOf(weather, set.set.id), system);
   return (
-    <li style={chosen ? { background: 'var(--chosen)' } : undefined}>
+    <li className={chosen ? 'in-hand' : undefined}>
       <Link className="due" to={`/line/${line}/round/${set.set.id}`} aria-current={chosen}>
         <MarkIcon kind={markOf(set.make.layout)} />
         <b>{set.set.number}</b>
         <span>
           {spot?.name} <span className="quiet">· {property?.name}</span>
-          <span className="quiet" style={{ display: 'block' }}>
+          <span className="quiet under">
             {onDrag(set.make.layout) ? 'on a drag, look first; ' : ''}
             {bed !== '' && <b className="ember">{bed}; </b>}
             {stands(set, view.now, zone)}

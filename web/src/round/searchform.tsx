@@ -1,7 +1,7 @@
 import { winds } from '../lib/lists.gen';
 import { useState } from 'react';
-import { Choice, Measure, Text } from '../lib/fields';
-import type { SetNow } from '../lib/overlay';
+import { Choice, Measure, Text } from '../lib/fields/fields';
+import type { SetNow } from '../lib/kept/overlay';
 import type { Finding, Search, Visit } from '../lib/types.gen';
 import { Back, EachTrap } from './eachtrap';
 

@@ -1,16 +1,16 @@
 import { Link } from 'react-router';
-import { nowISO } from '../lib/clock';
-import { useOnce } from '../lib/once';
-import { act, isWaiting, useKept } from '../lib/outbox';
-import type { LineNow, SetNow } from '../lib/overlay';
-import { useReach } from '../lib/reach';
-import { clock } from '../lib/time';
+import { nowISO } from '../lib/kept/clock';
+import { useOnce } from '../lib/fields/once';
+import { act, isWaiting, useKept } from '../lib/kept/outbox';
+import type { LineNow, SetNow } from '../lib/kept/overlay';
+import { useReach } from '../lib/ask/reach';
+import { clock } from '../lib/words/time';
 import type { Pull } from '../lib/types.gen';
-import { uncountedWords } from '../lib/uncounted';
-import { capital } from '../lib/words';
-import { toSee } from '../today/today';
-import { caughtDetails, foundWords, whoseWords } from './says';
-import { timeWords } from './when';
+import { uncountedWords } from '../lib/words/uncounted';
+import { capital } from '../lib/words/words';
+import { toSee } from '../lib/kept/tosee';
+import { caughtDetails, foundWords, whoseWords } from '../lib/words/looks';
+import { timeWords } from '../lib/words/when';
 
 /** What was answered, with undo; and, in another place on the screen, what comes next. */
 export function Seen({
@@ -77,7 +77,7 @@ export function Seen({
         )}
       </div>
       <div className="settling" key={`${visit?.id} ${open.make.id} ${open.bead.state}`}>
-        <div className="foot" style={{ marginTop: 0 }}>
+        <div className="foot above-0">
           {!remade && !down && visit && (
             <button type="button" className="word" onClick={() => void undo(`/lines/${line}/visits/${visit.id}`)}>
               undo
@@ -109,7 +109,7 @@ export function Seen({
             <b>Gloves</b> for carcass, blood and scat. Report what must be reported; check with your agency.
           </p>
         )}
-        <div style={{ height: 120 }} />
+        <div className="room-for-next" />
         <Link className="btn btn-primary next" to={next ? `/line/${line}/round/${next.set.id}` : `/line/${line}/round`}>
           {next
             ? `Next: set ${next.set.number}, ${view.spots.find((s) => s.id === next.set.spotId)?.name ?? ''}`

@@ -1,13 +1,13 @@
 import { soils, wetnesses } from '../lib/lists.gen';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { ask } from '../lib/api';
-import { objections } from '../lib/change';
-import { useDraft } from '../lib/draft';
-import { Measure, Pick, WrongFields } from '../lib/fields';
+import { ask } from '../lib/ask/api';
+import { objections } from '../lib/ask/change';
+import { useDraft } from '../lib/fields/draft';
+import { Measure, Pick, WrongFields } from '../lib/fields/fields';
 import { useSettings } from '../lib/settings';
 import type { BeddingInput, BeddingOutput, Shelf } from '../lib/types.gen';
-import { show } from '../lib/units';
-import { agentWord, soilWord, wetnessWord } from '../lib/called';
+import { show } from '../lib/words/units';
+import { agentWord, soilWord, wetnessWord } from '../lib/words/called';
 
 /** How much of an agent keeps bedding from freezing. */
 export function InBedding({ shelf }: { shelf: Shelf }) {

@@ -1,14 +1,14 @@
 import { lureClasses } from '../lib/lists.gen';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { objections, type Changes } from '../lib/change';
-import { Pick, Text, WrongFields } from '../lib/fields';
-import { tapMs, useOnce } from '../lib/once';
+import { objections, type Changes } from '../lib/ask/change';
+import { Pick, Text, WrongFields } from '../lib/fields/fields';
+import { tapMs, useOnce } from '../lib/fields/once';
 import { useSettings } from '../lib/settings';
 import type { Bottle, By, FieldProblem, LineView, Lure, MixtureOutput, Shelf, SmellKind } from '../lib/types.gen';
-import { show } from '../lib/units';
+import { show } from '../lib/words/units';
 import { ulid } from '../lib/ulid';
-import { byWord, smellWord } from '../lib/called';
+import { byWord, smellWord } from '../lib/words/called';
 import { measured } from './stock';
 
 interface Props {
@@ -73,7 +73,7 @@ export function BottleIt({ data, by, dose, view, shelf, changes }: Props) {
   }, tapMs);
   return (
     <WrongFields problems={problems}>
-      <div className="form-grid" style={{ marginTop: 8 }}>
+      <div className="form-grid above-8">
         <Pick
           label="into a bottle of"
           path="into"

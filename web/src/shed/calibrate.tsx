@@ -1,15 +1,15 @@
 import { useState } from 'react';
-import { nowISO } from '../lib/clock';
-import { objections } from '../lib/change';
-import { Measure, WrongFields } from '../lib/fields';
-import { problemWords } from '../lib/inwords';
-import { useOnce } from '../lib/once';
-import { write } from '../lib/outbox';
+import { nowISO } from '../lib/kept/clock';
+import { objections } from '../lib/ask/change';
+import { Measure, WrongFields } from '../lib/fields/fields';
+import { problemWords } from '../lib/words/inwords';
+import { useOnce } from '../lib/fields/once';
+import { write } from '../lib/kept/outbox';
 import { useSettings } from '../lib/settings';
-import { day } from '../lib/time';
-import type { Rack } from '../lib/hung';
+import { day } from '../lib/words/time';
+import type { Rack } from '../lib/ask/hung';
 import type { Calibration, FieldProblem, LineView } from '../lib/types.gen';
-import { trim } from '../lib/units';
+import { trim } from '../lib/words/units';
 import { ulid } from '../lib/ulid';
 
 /** Trying the gauge with a known weight: what it reads is multiplied by what comes of it. */

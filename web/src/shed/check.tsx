@@ -1,19 +1,19 @@
 import Button from 'react-bootstrap/Button';
 import { useState } from 'react';
-import { nowISO } from '../lib/clock';
-import { useDraft } from '../lib/draft';
-import { objections } from '../lib/change';
-import { Measure, WrongFields } from '../lib/fields';
-import { problemWords } from '../lib/inwords';
-import { useOnce } from '../lib/once';
-import { write } from '../lib/outbox';
+import { nowISO } from '../lib/kept/clock';
+import { useDraft } from '../lib/fields/draft';
+import { objections } from '../lib/ask/change';
+import { Measure, WrongFields } from '../lib/fields/fields';
+import { problemWords } from '../lib/words/inwords';
+import { useOnce } from '../lib/fields/once';
+import { write } from '../lib/kept/outbox';
 import { checkKeys } from '../lib/lists.gen';
-import type { Hung } from '../lib/hung';
+import type { Hung } from '../lib/ask/hung';
 import type { FieldProblem, LineTrap, LineView, ShedCheck } from '../lib/types.gen';
 import { measures } from './trapform';
 import { useSettings } from '../lib/settings';
 import { ulid } from '../lib/ulid';
-import { checkItems } from '../lib/words';
+import { checkItems } from '../lib/words/words';
 
 type Said = Record<string, { sound: boolean; note: string }>;
 
@@ -61,7 +61,7 @@ export function CheckForm({ h, view, onDone }: { h: Hung; view: LineView; onDone
   const open = checkItems.filter(([key]) => said[key] === undefined).length;
   return (
     <WrongFields problems={problems}>
-      <p className="quiet" style={{ marginTop: 8 }}>
+      <p className="quiet above-8">
         Safety in while you look; setters, not fingers. Whatever is not sound keeps the trap home until it is.
       </p>
       <ul className="rows check">
@@ -141,9 +141,7 @@ function NeverMeasured({ trap, measured, onMeasured }: NeverProps) {
   if (usual.length === 0) return null;
   return (
     <>
-      <p className="quiet" style={{ marginTop: 8 }}>
-        Never measured, and taken as usual for its size. Measure what you can now.
-      </p>
+      <p className="quiet above-8">Never measured, and taken as usual for its size. Measure what you can now.</p>
       <div className="form-grid three">
         {usual.map(([key, label, kind]) => {
           const now = measured.find(([k]) => k === key)?.[1];

@@ -1,32 +1,32 @@
-import { laidCovers } from '../lib/covers';
+import { laidCovers } from '../lib/words/covers';
 import { targets } from '../lib/lists.gen';
-import { Unread } from '../lib/unread';
+import { Unread } from '../lib/ask/unread';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { Link, useNavigate, useParams } from 'react-router';
 import { TradeOff } from '../draw/tradeoff';
-import { nowISO } from '../lib/clock';
-import { objections } from '../lib/change';
-import { useDraft } from '../lib/draft';
-import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
-import { coverWord, animalWord } from '../lib/called';
-import { problemWords } from '../lib/inwords';
-import { useOnce } from '../lib/once';
-import { write } from '../lib/outbox';
-import { useLine, useRack } from '../lib/queries';
+import { nowISO } from '../lib/kept/clock';
+import { objections } from '../lib/ask/change';
+import { useDraft } from '../lib/fields/draft';
+import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields/fields';
+import { coverWord, animalWord } from '../lib/words/called';
+import { problemWords } from '../lib/words/inwords';
+import { useOnce } from '../lib/fields/once';
+import { write } from '../lib/kept/outbox';
+import { useLine, useRack } from '../lib/ask/queries';
 import { useSettings } from '../lib/settings';
-import type { Hung, Rack } from '../lib/hung';
+import type { Hung, Rack } from '../lib/ask/hung';
 import type { FieldProblem, Layer, LineView, Measurement } from '../lib/types.gen';
-import { instant, localInput, noInstant } from '../lib/time';
-import { parse, show } from '../lib/units';
+import { instant, localInput, noInstant } from '../lib/words/time';
+import { parse, show } from '../lib/words/units';
 import { ulid } from '../lib/ulid';
-import { many } from '../lib/words';
+import { many } from '../lib/words/words';
 import { Calibrate } from './calibrate';
 import { Keypad } from './keypad';
 import { useJudge, type AtGauge } from './judge';
 import { ReadGauge } from './reading';
-import { gaugeWords, placeShort, readingTrouble, sizeWords, trapName } from './says';
+import { gaugeWords, placeShort, readingTrouble, sizeWords, trapName } from '../lib/words/traps';
 import { ShedHead } from './shed';
 import { Spares } from './trapform';
 import { Verdict } from './verdict';
@@ -333,7 +333,7 @@ function Recorded({ m, meanN, view, rack, h, onUndone }: Props & { m: Measuremen
           undo
         </button>
       </p>
-      <div className="build" style={{ marginTop: 44 }}>
+      <div className="build above-44">
         {next && (
           <Button onClick={() => void navigate(`/line/${view.line.id}/shed/gauge/${next.trap.id}`)}>Next: trap {next.trap.number}</Button>
         )}

@@ -1,5 +1,5 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { ask, Refused } from '../lib/api';
+import { ask, Refused } from '../lib/ask/api';
 import type { Layer, PanAnswer, PanQuestion } from '../lib/types.gen';
 
 /** What is at the gauge: the presses so far, kept in this browser until they are recorded. */

@@ -1,21 +1,21 @@
-import { Unread } from '../lib/unread';
+import { Unread } from '../lib/ask/unread';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { Link, useSearchParams } from 'react-router';
-import { nowISO } from '../lib/clock';
-import { useKept, write } from '../lib/outbox';
-import { liesOver, type Read } from '../lib/overlay';
-import { useKit, useLine, useRack } from '../lib/queries';
+import { nowISO } from '../lib/kept/clock';
+import { useKept, write } from '../lib/kept/outbox';
+import { liesOver, type Read } from '../lib/kept/overlay';
+import { useKit, useLine, useRack } from '../lib/ask/queries';
 import { useSettings } from '../lib/settings';
-import { date, longDay } from '../lib/time';
-import type { Rack } from '../lib/hung';
+import { date, longDay } from '../lib/words/time';
+import type { Rack } from '../lib/ask/hung';
 import type { Item, Kit, KitMark, LineView, Mark } from '../lib/types.gen';
-import { show, showAbout, trim, type System, duration } from '../lib/units';
+import { show, showAbout, trim, type System, duration } from '../lib/words/units';
 import { ulid } from '../lib/ulid';
-import { animalWord, anyWord } from '../lib/called';
-import { capital, count, many } from '../lib/words';
-import { faultWords, placeShort, readingTrouble, sizeWords } from './says';
+import { animalWord, anyWord } from '../lib/words/called';
+import { capital, count, many } from '../lib/words/words';
+import { faultWords, placeShort, readingTrouble, sizeWords } from '../lib/words/traps';
 import { ShedHead } from './shed';
 
 const groups: [key: string, title: string][] = [

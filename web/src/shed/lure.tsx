@@ -1,19 +1,19 @@
 import { lureClasses, measuredBy } from '../lib/lists.gen';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { nowISO } from '../lib/clock';
-import { objections, type Changes } from '../lib/change';
-import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
-import { KeepRow, useKeep } from '../lib/keep';
-import { write } from '../lib/outbox';
+import { nowISO } from '../lib/kept/clock';
+import { objections, type Changes } from '../lib/ask/change';
+import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields/fields';
+import { KeepRow, useKeep } from '../lib/fields/keep';
+import { write } from '../lib/kept/outbox';
 import { useSettings } from '../lib/settings';
-import { day } from '../lib/time';
+import { day } from '../lib/words/time';
 import type { Bottle, Dose, FieldProblem, Level, LineView, Lure, OnShelf, Shelf, Stock } from '../lib/types.gen';
-import { show } from '../lib/units';
-import { tapMs, useOnce } from '../lib/once';
+import { show } from '../lib/words/units';
+import { tapMs, useOnce } from '../lib/fields/once';
 import { ulid } from '../lib/ulid';
-import { byWord, smellWord } from '../lib/called';
-import { capital, many } from '../lib/words';
+import { byWord, smellWord } from '../lib/words/called';
+import { capital, many } from '../lib/words/words';
 import { amount, measured } from './stock';
 
 /** A new lure, or a change to one. */
@@ -134,7 +134,7 @@ export function LurePanel({ l, shelf, view, changes, onGone }: PanelProps) {
       </ul>
       <NewBottle l={l} view={view} changes={changes} />
       <UseDose l={l} view={view} />
-      <h3 style={{ marginTop: 12 }}>Where it was used</h3>
+      <h3 className="above-12">Where it was used</h3>
       {l.met.length === 0 ? (
         <p className="quiet">Nowhere yet, it is new on the whole line.</p>
       ) : (
@@ -262,7 +262,7 @@ function BottleForm({ x, onX, l, changes }: BottleFormProps) {
   });
   return (
     <WrongFields problems={problems}>
-      <div className="form-grid" style={{ marginTop: 6 }}>
+      <div className="form-grid above-6">
         <Measure label="it holds" path="holds" kind={measured(l.lure.by)} value={x.holds} onValue={(holds) => onX({ ...x, holds })} />
         <Text label="note" path="note" value={x.note} onValue={(note) => onX({ ...x, note })} />
         <div className="wide build">
@@ -303,7 +303,7 @@ function UseDose({ l, view }: { l: OnShelf; view: LineView }) {
   }, tapMs);
   return (
     <WrongFields problems={failed}>
-      <div className="form-grid" style={{ marginTop: 6 }}>
+      <div className="form-grid above-6">
         <Pick
           label="used elsewhere, a dose at"
           path="spotId"
@@ -313,7 +313,7 @@ function UseDose({ l, view }: { l: OnShelf; view: LineView }) {
           name={(id) => view.spots.find((s) => s.id === id)?.name ?? ''}
           onValue={setSpotID}
         />
-        <div style={{ alignSelf: 'end' }}>
+        <div className="at-foot">
           <button type="button" className="word" onClick={() => void use()}>
             use a dose
           </button>

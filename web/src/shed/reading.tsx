@@ -1,10 +1,10 @@
 import { useState } from 'react';
-import { call, Refused } from '../lib/api';
-import { Measure, Pick } from '../lib/fields';
+import { call, Refused } from '../lib/ask/api';
+import { Measure, Pick } from '../lib/fields/fields';
 import { useSettings } from '../lib/settings';
-import type { Hung, Rack } from '../lib/hung';
+import type { Hung, Rack } from '../lib/ask/hung';
 import type { Ask, PressRead } from '../lib/types.gen';
-import { show } from '../lib/units';
+import { show } from '../lib/words/units';
 
 /** Reading a connected gauge, one press at a time; what is no reading is said and not counted. */
 export function ReadGauge({ rack, h, onRead }: { rack: Rack; h: Hung; onRead: (n: number) => void }) {

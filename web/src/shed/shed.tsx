@@ -1,6 +1,6 @@
 import { useEffect, useRef, type ReactNode } from 'react';
 import { NavLink } from 'react-router';
-import { useLineID } from '../lib/queries';
+import { useLineID } from '../lib/ask/queries';
 
 const benches: [path: string, name: string][] = [
   ['', 'Rack'],

@@ -1,5 +1,5 @@
 import type { Lure } from '../lib/types.gen';
-import { show, type System } from '../lib/units';
+import { show, type System } from '../lib/words/units';
 
 /** What kind of measure a lure or a mixture is told by. */
 export const measured = (by: string) => (by === 'weight' ? 'weight' : 'volume');

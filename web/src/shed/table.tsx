@@ -1,19 +1,19 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Beaker } from '../draw/beaker';
-import { ask, Refused } from '../lib/api';
-import { objections, type Changes } from '../lib/change';
-import { useDraft } from '../lib/draft';
-import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
-import { problemWords, say } from '../lib/inwords';
+import { ask, Refused } from '../lib/ask/api';
+import { objections, type Changes } from '../lib/ask/change';
+import { useDraft } from '../lib/fields/draft';
+import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields/fields';
+import { problemWords, say } from '../lib/words/inwords';
 import { measuredBy, partKinds } from '../lib/lists.gen';
 import { useSettings } from '../lib/settings';
 import type { FieldProblem, LineView, MixtureInput, MixtureOutput, NamedRecipe, Part, Shelf } from '../lib/types.gen';
-import { show, type System } from '../lib/units';
-import { useOnce } from '../lib/once';
+import { show, type System } from '../lib/words/units';
+import { useOnce } from '../lib/fields/once';
 import { ulid } from '../lib/ulid';
-import { agentWord, anyWord, byWord, partWord } from '../lib/called';
-import { capital } from '../lib/words';
+import { agentWord, anyWord, byWord, partWord } from '../lib/words/called';
+import { capital } from '../lib/words/words';
 import { InBedding } from './bedding';
 import { BottleIt } from './bottleit';
 import { measured } from './stock';
@@ -154,7 +154,7 @@ function ByParts({ view, shelf, changes }: Props) {
             </button>
             <KeepRecipe t={t} view={view} shelf={shelf} changes={changes} onKept={(id) => set({ name: id })} />
           </div>
-          <div className="form-grid" style={{ marginTop: 6 }}>
+          <div className="form-grid above-6">
             <Choice
               label="how much"
               path="wanted"
@@ -221,7 +221,7 @@ function Freezing({ data, t, system, onTo }: { data: MixtureOutput; t: OnTable; 
   const to = data.to;
   return (
     <>
-      <p style={{ marginBottom: 4 }}>
+      <p className="below-4">
         {show(measured(t.mixture.by), data.total, system)} in all.{' '}
         {freezes.known ? (
           <>

@@ -1,18 +1,18 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { PanScale } from '../draw/panscale';
-import { coverWords } from '../draw/parts';
-import { useRack, useTrapHistory } from '../lib/queries';
+import { coverWords } from '../lib/words/parts';
+import { useRack, useTrapHistory } from '../lib/ask/queries';
 import { useSettings } from '../lib/settings';
-import { clock, day } from '../lib/time';
-import type { Hung } from '../lib/hung';
+import { clock, day } from '../lib/words/time';
+import type { Hung } from '../lib/ask/hung';
 import type { Away, Change, LineView, TrapEvent } from '../lib/types.gen';
-import { show, trim, type System } from '../lib/units';
-import { anyWord, awayWord, findingWord, trapTypeWord } from '../lib/called';
-import { capital, checkPart, hasJaws, listed, many, plural } from '../lib/words';
-import { nameOf, say } from '../lib/inwords';
+import { show, trim, type System } from '../lib/words/units';
+import { anyWord, awayWord, findingWord, trapTypeWord } from '../lib/words/called';
+import { capital, checkPart, hasJaws, listed, many, plural } from '../lib/words/words';
+import { nameOf, say } from '../lib/words/inwords';
 import { CheckForm } from './check';
-import { gaugeWords, jawWords, oldWords, placeWords, readingTrouble, trapName, windowWords } from './says';
+import { gaugeWords, jawWords, oldWords, placeWords, readingTrouble, trapName, windowWords } from '../lib/words/traps';
 
 /** A trap in the hand: what it is, where it is, what its pan measured, whether it is sound, and its story. */
 export function TrapPanel({ h, view, onChange }: { h: Hung; view: LineView; onChange: () => void }) {
@@ -120,7 +120,7 @@ function Story({ h, view }: { h: Hung; view: LineView }) {
   if (!events || !rack) return null;
   return (
     <>
-      <h3 style={{ marginTop: 10 }}>Its story</h3>
+      <h3 className="above-10">Its story</h3>
       <ul className="rows story">
         {events.map((e, i) => (
           <li key={i}>

@@ -1,15 +1,15 @@
 import { animals, aways, jawForms, targets, trapTypes } from '../lib/lists.gen';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
-import { objections, type Changes } from '../lib/change';
-import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields';
-import { KeepRow, useKeep } from '../lib/keep';
-import { useOnce } from '../lib/once';
-import type { Rack } from '../lib/hung';
+import { objections, type Changes } from '../lib/ask/change';
+import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields/fields';
+import { KeepRow, useKeep } from '../lib/fields/keep';
+import { useOnce } from '../lib/fields/once';
+import type { Rack } from '../lib/ask/hung';
 import type { LineTrap, TrapSize } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { animalWord, awayWord, jawFormWord, trapTypeWord } from '../lib/called';
-import { hasJaws } from '../lib/words';
+import { animalWord, awayWord, jawFormWord, trapTypeWord } from '../lib/words/called';
+import { hasJaws } from '../lib/words/words';
 
 interface Props {
   stands: LineTrap;

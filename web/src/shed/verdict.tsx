@@ -1,9 +1,9 @@
 import { useSettings } from '../lib/settings';
-import type { Hung } from '../lib/hung';
-import { show, trim } from '../lib/units';
-import { capital, plural } from '../lib/words';
+import type { Hung } from '../lib/ask/hung';
+import { show, trim } from '../lib/words/units';
+import { capital, plural } from '../lib/words/words';
 import type { AtGauge, Judged } from './judge';
-import { conflictWords, windowWords } from './says';
+import { conflictWords, windowWords } from '../lib/words/traps';
 
 /** What the presses come to against the window, which way to turn the pan, and who would fire it. */
 export function Verdict({ h, at, judged }: { h: Hung; at: AtGauge; judged: Judged }) {
@@ -54,7 +54,7 @@ export function Verdict({ h, at, judged }: { h: Hung; at: AtGauge; judged: Judge
         </p>
       )}
       {answer.fires.length > 0 && (
-        <ul className="others" style={{ margin: '6px 0' }}>
+        <ul className="others around-6">
           {[at.target, ...at.spares].map((key, i) => (
             <li key={key}>
               {plural(key)} <span>{trim((answer.fires[i] ?? 0) * 100, 0)} of 100 that step on it fire it</span>

@@ -1,17 +1,17 @@
 import { useEffect, useRef, type KeyboardEvent } from 'react';
 import { useLocation, useNavigate } from 'react-router';
 import { Mark } from '../draw/mark';
-import { markOf, onDrag } from '../draw/parts';
+import { markOf, onDrag } from '../lib/words/parts';
 import { groundPath } from '../draw/rough';
-import { bedOf, bedShort } from '../lib/beds';
-import { useLine, useLineID, useWeather } from '../lib/queries';
+import { bedOf, bedShort } from '../lib/words/beds';
+import { useLine, useLineID, useWeather } from '../lib/ask/queries';
 import type { WeatherView } from '../lib/types.gen';
-import { asBuilt } from '../bench/build';
-import { hasEnded } from '../lib/permission';
-import { timeWords } from '../round/when';
-import { clock } from '../lib/time';
-import { nights } from '../lib/units';
-import type { LineNow, SetNow } from '../lib/overlay';
+import { asBuilt } from '../lib/kept/asbuilt';
+import { hasEnded } from '../lib/words/permission';
+import { timeWords } from '../lib/words/when';
+import { clock } from '../lib/words/time';
+import { nights } from '../lib/words/units';
+import type { LineNow, SetNow } from '../lib/kept/overlay';
 
 interface Bead {
   key: string;
@@ -151,12 +151,7 @@ export function BeadString() {
           const x = at[i] ?? 0;
           const ink = inks[bead.tone];
           return (
-            <g
-              key={bead.key}
-              transform={`translate(${x} 38)`}
-              onClick={() => void navigate(target(bead))}
-              style={{ color: ink, cursor: 'pointer' }}
-            >
+            <g key={bead.key} transform={`translate(${x} 38)`} onClick={() => void navigate(target(bead))} color={ink} cursor="pointer">
               <g
                 className="bead"
                 tabIndex={0}
@@ -185,18 +180,16 @@ export function BeadString() {
                   </text>
                 )}
                 {bead.number !== undefined && (
-                  <text x={-25} y={-14} textAnchor="end" style={{ fontFamily: 'Aleo', fontSize: 15, fill: ink }}>
+                  <text className="numeral size-15 toned" x={-25} y={-14} textAnchor="end" color={ink}>
                     {bead.number}
                   </text>
                 )}
                 <text
+                  className="toned size-12"
                   y={38}
                   textAnchor="middle"
-                  style={{
-                    fill: ink,
-                    fontWeight: bead.tone === 'ember' || bead.tone === 'bold' ? 700 : 400,
-                    fontSize: 12,
-                  }}
+                  color={ink}
+                  fontWeight={bead.tone === 'ember' || bead.tone === 'bold' ? 700 : 400}
                 >
                   {bead.nights === undefined ? '' : `${bead.nights} · `}
                   {bead.wants}

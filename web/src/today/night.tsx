@@ -1,13 +1,14 @@
+import { Source } from '../lib/source';
 import { Link } from 'react-router';
 import { NightDrawing } from '../draw/night';
-import { bedOf, bedSays, bedsSay } from '../lib/beds';
-import { useWeather } from '../lib/queries';
-import { useReach } from '../lib/reach';
+import { bedOf, bedSays, bedsSay } from '../lib/words/beds';
+import { useWeather } from '../lib/ask/queries';
+import { useReach } from '../lib/ask/reach';
 import { useSettings } from '../lib/settings';
-import { clock, date, day } from '../lib/time';
+import { date, day } from '../lib/words/time';
 import type { LineView, WeatherView } from '../lib/types.gen';
-import { show } from '../lib/units';
-import { bearing, capital, count, many } from '../lib/words';
+import { show } from '../lib/words/units';
+import { bearing, capital, count, many } from '../lib/words/words';
 
 /** What a night did to a set's cover, of one and of several. */
 const locks: Record<string, [one: string, many: string]> = {
@@ -142,25 +143,5 @@ function Told({ view, weather }: { view: LineView; weather: WeatherView }) {
       </p>
       <Source weather={weather} view={view} />
     </>
-  );
-}
-
-/** Where the weather is known from, and how old it is. */
-export function Source({ weather, view }: { weather: WeatherView; view: LineView }) {
-  const { zone, id } = view.line;
-  const at = weather.fetchedAt;
-  return (
-    <div className={weather.stale || weather.trouble || weather.unknown.length > 0 ? 'wrong' : 'quiet'}>
-      {weather.standIn && 'Made-up weather, from the stand-in service. '}
-      {at
-        ? `${weather.stale ? 'Stale, read' : 'Read'} ${clock(at, zone)} on ${day(at, zone)}. `
-        : weather.connected
-          ? 'The service has not answered yet. '
-          : 'Entered by hand. '}
-      {weather.unknown.length > 0 &&
-        `The service also says ${weather.unknown.join(', ')}, which mean nothing here, so rain or snow may be missing. `}
-      {weather.trouble && `${weather.trouble}. What stands here is from before. `}
-      <Link to={`/line/${id}/weather`}>weather, by hand</Link>
-    </div>
   );
 }

@@ -1,26 +1,22 @@
+import { toSee } from '../lib/kept/tosee';
 import { Fragment } from 'react';
 import { Link } from 'react-router';
 import { MarkIcon } from '../draw/mark';
-import { markOf, onDrag } from '../draw/parts';
+import { markOf, onDrag } from '../lib/words/parts';
 import { groundPath } from '../draw/rough';
-import { useNow } from '../lib/clock';
-import { asksForSomebody, copyWords, NoCopy } from '../lib/copies';
-import { useAbout, useBook, useLine } from '../lib/queries';
+import { useNow } from '../lib/kept/clock';
+import { asksForSomebody, copyWords, NoCopy } from '../lib/fields/copies';
+import { useAbout, useBook, useLine } from '../lib/ask/queries';
 import { useSettings, type RoundTime } from '../lib/settings';
-import { clock, day, dayOf, dueWords } from '../lib/time';
-import type { BookNow, LineNow, SetNow } from '../lib/overlay';
+import { clock, day, dayOf, dueWords } from '../lib/words/time';
+import type { BookNow, LineNow, SetNow } from '../lib/kept/overlay';
 import type { Worth } from '../lib/types.gen';
-import { foundWords } from '../round/says';
-import { timeWords } from '../round/when';
-import { uncountedWords } from '../lib/uncounted';
-import { trapNights, trim } from '../lib/units';
-import { capital, count, listed, many } from '../lib/words';
+import { foundWords } from '../lib/words/looks';
+import { timeWords } from '../lib/words/when';
+import { uncountedWords } from '../lib/words/uncounted';
+import { trapNights, trim } from '../lib/words/units';
+import { capital, count, listed, many } from '../lib/words/words';
 import { WhatTheNightDid } from './night';
-
-/** The sets that still have to be seen today, in running order, the late ones first. */
-export function toSee(view: LineNow): SetNow[] {
-  return view.sets.filter((s) => s.bead.today).sort((a, b) => Number(b.bead.late) - Number(a.bead.late));
-}
 
 export function TodayPage() {
   const { data: view } = useLine();
@@ -38,13 +34,7 @@ export function TodayPage() {
           <WorthDoing view={view} />
         </section>
       </div>
-      <svg
-        className="ground-line"
-        viewBox="0 0 1224 8"
-        preserveAspectRatio="none"
-        aria-hidden="true"
-        style={{ margin: '18px 0', width: '100%' }}
-      >
+      <svg className="ground-line across" viewBox="0 0 1224 8" preserveAspectRatio="none" aria-hidden="true">
         <path d={groundPath(0, 1224, 4, 3, 5, 22)} fill="none" stroke="var(--ink)" strokeWidth={1.8} vectorEffect="non-scaling-stroke" />
       </svg>
       {book && <Season book={book} view={view} />}

@@ -1,12 +1,12 @@
 import { anchors, dragCovers, ends as endKinds } from '../../lib/lists.gen';
 import { type ReactNode } from 'react';
 import Form from 'react-bootstrap/Form';
-import { Choice, Measure, Pick } from '../../lib/fields';
-import { drags, isAside } from '../../draw/parts';
+import { Choice, Measure, Pick } from '../../lib/fields/fields';
+import { drags, isAside } from '../../lib/words/parts';
 import type { Anchor, AnchorKind, End, Rig } from '../../lib/types.gen';
-import { show, type System } from '../../lib/units';
-import { anchorWord, dragCoverWord } from '../../lib/called';
-import { capital, count } from '../../lib/words';
+import { show, type System } from '../../lib/words/units';
+import { anchorWord, dragCoverWord } from '../../lib/words/called';
+import { capital, count } from '../../lib/words/words';
 
 /** An anchor and its chain, in a line. */
 export function anchorWords(anchor: Anchor, rig: Rig | undefined, system: System): string {

@@ -1,12 +1,12 @@
-import { agentWord, coverWord } from '../../lib/called';
-import { laidCovers } from '../../lib/covers';
+import { agentWord, coverWord } from '../../lib/words/called';
+import { laidCovers } from '../../lib/words/covers';
 import { agents } from '../../lib/lists.gen';
 import { Fragment } from 'react';
 import Form from 'react-bootstrap/Form';
-import { Measure, Pick } from '../../lib/fields';
-import { coverWords } from '../../draw/parts';
+import { Measure, Pick } from '../../lib/fields/fields';
+import { coverWords } from '../../lib/words/parts';
 import type { Agent, Bed, Layer, Rig, RigAnswer } from '../../lib/types.gen';
-import { showAbout, type System } from '../../lib/units';
+import { showAbout, type System } from '../../lib/words/units';
 
 import type { RigProps } from './trap';
 

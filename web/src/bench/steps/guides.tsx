@@ -1,11 +1,11 @@
 import { guideKinds } from '../../lib/lists.gen';
 import { useState } from 'react';
-import { Measure, Pick } from '../../lib/fields';
+import { Measure, Pick } from '../../lib/fields/fields';
 import { useSettings } from '../../lib/settings';
 import type { Guide, Layout } from '../../lib/types.gen';
-import { show } from '../../lib/units';
-import { guideWord } from '../../lib/called';
-import { capital } from '../../lib/words';
+import { show } from '../../lib/words/units';
+import { guideWord } from '../../lib/words/called';
+import { capital } from '../../lib/words/words';
 import { side } from '../drawing';
 
 /** What steers the feet, in a line. */

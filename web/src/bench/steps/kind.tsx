@@ -1,10 +1,10 @@
-import { Measure } from '../../lib/fields';
+import { Measure } from '../../lib/fields/fields';
 import type { Attractor, Hole, Layout, Trench, Way } from '../../lib/types.gen';
-import { show, type System } from '../../lib/units';
-import { backingWord } from '../../lib/called';
-import { capital } from '../../lib/words';
+import { show, type System } from '../../lib/words/units';
+import { backingWord } from '../../lib/words/called';
+import { capital } from '../../lib/words/words';
 
-import { patternWords } from '../patternwords';
+import { patternWords } from '../../lib/words/patterns';
 
 /** A set's kind and pattern, in a line. */
 export function kindWords(l: Layout, system: System): string {

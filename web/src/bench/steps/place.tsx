@@ -1,12 +1,12 @@
 import { targets } from '../../lib/lists.gen';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
-import { ask } from '../../lib/api';
-import { Choice, Measure } from '../../lib/fields';
+import { ask } from '../../lib/ask/api';
+import { Choice, Measure } from '../../lib/fields/fields';
 import type { Design, Layout, Lie, Plane, Repattern, Repatterned, Spot } from '../../lib/types.gen';
-import { animalWord } from '../../lib/called';
-import { toGlobe, toPlane } from '../../ground/plane';
-import { runs } from '../../ground/spotform';
+import { animalWord } from '../../lib/words/called';
+import { toGlobe, toPlane } from '../../lib/plane';
+import { runs } from '../../lib/words/waysrun';
 
 /** Which way the travel way of a spot runs, where that is known. */
 export const wayRuns = (spot: Spot | undefined) =>

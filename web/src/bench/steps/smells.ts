@@ -1,6 +1,6 @@
-import { baits, lures, urines } from '../../draw/parts';
+import { baits, lures, urines } from '../../lib/words/parts';
 import type { Layout, Smell } from '../../lib/types.gen';
-import { listed } from '../../lib/words';
+import { listed } from '../../lib/words/words';
 
 /** What a set smells of, in a line: every smell of it once. */
 export function smellWords(l: Layout): string {

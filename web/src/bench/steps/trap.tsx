@@ -1,12 +1,12 @@
 import { panOvers, panUnders } from '../../lib/lists.gen';
 import { PanScale } from '../../draw/panscale';
-import { Choice, Measure, Pick, Text } from '../../lib/fields';
+import { Choice, Measure, Pick, Text } from '../../lib/fields/fields';
 import type { Layout, Rig, RigAnswer } from '../../lib/types.gen';
-import { show, type System } from '../../lib/units';
-import { deviceWord, panOverWord, panUnderWord } from '../../lib/called';
-import { plural } from '../../lib/words';
+import { show, type System } from '../../lib/words/units';
+import { deviceWord, panOverWord, panUnderWord } from '../../lib/words/called';
+import { plural } from '../../lib/words/words';
 import { FromRack } from '../fromshed';
-import { partWords } from '../patternwords';
+import { partWords } from '../../lib/words/patterns';
 
 /** A trap and its pan, in a line. */
 export function trapWords(rig: Rig, read: boolean | null, answer: RigAnswer | undefined, system: System): string {
@@ -210,7 +210,7 @@ export function TensionRuler({ gaugeN, answer, target, system }: RulerProps) {
           <g transform="translate(36 25)">
             <PanScale width={236} {...window} meanN={gaugeN} verdict={answer.verdict} system={system} figures />
           </g>
-          <text y={57} style={{ fill: window.conflict ? 'var(--dun)' : 'var(--ink)' }}>
+          <text className="toned" y={57} color={window.conflict ? 'var(--dun)' : 'var(--ink)'}>
             {rulerWords(window, target, system).map((words, i) => (
               <tspan key={i} x={36} dy={i === 0 ? 0 : 16}>
                 {words}

@@ -1,0 +1,174 @@
+import { answerMs, longMs } from './pace';
+import { reached } from './reach';
+import { fileNow, hear, stray, writesOf } from '../kept/standing';
+import type { Problem } from '../types.gen';
+
+/** The program said no: what was wrong, field by field. The same request would be refused again. */
+export class Refused extends Error {
+  readonly problem: Problem;
+  constructor(problem: Problem) {
+    super(problem.detail);
+    this.problem = problem;
+  }
+}
+
+/** The program answered that it could not do it. */
+export class Failed extends Error {
+  readonly problem: Problem;
+  constructor(problem: Problem) {
+    super(problem.detail);
+    this.problem = problem;
+  }
+}
+
+/** The program could not be reached; the same request may be sent again. */
+export class Unreachable extends Error {
+  constructor() {
+    super('The program does not answer.');
+  }
+}
+
+/** What goes with a write beside its body. */
+export interface Stamp {
+  mutation: string;
+  file: string;
+  deviceAt: string;
+  offsetMs: number | null;
+}
+
+function headersOf(body: unknown, file: string, stamp: Stamp | undefined): Record<string, string> {
+  const headers: Record<string, string> = {
+    'Content-Type': body instanceof Blob ? body.type || 'application/octet-stream' : 'application/json',
+  };
+  if (file !== '') headers.File = file;
+  if (!stamp) return headers;
+  headers.Mutation = stamp.mutation;
+  headers['Device-Time'] = stamp.deviceAt;
+  if (stamp.offsetMs !== null) headers['Clock-Offset'] = String(stamp.offsetMs);
+  return headers;
+}
+
+const unsaid = (status: number): Problem => ({
+  title: 'Something went wrong',
+  status,
+  detail: 'The program could not do this, and did not say why.',
+});
+
+/** What asks which file is open is answered for any. */
+const whichFile = '/about';
+
+/** What a request is meant for: the file, and how many writes that was known to have taken. */
+interface Meant {
+  file: string;
+  writes: number;
+}
+
+function meantFor(path: string, stamp: Stamp | undefined): Meant {
+  const file = path === whichFile ? '' : (stamp?.file ?? fileNow());
+  return { file, writes: writesOf(file === '' ? fileNow() : file) };
+}
+
+const otherFile = 421;
+
+/**
+ * Throws Unreachable where it is not the program that answers: something else at its address, or the program with another file open than
+ * was asked for. What either of them says is not listened to.
+ */
+function listen(response: Response, meant: Meant): void {
+  if (response.headers.get('Old-Burrow') === null) {
+    reached(false);
+    throw new Unreachable();
+  }
+  reached(true);
+  const file = response.headers.get('File') ?? '';
+  if (meant.file !== '' && ((file !== '' && file !== meant.file) || response.status === otherFile)) {
+    stray();
+    throw new Unreachable();
+  }
+  // Of a file that was not known to be open nothing is known to compare it with.
+  const writes = Number(response.headers.get('Writes') ?? NaN);
+  if (file !== '' && !Number.isNaN(writes)) hear(file, writes, file === (meant.file || fileNow()) ? meant.writes : 0);
+}
+
+async function send(method: string, path: string, body: unknown, stamp: Stamp | undefined, signal: AbortSignal): Promise<Response> {
+  const meant = meantFor(path, stamp);
+  let response: Response;
+  try {
+    response = await fetch('/api' + path, {
+      method,
+      headers: headersOf(body, meant.file, stamp),
+      signal,
+      body: body === undefined ? null : body instanceof Blob ? body : JSON.stringify(body),
+    });
+  } catch {
+    reached(false);
+    throw new Unreachable();
+  }
+  listen(response, meant);
+  return response;
+}
+
+/** The problem that an answer tells of. */
+function refusal(problem: Problem): Refused | Failed {
+  return problem.status >= 500 ? new Failed(problem) : new Refused(problem);
+}
+
+/** What the program answered beside the body. */
+export interface Answered<T> {
+  answer: T;
+  /** How many writes the file has taken by then. */
+  writes: number;
+}
+
+/** Sends one request and gives what was answered. Throws Refused, Failed or Unreachable. */
+export async function exchange<T>(method: string, path: string, body?: unknown, stamp?: Stamp, leave?: AbortSignal): Promise<Answered<T>> {
+  const late = AbortSignal.timeout(body instanceof Blob ? longMs : answerMs);
+  try {
+    const response = await send(method, path, body, stamp, AbortSignal.any([late, ...(leave ? [leave] : [])]));
+    const text = await response.text();
+    if (!response.ok) throw refusal(problemIn(text, response.status));
+    return { answer: JSON.parse(text) as T, writes: Number(response.headers.get('Writes') ?? 0) };
+  } catch (error) {
+    if (error instanceof SyntaxError) throw new Failed(unsaid(0));
+    if (error instanceof Refused || error instanceof Failed || error instanceof Unreachable) {
+      if (leave?.aborted) leave.throwIfAborted(); // nobody waits for it any more
+      throw error;
+    }
+    reached(false); // it broke off
+    throw new Unreachable();
+  }
+}
+
+function problemIn(text: string, status: number): Problem {
+  try {
+    return { ...(JSON.parse(text) as Problem), status };
+  } catch {
+    return unsaid(status);
+  }
+}
+
+export const call = async <T>(method: string, path: string, body?: unknown, leave?: AbortSignal): Promise<T> =>
+  (await exchange<T>(method, path, body, undefined, leave)).answer;
+
+export const get = <T>(path: string) => call<T>('GET', path);
+export const ask = <T>(path: string, body: unknown, leave?: AbortSignal) => call<T>('POST', path, body, leave);
+
+/**
+ * Asks for an answer that comes line by line, and tells each as it comes, until the last or until the signal ends it. Throws Refused,
+ * Failed or Unreachable; what was told by then stands.
+ */
+export async function follow(path: string, body: unknown, signal: AbortSignal, tell: (line: unknown) => void): Promise<void> {
+  const response = await send('POST', path, body, undefined, signal);
+  if (!response.ok || !response.body) throw refusal(problemIn(await response.text().catch(() => ''), response.status));
+  const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
+  let rest = '';
+  for (;;) {
+    const { value, done } = await reader.read().catch(() => {
+      throw new Unreachable();
+    });
+    if (done) return;
+    const lines = (rest + value).split('\n');
+    rest = lines.pop() ?? '';
+    for (const line of lines) tell(JSON.parse(line));
+  }
+}

@@ -1,0 +1,14 @@
+import { get } from './api';
+import { save } from '../kept/outbox';
+import type { Design, Layout } from '../types.gen';
+import { ulid } from '../ulid';
+
+/** Begins a design at a spot and gives its id; the recipe starts with the trade's defaults for a coyote. */
+export async function beginDesign(lineID: string, spotID: string, facingDeg?: number): Promise<string> {
+  const defaults = await get<Layout>(`/lines/${lineID}/defaults/coyote?spot=${spotID}`);
+  const layout = facingDeg === undefined ? defaults : { ...defaults, facingDeg };
+  const id = ulid();
+  const design: Design = { id, lineId: lineID, spotId: spotID, setId: null, target: 'coyote', layout, version: 0 };
+  await save(`/lines/${lineID}/designs/${id}`, design, 'a new design');
+  return id;
+}
