@@ -6,7 +6,9 @@ import (
 	"go/parser"
 	"go/token"
 	"io/fs"
+	"os"
 	"path/filepath"
+	"regexp"
 	"slices"
 	"strings"
 	"testing"
@@ -15,7 +17,13 @@ import (
 // Arrows go down only: the command to the server, the server to the archive, both to store, exchange, instruments and demo, and all to the core,
 // which stands on the standard library, gonum and itself.
 func TestArrowsGoDownOnly(t *testing.T) {
-	floor := map[string]int{"cmd": 5, "server": 4, "archive": 3, "store": 2, "exchange": 2, "instrument": 2, "demo": 2, "web": 2, "core": 1}
+	floor := map[string]int{}
+	floors := drawn(t, "rooms")
+	for i, rooms := range floors {
+		for _, room := range rooms {
+			floor[room] = len(floors) - i
+		}
+	}
 	err := filepath.WalkDir("..", func(path string, entry fs.DirEntry, err error) error {
 		if err != nil || !entry.IsDir() {
 			return err
@@ -38,19 +46,78 @@ func TestArrowsGoDownOnly(t *testing.T) {
 	}
 }
 
-// order is how the core's packages stand on each other: each may import only what comes before it.
-var order = []string{
-	"refuse", "plain", "seeds", // what is wrong, texts, and what tests draw
-	"animal", "round", "tally", "learn", "scent", "ground", // what is simply so
-	"pan", "hole", "mix", "bed", "weather", "footfall", "gauge", // what is computed of it
-	"schools", "layout", "anchor", "odds", "line", // a set, and the record of a line
-	"book", "outlook", "shed", "calc", // what the pages ask
-	"worked", // the worked cases, for the tests of all of them
+// drawn reads one of the drawings of rooms in CONTRIBUTING.md: the rooms of each line, the topmost first.
+func drawn(t *testing.T, name string) (floors [][]string) {
+	t.Helper()
+	raw, err := os.ReadFile("../CONTRIBUTING.md")
+	if err != nil {
+		t.Fatal(err)
+	}
+	_, after, found := strings.Cut(string(raw), "```"+name+"\n")
+	drawing, _, ended := strings.Cut(after, "```")
+	if !found || !ended {
+		t.Fatalf("CONTRIBUTING.md has no drawing of %s", name)
+	}
+	for line := range strings.Lines(drawing) {
+		rooms, _, _ := strings.Cut(line, "  ")
+		floors = append(floors, strings.Fields(rooms))
+	}
+	return floors
+}
+
+// The interface has the rooms that are drawn, and eslint knows the pages among them.
+func TestTheInterfaceHasItsRooms(t *testing.T) {
+	floors := drawn(t, "web")
+	entries, err := os.ReadDir("../web/src")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var rooms []string
+	for _, entry := range entries {
+		if entry.IsDir() {
+			rooms = append(rooms, entry.Name())
+		}
+	}
+	all := slices.Sorted(slices.Values(slices.Concat(floors...)))
+	if !slices.Equal(all, rooms) {
+		t.Errorf("drawn are %v, there are %v", all, rooms)
+	}
+	rules, err := os.ReadFile("../web/eslint.config.js")
+	if err != nil {
+		t.Fatal(err)
+	}
+	if pages := "const pages = ['" + strings.Join(floors[0], "', '") + "'];"; !strings.Contains(string(rules), pages) {
+		t.Errorf("eslint does not say %s", pages)
+	}
+}
+
+// Every file that CONTRIBUTING.md names is there.
+func TestFilesAreWhereTheyAreSaidToBe(t *testing.T) {
+	raw, err := os.ReadFile("../CONTRIBUTING.md")
+	if err != nil {
+		t.Fatal(err)
+	}
+	named := regexp.MustCompile("`([\\w./-]+\\.(?:go|tsx?|tsv|json|js|md))`").FindAllStringSubmatch(string(raw), -1)
+	if len(named) < 30 {
+		t.Errorf("%d files are named", len(named))
+	}
+	for _, name := range named {
+		there := false
+		for _, from := range []string{"..", "../web/src"} {
+			_, err := os.Stat(filepath.Join(from, name[1]))
+			there = there || err == nil
+		}
+		if !there {
+			t.Errorf("there is no %s", name[1])
+		}
+	}
 }
 
 // The core's packages stand in a written order. None of them looks at a clock, a network or another program: what they say hangs on
 // what they are told.
 func TestTheCoreStandsInItsOrder(t *testing.T) {
+	order := slices.Concat(drawn(t, "core")...)
+	slices.Reverse(order)
 	entries, err := filepath.Glob("*/*.go")
 	if err != nil || len(entries) == 0 {
 		t.Fatalf("no packages: %v", err)
