@@ -6,6 +6,8 @@ package anchor
 import (
 	"math"
 
+	"gonum.org/v1/gonum/stat/distuv"
+
 	"oldburrow/core/animal"
 	"oldburrow/core/layout"
 	"oldburrow/core/refuse"
@@ -122,7 +124,7 @@ func Chance(capacityN, demandN float64) float64 {
 	case capacityN <= 0:
 		return 0
 	}
-	return .5 * math.Erfc(-math.Log(capacityN/demandN)/spreadOf/math.Sqrt2)
+	return distuv.LogNormal{Mu: math.Log(demandN), Sigma: spreadOf}.CDF(capacityN)
 }
 
 // Surety is how surely an anchor holds.

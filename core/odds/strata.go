@@ -1,6 +1,11 @@
 package odds
 
-import "math"
+import (
+	"math"
+
+	"gonum.org/v1/gonum/floats"
+	"gonum.org/v1/gonum/stat"
+)
 
 // strata are the visits to a set, apart by the way in which they came: what was held of each block of them.
 type strata []stratum
@@ -12,11 +17,10 @@ type stratum struct {
 }
 
 func (s stratum) mean() float64 {
-	sum, n := 0.0, 0.0
-	for i, held := range s.held {
-		sum, n = sum+s.visits[i]*held, n+s.visits[i]
+	if floats.Sum(s.visits) == 0 {
+		return 0
 	}
-	return sum / math.Max(1, n)
+	return stat.Mean(s.held, s.visits)
 }
 
 // mean is the share of all visits that would be held.
@@ -33,14 +37,7 @@ func spread(of []float64) float64 {
 	if len(of) < 2 {
 		return math.Inf(1)
 	}
-	mean, square := 0.0, 0.0
-	for _, x := range of {
-		mean += x / float64(len(of))
-	}
-	for _, x := range of {
-		square += (x - mean) * (x - mean)
-	}
-	return square / float64(len(of)-1) / float64(len(of))
+	return stat.Variance(of, nil) / float64(len(of))
 }
 
 // worth is what a set catches in 100 set-nights: what its visits hold, times what the other links come to.
