@@ -58,7 +58,7 @@ export { about, alongMm, beyond, moved, mouthMm, place, viewOf } from './draw/vi
 export { asBuilt } from './lib/kept/asbuilt';
 export { terms, unknown } from './bench/chainwords';
 export { doubtOf } from './round/doubts';
-export { moveRig } from './bench/drawing';
+export { moveRig } from './bench/moves';
 export { lacksWords, neverWords, partWords, patternWords } from './lib/words/patterns';
 export { remedyWords } from './bench/remedies';
 export { smellWords } from './bench/steps/smells';

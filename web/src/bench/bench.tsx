@@ -1,21 +1,15 @@
-import { beginDesign } from '../lib/ask/begin';
+import { standsIn } from './stands';
 import { Unread } from '../lib/ask/unread';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import Button from 'react-bootstrap/Button';
-import { Link, useNavigate, useParams } from 'react-router';
-import { MarkIcon } from '../draw/mark';
-import { markOf } from '../lib/words/parts';
+import { Link, useParams } from 'react-router';
 import { WrongFields } from '../lib/fields/fields';
 import { tapMs } from '../lib/fields/once';
-import { useLine, useLineID, useRack, useWeather } from '../lib/ask/queries';
+import { useLine, useRack, useWeather } from '../lib/ask/queries';
 import { endedWords } from '../lib/words/permission';
 import { day } from '../lib/words/time';
 import type { LineNow } from '../lib/kept/overlay';
-import type { Design, Layout, Make, Soil, Spot, WeatherView } from '../lib/types.gen';
-import { duration, nights } from '../lib/words/units';
-import { animalWord, soilWord } from '../lib/words/called';
-import { soils, wetnesses } from '../lib/lists.gen';
-import { among } from '../lib/words/words';
+import type { Design, Layout, WeatherView } from '../lib/types.gen';
+import { nights } from '../lib/words/units';
 import { useAnswer, type Moving } from './answer';
 import { asBuilt } from '../lib/kept/asbuilt';
 import { Build } from './build';
@@ -34,77 +28,14 @@ import { Patterns } from './patterns';
 import { patternWords } from '../lib/words/patterns';
 import { useReachOf } from './reach';
 import { Recipe } from './recipe';
+import { Choose } from './choose';
+import { Stands, soilWords, Minutes, SavingWords, Conflict } from './stands';
 
 export function BenchPage() {
   const { design } = useParams();
   const line = useLine();
   if (!line.data) return <Unread />;
   return design ? <Bench key={design} id={design} view={line.data} /> : <Choose view={line.data} />;
-}
-
-/** The bench without a design: what lies on it, and where one can be begun. */
-function Choose({ view }: { view: LineNow }) {
-  const line = useLineID();
-  const navigate = useNavigate();
-  const [failed, setFailed] = useState(false);
-  const begin = async (spot: string) => {
-    try {
-      void navigate(`/line/${line}/bench/${await beginDesign(line, spot)}`);
-    } catch {
-      setFailed(true);
-    }
-  };
-  const numbers = new Map(view.sets.map((s) => [s.set.id, s.set.number]));
-  return (
-    <div className="page two">
-      <section>
-        <h2>On the bench</h2>
-        <ul className="rows">
-          {inOrder(view).map((d) => (
-            <li key={d.id}>
-              <Link className="due" to={`/line/${line}/bench/${d.id}`}>
-                <MarkIcon kind={markOf(d.layout)} />
-                <b>{(d.setId && numbers.get(d.setId)) ?? ''}</b>
-                <span>
-                  {view.spots.find((s) => s.id === d.spotId)?.name} <span className="quiet">· {animalWord(d.target)}</span>
-                </span>
-                <span className="quiet">{d.setId ? '' : 'not built yet'}</span>
-              </Link>
-            </li>
-          ))}
-        </ul>
-        {view.designs.length === 0 && <p className="quiet">Nothing yet. Choose a spot on the right and a set is begun there.</p>}
-      </section>
-      <section>
-        <h2>Begin a set at</h2>
-        <ul className="rows">
-          {view.spots.map((s) => (
-            <li key={s.id}>
-              <button type="button" className="word" onClick={() => void begin(s.id)}>
-                {s.name}
-              </button>{' '}
-              <span className="quiet">{view.properties.find((p) => p.id === s.propertyId)?.name}</span>
-            </li>
-          ))}
-        </ul>
-        {failed && <p className="wrong">The program does not answer. Try again in a moment.</p>}
-        {view.spots.length === 0 && (
-          <p>
-            There is no spot yet. <Link to={`/line/${line}/ground`}>Mark one on the ground first.</Link>
-          </p>
-        )}
-      </section>
-    </div>
-  );
-}
-
-/** Designs in running order, those of one spot together. */
-function inOrder(view: LineNow): Design[] {
-  const at = (d: Design) => {
-    const stop = view.round.findIndex((s) => (d.setId ? s.setId === d.setId : s.designId === d.id));
-    return stop < 0 ? view.round.length : stop;
-  };
-  return [...view.designs].sort((a, b) => at(a) - at(b));
 }
 
 function Bench({ id, view }: { id: string; view: LineNow }) {
@@ -123,7 +54,7 @@ function Bench({ id, view }: { id: string; view: LineNow }) {
   return <Open design={design} view={view} saving={saving} can={can} onEdit={edit} onStep={step} onSettle={settle} />;
 }
 
-interface OpenProps {
+export interface OpenProps {
   design: Design;
   view: LineNow;
   saving: Saving;
@@ -133,14 +64,7 @@ interface OpenProps {
   onSettle: (keep: 'mine' | 'theirs', theirs: Design) => Promise<void>;
 }
 
-/** What a spot's anchors stand in: its soil, and the frost now and on the worst of the coming mornings, where they are known. */
-const standsIn = (spot: Spot | undefined, frost: Frost | undefined): Soil => ({
-  ...(spot && among(soils, spot.soil) && { soil: spot.soil }),
-  ...(spot && among(wetnesses, spot.wetness) && { wetness: spot.wetness }),
-  ...(frost?.known && { frostMm: frost.depthMm, deepestMm: Math.max(frost.depthMm, ...frost.mornings.map((m) => m.depthMm)) }),
-});
-
-type Frost = WeatherView['spots'][number];
+export type Frost = WeatherView['spots'][number];
 
 /** Undo and redo by the keys of every other program, where no text is being written. */
 function useStepKeys(onStep: OpenProps['onStep']) {
@@ -335,78 +259,5 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
         )}
       </div>
     </WrongFields>
-  );
-}
-
-/** What stands of a set, drawn to be looked at. */
-function Stands({ make, spot, spares, frost }: { make: Make; spot: Spot | undefined; spares: string[]; frost: Frost | undefined }) {
-  const found = useAnswer(make.layout, make.target, spares, null, {
-    underfoot: frost?.underfoot,
-    stands: standsIn(spot, frost),
-    circumstances: undefined,
-  });
-  return (
-    <div inert>
-      <Drawing
-        layout={make.layout}
-        target={make.target}
-        soil={soilWords(spot)}
-        answer={found.answer}
-        map={found.map}
-        rigging={false}
-        land={[]}
-        snowMm={undefined}
-        wet={spot?.wetness === 'wet'}
-        frostMm={undefined}
-        onMove={() => undefined}
-        onRest={() => undefined}
-      />
-    </div>
-  );
-}
-
-const soilWords = (spot: Spot | undefined): string => (spot?.soil ? `${spot.wetness} ${soilWord(spot.soil)}`.trim() : 'the ground');
-
-/** About how long it takes to build, and what that comes from. */
-function Minutes({ minutes, layout, frozen, snow }: { minutes: number; layout: Layout; frozen: boolean; snow: boolean }) {
-  const times = [
-    frozen ? 'three times that in frozen ground' : layout.lie?.baked ? 'twice that in ground baked hard' : '',
-    snow ? 'half as much again in snow' : '',
-  ].filter(Boolean);
-  return (
-    <details className="quiet">
-      <summary>
-        about {duration(minutes)} to build{frozen ? ' in frozen ground' : ''}
-      </summary>
-      The habit of the trade for {patternWords(layout)} in open ground{times.length > 0 ? `, ${times.join(', ')}` : ''}. A judgement: your
-      own builds are not timed yet.
-    </details>
-  );
-}
-
-function SavingWords({ saving }: { saving: Saving }) {
-  switch (saving.state) {
-    case 'saved':
-      return <span>saved</span>;
-    case 'saving':
-      return <span>saving</span>;
-    case 'kept':
-      return <span className="ember">kept in this browser, not saved yet</span>;
-    case 'refused':
-      return <span className="ember">not saved: see below</span>;
-    case 'conflict':
-      return <span className="ember">changed elsewhere</span>;
-  }
-}
-
-function Conflict({ theirs, onSettle }: { theirs: Design; onSettle: OpenProps['onSettle'] }) {
-  return (
-    <div className="notice" role="alert">
-      <p>This design was changed in another window since you opened it. Both are still there.</p>
-      <Button onClick={() => void onSettle('mine', theirs)}>Keep what is here</Button>{' '}
-      <button type="button" className="word" onClick={() => void onSettle('theirs', theirs)}>
-        take the other
-      </button>
-    </div>
   );
 }

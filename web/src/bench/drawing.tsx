@@ -1,27 +1,19 @@
+import { groundY, height, planY, rulerY, side, width } from './sheet';
 import { useRef, useState, type KeyboardEvent, type PointerEvent, type ReactNode } from 'react';
 import { CutThrough } from '../draw/cut';
 import { AnchorPlan, AroundPlan, BedPlan, CirclePlan, EdgePlan, GuidePlan, LandPlan, PawPrint, RigPlan, Stipple } from '../draw/plan';
 import { asideOf } from '../lib/words/parts';
 import { Ruler } from '../draw/ruler';
 import { AttractorPlan } from '../draw/things';
-import { about, alongMm, beyond, headMm, mouthMm, moved, place, viewOf, type View } from '../draw/view';
+import { about, beyond, headMm, mouthMm, moved, place, viewOf, type View } from '../draw/view';
 import { useSettings } from '../lib/settings';
-import type { Anchor, Answer, Attractor, FootfallMap, InLand, Layout, Rig, Way } from '../lib/types.gen';
+import type { Answer, Attractor, FootfallMap, InLand, Layout, Way } from '../lib/types.gen';
 import { show, showAbout, type System } from '../lib/words/units';
 import { anchorWord, animalWord, deviceWord, landWord } from '../lib/words/called';
 import { plural } from '../lib/words/words';
 import type { Moving } from './answer';
-
-const width = 640;
-const height = 632;
-const planY = 168;
-const groundY = 446;
-const rulerY = 336;
-
-interface Shift {
-  x: number;
-  y: number;
-}
+import { type Shift, moveRig, moveGuide, moveAnchor, wayEdge, widen, stretch, moveAttractor } from './moves';
+import { circlesOf, Dimensions, Best } from './measured';
 
 interface Props {
   layout: Layout;
@@ -40,74 +32,6 @@ interface Props {
   onMove: (layout: Layout, moving: Moving) => void;
   onRest: () => void;
 }
-
-const by = <T extends { xMm: number; yMm: number }>(part: T, d: Shift): T => ({ ...part, xMm: part.xMm + d.x, yMm: part.yMm + d.y });
-
-/** Moves a trap with its bed, and with its anchor where that holds no other. */
-export const moveRig = (l: Layout, slot: number, d: Shift): Layout => {
-  const rig = l.rigs.find((r) => r.slot === slot);
-  const held = l.rigs.filter((r) => r.anchorSlot === rig?.anchorSlot);
-  // An anchor goes along when it lies within the trap's chain of it and holds no other trap, as it does when the program moves a trap.
-  const goes = (a: Anchor) =>
-    rig !== undefined && held.length === 1 && a.slot === rig.anchorSlot && Math.hypot(a.xMm - rig.xMm, a.yMm - rig.yMm) <= rig.chainMm;
-  return {
-    ...l,
-    rigs: l.rigs.map((r) => (r.slot === slot ? { ...by(r, d), ...(r.pan && { pan: by(r.pan, d) }) } : r)),
-    anchors: l.anchors.map((a) => (goes(a) ? by(a, d) : a)),
-  };
-};
-
-const moveGuide = (l: Layout, index: number, d: Shift): Layout => ({ ...l, guides: l.guides.map((g, i) => (i === index ? by(g, d) : g)) });
-
-const moveAnchor = (l: Layout, index: number, d: Shift): Layout => ({
-  ...l,
-  anchors: l.anchors.map((a, i) => (i === index ? by(a, d) : a)),
-});
-
-/** The middle of one edge of a way, a quarter of a page from where the set lies. */
-const wayEdge = (way: Way, sign: 1 | -1): Shift => {
-  const turn = (way.bearingDeg * Math.PI) / 180;
-  const [along, off] = [alongEdgeMm, (sign * way.widthMm) / 2];
-  return { x: way.xMm + along * Math.cos(turn) - off * Math.sin(turn), y: way.yMm + along * Math.sin(turn) + off * Math.cos(turn) };
-};
-const alongEdgeMm = 330;
-
-/** Narrows a way from both sides, or opens it, by one of its edges. */
-const widen = (l: Layout, sign: 1 | -1, d: Shift): Layout => {
-  if (!l.way) return l;
-  const turn = (l.way.bearingDeg * Math.PI) / 180;
-  const out = sign * (d.y * Math.cos(turn) - d.x * Math.sin(turn));
-  return { ...l, way: { ...l.way, widthMm: Math.max(leastMm, l.way.widthMm + 2 * out) } };
-};
-
-/** Draws a trench longer or shorter, and wider or narrower, by a corner of its foot. */
-const stretch = (l: Layout, d: Shift): Layout =>
-  l.trench
-    ? {
-        ...l,
-        trench: {
-          ...l.trench,
-          lengthMm: Math.max(leastMm, l.trench.lengthMm + d.y),
-          widthMm: Math.max(leastMm, l.trench.widthMm + 2 * d.x),
-        },
-      }
-    : l;
-/** Nothing is dragged to less than this. */
-const leastMm = 25;
-
-/** The first attractor is the origin: when it moves, everything else moves the other way. */
-const moveAttractor = (l: Layout, index: number, d: Shift): Layout => {
-  const back = { x: -d.x, y: -d.y };
-  if (index > 0) return { ...l, attractors: l.attractors.map((a, i) => (i === index ? by(a, d) : a)) };
-  return {
-    ...l,
-    attractors: l.attractors.map((a, i) => (i === 0 ? a : by(a, back))),
-    ...(l.way && { way: by(l.way, back) }),
-    rigs: l.rigs.map((r) => ({ ...by(r, back), ...(r.pan && { pan: by(r.pan, back) }) })),
-    anchors: l.anchors.map((a) => by(a, back)),
-    guides: l.guides.map((g) => by(g, back)),
-  };
-};
 
 /** The set to scale, from above and cut through, on one ruler. Every part that has a place can be dragged or nudged. */
 export function Drawing({ layout, target, soil, answer, map, rigging, land, frostMm, snowMm, wet, onMove, onRest }: Props) {
@@ -273,15 +197,6 @@ export function Drawing({ layout, target, soil, answer, map, rigging, land, fros
   );
 }
 
-/** The circles of fixed anchors, the widest first. */
-const circlesOf = (layout: Layout, answer: Answer | undefined) =>
-  layout.anchors
-    .flatMap((anchor) => {
-      const circle = answer?.anchors.find((h) => h.slot === anchor.slot)?.circle;
-      return circle ? [{ anchor, circle }] : [];
-    })
-    .sort((a, b) => b.circle.reachMm - a.circle.reachMm);
-
 /** Where an animal that comes to the set comes from, most often between these lines. */
 function WayIn({ spreadDeg, view }: { spreadDeg: number; view: View }) {
   const spread = (Math.min(80, spreadDeg) * Math.PI) / 180;
@@ -303,12 +218,6 @@ function whereWords(at: { xMm: number; yMm: number }, view: View, system: System
   if (!view.turned) return `${show('length', at.yMm, system)} back, ${side(at.xMm, system)}`;
   const along = Math.abs(at.xMm) < 1 ? 'at the middle' : `${show('length', Math.abs(at.xMm), system)} ${at.xMm > 0 ? 'on' : 'before'}`;
   return `${along}, ${show('length', at.yMm, system)} across`;
-}
-
-/** An offset in words. */
-export function side(xMm: number, system: System): string {
-  if (Math.abs(xMm) < 1) return 'on the axis';
-  return `${show('length', Math.abs(xMm), system)} to the ${xMm > 0 ? 'right' : 'left'}`;
 }
 
 interface PartProps {
@@ -375,88 +284,6 @@ function Part({ name, at, r, view, system, start, children, onMove, onRest }: Pa
     >
       {children}
       <circle className="focus-ring" cx={place(view, at.x, at.y).x} cy={place(view, at.x, at.y).y} r={r * view.scale} />
-    </g>
-  );
-}
-
-/** Setback, and offset where there is one; on a way how far each pan lies from its middle, along it and across. */
-function Dimensions({ layout, view, system }: { layout: Layout; view: View; system: System }) {
-  if (!view.turned) {
-    const [rig] = layout.rigs;
-    return rig && <Measured rig={rig} from={{ x: 0, y: 0 }} below={true} view={view} system={system} />;
-  }
-  const from = { x: 0, y: layout.way?.yMm ?? 0 };
-  return layout.rigs.map((rig, i) => (
-    <Measured key={rig.slot} rig={rig} from={from} below={i > 0 || layout.rigs.length === 1} view={view} system={system} />
-  ));
-}
-
-interface MeasuredProps {
-  rig: Rig;
-  from: Shift;
-  below: boolean;
-  view: View;
-  system: System;
-}
-
-function Measured({ rig, from, below, view, system }: MeasuredProps) {
-  const { pan, jaws } = rig;
-  if (!pan || !jaws) return null;
-  const [start, end] = [place(view, from.x, from.y), place(view, pan.xMm, pan.yMm)];
-  const beside = (jaws.frameMm / 2) * view.scale + 22;
-  const y = below ? Math.min(end.y + beside, rulerY - 24) : Math.max(end.y - beside, 44);
-  // Beside the trap's bed, where nothing of the trap is drawn.
-  const away = end.x < start.x ? -1 : 1;
-  const outer = end.x + away * (Math.max((jaws.frameMm / 2) * view.scale, (jaws.spreadMm / 2) * view.scale) + 14);
-  const along = alongMm(view, pan) - (view.turned ? from.x : from.y);
-  const off = view.turned ? pan.yMm - from.y : pan.xMm;
-  const offWords = view.turned ? show('length', Math.abs(off), system) : side(off, system);
-  return (
-    <g pointerEvents="none">
-      {Math.abs(along) >= 1 && (
-        <>
-          <path
-            d={`M${start.x} ${y}H${end.x}M${start.x} ${y - 6}v12M${end.x} ${y - 6}v12`}
-            stroke="var(--ink)"
-            strokeWidth={1.1}
-            fill="none"
-          />
-          <text className="halo heading" x={(start.x + end.x) / 2} y={y + 5} textAnchor="middle">
-            {show('length', Math.abs(along), system)}
-          </text>
-        </>
-      )}
-      {Math.abs(off) >= (view.turned ? 20 : 1) && (
-        <>
-          <path
-            d={`M${outer} ${start.y}V${end.y}M${outer - 6} ${start.y}h12M${outer - 6} ${end.y}h12`}
-            stroke="var(--ink)"
-            strokeWidth={1.1}
-            fill="none"
-          />
-          <text className="halo heading" x={outer + away * 10} y={(start.y + end.y) / 2 + 4} textAnchor={away < 0 ? 'end' : 'start'}>
-            {offWords}
-          </text>
-        </>
-      )}
-    </g>
-  );
-}
-
-/** The point where a pan would meet the most feet. */
-function Best({ x, y, view, system }: { x: number; y: number; view: View; system: System }) {
-  const at = place(view, x, y);
-  const along = alongMm(view, { xMm: x, yMm: y });
-  const aside = !view.turned && Math.abs(x) > 25 ? `, ${showAbout('length', Math.abs(x), system)} to the ${x > 0 ? 'right' : 'left'}` : '';
-  const left = at.x > width - 170;
-  return (
-    <g pointerEvents="none">
-      <path d={`M${at.x - 5} ${at.y - 5}l10 10m0 -10l-10 10`} stroke="var(--ember)" strokeWidth={2} />
-      <path d={`M${at.x - 6} ${rulerY - 18}l6 8l6 -8`} stroke="var(--ember)" strokeWidth={1.8} fill="none" />
-      <text className="halo toned" x={at.x + (left ? -11 : 11)} y={rulerY - 11} textAnchor={left ? 'end' : 'start'} color="var(--ember)">
-        best at {showAbout('length', Math.abs(along), system)}
-        {aside}
-      </text>
     </g>
   );
 }

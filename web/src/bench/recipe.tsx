@@ -11,7 +11,7 @@ import type { Answer, Attractor, Design, FieldProblem, Layout, LineView, Rig, Sp
 import { animalWord, backingWord, plugWord, showWord } from '../lib/words/called';
 import { bearing, capital } from '../lib/words/words';
 import { TrapSays } from '../lib/trapsays';
-import { moveRig } from './drawing';
+import { moveRig } from './moves';
 import { partWords } from '../lib/words/patterns';
 import { KeepPattern } from './patterns';
 import { heavierOf, Holds, HoldsMore, strengthened } from './holds';

@@ -1,30 +1,25 @@
 import { Unread } from '../lib/ask/unread';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { Link, useNavigate, useSearchParams } from 'react-router';
-import { beginDesign } from '../lib/ask/begin';
-import { MarkIcon } from '../draw/mark';
-import { WindStrip } from '../draw/windstrip';
+import { Link, useSearchParams } from 'react-router';
 import { nowISO } from '../lib/kept/clock';
-import { useGround, useKinds, useLine, useSpotStory, useWeather } from '../lib/ask/queries';
+import { useGround, useKinds, useLine, useWeather } from '../lib/ask/queries';
 import { PlacePanel, usePlaceIt } from './placeit';
-import { useSettings } from '../lib/settings';
-import { date, day, dayAt, dayYear, daysBetween } from '../lib/words/time';
-import type { Feature, FieldProblem, Ground, Kind, LineView, Property, Sign, Spot, WeatherView } from '../lib/types.gen';
+import type { Feature, FieldProblem, Ground, Kind, LineView, Property } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
-import { ageWord, animalWord, featureWord, metWord, setWord, signWord } from '../lib/words/called';
-import { bearing, capital } from '../lib/words/words';
-import { objections, useChanges, type Changes } from '../lib/ask/change';
-import { FeaturePanel, PropertyPanel } from './featureform';
-import { KeepRow, useKeep } from '../lib/fields/keep';
+import { featureWord, signWord } from '../lib/words/called';
+import { capital } from '../lib/words/words';
+import { objections, useChanges } from '../lib/ask/change';
+import { PropertyPanel } from './featureform';
 import { GroundMap, type Chosen } from './map';
 import { toGlobe, toPlace, toPlane, type Point } from '../lib/plane';
-import { AddSign, fallWords, SignPanel } from './signform';
-import { SpotFields, SpotForm, spotWords, useSpotDraft } from './spotform';
+import { AddSign } from './signform';
+import { SpotForm, useSpotDraft } from './spotform';
 import { GroundTable } from './table';
 import { DateSlider, useAges } from './slider';
-import { WrongFields, Text } from '../lib/fields/fields';
 import { useNarrow } from '../lib/narrow';
+import { ChosenPanel } from './chosen';
+import { NightWind, DrawMenu, PropertyList } from './lists';
 
 /** The ground: what is marked, where it lies, and what is added to it. */
 export function GroundPage() {
@@ -34,9 +29,6 @@ export function GroundPage() {
   if (!view || !ground || !kinds) return <Unread />;
   return <Open view={view} ground={ground} kinds={kinds} />;
 }
-
-/** A form begins anew when another version comes, yet what was just added is the same when its first answer comes. */
-const formKey = ({ id, version }: { id: string; version: number }) => `${id} ${Math.max(version, 1)}`;
 
 /** What the hand is at: looking, or adding something. */
 type Doing = 'look' | 'sign' | 'spot' | 'property' | 'place' | 'table' | { draw: string };
@@ -272,20 +264,6 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
   );
 }
 
-/** The wind of the nights on record, and of the coming one. */
-function NightWind({ weather }: { weather: WeatherView | undefined }) {
-  if (!weather) return null;
-  if (!weather.known) return <div className="quiet">Night wind is not known: no weather is entered.</div>;
-  return (
-    <div>
-      <div className="quiet">
-        night wind, last {weather.nights} nights; <span className="ember">tonight</span>
-      </div>
-      <WindStrip record={weather.nightWind} tonight={weather.tonightWind} />
-    </div>
-  );
-}
-
 const newProperty = (lineID: string): Property => ({
   id: ulid(),
   lineId: lineID,
@@ -296,31 +274,6 @@ const newProperty = (lineID: string): Property => ({
   deleted: false,
   version: 0,
 });
-
-function DrawMenu({ kinds, onKind }: { kinds: Kind[]; onKind: (key: string) => void }) {
-  const groups = [
-    ['land', 'the land'],
-    ['gathers', 'what gathers travel'],
-    ['hazards', 'hazards'],
-    ['watchers', 'who would see'],
-  ] as const;
-  return (
-    <select className="form-select draw-menu" aria-label="draw" value="" onChange={(e) => onKind(e.target.value)}>
-      <option value="">Draw</option>
-      {groups.map(([key, name]) => (
-        <optgroup key={key} label={name}>
-          {kinds
-            .filter((k) => k.group === key)
-            .map((k) => (
-              <option key={k.key} value={k.key}>
-                {featureWord(k.key)}
-              </option>
-            ))}
-        </optgroup>
-      ))}
-    </select>
-  );
-}
 
 function Drawing({
   kind,
@@ -362,267 +315,5 @@ function Drawing({
         </div>
       ))}
     </div>
-  );
-}
-
-function PropertyList({
-  view,
-  ground,
-  chosen,
-  changes,
-  open,
-  onOpen,
-  onChoose,
-}: {
-  open: string | null;
-  onOpen: (id: string | null) => void;
-  view: LineView;
-  ground: Ground;
-  chosen: Chosen;
-  changes: Changes;
-  onChoose: (c: Chosen) => void;
-}) {
-  const now = date(view.now, view.line.zone);
-  return (
-    <div className="places">
-      {ground.properties.map((p) => {
-        const over = p.until !== '' && p.until < now;
-        const spots = ground.spots.filter((s) => s.propertyId === p.id);
-        return (
-          <section key={p.id}>
-            <h3>
-              <button
-                type="button"
-                className="word plain"
-                aria-expanded={open === p.id}
-                onClick={() => onOpen(open === p.id ? null : p.id)}
-              >
-                {p.name}
-              </button>
-            </h3>
-            <div className={over ? 'wrong' : 'quiet'}>{permissionWords(p, over)}</div>
-            {open === p.id && <PropertyInPlace property={p} changes={changes} />}
-            <div>
-              {spots.map((s) => (
-                <button
-                  key={s.id}
-                  type="button"
-                  className="word place"
-                  aria-current={chosen?.id === s.id}
-                  onClick={() => onChoose({ what: 'spot', id: s.id })}
-                >
-                  {s.name}
-                </button>
-              ))}
-            </div>
-          </section>
-        );
-      })}
-    </div>
-  );
-}
-
-function PropertyInPlace({ property, changes }: { property: Property; changes: Changes }) {
-  return <PropertyPanel key={property.version} property={property} changes={changes} onGone={() => undefined} />;
-}
-
-function permissionWords(p: Property, over: boolean): string {
-  const date = (d: string) => new Date(d).toLocaleDateString('en-GB', { day: 'numeric', month: 'long', timeZone: 'UTC' });
-  const parts = [
-    p.until !== ''
-      ? over
-        ? `permission ended ${date(p.until)}, ask again`
-        : `permission to ${date(p.until)}`
-      : p.asked !== ''
-        ? 'permission, no end said'
-        : 'no permission noted',
-    p.asked !== '' ? `asked ${date(p.asked)}` : '',
-    p.permission,
-  ];
-  return parts.filter(Boolean).join('; ');
-}
-
-interface ChosenProps {
-  view: LineView;
-  ground: Ground;
-  kinds: Kind[];
-  chosen: Chosen;
-  changes: Changes;
-  onGone: () => void;
-}
-
-function ChosenPanel({ view, ground, kinds, chosen, changes, onGone }: ChosenProps) {
-  const spot = chosen?.what === 'spot' ? ground.spots.find((s) => s.id === chosen.id) : undefined;
-  const sign = chosen?.what === 'sign' ? ground.signs.find((s) => s.id === chosen.id) : undefined;
-  const feature = chosen?.what === 'feature' ? ground.features.find((f) => f.id === chosen.id) : undefined;
-  if (spot) return <ChosenSpot key={formKey(spot)} view={view} ground={ground} spot={spot} changes={changes} onGone={onGone} />;
-  if (sign) return <SignPanel key={formKey(sign)} view={view} ground={ground} sign={sign} changes={changes} onGone={onGone} />;
-  if (feature) return <FeaturePanel key={formKey(feature)} view={view} kinds={kinds} feature={feature} changes={changes} onGone={onGone} />;
-  return (
-    <>
-      <h2>Choose something</h2>
-      <p>Touch a spot, a sign or a line on the ground to see what is known of it.</p>
-      <h3>Sign, newest first</h3>
-      <SignList view={view} ground={ground} signs={ground.signs.slice(0, 9)} />
-    </>
-  );
-}
-
-/** How old a sign was when it was seen: told of its own day. */
-const ageWords = (s: Sign, days: number): string => (s.age === 'last_night' && days === 0 ? 'fresh (last night)' : ageWord(s.age));
-
-function SignList({ view, ground, signs }: { view: LineView; ground: Ground; signs: Sign[] }) {
-  const spot = new Map(ground.spots.map((s) => [s.id, s.name]));
-  return (
-    <ul className="rows">
-      {signs.map((s) => {
-        const days = daysBetween(s.seenAt, view.now, view.line.zone);
-        return (
-          <li key={s.id}>
-            <Link to={`?sign=${s.id}`} className="plain">
-              <b>
-                {s.what === 'none'
-                  ? 'No sign'
-                  : `${capital(signWord(s.what))}, ${s.candidates.length > 0 ? s.candidates.map(animalWord).join(' or ') + '?' : animalWord(s.animal)}`}
-              </b>
-            </Link>{' '}
-            <span className="quiet">
-              {days === 0 ? 'today' : days === 1 ? 'yesterday' : dayAt(s.seenAt, view.now, view.line.zone)}
-              {s.youngerThan
-                ? `, younger than the ${fallWords(ground, s.youngerThan, view.line.zone)}`
-                : s.what === 'none'
-                  ? ''
-                  : s.age === ''
-                    ? ', age not said'
-                    : `, ${ageWords(s, days)}`}
-            </span>
-            <div className="quiet">
-              {[s.spotId ? spot.get(s.spotId) : '', s.directionDeg === null ? '' : `going ${bearing(s.directionDeg)}`, s.note]
-                .filter(Boolean)
-                .join('; ')}
-            </div>
-          </li>
-        );
-      })}
-    </ul>
-  );
-}
-
-function ChosenSpot({
-  view,
-  ground,
-  spot,
-  changes,
-  onGone,
-}: {
-  view: LineView;
-  ground: Ground;
-  spot: Spot;
-  changes: Changes;
-  onGone: () => void;
-}) {
-  const { system } = useSettings();
-  const navigate = useNavigate();
-  const [editing, setEditing] = useState(false);
-  const [failed, setFailed] = useState('');
-  const designs = view.designs.filter((d) => d.spotId === spot.id);
-  const sets = view.sets.filter((s) => s.set.spotId === spot.id);
-  const signs = ground.signs.filter((s) => s.spotId === spot.id);
-  const bench = async () => {
-    try {
-      void navigate(`/line/${view.line.id}/bench/${await beginDesign(view.line.id, spot.id)}`);
-    } catch {
-      setFailed('The program does not answer. Try again in a moment.');
-    }
-  };
-  return (
-    <div>
-      <h2>{spot.name}</h2>
-      <div className="quiet">
-        {spotWords(spot, system)}
-        {spot.seenBy && `; seen by ${spot.seenBy}`}
-      </div>
-      {spot.swirls && <div className="dun">Wind swirls here. Use a loud scent.</div>}
-      {spot.shy && <div className="dun">Animals are trap-shy here.</div>}
-      <div className="build">
-        <Button onClick={() => void bench()}>Design a set here</Button>
-        <button type="button" className="word" aria-expanded={editing} onClick={() => setEditing(!editing)}>
-          change it
-        </button>
-      </div>
-      {failed && <p className="wrong">{failed}</p>}
-      {editing && <EditSpot spot={spot} changes={changes} onGone={onGone} />}
-      {designs.length > 0 && (
-        <p className="above-8 below-0">
-          {designs.map((d) => (
-            <Link className="apart" key={d.id} to={`/line/${view.line.id}/bench/${d.id}`}>
-              {d.setId ? `set ${sets.find((s) => s.set.id === d.setId)?.set.number ?? ''}` : 'a design, not built yet'}
-            </Link>
-          ))}
-        </p>
-      )}
-      <h3 className="above-12">Lures and sets used here</h3>
-      <MetList view={view} spot={spot} />
-      <h3 className="above-12">Sign, newest first</h3>
-      <SignList view={view} ground={ground} signs={signs} />
-      {signs.length === 0 && <p className="quiet">None yet. What is there, or that nothing is, decides which set belongs here.</p>}
-    </div>
-  );
-}
-
-/** What animals may remember of a place: this line's own sets and lures of all seasons, and what the user wrote down. */
-function MetList({ view, spot }: { view: LineView; spot: Spot }) {
-  const { data: story } = useSpotStory(spot.id);
-  const own = story ?? [];
-  const { zone } = view.line;
-  if (own.length === 0 && spot.met.length === 0) return <p className="quiet">Nothing that is known of.</p>;
-  return (
-    <ul className="rows">
-      {own.map((s) => (
-        <li key={s.setId} className="met">
-          <MarkIcon kind={s.kind} height={14} />
-          <span>
-            set {s.number}, {setWord(s.kind)}
-            {s.smells.length > 0 && `, ${s.smells.join(', ')}`}{' '}
-            <span className="quiet">
-              {s.until ? `${dayYear(s.from, zone)} to ${dayYear(s.until, zone)}` : `since ${day(s.from, zone)}`}
-              {s.caught > 0 && `; ${s.caught} caught`}
-            </span>
-          </span>
-        </li>
-      ))}
-      {spot.met.map((m, i) => (
-        <li key={i} className="met">
-          <span />
-          <span>
-            {metWord(m.what)}
-            {m.note && `: ${m.note}`} <span className="quiet">{m.on && day(m.on + 'T12:00:00Z', zone)}</span>
-          </span>
-        </li>
-      ))}
-    </ul>
-  );
-}
-
-function EditSpot({ spot, changes, onGone }: { spot: Spot; changes: Changes; onGone: () => void }) {
-  const { x, set, problems, said, keep } = useKeep(changes, 'spots', spot);
-  return (
-    <WrongFields problems={problems}>
-      <form
-        className="notice form-grid"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void keep(x, `${x.name} changed`);
-        }}
-      >
-        <Text label="name" path="name" wide value={x.name} onValue={(name) => set({ name })} />
-        <SpotFields spot={x} set={set} />
-        <KeepRow
-          said={said}
-          problems={problems}
-          onDelete={() => void keep({ ...x, deleted: true }, `${x.name} removed`).then((ok) => ok && onGone())}
-        />
-      </form>
-    </WrongFields>
   );
 }

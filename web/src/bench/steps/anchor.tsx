@@ -1,5 +1,5 @@
 import { anchors, dragCovers, ends as endKinds } from '../../lib/lists.gen';
-import { type ReactNode } from 'react';
+import type { ReactNode } from 'react';
 import Form from 'react-bootstrap/Form';
 import { Choice, Measure, Pick } from '../../lib/fields/fields';
 import { drags, isAside } from '../../lib/words/parts';

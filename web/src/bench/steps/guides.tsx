@@ -6,7 +6,7 @@ import type { Guide, Layout } from '../../lib/types.gen';
 import { show } from '../../lib/words/units';
 import { guideWord } from '../../lib/words/called';
 import { capital } from '../../lib/words/words';
-import { side } from '../drawing';
+import { side } from '../sheet';
 
 /** What steers the feet, in a line. */
 export function guideWords({ guides, trench, pattern }: Layout): string {

@@ -1,0 +1,91 @@
+import { among } from '../lib/words/words';
+import { soils, wetnesses } from '../lib/lists.gen';
+import Button from 'react-bootstrap/Button';
+import type { Design, Layout, Make, Soil, Spot } from '../lib/types.gen';
+import { duration } from '../lib/words/units';
+import { soilWord } from '../lib/words/called';
+import { useAnswer } from './answer';
+import type { Saving } from './design';
+import { Drawing } from './drawing';
+import { patternWords } from '../lib/words/patterns';
+import type { Frost, OpenProps } from './bench';
+
+/** What a spot's anchors stand in: its soil, and the frost now and on the worst of the coming mornings, where they are known. */
+export const standsIn = (spot: Spot | undefined, frost: Frost | undefined): Soil => ({
+  ...(spot && among(soils, spot.soil) && { soil: spot.soil }),
+  ...(spot && among(wetnesses, spot.wetness) && { wetness: spot.wetness }),
+  ...(frost?.known && { frostMm: frost.depthMm, deepestMm: Math.max(frost.depthMm, ...frost.mornings.map((m) => m.depthMm)) }),
+});
+
+/** What stands of a set, drawn to be looked at. */
+export function Stands({ make, spot, spares, frost }: { make: Make; spot: Spot | undefined; spares: string[]; frost: Frost | undefined }) {
+  const found = useAnswer(make.layout, make.target, spares, null, {
+    underfoot: frost?.underfoot,
+    stands: standsIn(spot, frost),
+    circumstances: undefined,
+  });
+  return (
+    <div inert>
+      <Drawing
+        layout={make.layout}
+        target={make.target}
+        soil={soilWords(spot)}
+        answer={found.answer}
+        map={found.map}
+        rigging={false}
+        land={[]}
+        snowMm={undefined}
+        wet={spot?.wetness === 'wet'}
+        frostMm={undefined}
+        onMove={() => undefined}
+        onRest={() => undefined}
+      />
+    </div>
+  );
+}
+
+export const soilWords = (spot: Spot | undefined): string => (spot?.soil ? `${spot.wetness} ${soilWord(spot.soil)}`.trim() : 'the ground');
+
+/** About how long it takes to build, and what that comes from. */
+export function Minutes({ minutes, layout, frozen, snow }: { minutes: number; layout: Layout; frozen: boolean; snow: boolean }) {
+  const times = [
+    frozen ? 'three times that in frozen ground' : layout.lie?.baked ? 'twice that in ground baked hard' : '',
+    snow ? 'half as much again in snow' : '',
+  ].filter(Boolean);
+  return (
+    <details className="quiet">
+      <summary>
+        about {duration(minutes)} to build{frozen ? ' in frozen ground' : ''}
+      </summary>
+      The habit of the trade for {patternWords(layout)} in open ground{times.length > 0 ? `, ${times.join(', ')}` : ''}. A judgement: your
+      own builds are not timed yet.
+    </details>
+  );
+}
+
+export function SavingWords({ saving }: { saving: Saving }) {
+  switch (saving.state) {
+    case 'saved':
+      return <span>saved</span>;
+    case 'saving':
+      return <span>saving</span>;
+    case 'kept':
+      return <span className="ember">kept in this browser, not saved yet</span>;
+    case 'refused':
+      return <span className="ember">not saved: see below</span>;
+    case 'conflict':
+      return <span className="ember">changed elsewhere</span>;
+  }
+}
+
+export function Conflict({ theirs, onSettle }: { theirs: Design; onSettle: OpenProps['onSettle'] }) {
+  return (
+    <div className="notice" role="alert">
+      <p>This design was changed in another window since you opened it. Both are still there.</p>
+      <Button onClick={() => void onSettle('mine', theirs)}>Keep what is here</Button>{' '}
+      <button type="button" className="word" onClick={() => void onSettle('theirs', theirs)}>
+        take the other
+      </button>
+    </div>
+  );
+}
