@@ -21,6 +21,7 @@ func TestKeysThatAreNotKnownHere(t *testing.T) {
 		`UPDATE spots SET soil = 'chalk'`, `UPDATE signs SET what = 'burrow'`, `UPDATE features SET kind = 'quarry' WHERE kind = 'gate'`,
 		`UPDATE traps SET away = 'sold' WHERE number = 40`, `UPDATE lures SET class = 'blood' WHERE name = 'Tin Cup'`,
 		`UPDATE visits SET finding = 'chewed' WHERE finding = 'quiet'`, `UPDATE catches SET species = 'marten' WHERE species = 'red_fox'`,
+		`UPDATE designs SET layout = replace(layout, '"pattern":"hole"', '"pattern":"tunnel"')`,
 		`UPDATE makes SET layout = replace(replace(layout, '"kind":"cable"', '"kind":"screw"'), '"material":"waxed_soil"', '"material":"ash"')`,
 		`UPDATE designs SET layout = replace(replace(layout, '"kind":"cable"', '"kind":"screw"'), '"material":"waxed_soil"', '"material":"ash"')`,
 	} {
@@ -40,6 +41,10 @@ func TestKeysThatAreNotKnownHere(t *testing.T) {
 		w.see(page.says)
 		w.gone("Something went wrong")
 	}
+	w.click("Bench")
+	w.see("Begin a set at")
+	w.pressAt("(//ul[@class='rows']//a[contains(@href, '/bench/')])[1]")
+	w.see("A newer program made this set, of a kind that is not known here (tunnel)")
 	w.click("Ground")
 	w.click("Juniper edge")
 	w.see("unknown: chalk")

@@ -1,3 +1,5 @@
+import { patterns } from '../lib/lists.gen';
+import { among } from '../lib/words/words';
 import { standsIn } from './stands';
 import { Unread } from '../lib/ask/unread';
 import { useEffect, useMemo, useRef, useState } from 'react';
@@ -136,6 +138,12 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
               <p className="drawn-here">
                 Set {set.set.number}: {patternWords(set.make.layout)} stands, {nights(set.bead.nights)}. Drawn here:{' '}
                 {patternWords(layout) === patternWords(set.make.layout) ? 'the same, changed' : patternWords(layout)}, <b>not built</b>.
+              </p>
+            )}
+            {!among(patterns, layout.pattern) && (
+              <p className="ember" role="status">
+                A newer program made this set, of a kind that is not known here ({layout.pattern}). It is kept as it is; nothing is said of
+                what it is worth.
               </p>
             )}
             {ended && (

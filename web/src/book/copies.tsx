@@ -49,14 +49,22 @@ function Copies({ backup: b, view }: { backup: Backup; view: LineNow }) {
   const client = useQueryClient();
   const now = useNow();
   const { zone } = view.line;
-  const [state, setState] = useState<'' | 'copying' | 'silent'>('');
+  const [state, setState] = useState<'' | 'copying' | { says: string }>('');
   const copy = async () => {
     setState('copying');
     try {
       await ask('/backup', {});
       setState('');
     } catch (error) {
-      setState(error instanceof Failed ? '' : 'silent'); // why it failed is told with how the copies stand
+      // Why a copy failed is told with how the copies stand, but for what only has to wait.
+      const busy = error instanceof Failed && error.problem.code === 'busy';
+      setState(
+        !(error instanceof Failed)
+          ? { says: 'The program does not answer. No copy was made.' }
+          : busy
+            ? { says: error.problem.detail }
+            : '',
+      );
     }
     await client.invalidateQueries({ queryKey: ['about'] });
   };
@@ -81,9 +89,9 @@ function Copies({ backup: b, view }: { backup: Backup; view: LineNow }) {
           {state === 'copying' ? 'Copying' : 'Make a copy now'}
         </Button>
       </div>
-      {state === 'silent' && (
+      {typeof state === 'object' && (
         <p className="wrong" role="alert">
-          The program does not answer. No copy was made.
+          {state.says}
         </p>
       )}
       <p className="quiet above-12">
