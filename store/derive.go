@@ -115,7 +115,7 @@ func (t *Tx) deriveSets(lineID string) error {
 			return err
 		}
 	}
-	makes, err := listed(t.View, "makes", makeRow.entity, `SELECT * FROM makes WHERE line_id = ? AND undone_at IS NULL`, lineID)
+	makes, err := listed(t.View, "makes", entityOf[makeRow, line.Make], `SELECT * FROM makes WHERE line_id = ? AND undone_at IS NULL`, lineID)
 	if err != nil {
 		return err
 	}

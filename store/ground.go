@@ -1,7 +1,6 @@
 package store
 
 import (
-	"encoding/json"
 	"errors"
 	"fmt"
 	"reflect"
@@ -30,13 +29,13 @@ func (v View) Properties(lineID string) ([]line.Property, error) {
 
 // Spots lists the spots of a line that are not deleted, in the order they were marked.
 func (v View) Spots(lineID string) ([]line.Spot, error) {
-	return listed(v, "spots", spotRow.entity, `SELECT * FROM spots WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
+	return listed(v, "spots", entityOf[spotRow, line.Spot], `SELECT * FROM spots WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
 }
 
 // Signs lists the sign of a line that was seen in a span and is not deleted, newest first.
 func (v View) Signs(lineID string, span tally.Span) ([]line.Sign, error) {
 	from, until, lost := bounds(span)
-	return listed(v, "signs", signRow.entity, `
+	return listed(v, "signs", entityOf[signRow, line.Sign], `
 		SELECT * FROM signs WHERE line_id = ?1 AND seen_at >= ?2 AND seen_at < ?3 AND NOT deleted
 		UNION ALL SELECT * FROM signs WHERE line_id = ?1 AND seen_at < ?4 AND seen_at < ?2 AND NOT deleted
 		ORDER BY seen_at DESC, id DESC`, lineID, from, until, lost)
@@ -44,7 +43,7 @@ func (v View) Signs(lineID string, span tally.Span) ([]line.Sign, error) {
 
 // Features lists what is drawn on a line's map and not deleted, in the order it was drawn.
 func (v View) Features(lineID string) ([]line.Feature, error) {
-	return listed(v, "features", featureRow.entity, `SELECT * FROM features WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
+	return listed(v, "features", entityOf[featureRow, line.Feature], `SELECT * FROM features WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID)
 }
 
 // Falls lists the snowfalls and rains of a line in a span, newest first.
@@ -65,48 +64,18 @@ func (v View) Photo(lineID, id string) ([]byte, error) {
 // What is nested in an entity is one JSON column each.
 type spotRow struct {
 	line.Spot
-	MetJSON   string `db:"met"`
-	ThereJSON string `db:"there"`
-}
-
-func spotRowOf(x line.Spot) (row spotRow, err error) {
-	x.Met, x.There = append([]line.Met{}, x.Met...), append([]string{}, x.There...)
-	row.Spot = x
-	return row, errors.Join(asJSON(&row.MetJSON, x.Met), asJSON(&row.ThereJSON, x.There))
-}
-
-func (r spotRow) entity() (line.Spot, error) {
-	err := json.Unmarshal([]byte(r.MetJSON), &r.Spot.Met)
-	return r.Spot, errors.Join(err, json.Unmarshal([]byte(r.ThereJSON), &r.Spot.There))
+	MetJSON   string `db:"met" of:"Met"`
+	ThereJSON string `db:"there" of:"There"`
 }
 
 type signRow struct {
 	line.Sign
-	CandidatesJSON string `db:"candidates"`
-}
-
-func signRowOf(x line.Sign) (row signRow, err error) {
-	x.Candidates = append([]string{}, x.Candidates...)
-	row.Sign = x
-	return row, asJSON(&row.CandidatesJSON, x.Candidates)
-}
-
-func (r signRow) entity() (line.Sign, error) {
-	return r.Sign, json.Unmarshal([]byte(r.CandidatesJSON), &r.Sign.Candidates)
+	CandidatesJSON string `db:"candidates" of:"Candidates"`
 }
 
 type featureRow struct {
 	line.Feature
-	PointsJSON string `db:"points"`
-}
-
-func featureRowOf(x line.Feature) (row featureRow, err error) {
-	row.Feature = x
-	return row, asJSON(&row.PointsJSON, x.Points)
-}
-
-func (r featureRow) entity() (line.Feature, error) {
-	return r.Feature, json.Unmarshal([]byte(r.PointsJSON), &r.Feature.Points)
+	PointsJSON string `db:"points" of:"Points"`
 }
 
 // listed reads rows and gives their entities.
@@ -171,9 +140,9 @@ func (t *Tx) PutSpot(x line.Spot) (line.Spot, error) {
 			return x, err
 		}
 	}
-	row, err := spotRowOf(x)
+	row, err := rowOf[spotRow](x)
 	if err == nil {
-		err = editNested(t, "spots", x.LineID, x.ID, &row, spotRow.entity, func(r *spotRow) *int { return &r.Version })
+		err = editNested(t, "spots", x.LineID, x.ID, &row, entityOf[spotRow, line.Spot], func(r *spotRow) *int { return &r.Version })
 	}
 	return row.Spot, err
 }
@@ -192,9 +161,9 @@ func (t *Tx) PutSign(x line.Sign) (line.Sign, error) {
 		}
 	}
 	x.SeenAt = x.SeenAt.UTC()
-	row, err := signRowOf(x)
+	row, err := rowOf[signRow](x)
 	if err == nil {
-		err = editNested(t, "signs", x.LineID, x.ID, &row, signRow.entity, func(r *signRow) *int { return &r.Version })
+		err = editNested(t, "signs", x.LineID, x.ID, &row, entityOf[signRow, line.Sign], func(r *signRow) *int { return &r.Version })
 	}
 	if err != nil {
 		return x, err
@@ -211,7 +180,7 @@ func (t *Tx) UndoSign(lineID, id string, _ time.Time) (line.Sign, error) {
 	if err := one(t.tx, &row, `SELECT * FROM signs WHERE id = ? AND line_id = ?`, id, lineID); err != nil {
 		return line.Sign{}, err
 	}
-	return row.entity()
+	return entityOf[signRow, line.Sign](row)
 }
 
 // PutFeature keeps a new thing on the map, or a change to one.
@@ -222,9 +191,9 @@ func (t *Tx) PutFeature(x line.Feature) (line.Feature, error) {
 		}
 	}
 	x.MadeAt = x.MadeAt.UTC()
-	row, err := featureRowOf(x)
+	row, err := rowOf[featureRow](x)
 	if err == nil {
-		err = editNested(t, "features", x.LineID, x.ID, &row, featureRow.entity, func(r *featureRow) *int { return &r.Version })
+		err = editNested(t, "features", x.LineID, x.ID, &row, entityOf[featureRow, line.Feature], func(r *featureRow) *int { return &r.Version })
 	}
 	return row.Feature, err
 }

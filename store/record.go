@@ -44,7 +44,7 @@ func (v View) readNoted(lineID string, span tally.Span) (n line.Noted, err error
 	if err != nil {
 		return n, err
 	}
-	n.Makes = entities(v, "makes", makeRow.entity, rows)
+	n.Makes = entities(v, "makes", entityOf[makeRow, line.Make], rows)
 	n.Pulls, err = all[line.Pull](v, "pulls", `
 		SELECT * FROM pulls WHERE line_id = ?1 AND (at >= ?2 AND at < ?3 OR at < ?4) AND undone_at IS NULL`, lineID, from, until, lost)
 	if err != nil {
@@ -223,7 +223,7 @@ func (v View) notedAt(lineID, sets string, of string) (n line.Noted, err error) 
 	if err != nil {
 		return n, err
 	}
-	n.Makes = entities(v, "makes", makeRow.entity, rows)
+	n.Makes = entities(v, "makes", entityOf[makeRow, line.Make], rows)
 	makes := make([]string, len(n.Makes))
 	for i, m := range n.Makes {
 		makes[i] = m.ID

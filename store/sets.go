@@ -8,7 +8,6 @@ import (
 	"slices"
 	"time"
 
-	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/refuse"
 )
@@ -16,36 +15,14 @@ import (
 // The layout of a design or a make is one JSON column.
 type designRow struct {
 	line.Design
-	LayoutJSON string `db:"layout"`
+	LayoutJSON string `db:"layout" of:"Layout"`
 }
 
 type makeRow struct {
 	line.Make
-	LayoutJSON string     `db:"layout"`
+	LayoutJSON string     `db:"layout" of:"Layout"`
 	EndedAt    *time.Time `db:"ended_at"` // by all that is noted, also of what lies ahead
 }
-
-func designRowOf(x line.Design) (row designRow, err error) {
-	row.Design = x
-	return row, asJSON(&row.LayoutJSON, x.Layout)
-}
-
-func makeRowOf(x line.Make) (row makeRow, err error) {
-	row.Make = x
-	return row, asJSON(&row.LayoutJSON, x.Layout)
-}
-
-func (r designRow) entity() (d line.Design, err error) {
-	r.Design.Layout, err = layouts.of(r.LayoutJSON)
-	return r.Design, err
-}
-
-func (r makeRow) entity() (m line.Make, err error) {
-	r.Make.Layout, err = layouts.of(r.LayoutJSON)
-	return r.Make, err
-}
-
-var layouts = newDecoded[layout.Layout]()
 
 // Design finds a design of a line.
 func (v View) Design(lineID, id string) (line.Design, error) {
@@ -53,7 +30,7 @@ func (v View) Design(lineID, id string) (line.Design, error) {
 	if err := one(v.q, &row, `SELECT * FROM designs WHERE id = ? AND line_id = ?`, id, lineID); err != nil {
 		return line.Design{}, err
 	}
-	return row.entity()
+	return entityOf[designRow, line.Design](row)
 }
 
 // Designs lists the designs of a line that are not built yet, and those of some sets, in the order they were begun.
@@ -72,7 +49,7 @@ func (v View) Designs(lineID string, sets []line.Set) ([]line.Design, error) {
 	}
 	rows = append(rows, built...)
 	slices.SortFunc(rows, func(a, b designRow) int { return cmp.Compare(a.ID, b.ID) })
-	return entities(v, "designs", designRow.entity, rows), nil
+	return entities(v, "designs", entityOf[designRow, line.Design], rows), nil
 }
 
 // PutDesign keeps a new design, or a change to one, at a spot of its line.
@@ -85,31 +62,21 @@ func (t *Tx) PutDesign(x line.Design) (line.Design, error) {
 	if err := t.tx.Get(&x.SetID, `SELECT set_id FROM designs WHERE id = ? AND line_id = ?`, x.ID, x.LineID); err != nil && !errors.Is(err, sql.ErrNoRows) {
 		return x, fmt.Errorf("look for the set of the design: %w", err)
 	}
-	row, err := designRowOf(x)
+	row, err := rowOf[designRow](x)
 	if err == nil {
-		err = editNested(t, "designs", x.LineID, x.ID, &row, designRow.entity, func(r *designRow) *int { return &r.Version })
+		err = editNested(t, "designs", x.LineID, x.ID, &row, entityOf[designRow, line.Design], func(r *designRow) *int { return &r.Version })
 	}
 	return row.Design, err
 }
 
 type patternRow struct {
 	line.Pattern
-	LayoutJSON string `db:"layout"`
-}
-
-func patternRowOf(x line.Pattern) (row patternRow, err error) {
-	row.Pattern = x
-	return row, asJSON(&row.LayoutJSON, x.Layout)
-}
-
-func (r patternRow) entity() (p line.Pattern, err error) {
-	r.Pattern.Layout, err = layouts.of(r.LayoutJSON)
-	return r.Pattern, err
+	LayoutJSON string `db:"layout" of:"Layout"`
 }
 
 // Patterns lists the user's own patterns of a line that are not deleted, by name.
 func (v View) Patterns(lineID string) ([]line.Pattern, error) {
-	return listed(v, "patterns", patternRow.entity, `SELECT * FROM patterns WHERE line_id = ? AND NOT deleted ORDER BY name, id`, lineID)
+	return listed(v, "patterns", entityOf[patternRow, line.Pattern], `SELECT * FROM patterns WHERE line_id = ? AND NOT deleted ORDER BY name, id`, lineID)
 }
 
 // Pattern finds one of them.
@@ -118,14 +85,14 @@ func (v View) Pattern(lineID, id string) (line.Pattern, error) {
 	if err := one(v.q, &row, `SELECT * FROM patterns WHERE id = ? AND line_id = ? AND NOT deleted`, id, lineID); err != nil {
 		return line.Pattern{}, err
 	}
-	return row.entity()
+	return entityOf[patternRow, line.Pattern](row)
 }
 
 // PutPattern keeps a new pattern of the user's own, or a change to one.
 func (t *Tx) PutPattern(x line.Pattern) (line.Pattern, error) {
-	row, err := patternRowOf(x)
+	row, err := rowOf[patternRow](x)
 	if err == nil {
-		err = editNested(t, "patterns", x.LineID, x.ID, &row, patternRow.entity, func(r *patternRow) *int { return &r.Version })
+		err = editNested(t, "patterns", x.LineID, x.ID, &row, entityOf[patternRow, line.Pattern], func(r *patternRow) *int { return &r.Version })
 	}
 	return row.Pattern, err
 }
@@ -133,14 +100,14 @@ func (t *Tx) PutPattern(x line.Pattern) (line.Pattern, error) {
 // PutMake records a make, and its set when it is the first there. Said again just so it stays as it is.
 func (t *Tx) PutMake(x line.Make) (line.Make, error) {
 	x.BuiltAt, x.Follows, x.PulledAt, x.UndoneAt = x.BuiltAt.UTC(), nil, nil, nil
-	row, err := makeRowOf(x)
+	row, err := rowOf[makeRow](x)
 	if err != nil {
 		return x, err
 	}
 	var stands makeRow
 	switch err := t.find("makes", x.LineID, x.ID, &stands); {
 	case err == nil:
-		before, err := stands.entity()
+		before, err := entityOf[makeRow, line.Make](stands)
 		if err == nil && !same(before, x, saidMake) {
 			err = Taken{things["makes"]}
 		}
@@ -209,7 +176,7 @@ func (t *Tx) UndoMake(lineID, id string, at time.Time) (line.Make, error) {
 	if err := one(t.tx, &row, `SELECT * FROM makes WHERE id = ? AND line_id = ?`, id, lineID); err != nil {
 		return line.Make{}, err
 	}
-	made, err := row.entity()
+	made, err := entityOf[makeRow, line.Make](row)
 	if err != nil || made.UndoneAt != nil {
 		return made, err
 	}

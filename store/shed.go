@@ -15,21 +15,21 @@ import (
 // What is nested in a thing of the shed is one JSON column each.
 type trapRow struct {
 	line.Trap
-	SparesJSON string `db:"spares"`
+	SparesJSON string `db:"spares" of:"Spares"`
 	UsualWords string `db:"usual"`
 }
 
-func trapRowOf(x line.Trap) (row trapRow, err error) {
-	x.Spares = append([]string{}, x.Spares...)
-	row.Trap, row.UsualWords = x, strings.Join(x.Usual, " ")
-	return row, asJSON(&row.SparesJSON, x.Spares)
+func trapRowOf(x line.Trap) (trapRow, error) {
+	row, err := rowOf[trapRow](x)
+	row.UsualWords = strings.Join(x.Usual, " ")
+	return row, err
 }
 
 func (r trapRow) entity() (line.Trap, error) {
 	if r.UsualWords != "" {
-		r.Trap.Usual = strings.Fields(r.UsualWords)
+		r.Usual = strings.Fields(r.UsualWords)
 	}
-	return r.Trap, json.Unmarshal([]byte(r.SparesJSON), &r.Trap.Spares)
+	return entityOf[trapRow, line.Trap](r)
 }
 
 type versionRow struct {
@@ -51,44 +51,17 @@ func (r versionRow) entity() (shed.TrapVersion, error) {
 
 type checkRow struct {
 	line.ShedCheck
-	ItemsJSON string `db:"items"`
-}
-
-func checkRowOf(x line.ShedCheck) (row checkRow, err error) {
-	row.ShedCheck = x
-	return row, asJSON(&row.ItemsJSON, x.Items)
-}
-
-func (r checkRow) entity() (line.ShedCheck, error) {
-	return r.ShedCheck, json.Unmarshal([]byte(r.ItemsJSON), &r.ShedCheck.Items)
+	ItemsJSON string `db:"items" of:"Items"`
 }
 
 type measurementRow struct {
 	line.Measurement
-	PressesJSON string `db:"presses"`
-}
-
-func measurementRowOf(x line.Measurement) (row measurementRow, err error) {
-	row.Measurement = x
-	return row, asJSON(&row.PressesJSON, x.Presses)
-}
-
-func (r measurementRow) entity() (line.Measurement, error) {
-	return r.Measurement, json.Unmarshal([]byte(r.PressesJSON), &r.Measurement.Presses)
+	PressesJSON string `db:"presses" of:"Presses"`
 }
 
 type recipeRow struct {
 	line.Recipe
-	MixJSON string `db:"mix"`
-}
-
-func recipeRowOf(x line.Recipe) (row recipeRow, err error) {
-	row.Recipe = x
-	return row, asJSON(&row.MixJSON, x.Mix)
-}
-
-func (r recipeRow) entity() (line.Recipe, error) {
-	return r.Recipe, json.Unmarshal([]byte(r.MixJSON), &r.Recipe.Mix)
+	MixJSON string `db:"mix" of:"Mix"`
 }
 
 // Traps lists the traps of a line that are not deleted, by number.
@@ -103,12 +76,12 @@ func (v View) TrapVersions(trapID string) ([]shed.TrapVersion, error) {
 
 // ShedChecks lists the shed checks of a trap in order of time.
 func (v View) ShedChecks(trapID string) ([]line.ShedCheck, error) {
-	return listed(v, "shed_checks", checkRow.entity, `SELECT * FROM shed_checks WHERE trap_id = ? ORDER BY at, id`, trapID)
+	return listed(v, "shed_checks", entityOf[checkRow, line.ShedCheck], `SELECT * FROM shed_checks WHERE trap_id = ? ORDER BY at, id`, trapID)
 }
 
 // Measurements lists the measurements of a trap in order of time; those taken back are among them.
 func (v View) Measurements(trapID string) ([]line.Measurement, error) {
-	return listed(v, "measurements", measurementRow.entity, `SELECT * FROM measurements WHERE trap_id = ? ORDER BY at, id`, trapID)
+	return listed(v, "measurements", entityOf[measurementRow, line.Measurement], `SELECT * FROM measurements WHERE trap_id = ? ORDER BY at, id`, trapID)
 }
 
 var cards = newDecoded[shed.Card]()
@@ -137,7 +110,7 @@ func (v View) Calibrations(lineID string) ([]line.Calibration, error) {
 
 // Recipes lists the recipes of a line that are not deleted, by name.
 func (v View) Recipes(lineID string) ([]line.Recipe, error) {
-	return listed(v, "recipes", recipeRow.entity, `SELECT * FROM recipes WHERE line_id = ? AND NOT deleted ORDER BY name, id`, lineID)
+	return listed(v, "recipes", entityOf[recipeRow, line.Recipe], `SELECT * FROM recipes WHERE line_id = ? AND NOT deleted ORDER BY name, id`, lineID)
 }
 
 // KitMarks lists what was said of the things on a line's lists from a day on ("2026-07-01"), and what the user always takes, in
@@ -205,11 +178,11 @@ func (t *Tx) PutShedCheck(x line.ShedCheck) (line.ShedCheck, error) {
 		return x, err
 	}
 	x.At = x.At.UTC()
-	row, err := checkRowOf(x)
+	row, err := rowOf[checkRow](x)
 	if err != nil {
 		return x, err
 	}
-	kept, err := actNested(t, "shed_checks", x.LineID, x.ID, row, checkRow.entity, func(r *checkRow) { r.Items = nil })
+	kept, err := actNested(t, "shed_checks", x.LineID, x.ID, row, entityOf[checkRow, line.ShedCheck], func(r *checkRow) { r.Items = nil })
 	if err != nil {
 		return kept, err
 	}
@@ -225,11 +198,11 @@ func (t *Tx) PutMeasurement(x line.Measurement) (line.Measurement, error) {
 		return x, err
 	}
 	x.At = x.At.UTC()
-	row, err := measurementRowOf(x)
+	row, err := rowOf[measurementRow](x)
 	if err != nil {
 		return x, err
 	}
-	kept, err := actNested(t, "measurements", x.LineID, x.ID, row, measurementRow.entity, func(r *measurementRow) { r.Presses, r.UndoneAt = nil, nil })
+	kept, err := actNested(t, "measurements", x.LineID, x.ID, row, entityOf[measurementRow, line.Measurement], func(r *measurementRow) { r.Presses, r.UndoneAt = nil, nil })
 	if err != nil {
 		return kept, err
 	}
@@ -251,7 +224,7 @@ func (t *Tx) UndoMeasurement(lineID, id string, at time.Time) (line.Measurement,
 	if err := t.card(lineID, row.TrapID); err != nil {
 		return line.Measurement{}, err
 	}
-	return row.entity()
+	return entityOf[measurementRow, line.Measurement](row)
 }
 
 // PutCalibration records a calibration.
@@ -350,9 +323,9 @@ func (t *Tx) UndoDose(lineID, id string, at time.Time) (line.Dose, error) {
 
 // PutRecipe keeps a new recipe, or a change to one.
 func (t *Tx) PutRecipe(x line.Recipe) (line.Recipe, error) {
-	row, err := recipeRowOf(x)
+	row, err := rowOf[recipeRow](x)
 	if err == nil {
-		err = editNested(t, "recipes", x.LineID, x.ID, &row, recipeRow.entity, func(r *recipeRow) *int { return &r.Version })
+		err = editNested(t, "recipes", x.LineID, x.ID, &row, entityOf[recipeRow, line.Recipe], func(r *recipeRow) *int { return &r.Version })
 	}
 	return row.Recipe, err
 }

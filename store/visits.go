@@ -15,9 +15,9 @@ import (
 // What a look found beside its main finding, how it found each rig, and which rigs hold an animal, is one JSON column each.
 type visitRow struct {
 	line.Visit
-	AlsoJSON string `db:"also"`
-	RigsJSON string `db:"rigs"`
-	SeenJSON string `db:"seen"`
+	AlsoJSON string `db:"also" of:"Also"`
+	RigsJSON string `db:"rigs" of:"Rigs"`
+	SeenJSON string `db:"seen" of:"Seen"`
 }
 
 func (r visitRow) entity() (line.Visit, error) {
@@ -52,21 +52,13 @@ func withLists(x line.Visit) line.Visit {
 
 type catchRow struct {
 	line.Catch
-	RigsJSON      string `db:"rigs"`
-	ConditionJSON string `db:"condition"`
+	RigsJSON      string `db:"rigs" of:"Rigs"`
+	ConditionJSON string `db:"condition" of:"More"`
 }
 
 func (r catchRow) entity() (line.Catch, error) {
-	r.Catch.Rigs, r.Catch.Were = []int{}, []line.Condition{}
-	return r.Catch, errors.Join(nested(r.RigsJSON, &r.Catch.Rigs), nested(r.ConditionJSON, &r.Catch.More))
-}
-
-// nested reads what is nested in a column; in most there is nothing.
-func nested(raw string, into any) error {
-	if raw == "[]" || raw == "{}" {
-		return nil
-	}
-	return json.Unmarshal([]byte(raw), into)
+	r.Were = []line.Condition{} // where nothing is said of how it was
+	return entityOf[catchRow, line.Catch](r)
 }
 
 // Visit finds a visit of a line.
@@ -103,7 +95,7 @@ func (t *Tx) PutVisit(x line.Visit) (line.Visit, error) {
 	if err := t.hasPhoto(x); err != nil {
 		return x, err
 	}
-	row, err := visitRowOf(x)
+	row, err := rowOf[visitRow](x)
 	if err != nil {
 		return x, err
 	}
@@ -125,7 +117,7 @@ func (t *Tx) makeOf(x line.Visit) (line.Make, error) {
 	case err != nil:
 		return line.Make{}, err
 	}
-	return row.entity()
+	return entityOf[makeRow, line.Make](row)
 }
 
 // lookBegins opens the season that a look is the first act of, where it counts.
@@ -148,19 +140,9 @@ func (t *Tx) lookBegins(x line.Visit) error {
 	return t.begins(x.LineID, x.At)
 }
 
-func visitRowOf(x line.Visit) (row visitRow, err error) {
-	row.Visit = x
-	return row, errors.Join(asJSON(&row.AlsoJSON, x.Also), asJSON(&row.RigsJSON, x.Rigs), asJSON(&row.SeenJSON, x.Seen))
-}
-
-func catchRowOf(c line.Catch) (row catchRow, err error) {
-	row.Catch = c
-	return row, errors.Join(asJSON(&row.RigsJSON, c.Rigs), asJSON(&row.ConditionJSON, c.More))
-}
-
 func (t *Tx) putCatches(x line.Visit) error {
 	for _, c := range x.Catches {
-		row, err := catchRowOf(c)
+		row, err := rowOf[catchRow](c)
 		if err != nil {
 			return err
 		}
@@ -180,23 +162,13 @@ func (t *Tx) hasPhoto(x line.Visit) error {
 
 type mendRow struct {
 	line.Mend
-	VisitJSON  string `db:"visit"`
-	BeforeJSON string `db:"before"`
-}
-
-func mendRowOf(x line.Mend) (row mendRow, err error) {
-	row.Mend = x
-	return row, errors.Join(asJSON(&row.VisitJSON, x.Visit), asJSON(&row.BeforeJSON, x.Before))
-}
-
-func (r mendRow) entity() (line.Mend, error) {
-	r.Mend.Before = &line.Visit{}
-	return r.Mend, errors.Join(json.Unmarshal([]byte(r.VisitJSON), &r.Mend.Visit), json.Unmarshal([]byte(r.BeforeJSON), r.Mend.Before))
+	VisitJSON  string `db:"visit" of:"Visit"`
+	BeforeJSON string `db:"before" of:"Before"`
 }
 
 // Mends lists how a look was put right, in the order in which that was done.
 func (v View) Mends(lineID, visitID string) ([]line.Mend, error) {
-	return listed(v, "mends", mendRow.entity, `SELECT * FROM mends WHERE visit_id = ? AND line_id = ? ORDER BY at, id`, visitID, lineID)
+	return listed(v, "mends", entityOf[mendRow, line.Mend], `SELECT * FROM mends WHERE visit_id = ? AND line_id = ? ORDER BY at, id`, visitID, lineID)
 }
 
 // PutMend puts a look right, and keeps what stood before. Said again just so it stays as it is.
@@ -209,7 +181,7 @@ func (t *Tx) PutMend(x line.Mend) (line.Mend, error) {
 	var stands mendRow
 	switch err := t.find("mends", x.LineID, x.ID, &stands); {
 	case err == nil:
-		done, err := stands.entity()
+		done, err := entityOf[mendRow, line.Mend](stands)
 		if err == nil && !same(done, x, saidMend) {
 			err = Taken{things["mends"]}
 		}
@@ -228,14 +200,14 @@ func (t *Tx) PutMend(x line.Mend) (line.Mend, error) {
 		return x, err
 	}
 	x.Before = &before
-	row, err := mendRowOf(x)
+	row, err := rowOf[mendRow](x)
 	if err != nil {
 		return x, err
 	}
 	if err := insert(t, "mends", row); err != nil {
 		return x, err
 	}
-	stood, err := visitRowOf(now)
+	stood, err := rowOf[visitRow](now)
 	if err != nil {
 		return x, err
 	}
