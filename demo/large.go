@@ -83,9 +83,7 @@ func (d *drawing) begin(put func(time.Time, Season) error) error {
 		d.lures = append(d.lures, lure)
 	}
 	d.spots = s.Spots
-	for _, target := range []string{"coyote", "red_fox", "bobcat"} {
-		d.targets = append(d.targets, target)
-	}
+	d.targets = []string{"coyote", "red_fox", "bobcat"}
 	return put(t, s)
 }
 
