@@ -122,9 +122,19 @@ func reborn(from *sqlx.DB, to string) (c Copied, err error) {
 
 // setAside gives a data file, with its log, another name, and leaves it under its own until something else is put there.
 func setAside(data string, now time.Time) (aside string, err error) {
-	aside = strings.TrimSuffix(data, filepath.Ext(data)) + ".set-aside" + now.UTC().Format(copyTime) + ".db"
 	if _, err := os.Stat(data); errors.Is(err, fs.ErrNotExist) {
 		return "", nil
+	}
+	name := strings.TrimSuffix(data, filepath.Ext(data)) + ".set-aside" + now.UTC().Format(copyTime)
+	aside = name + ".db"
+	// Another one of the same second is not written over.
+	for n := 2; ; n++ {
+		if _, err := os.Lstat(aside); errors.Is(err, fs.ErrNotExist) {
+			break
+		} else if err != nil {
+			return "", err
+		}
+		aside = fmt.Sprintf("%s-%d.db", name, n)
 	}
 	for _, part := range []string{"", "-wal"} {
 		err := os.Link(data+part, aside+part)

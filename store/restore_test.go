@@ -195,6 +195,12 @@ func TestRestore(t *testing.T) {
 	if err != nil || wrong != nil || len(known) != 1 || known[l.ID] != of[l.ID] || len(known[l.ID]) != 16 {
 		t.Errorf("shared: %v, of %v (%v, %v)", known, of, err, wrong)
 	}
+	// Again in the same second: what was set aside before is not written over.
+	s.Close()
+	again, err := Restore(s.path, out, day)
+	if err != nil || again.Aside == r.Aside || name(r.Aside) != "After the copy" || name(again.Aside) != "Kettle Fork" || name(s.path) != "Kettle Fork" {
+		t.Errorf("again %+v, %v", again, err)
+	}
 	for _, left := range []string{".part", ".part.whole", "-wal.part"} {
 		if _, err := os.Stat(s.path + left); err == nil {
 			t.Errorf("%s is left", left)
