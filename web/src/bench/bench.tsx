@@ -1,3 +1,4 @@
+import type { OpenProps } from './stands';
 import { patterns } from '../lib/lists.gen';
 import { among } from '../lib/words/words';
 import { standsIn } from './stands';
@@ -10,7 +11,7 @@ import { useLine, useRack, useWeather } from '../lib/ask/queries';
 import { endedWords } from '../lib/words/permission';
 import { day } from '../lib/words/time';
 import type { LineNow } from '../lib/kept/overlay';
-import type { Design, Layout, WeatherView } from '../lib/types.gen';
+import type { Layout } from '../lib/types.gen';
 import { nights } from '../lib/words/units';
 import { useAnswer, type Moving } from './answer';
 import { asBuilt } from '../lib/kept/asbuilt';
@@ -18,7 +19,7 @@ import { Build } from './build';
 import { Dogs } from './dogs';
 import { useCircumstances, type Night } from './circumstances';
 import { Compare, usePinned } from './compare';
-import { alike, useDesign, type Saving } from './design';
+import { alike, useDesign } from './design';
 import { Drawing } from './drawing';
 import { useFollowing } from './following';
 import type { Tried } from './helps';
@@ -55,18 +56,6 @@ function Bench({ id, view }: { id: string; view: LineNow }) {
   if (!design) return <Unread />;
   return <Open design={design} view={view} saving={saving} can={can} onEdit={edit} onStep={step} onSettle={settle} />;
 }
-
-export interface OpenProps {
-  design: Design;
-  view: LineNow;
-  saving: Saving;
-  can: { back: boolean; on: boolean };
-  onEdit: (change: (design: Design) => Design) => void;
-  onStep: (way: 'back' | 'on') => void;
-  onSettle: (keep: 'mine' | 'theirs', theirs: Design) => Promise<void>;
-}
-
-export type Frost = WeatherView['spots'][number];
 
 /** Undo and redo by the keys of every other program, where no text is being written. */
 function useStepKeys(onStep: OpenProps['onStep']) {

@@ -1,14 +1,26 @@
 import { among } from '../lib/words/words';
 import { soils, wetnesses } from '../lib/lists.gen';
 import Button from 'react-bootstrap/Button';
-import type { Design, Layout, Make, Soil, Spot } from '../lib/types.gen';
+import type { LineNow } from '../lib/kept/overlay';
+import type { Design, Layout, Make, Soil, Spot, WeatherView } from '../lib/types.gen';
 import { duration } from '../lib/words/units';
 import { soilWord } from '../lib/words/called';
 import { useAnswer } from './answer';
 import type { Saving } from './design';
 import { Drawing } from './drawing';
 import { patternWords } from '../lib/words/patterns';
-import type { Frost, OpenProps } from './bench';
+
+export type Frost = WeatherView['spots'][number];
+
+export interface OpenProps {
+  design: Design;
+  view: LineNow;
+  saving: Saving;
+  can: { back: boolean; on: boolean };
+  onEdit: (change: (design: Design) => Design) => void;
+  onStep: (way: 'back' | 'on') => void;
+  onSettle: (keep: 'mine' | 'theirs', theirs: Design) => Promise<void>;
+}
 
 /** What a spot's anchors stand in: its soil, and the frost now and on the worst of the coming mornings, where they are known. */
 export const standsIn = (spot: Spot | undefined, frost: Frost | undefined): Soil => ({

@@ -1,6 +1,7 @@
+import type { Buried } from './cuttrap';
 import { roomPx } from './cutground';
 import { show, type System } from '../lib/words/units';
-import type { Anchor, Attractor, BedOutput, Guide, Layout, Rig, RigAnswer, Trench } from '../lib/types.gen';
+import type { Attractor, Guide, Layout, Rig, RigAnswer, Trench } from '../lib/types.gen';
 import { ThingCut } from './cutthings';
 import { anchorOf, baits, lures, smellOf, standsItself, urines } from '../lib/words/parts';
 import { groundPath, hatching } from './rough';
@@ -19,13 +20,6 @@ interface Props {
   /** How deep snow lies; undefined where it is not known. */
   snowMm?: number | undefined;
   wet?: boolean;
-}
-
-/** A trap with what is computed of it and what holds it. */
-export interface Buried {
-  rig: Rig;
-  bed: BedOutput;
-  anchor: Anchor | undefined;
 }
 
 /**

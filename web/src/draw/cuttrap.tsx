@@ -1,12 +1,18 @@
 import { roomPx } from './cutground';
 import { show, showAbout, type System } from '../lib/words/units';
 import { anchorWord } from '../lib/words/called';
-import type { Anchor, Rig } from '../lib/types.gen';
+import type { Anchor, BedOutput, Rig } from '../lib/types.gen';
 import { coverWords, drags, isAside } from '../lib/words/parts';
 import { rough } from './rough';
 import { across, alongMm, type View } from './view';
 import { offFrost } from './cutground';
-import type { Buried } from './cut';
+
+/** A trap with what is computed of it and what holds it. */
+export interface Buried {
+  rig: Rig;
+  bed: BedOutput;
+  anchor: Anchor | undefined;
+}
 
 /** A loop, with how high it hangs and what holds it. */
 export function LoopCut({ rig, anchor, view, system }: { rig: Rig; anchor: Anchor | undefined; view: View; system: System }) {

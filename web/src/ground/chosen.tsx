@@ -12,7 +12,7 @@ import { bearing, capital } from '../lib/words/words';
 import type { Changes } from '../lib/ask/change';
 import { FeaturePanel } from './featureform';
 import { KeepRow, useKeep } from '../lib/fields/keep';
-import type { Chosen } from './map';
+import type { Chosen } from './mapprops';
 import { fallWords, SignPanel } from './signform';
 import { SpotFields, spotWords } from './spotform';
 import { WrongFields, Text } from '../lib/fields/fields';

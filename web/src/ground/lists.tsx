@@ -4,7 +4,7 @@ import type { Ground, Kind, LineView, Property, WeatherView } from '../lib/types
 import { featureWord } from '../lib/words/called';
 import type { Changes } from '../lib/ask/change';
 import { PropertyPanel } from './featureform';
-import type { Chosen } from './map';
+import type { Chosen } from './mapprops';
 
 /** The wind of the nights on record, and of the coming one. */
 export function NightWind({ weather }: { weather: WeatherView | undefined }) {

@@ -2,44 +2,18 @@ import { select } from 'd3-selection';
 import { zoom, zoomIdentity, type D3ZoomEvent, type ZoomBehavior } from 'd3-zoom';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { useSettings } from '../lib/settings';
-import type { Feature, Ground, LineView, Plane, Side, Sign, Spot, WeatherView } from '../lib/types.gen';
+import type { Feature, Ground, Plane, Spot } from '../lib/types.gen';
 import { animalWord, featureWord, signWord } from '../lib/words/called';
 import { placeLabels, type Label } from './labels';
 import { fit, fromPlace, metres, pixel, toPlane, type Point, type Window } from '../lib/plane';
 import { Shape, SignMark } from './shapes';
 import { Runs, Drift, drawnSides, SideMark, part, step, SpotMark, Handles, ScaleBar } from './marks';
-
-/** What on the map is chosen. */
-export type Chosen = { what: 'spot' | 'sign' | 'feature'; id: string } | null;
-
-export interface Props {
-  view: LineView;
-  ground: Ground;
-  /** How old each sign is at the date shown, in days; sign that was not there yet is left out. */
-  ageOf: (sign: Sign) => number | null;
-  chosen: Chosen;
-  onChoose: (chosen: Chosen) => void;
-  /** A place being marked, or the points of what is being drawn. */
-  drawing: Point[];
-  drawingKind: string | null;
-  /** What a touch on the ground does; null: nothing but choosing. */
-  onPlace: ((p: Point) => void) | null;
-  onFinish: () => void;
-  onBack: () => void;
-  weather: WeatherView | undefined;
-  /** The places found beside a travel way, the best first. */
-  sides: Side[];
-  /** A point of what is chosen was moved. */
-  onMove: (index: number, p: Point) => void;
-  /** Whether the lists beside the map are folded away. */
-  folded: boolean;
-  onFold: () => void;
-}
+import type { MapProps } from './mapprops';
 
 export const middle = { x: 0, y: 0 };
 
 /** The line's land from the user's own lines, north up: it pans, zooms, and takes touches, mouse and keys. */
-export function GroundMap(props: Props) {
+export function GroundMap(props: MapProps) {
   const frame = useRef<HTMLDivElement>(null);
   const [size, setSize] = useState<{ width: number; height: number } | null>(null);
   useLayoutEffect(() => {
@@ -65,7 +39,7 @@ function everything(on: Plane, ground: Ground): Point[] {
   ];
 }
 
-function Sheet({ width, height, ...props }: Props & { width: number; height: number }) {
+function Sheet({ width, height, ...props }: MapProps & { width: number; height: number }) {
   const { view, ground, chosen, drawing, onPlace } = props;
   const { system } = useSettings();
   const [start] = useState(() => fit(everything(view.plane, ground), width, height));
@@ -238,7 +212,7 @@ function Things({
   win,
   width,
   height,
-}: Props & { win: Window; width: number; height: number }) {
+}: MapProps & { win: Window; width: number; height: number }) {
   const { plane } = view;
   const features = useMemo(
     () =>

@@ -6,10 +6,10 @@ import { useSettings } from '../lib/settings';
 import type { LineView, Spot } from '../lib/types.gen';
 import { showDistance } from '../lib/words/units';
 import { fromPlace, metres, pixel, toPlane, type Point, type Window } from '../lib/plane';
-import type { Chosen, Props } from './map';
+import type { Chosen, MapProps } from './mapprops';
 
 /** How far an animal runs with a set's drag: in the middle of cases, and in all but one of twenty. */
-export function Runs({ view, ground, weather, win }: Pick<Props, 'view' | 'ground' | 'weather'> & { win: Window }) {
+export function Runs({ view, ground, weather, win }: Pick<MapProps, 'view' | 'ground' | 'weather'> & { win: Window }) {
   const { system } = useSettings();
   return view.sets.map(({ set, make }) => {
     const run = weather?.sets.find((s) => s.setId === set.id)?.run;
@@ -32,7 +32,7 @@ export function Runs({ view, ground, weather, win }: Pick<Props, 'view' | 'groun
 }
 
 /** Scent as it drifts from each standing attractor by the night wind of the record: strokes that lie downwind. */
-export function Drift({ view, ground, weather, win }: Pick<Props, 'view' | 'ground' | 'weather'> & { win: Window }) {
+export function Drift({ view, ground, weather, win }: Pick<MapProps, 'view' | 'ground' | 'weather'> & { win: Window }) {
   const winds = weather?.nightWind ?? [];
   const total = winds.reduce((a, b) => a + b, 0);
   if (total === 0 || !weather) return null;
@@ -66,7 +66,7 @@ interface DrawnSide {
 }
 
 /** The places found for an attractor. */
-export const drawnSides = ({ view, sides }: Pick<Props, 'view' | 'sides'>, win: Window): DrawnSide[] =>
+export const drawnSides = ({ view, sides }: Pick<MapProps, 'view' | 'sides'>, win: Window): DrawnSide[] =>
   sides.map((side, i) => {
     const from = pixel(win, toPlane(view.plane, side.latDeg, side.lonDeg));
     const turn = (side.compassDeg * Math.PI) / 180;
@@ -151,7 +151,7 @@ export function SpotMark({ spot, at, view, chosen, choose }: SpotMarkProps) {
 }
 
 /** The points of what is chosen, to be moved. */
-export function Handles({ view, ground, chosen, onMove, win, svg }: Props & { win: Window; svg: { current: SVGSVGElement | null } }) {
+export function Handles({ view, ground, chosen, onMove, win, svg }: MapProps & { win: Window; svg: { current: SVGSVGElement | null } }) {
   const [moving, setMoving] = useState<{ index: number; to: Point } | null>(null);
   const spot = chosen?.what === 'spot' ? ground.spots.find((s) => s.id === chosen.id) : undefined;
   const sign = chosen?.what === 'sign' ? ground.signs.find((s) => s.id === chosen.id) : undefined;
