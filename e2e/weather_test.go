@@ -89,7 +89,7 @@ func TestALogThatIsOnlyKept(t *testing.T) {
 	before := rows[string](t, file, `SELECT id FROM mutations`)
 	p.kill()
 	w.tapTwice(take)
-	w.see("Kept in this browser: the 48 hours of a log are taken in as soon as the program answers.")
+	w.see("Kept in this browser until the program answers: the 48 hours of a log.")
 	w.gone("Taken in")
 	w.see("not sent yet, kept in this browser")
 	p.start()

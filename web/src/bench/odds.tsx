@@ -42,7 +42,7 @@ export function Odds({ found, layout, target, around, night, onNight, follows, t
       {problems.length > 0 && (
         <p className="ember">
           {problems.length === 1 ? 'One thing has' : `${capital(count(problems.length))} things have`} to be corrected, marked on the left.
-          What stands here is from before.
+          {answer !== undefined && ' What stands here is from before.'}
         </p>
       )}
       <div className="odds-room">

@@ -22,7 +22,7 @@ const leave = 'leave out';
 const shownRows = 200;
 
 function Open({ view, kinds }: { view: LineView; kinds: Kind[] }) {
-  const { preview: report, setPreview, ...of } = useTakeIn(view.line.id, 'import', 'The file');
+  const { preview: report, setPreview, ...file } = useTakeIn(view.line.id, 'import', 'The file');
   const [property, setProperty] = useState('Brought in');
   /** What each thing becomes where that is not what the file says; of another file it holds no more. */
   const [said, setSaid] = useState<{ of: Report | null; becomes: string[] }>({ of: null, becomes: [] });
@@ -33,20 +33,25 @@ function Open({ view, kinds }: { view: LineView; kinds: Kind[] }) {
     const things = report.things
       .map((t, i) => ({ ...t, kind: becomes[i] ?? leave, ...(t.doubt && { sure: true }) }))
       .filter((t) => t.kind !== leave);
-    of.take({ things, property }, `${things.length} things of a file`);
+    file.take({ things, property }, `${many(things.length, 'thing')} of ${file.name}`);
   };
   return (
     <main className="page">
       <h2>Bring in a file</h2>
       <p>GPX 1.1 (waypoints, routes, tracks) or GeoJSON, up to 20 MB. You see what each thing will become before anything is changed.</p>
-      <FileButton id="file" label="Choose a file" accept=".gpx,.geojson,.json,application/gpx+xml,application/geo+json" onFile={of.look} />
-      {of.reading && <p role="status">Reading the file.</p>}
-      <HowItWent wrong={of.wrong} taken={of.taken} />
-      {of.taken?.state === 'taken' && (
+      <FileButton
+        id="file"
+        label="Choose a file"
+        accept=".gpx,.geojson,.json,application/gpx+xml,application/geo+json"
+        onFile={file.look}
+      />
+      {file.reading && <p role="status">Reading the file.</p>}
+      <HowItWent wrong={file.wrong} taken={file.taken} />
+      {file.taken?.state === 'taken' && (
         <p role="status">
           <b>
-            Brought in: {many(of.taken.answer.features, 'thing')} on the map, {many(of.taken.answer.spots, 'spot')},{' '}
-            {many(of.taken.answer.signs, 'sign')}.
+            Brought in: {many(file.taken.answer.features, 'thing')} on the map, {many(file.taken.answer.spots, 'spot')},{' '}
+            {many(file.taken.answer.signs, 'sign')}.
           </b>{' '}
           <Link to={`/line/${view.line.id}/ground`}>See them on the ground</Link>
         </p>

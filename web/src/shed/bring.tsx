@@ -34,7 +34,7 @@ export function BringTraps({ view, onDone }: { view: LineView; onDone: () => voi
           {preview.changes.length > 0 && <p>Changed: {numbers(preview.changes)}.</p>}
           {preview.same > 0 && <p className="quiet">As they are already: {count(preview.same)}.</p>}
           <Button
-            onClick={() => take({ traps: preview.traps }, `${preview.traps.length} traps of a file`)}
+            onClick={() => take({ traps: preview.traps }, `${many(preview.traps.length, 'trap')} of a file`)}
             disabled={preview.traps.length === 0}
           >
             {preview.traps.length === 0 ? 'Nothing to take in' : `Take in ${many(preview.traps.length, 'trap')}`}

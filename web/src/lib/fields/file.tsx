@@ -1,5 +1,5 @@
 import { call, Refused } from '../ask/api';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { write } from '../kept/outbox';
 import { ulid } from '../ulid';
 import { oneColon, rowWords } from '../words/inwords';
@@ -65,7 +65,10 @@ export function useTakeIn<K extends keyof Files>(line: string, kind: K, what: st
   const [wrong, setWrong] = useState('');
   const [taken, setTaken] = useState<TakenIn<Files[K]['answer']> | null>(null);
   const [reading, setReading] = useState(false);
+  const newest = useRef(0);
   const look = async (chosen: File, encoding = '') => {
+    // What was chosen last stands, also where the answer to another comes after it.
+    const nth = ++newest.current;
     setFile(chosen);
     setPreview(null);
     setWrong('');
@@ -73,11 +76,12 @@ export function useTakeIn<K extends keyof Files>(line: string, kind: K, what: st
     setReading(true);
     try {
       const path = `/lines/${line}/${kind}/preview${encoding && `?encoding=${encoding}`}`;
-      setPreview(await lookInto<Files[K]['preview']>(path, chosen));
+      const found = await lookInto<Files[K]['preview']>(path, chosen);
+      if (nth === newest.current) setPreview(found);
     } catch (error) {
-      setWrong(fileTrouble(error, what));
+      if (nth === newest.current) setWrong(fileTrouble(error, what));
     } finally {
-      setReading(false);
+      if (nth === newest.current) setReading(false);
     }
   };
   const take = useOnce(async (body: Files[K]['body'], of: string) => {
@@ -97,6 +101,7 @@ export function useTakeIn<K extends keyof Files>(line: string, kind: K, what: st
     wrong,
     taken,
     reading,
+    name: file?.name ?? '',
     look: (chosen: File) => void look(chosen),
     /** Looks into the same file again, as one that is written otherwise. */
     lookAs: (encoding: string) => file && void look(file, encoding),
@@ -115,7 +120,7 @@ export function HowItWent({ wrong, taken }: { wrong: string; taken: TakenIn<unkn
       )}
       {taken?.state === 'kept' && (
         <p className="ember" role="status">
-          Kept in this browser: {taken.what} are taken in as soon as the program answers.
+          Kept in this browser until the program answers: {taken.what}.
         </p>
       )}
     </>
