@@ -147,8 +147,9 @@ func ask(file string) (tally, []survivor, error) {
 	}
 	run := exec.Command("gremlins", append(args, "./"+pkg)...)
 	run.Stderr = os.Stderr
-	// What is long tells no more of one change; and how long a change may take is told by a run that is not remembered.
-	run.Env = append(os.Environ(), "GOFLAGS=-short -count=1")
+	// What is long tells no more of one change, nor does a second test that fails; and how long a change may take is told by a run that is
+	// not remembered.
+	run.Env = append(os.Environ(), "GOFLAGS=-short -failfast -count=1")
 	if err := run.Run(); err != nil {
 		return tally{}, nil, err
 	}
