@@ -21,7 +21,7 @@ func TestEveryWorkedCaseIsRun(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	files, err := filepath.Glob("*/worked_test.go")
+	files, err := filepath.Glob("*/*_test.go")
 	if err != nil {
 		t.Fatal(err)
 	}
@@ -33,7 +33,7 @@ func TestEveryWorkedCaseIsRun(t *testing.T) {
 		}
 		call := regexp.MustCompile(`worked\.Run\(t, (.*)\)`).FindSubmatch(text)
 		if call == nil {
-			t.Fatalf("%s runs nothing", file)
+			continue
 		}
 		for _, name := range regexp.MustCompile(`"([a-z-]+)"`).FindAllSubmatch(call[1], -1) {
 			run = append(run, string(name[1]))

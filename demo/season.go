@@ -358,7 +358,7 @@ func (m *maker) come(l layout.Layout, species string) (finding line.Finding, pad
 	if m.rng.Float64() >= commit {
 		return pick(.5, line.FoundLooked, pick(.2, line.FoundRobbed, pick(.2, line.FoundDug, line.FoundQuiet))), false, nil
 	}
-	ways, err := odds.Ways(l, kind(species), 1)
+	ways, err := odds.Comings(l, kind(species), 1)
 	if err != nil {
 		return "", false, err
 	}
@@ -379,7 +379,7 @@ func (m *maker) come(l layout.Layout, species string) (finding line.Finding, pad
 }
 
 // way draws by which of the ways to a set an animal comes.
-func (m *maker) way(ways []odds.Way) odds.Way {
+func (m *maker) way(ways []odds.Coming) odds.Coming {
 	if len(ways) == 1 {
 		return ways[0]
 	}

@@ -45,7 +45,7 @@ func underAttack(t testing.TB, looks int) (took []time.Duration, mostMB float64)
 	p := begun(t, "demo", "--large", "--seasons", "2", "--sets", "40", "--still", "--data", t.TempDir()+"/large.db")
 	p.kill() // what its making took is not counted
 	p.start()
-	var about server.About
+	var about server.Program
 	fetch(t, p.address, "/about", &about)
 	at := "/lines/" + about.Lines[0].ID
 	var view server.LineView

@@ -96,7 +96,7 @@ func TestStoppedWithABodyOpen(t *testing.T) {
 	}
 	defer conn.Close()
 	fmt.Fprintf(conn, "PUT /api/lines/x HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nContent-Length: 100\r\n\r\n{")
-	var about server.About
+	var about server.Program
 	fetch(t, p.address, "/about", &about) // it has read the other's head by then
 	if err := p.cmd.Process.Signal(syscall.SIGTERM); err != nil {
 		t.Fatal(err)

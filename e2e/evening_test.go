@@ -82,7 +82,7 @@ func (p *program) put(path string, body any) {
 // lineNow is the line as the program has it.
 func (p *program) lineNow() (view server.LineView) {
 	p.t.Helper()
-	var about server.About
+	var about server.Program
 	p.get("/about", &about)
 	p.get("/lines/"+about.Lines[0].ID, &view)
 	return view

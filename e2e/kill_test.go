@@ -164,7 +164,7 @@ func TestKilledAgainAndAgain(t *testing.T) {
 	}
 	file := filepath.Join(t.TempDir(), "demo.db")
 	p := run(t, "demo", "--still", "--data", file)
-	var about server.About
+	var about server.Program
 	fetch(t, p.address, "/about", &about)
 	var view server.LineView
 	fetch(t, p.address, "/lines/"+about.Lines[0].ID, &view)
@@ -238,7 +238,7 @@ func TestKilledDuringTheFirstStart(t *testing.T) {
 			begun++
 		}
 		p := run(t, "serve", "--data", file)
-		var about server.About
+		var about server.Program
 		fetch(t, p.address, "/about", &about)
 		if p.kill(); len(about.File) != 53 || len(about.Lines) != 0 {
 			t.Errorf("kill %d: %+v", i, about)

@@ -141,7 +141,7 @@ func TestRemediesAndSightHaveWords(t *testing.T) {
 	w, _ := logic(t)
 	for _, key := range odds.RemedyKeys() {
 		said := w.do(`(key) => L.remedyWords({ key, slot: 0, to: 'stone', xMm: 25.4 }, { rigs: [], attractors: [] }, 'us')`, key)
-		if bare, _ := json.Marshal(strings.ReplaceAll(key, "_", " ")); said == string(bare) || strings.Contains(said, "undefined") {
+		if bare, _ := json.Marshal(strings.ReplaceAll(string(key), "_", " ")); said == string(bare) || strings.Contains(said, "undefined") {
 			t.Errorf("%s is said as %s", key, said)
 		}
 	}
@@ -164,12 +164,12 @@ func TestThePlaceHasWords(t *testing.T) {
 		}
 	}
 	for _, key := range odds.TermKeys() {
-		says(`(key) => L.terms[key] ?? null`, key)
+		says(`(key) => L.terms[key] ?? null`, string(key))
 	}
-	for _, key := range odds.UnknownKeys() {
-		says(`(key) => L.unknown[key] ?? null`, key)
+	for _, key := range odds.Unknowns {
+		says(`(key) => L.unknown[key] ?? null`, string(key))
 	}
-	for _, key := range append(layout.Asked(), "snow") {
+	for _, key := range append(layout.Questions(), "snow") {
 		says(`(key) => L.lacksWords(key, 5, 'us')`, key)
 	}
 	for _, why := range layout.Whys {

@@ -34,7 +34,7 @@ func roundWithNoSignal(t *testing.T, pace int, away time.Duration) {
 	hand.until("the pages are kept in the browser", func() bool {
 		return hand.MustEval(`() => navigator.serviceWorker.controller !== null`).Bool()
 	})
-	var about server.About
+	var about server.Program
 	fetch(t, p.address, "/about", &about)
 	told := time.Now()
 	hand.click("Start the round")

@@ -11,7 +11,7 @@ import (
 func TestNothingShiftsWhileItLoads(t *testing.T) {
 	t.Parallel()
 	p := demoLine(t)
-	var about server.About
+	var about server.Program
 	fetch(t, p.address, "/about", &about)
 	var view server.LineView
 	base := "/line/" + about.Lines[0].ID

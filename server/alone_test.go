@@ -191,7 +191,7 @@ func TestAnotherLineInTheFile(t *testing.T) {
 	if len(both) != len(alone) || len(both) < 120 {
 		t.Errorf("%d things are read, %d before", len(both), len(alone))
 	}
-	var about About
+	var about Program
 	y.get("/about", &about)
 	if len(about.Lines) != 2 {
 		t.Fatalf("%+v", about.Lines)

@@ -92,8 +92,8 @@ func (o *office) wants() {
 	}
 }
 
-// said keeps what came of a question: blank is that all is well. After a failure the service rests, twice as long each time.
-func (o *office) said(line, trouble string) {
+// note keeps what came of a question: blank is that all is well. After a failure the service rests, twice as long each time.
+func (o *office) note(line, trouble string) {
 	o.lock.Lock()
 	defer o.lock.Unlock()
 	o.trouble[line] = trouble
@@ -148,7 +148,7 @@ func (s *Server) FetchWeather(ctx context.Context) {
 			continue
 		}
 		if trouble := s.refresh(ctx, l); ctx.Err() == nil {
-			s.office.said(l.ID, trouble)
+			s.office.note(l.ID, trouble)
 		}
 	}
 }

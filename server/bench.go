@@ -65,8 +65,8 @@ func (r *runs) of(kind string, q Question, compute func() (any, error)) (any, er
 	return found, err
 }
 
-// asked is the question as the core takes it. It refuses what is not known by name.
-func (q Question) asked(target animal.Animal, with brings) (odds.Question, error) {
+// forOdds is the question as the core takes it. It refuses what is not known by name.
+func (q Question) forOdds(target animal.Animal, with brings) (odds.Question, error) {
 	var p refuse.Problems
 	asked := odds.Question{
 		Layout: q.Layout, Target: target, Animals: with.animals, Schools: with.schools, Spares: with.animals.Listed(&p, "spares", q.Spares),
@@ -85,7 +85,7 @@ func (q Question) asked(target animal.Animal, with brings) (odds.Question, error
 
 func (s *Server) bench(c *gin.Context) {
 	s.ask(c, "target", func(q Question, target animal.Animal) (any, error) {
-		asked, err := q.asked(target, s.brings())
+		asked, err := q.forOdds(target, s.brings())
 		if err != nil {
 			return nil, err
 		}

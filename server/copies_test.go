@@ -58,7 +58,7 @@ func TestWhenACopyIsDue(t *testing.T) {
 func TestHowTheCopiesStand(t *testing.T) {
 	x := newSite(t)
 	about := func() *Backup {
-		var a About
+		var a Program
 		x.get("/about", &a)
 		return a.Backup
 	}
@@ -159,7 +159,7 @@ func TestMovingThroughThePage(t *testing.T) {
 	if seen.TakenIn == nil || seen.TakenIn.Already || seen.ID == "" {
 		t.Fatalf("seen: %+v", seen)
 	}
-	var about About
+	var about Program
 	if x.get("/about", &about); len(about.Lines) != 0 {
 		t.Fatalf("it was taken in before anybody said so: %+v", about)
 	}

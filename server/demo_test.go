@@ -50,7 +50,7 @@ func demoAt(t *testing.T, path string) *site {
 	x := &site{t: t, url: h.URL, server: server}
 	withWeather(t, x)
 	x.server.FetchWeather(t.Context())
-	var about About
+	var about Program
 	x.get("/about", &about)
 	if !about.Demo || !about.Still || len(about.Lines) == 0 || !about.Now.Equal(demo.Start()) {
 		t.Fatalf("%+v", about)

@@ -81,7 +81,7 @@ func TestTheSeasonThatIsAskedFor(t *testing.T) {
 	h := httptest.NewServer(server.Handler())
 	t.Cleanup(h.Close)
 	x := &site{t: t, url: h.URL, server: server}
-	var about About
+	var about Program
 	x.get("/about", &about)
 	var open BookView
 	at := "/lines/" + about.Lines[0].ID

@@ -112,7 +112,7 @@ func (q Question) weighed(with brings) (odds.Question, error) {
 	if q.Circumstances == nil {
 		return odds.Question{}, refuse.Field("circumstances", "are missing: what is caught hangs on the place and the night")
 	}
-	return q.asked(target, with)
+	return q.forOdds(target, with)
 }
 
 // stream answers a question line by line.

@@ -65,7 +65,7 @@ func TestWhatFollowsTheChain(t *testing.T) {
 	if len(lines) < 4 || lines[0].Company == nil || len(lines[0].Company.Others) != 9 || lines[0].Company.Targets == nil || !lines[len(lines)-1].Done {
 		t.Fatalf("%+v", lines)
 	}
-	keys := map[string]bool{}
+	keys := map[odds.RemedyKey]bool{}
 	for _, l := range lines[1 : len(lines)-1] {
 		if (l.Remedy == nil) == (l.Sparing == nil) {
 			t.Fatalf("%+v", l)

@@ -240,7 +240,7 @@ func TestSlowBodies(t *testing.T) {
 	}
 	defer conn.Close()
 	fmt.Fprintf(conn, "PUT /api%s HTTP/1.1\r\nHost: localhost\r\nContent-Type: application/json\r\nMutation: %s\r\nContent-Length: 100\r\n\r\n{", x.of("properties", id()), id())
-	var about About
+	var about Program
 	x.get("/about", &about)
 	response, err := http.ReadResponse(bufio.NewReader(conn), nil)
 	if err != nil {

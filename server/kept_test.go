@@ -56,7 +56,7 @@ func (x *site) sent(method, path string, body any, headers map[string]string) (*
 func TestEveryAnswerSaysWhose(t *testing.T) {
 	x := newSite(t)
 	made := x.built()
-	var about About
+	var about Program
 	x.get("/about", &about)
 	stands, err := x.server.Store.Standing()
 	if err != nil || stands.Writes == 0 {
@@ -358,7 +358,7 @@ func TestTheMiddleOfAFile(t *testing.T) {
 	} {
 		var at struct{ LatDeg, LonDeg float64 }
 		x.decode(&at)(x.do("POST", "/middle", "", `{"type":"LineString","coordinates":`+points+`}`))
-		if off := about(at.LonDeg - want[1]); at.LatDeg-want[0] > 1e-9 || off > 1e-9 || off < -1e-9 {
+		if off := turned(at.LonDeg - want[1]); at.LatDeg-want[0] > 1e-9 || off > 1e-9 || off < -1e-9 {
 			t.Errorf("%s: %+v", points, at)
 		}
 	}

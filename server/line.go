@@ -14,8 +14,8 @@ import (
 	"oldburrow/store"
 )
 
-// About says what this program shows. File names the data file, and which of its restored lives this is.
-type About struct {
+// Program says what this program shows. File names the data file, and which of its restored lives this is.
+type Program struct {
 	File  string      `json:"file"`
 	Demo  bool        `json:"demo"`
 	Now   time.Time   `json:"now"`
@@ -26,8 +26,8 @@ type About struct {
 	Backup *Backup `json:"backup" jsonschema:"nullable"`
 }
 
-func (s *Server) about(c *gin.Context) {
-	a := About{Demo: s.Demo != nil, Now: s.Clock.Now().UTC(), Still: s.Demo != nil && s.Demo.still, GPS: s.GPS != nil}
+func (s *Server) program(c *gin.Context) {
+	a := Program{Demo: s.Demo != nil, Now: s.Clock.Now().UTC(), Still: s.Demo != nil && s.Demo.still, GPS: s.GPS != nil}
 	err := s.Store.Read(c.Request.Context(), func(v store.View) (err error) {
 		a.Lines, err = v.Lines()
 		return err

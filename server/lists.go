@@ -57,7 +57,7 @@ func lists() []list {
 		orBlank("soils", ground.Soils), orBlank("wetnesses", ground.Wetnesses), orBlank("surfaces", ground.Surfaces),
 		orBlank("signKinds", line.SignKinds), orBlank("signAges", line.SignAges), keysOf("holdsTrack", line.HoldsTrack), keysOf("metKinds", line.MetKinds),
 		keysOf("featureKinds", ground.FeatureKinds), keysOf("fallKinds", line.FallKinds), keysOf("readingKinds", line.ReadingKinds), orBlank("ages", append(odds.Ages, odds.AgeUnsaid)),
-		orBlank("throughs", layout.Throughs), keysOf("canBeThere", line.CanBeThere()), keysOf("askedOfPlaces", append(layout.Asked(), "snow")),
+		orBlank("throughs", layout.Throughs), keysOf("canBeThere", line.CanBeThere()), keysOf("askedOfPlaces", append(layout.Questions(), "snow")),
 
 		keysOf("patterns", layout.PatternKeys()), orBlank("setKinds", layout.Kinds), orBlank("shows", layout.Shows), keysOf("backings", layout.Backings), orBlank("spoils", layout.Spoils), orBlank("handsUsed", layout.HandsUsed),
 		keysOf("attractorKinds", layout.AttractorKinds), keysOf("smellKinds", layout.SmellKinds), keysOf("lureClasses", line.LureClasses), orBlank("carriers", layout.Carriers),
@@ -65,10 +65,10 @@ func lists() []list {
 		keysOf("devices", layout.Devices), orBlank("panOvers", layout.PanOvers), orBlank("panUnders", layout.PanUnders),
 		orBlank("covers", pan.Materials), keysOf("offeredCovers", pan.Offered), orBlank("agents", mix.Agents), keysOf("partKinds", mix.PartKinds), keysOf("measuredBy", mix.Bys),
 		keysOf("anchors", layout.AnchorKinds), keysOf("dragKinds", layout.DragKinds), keysOf("ends", layout.Ends), orBlank("dragCovers", layout.DragCovers),
-		keysOf("sightBys", layout.SightBys), keysOf("whyNever", layout.Whys), keysOf("remedyKeys", odds.RemedyKeys()), keysOf("termKeys", odds.TermKeys()), keysOf("unknownKeys", odds.UnknownKeys()), orBlank("links", odds.LinkKeys),
+		keysOf("sightBys", layout.SightBys), keysOf("whyNever", layout.Whys), keysOf("remedyKeys", odds.RemedyKeys()), keysOf("termKeys", odds.TermKeys()), keysOf("unknownKeys", odds.Unknowns), orBlank("links", odds.LinkKeys),
 
 		keysOf("trapTypes", line.TrapTypes), keysOf("trapsWithJaws", line.TypesWithJaws), orBlank("jawForms", line.JawForms), keysOf("checkKeys", line.CheckKeys),
-		orBlank("aways", line.Aways), keysOf("kitMarks", line.Marks), keysOf("encodings", exchange.Encodings()),
+		keysOf("kitGroups", shed.Groups), orBlank("kitLacks", shed.Lacks), orBlank("aways", line.Aways), keysOf("kitMarks", line.Marks), keysOf("encodings", exchange.Encodings()),
 
 		orBlank("findings", line.Findings), orBlank("evidence", line.Evidences), orBlank("sides", line.Sides), orBlank("bedsFelt", line.BedsFelt), keysOf("locks", line.Locks), orBlank("winds", line.Winds),
 		keysOf("conditions", line.Conditions), keysOf("rigStates", line.RigStates), orBlank("sexes", line.Sexes), orBlank("feet", line.Feet), orBlank("holds", line.Holds),

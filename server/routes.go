@@ -71,8 +71,8 @@ func (s *Server) shown(group Group, path string, answer any, page func(reading, 
 	return route{method: http.MethodGet, path: "/api/lines/:line" + path, group: group, answer: answer, does: s.show(page), asks: asks}
 }
 
-// asked is a route that is asked a question and only computes.
-func asked(path string, body, answer any, does gin.HandlerFunc) route {
+// computed is a route that is asked a question and only computes.
+func computed(path string, body, answer any, does gin.HandlerFunc) route {
 	return route{method: http.MethodPost, path: "/api" + path, group: Read, takes: asJSON, body: body, answer: answer, does: does}
 }
 
@@ -124,25 +124,25 @@ func (s *Server) mount(r *gin.Engine) {
 func (s *Server) routes() []route {
 	all := []route{
 		{method: http.MethodGet, path: "/healthz", group: Open, answer: Health{}, does: s.health},
-		{method: http.MethodGet, path: "/api/about", group: Read, answer: About{}, does: s.about},
+		{method: http.MethodGet, path: "/api/about", group: Read, answer: Program{}, does: s.program},
 		{method: http.MethodGet, path: "/api/openapi.json", group: Read, does: openAPI},
 		{method: http.MethodGet, path: "/api/schema.json", group: Read, does: schemaJSON},
 		{method: http.MethodGet, path: "/api/kinds", group: Read, answer: []ground.Kind{}, does: s.kinds},
 		{method: http.MethodGet, path: "/api/place", group: Read, answer: PlaceRead{}, does: s.place, asks: []string{"seconds"}},
 		{method: http.MethodGet, path: "/api/bench/lessons/:target", group: Read, answer: []odds.Lesson{}, does: s.lessons},
 
-		asked("/calc/:name", nil, nil, s.calc),
-		asked("/bench", Question{}, odds.Answer{}, s.bench),
-		asked("/bench/following", Question{}, Following{}, s.following).inLines(),
-		asked("/bench/best", Question{}, Progress{}, s.best).inLines(),
-		asked("/bench/compare", Comparing{}, odds.Difference{}, s.compare),
-		asked("/coordinates", Written{}, ground.Fix{}, coordinates),
-		asked("/pan", shed.PanQuestion{}, shed.PanAnswer{}, s.judgePan),
-		asked("/press", Ask{}, PressRead{}, s.press),
-		asked("/lines/:line/place", outlook.Question{}, outlook.Places{}, s.placeIt),
-		asked("/lines/:line/repattern", Repattern{}, Repatterned{}, s.repattern),
-		asked("/lines/:line/reach", ReachAsked{}, ReachView{}, s.reach),
-		asked("/lines/:line/circumstances", CircumstancesAsked{}, CircumstancesView{}, s.circumstances),
+		computed("/calc/:name", nil, nil, s.calc),
+		computed("/bench", Question{}, odds.Answer{}, s.bench),
+		computed("/bench/following", Question{}, Following{}, s.following).inLines(),
+		computed("/bench/best", Question{}, Progress{}, s.best).inLines(),
+		computed("/bench/compare", Comparing{}, odds.Difference{}, s.compare),
+		computed("/coordinates", Written{}, ground.Fix{}, coordinates),
+		computed("/pan", shed.PanQuestion{}, shed.PanAnswer{}, s.judgePan),
+		computed("/press", Ask{}, PressRead{}, s.press),
+		computed("/lines/:line/place", outlook.Question{}, outlook.Places{}, s.placeIt),
+		computed("/lines/:line/repattern", Repattern{}, Repatterned{}, s.repattern),
+		computed("/lines/:line/reach", ReachAsked{}, ReachView{}, s.reach),
+		computed("/lines/:line/circumstances", CircumstancesAsked{}, CircumstancesView{}, s.circumstances),
 		{method: http.MethodPost, path: "/api/middle", group: Read, takes: file, answer: ground.Fix{}, does: middle, few: mostUploads},
 
 		s.shown(Read, "", LineView{}, lineView),

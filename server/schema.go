@@ -22,7 +22,7 @@ import (
 
 // wire is everything that crosses between the program and the browser.
 type wire struct {
-	About       About           `json:"about"`
+	Program     Program         `json:"program"`
 	LineView    LineView        `json:"lineView"`
 	Ground      Ground          `json:"ground"`
 	Book        BookView        `json:"book"`

@@ -332,7 +332,7 @@ func TestAnotherLinesRecordsCannotBeReached(t *testing.T) {
 // A write says which file it is meant for; what the device's clock showed is kept with it.
 func TestWritesSayWhereTheyBelong(t *testing.T) {
 	x := newSite(t)
-	var about About
+	var about Program
 	x.get("/about", &about)
 	for _, c := range []struct {
 		header, value string

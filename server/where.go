@@ -46,15 +46,15 @@ func middle(c *gin.Context) {
 			if first == nil {
 				first = &p
 			}
-			lat, east, n = lat+p[1], east+about(p[0]-first[0]), n+1
+			lat, east, n = lat+p[1], east+turned(p[0]-first[0]), n+1
 		}
 	}
 	if n == 0 {
 		fail(c, refuse.Field("place", "is not in that file: it holds no points"))
 		return
 	}
-	reply(c, ground.Fix{LatDeg: lat / n, LonDeg: about(first[0] + east/n)})
+	reply(c, ground.Fix{LatDeg: lat / n, LonDeg: turned(first[0] + east/n)})
 }
 
-// about is a longitude, or how far one lies from another, the short way round: from -180 to 180 degrees.
-func about(deg float64) float64 { return math.Remainder(deg, 360) }
+// turned is a longitude, or how far one lies from another, the short way round: from -180 to 180 degrees.
+func turned(deg float64) float64 { return math.Remainder(deg, 360) }

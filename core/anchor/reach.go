@@ -62,7 +62,7 @@ func (q Question) circle(a layout.Anchor) (*Circle, error) {
 	if found == nil {
 		return nil, nil
 	}
-	for _, near := range q.about(a) {
+	for _, near := range q.near(a) {
 		if near.Mm <= found.ReachMm {
 			found.Near = append(found.Near, near)
 		}
@@ -79,8 +79,8 @@ func (q Question) toAttractor(a layout.Anchor) float64 {
 	return math.Min(longestMm, math.Hypot(x, y))
 }
 
-// about is what of the set itself a held animal could hang on or wind itself round, and how far that lies from an anchor.
-func (q Question) about(a layout.Anchor) []Near {
+// near is what of the set itself a held animal could hang on or wind itself round, and how far that lies from an anchor.
+func (q Question) near(a layout.Anchor) []Near {
 	var found []Near
 	if w := q.Layout.Way; w != nil {
 		sin, cos := math.Sincos(w.BearingDeg * math.Pi / 180)

@@ -16,7 +16,7 @@ func Decode(raw []byte) (Layout, error) {
 	var l plain
 	wrong := strict(raw, &l)
 	if wrong == nil && l.Schema == Schema { // as nearly all are: read once
-		return Layout(l).whole(), nil
+		return Layout(l).complete(), nil
 	}
 	var of struct {
 		Schema *int `json:"schema"`
@@ -64,8 +64,8 @@ func notALayout(err error) error {
 	return refuse.Field("layout", "is no layout: one JSON object is wanted")
 }
 
-// whole puts an empty list where none was written, in a layout that is nobody else's.
-func (l Layout) whole() Layout {
+// complete puts an empty list where none was written, in a layout that is nobody else's.
+func (l Layout) complete() Layout {
 	l.Attractors, l.Rigs = listed(l.Attractors), listed(l.Rigs)
 	l.Anchors, l.Guides = listed(l.Anchors), listed(l.Guides)
 	for i := range l.Attractors {
@@ -148,5 +148,5 @@ func (f first) lift() Layout {
 		}},
 		Anchors: []Anchor{{Kind: f.Anchor.Kind, LengthMm: f.Anchor.LengthMm, XMm: f.Bed.XMm, YMm: f.Bed.YMm}},
 		Guides:  f.Guides,
-	}.whole()
+	}.complete()
 }

@@ -240,7 +240,7 @@ func TestPanMayShiftInsideItsBed(t *testing.T) {
 	}
 }
 
-func TestHold(t *testing.T) {
+func TestLingers(t *testing.T) {
 	smells := func(kinds ...SmellKind) []Smell {
 		var found []Smell
 		for _, kind := range kinds {
@@ -267,7 +267,7 @@ func TestHold(t *testing.T) {
 		{"thin holes, one lure", "punch_holes", 150, "none", smells("gland"), .8},
 	} {
 		l := Layout{Pattern: c.pattern, Attractors: []Attractor{{Hole: &Hole{DepthMm: c.depth}, Plug: c.plug, Smells: c.smells}}}
-		if got := l.Hold(); math.Abs(got-c.want) > 1e-9 {
+		if got := l.Lingers(); math.Abs(got-c.want) > 1e-9 {
 			t.Errorf("%s: %g, want %g", c.name, got, c.want)
 		}
 	}
@@ -283,7 +283,7 @@ func TestHoldOfEachPattern(t *testing.T) {
 	}
 	for _, key := range PatternKeys() {
 		for _, a := range targets() {
-			if got := begin(t, key, a.Key).Hold(); want[key] == 0 || math.Abs(got-want[key]) > 1e-9 {
+			if got := begin(t, key, a.Key).Lingers(); want[key] == 0 || math.Abs(got-want[key]) > 1e-9 {
 				t.Errorf("%s for %s: %g, want %g", key, a.Key, got, want[key])
 			}
 		}
@@ -337,7 +337,7 @@ func asMade(l Layout, a animal.Animal) string {
 			said += fmt.Sprintf("; pan %.0f,%.0f", r.Pan.XMm, r.Pan.YMm)
 		}
 	}
-	for _, term := range l.Terms(a) {
+	for _, term := range l.Comings(a) {
 		in := term.Approach
 		said += fmt.Sprintf("; %.2f %s", term.Share, in.Approach)
 		if in.Axes != (footfall.Axes{}) {
@@ -363,7 +363,7 @@ func asMade(l Layout, a animal.Animal) string {
 	return said
 }
 
-// What each pattern is: for a coyote and for a red fox, its parts, its pans and its terms; how long it takes and how well it shows.
+// What each pattern is: for a coyote and for a red fox, its parts, its pans and how animals come to it; how long it takes and how well it shows.
 func TestTableOfPatterns(t *testing.T) {
 	const stick = "sticks [0] of 0"
 	pocket := "; 0.50 stand 35°; 0.50 pass at 0,250 facing 0 300 wide, sticks [] of 0"
@@ -602,12 +602,12 @@ func TestRemarks(t *testing.T) {
 	}
 }
 
-// The terms of a pattern share the visits among them, and give places back as they took them.
+// The comings of a pattern share the visits among them, and give places back as they took them.
 func TestTerms(t *testing.T) {
 	for _, key := range PatternKeys() {
 		for _, a := range targets() {
 			share := 0.0
-			for _, term := range begin(t, key, a.Key).Terms(a) {
+			for _, term := range begin(t, key, a.Key).Comings(a) {
 				share += term.Share
 				x, y := term.Approach.Axes.On(123, -45)
 				if bx, by := term.Approach.Axes.At(x, y); math.Hypot(bx-123, by+45) > 1e-9 {
@@ -621,7 +621,7 @@ func TestTerms(t *testing.T) {
 	}
 	// From each of three holes the pan lies straight ahead, as far as the animal's foot comes down.
 	l := begin(t, "punch_holes", "coyote")
-	for i, term := range l.Terms(targets()[0]) {
+	for i, term := range l.Comings(targets()[0]) {
 		if x, y := term.Approach.Axes.On(l.Rigs[0].Pan.XMm, l.Rigs[0].Pan.YMm); math.Abs(x) > 1e-9 || y < 200 || y > 260 {
 			t.Errorf("from hole %d the pan lies at (%g,%g)", i, x, y)
 		}
@@ -705,8 +705,8 @@ func TestRandomLayouts(t *testing.T) {
 		if err := l.Check(); err != nil {
 			return
 		}
-		if hold := l.Hold(); hold < .3 || hold > 3 {
-			t.Errorf("hold %g", hold)
+		if lingers := l.Lingers(); lingers < .3 || lingers > 3 {
+			t.Errorf("hold %g", lingers)
 		}
 		for _, remark := range l.Remarks(targets()[rng.IntN(4)], Underfoot{Frozen: true}) {
 			if !(remark.Mm > 0) {
@@ -791,8 +791,8 @@ func FuzzDecode(f *testing.F) {
 	f.Fuzz(func(_ *testing.T, raw string) {
 		l, err := Decode([]byte(raw))
 		if err == nil && l.Check() == nil {
-			l.Hold()
-			l.Terms(targets()[0])
+			l.Lingers()
+			l.Comings(targets()[0])
 		}
 	})
 }

@@ -225,9 +225,9 @@ func (l Layout) SpreadDeg() float64 {
 	return footfall.OpenDeg
 }
 
-// Hold is how much longer than usual this set keeps an animal at work, as a factor on its re-placings, within 0.3–3. The factors
+// Lingers is how much longer than usual this set keeps an animal at work, as a factor on its re-placings, within 0.3–3. The factors
 // are judgements of the trade.
-func (l Layout) Hold() float64 { return math.Max(0.3, math.Min(3, patternOf(l.Pattern).Hold(l))) }
+func (l Layout) Lingers() float64 { return math.Max(0.3, math.Min(3, patternOf(l.Pattern).Lingers(l))) }
 
-// Terms are the ways in which an animal comes to the set.
-func (l Layout) Terms(a animal.Animal) []Term { return patternOf(l.Pattern).Terms(l, a) }
+// Comings are the ways in which an animal comes to the set.
+func (l Layout) Comings(a animal.Animal) []Coming { return patternOf(l.Pattern).Comings(l, a) }

@@ -19,8 +19,8 @@ type PatternDef struct {
 	Begin    func(Begin) Layout
 	Limits   []Limit
 	Wants    Wants
-	Terms    terms
-	Hold     func(Layout) float64
+	Comings  comings
+	Lingers  func(Layout) float64
 	Minutes  float64
 	Sight    string // its word as it begins; blank for a blind set
 	Asks     Ask
@@ -99,7 +99,7 @@ func patternOf(key string) PatternDef {
 			return def
 		}
 	}
-	return PatternDef{Key: key, Begin: Begin.nothing, Wants: Wants{Loops: true}, Terms: unclaimed, Hold: asUsual}
+	return PatternDef{Key: key, Begin: Begin.nothing, Wants: Wants{Loops: true}, Comings: unclaimed, Lingers: asUsual}
 }
 
 // Claims tells whether a pattern says where feet fall: a device that closes a loop does not.

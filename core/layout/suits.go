@@ -36,7 +36,7 @@ type Suit struct {
 	Lacks   []string `json:"lacks"`
 	Through float64  `json:"through"`
 	Sight   float64  `json:"sight"`
-	Terms   []string `json:"terms"`
+	Terms   []Term   `json:"terms"`
 }
 
 // Ask is what a pattern asks of a place: one of some things within a distance, m, or snow.
@@ -98,9 +98,13 @@ var throughWays = []struct{ upToMm, share float64 }{{400, .7}, {700, .5}, {1200,
 // season is a stretch of the year, both days in it: month and day.
 type season struct{ from, to [2]int }
 
+// Term is a key of what speaks for or against committing, by the place, the day or how a set is made.
+type Term string
+
 // placeSeasons are the terms that hang on the day, by the trait that they are about. Judgements.
 var placeSeasons = []struct {
-	term, trait string
+	term  Term
+	trait string
 	season
 }{
 	{"mark_season", Mark, season{[2]int{12, 15}, [2]int{3, 15}}},
@@ -119,12 +123,12 @@ func (s season) holds(day time.Time) bool {
 }
 
 // shyTerms are what a shy place has against sets of a trait.
-var shyTerms = map[string]string{Show: "shy_show", OpenHole: "shy_open_hole", Punched: "shy_punch_holes"}
+var shyTerms = map[string]Term{Show: "shy_show", OpenHole: "shy_open_hole", Punched: "shy_punch_holes"}
 
 // Suits is what a pattern makes of a place for an animal.
 func Suits(pattern string, a animal.Animal, at Site) Suit {
 	def := patternOf(pattern)
-	found := Suit{Lacks: def.lacks(at), Through: 1, Terms: []string{}}
+	found := Suit{Lacks: def.lacks(at), Through: 1, Terms: []Term{}}
 	found.Stands = len(found.Lacks) == 0
 	if def.blind() {
 		found.Through = def.through(a, at)
@@ -197,12 +201,12 @@ func (def PatternDef) through(a animal.Animal, at Site) float64 {
 }
 
 // terms are what speaks for and against a set that is not blind.
-func (def PatternDef) terms(at Site) []string {
-	found := []string{}
+func (def PatternDef) terms(at Site) []Term {
+	found := []Term{}
 	for _, trait := range def.Traits {
 		switch trait {
 		case Close, Show, TreeHole, InWater:
-			found = append(found, trait)
+			found = append(found, Term(trait))
 		}
 		if term, ok := shyTerms[trait]; ok && at.Shy {
 			found = append(found, term)
@@ -234,8 +238,8 @@ func AskedWithinM() float64 {
 	return most
 }
 
-// Asked are all the things that patterns ask for.
-func Asked() []string {
+// Questions are all the things that patterns ask for.
+func Questions() []string {
 	var keys []string
 	for _, def := range patterns {
 		for _, key := range def.Asks.OneOf {

@@ -106,14 +106,17 @@ func TestWhatAPatternAsksOfAPlace(t *testing.T) {
 
 // The days of a season count with both ends, the same each year.
 func TestSeasonsOfAPlace(t *testing.T) {
-	for _, c := range []struct{ pattern, day, want string }{
+	for _, c := range []struct {
+		pattern, day string
+		want         Term
+	}{
 		{"tuft", "2026-12-14", "mark_early"}, {"tuft", "2026-12-15", "mark_season"}, {"tuft", "2027-03-15", "mark_season"}, {"tuft", "2027-03-16", ""}, {"tuft", "2026-07-31", ""}, {"tuft", "2026-08-01", "mark_early"},
 		{"pull_stick", "2026-11-30", "food_early"}, {"pull_stick", "2026-12-01", ""}, {"pull_stick", "2026-12-31", ""}, {"pull_stick", "2031-01-01", "food_late"}, {"pull_stick", "2027-03-31", "food_late"}, {"pull_stick", "2027-04-01", ""},
 		{"hole", "", ""}, {"trail", "2027-01-20", ""},
 	} {
-		want := []string{}
+		want := []Term{}
 		if c.want != "" {
-			want = []string{c.want}
+			want = []Term{c.want}
 		}
 		if got := Suits(c.pattern, *animalOf(t, "coyote"), Site{Day: c.day}).Terms; !slices.Equal(got, want) {
 			t.Errorf("%s on %s: %v, want %v", c.pattern, c.day, got, want)

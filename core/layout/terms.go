@@ -7,16 +7,16 @@ import (
 	"oldburrow/core/footfall"
 )
 
-// Term is one way in which a share of the visits comes to the set: the approach, with where it lies on the set's plan.
-type Term struct {
+// Coming is one way in which a share of the visits comes to the set: the approach, with where it lies on the set's plan.
+type Coming struct {
 	Share    float64
 	Approach footfall.Input
 }
 
-// terms are the ways in which an animal comes to a set.
-type terms func(Layout, animal.Animal) []Term
+// comings are the ways in which an animal comes to a set.
+type comings func(Layout, animal.Animal) []Coming
 
-// What the terms of some patterns are made of.
+// What the comings of some patterns are made of.
 const (
 	thinStickMm  = 10.0  // the radius of a stick that an animal steps over as over a line
 	shoulderMm   = 10.0  // each side of the jaws, where an animal must come in between stones
@@ -48,29 +48,29 @@ func (l Layout) faced(spreadDeg float64) footfall.Input {
 }
 
 // standBefore is an animal that comes from where the backing lets it.
-func standBefore(l Layout, _ animal.Animal) []Term {
-	return []Term{{Share: 1, Approach: stand(l.SpreadDeg())}}
+func standBefore(l Layout, _ animal.Animal) []Coming {
+	return []Coming{{Share: 1, Approach: stand(l.SpreadDeg())}}
 }
 
 // standBy is an animal that comes to the attractor, spread by so much at most: the set itself says from where.
-func standBy(spreadDeg float64) terms {
-	return func(l Layout, _ animal.Animal) []Term { return []Term{{Share: 1, Approach: l.faced(spreadDeg)}} }
+func standBy(spreadDeg float64) comings {
+	return func(l Layout, _ animal.Animal) []Coming { return []Coming{{Share: 1, Approach: l.faced(spreadDeg)}} }
 }
 
 // marked is standBy where an animal may leave its own mark.
-func marked(spreadDeg float64) terms {
-	return func(l Layout, _ animal.Animal) []Term {
+func marked(spreadDeg float64) comings {
+	return func(l Layout, _ animal.Animal) []Coming {
 		in := l.faced(spreadDeg)
 		in.Marks = true
-		return []Term{{Share: 1, Approach: in}}
+		return []Coming{{Share: 1, Approach: in}}
 	}
 }
 
 // standAtEach comes to each attractor as often as to any other, facing the pan.
-func standAtEach(l Layout, _ animal.Animal) []Term {
-	var found []Term
+func standAtEach(l Layout, _ animal.Animal) []Coming {
+	var found []Coming
 	for _, a := range l.Attractors {
-		t := Term{Share: 1 / float64(len(l.Attractors)), Approach: stand(footfall.SomeDeg)}
+		t := Coming{Share: 1 / float64(len(l.Attractors)), Approach: stand(footfall.SomeDeg)}
 		t.Approach.Axes = footfall.Axes{XMm: a.XMm, YMm: a.YMm}
 		if pan := l.Rigs[0].Pan; pan != nil {
 			t.Approach.Axes.FacingDeg = math.Atan2(pan.XMm-a.XMm, pan.YMm-a.YMm) * 180 / math.Pi
@@ -81,33 +81,33 @@ func standAtEach(l Layout, _ animal.Animal) []Term {
 }
 
 // atObject comes to an object; where that lies in a trail, some walk on.
-func atObject(l Layout, a animal.Animal) []Term {
-	stops := Term{Share: 1, Approach: l.faced(footfall.OpenDeg)}
+func atObject(l Layout, a animal.Animal) []Coming {
+	stops := Coming{Share: 1, Approach: l.faced(footfall.OpenDeg)}
 	if l.Way == nil {
-		return []Term{stops}
+		return []Coming{stops}
 	}
 	passes := passAlong(l, a)[0]
 	stops.Share, passes.Share, passes.Approach.Grid = 1-passesObject, passesObject, footfall.Stand
-	return []Term{stops, passes}
+	return []Coming{stops, passes}
 }
 
 // betweenStones comes in between the stones beside the pan.
-func betweenStones(l Layout, _ animal.Animal) []Term {
+func betweenStones(l Layout, _ animal.Animal) []Coming {
 	in := stand(footfall.SolidDeg)
 	in.ConfineMm = l.Rigs[0].JawsMm() + 2*(besideJawMm-stoneMm-shoulderMm)
-	return []Term{{Share: 1, Approach: in}}
+	return []Coming{{Share: 1, Approach: in}}
 }
 
 // alongTrench comes up the trench.
-func alongTrench(l Layout, _ animal.Animal) []Term {
+func alongTrench(l Layout, _ animal.Animal) []Coming {
 	in := stand(footfall.PinchedDeg)
 	in.ConfineMm = l.Trench.WidthMm
-	return []Term{{Share: 1, Approach: in}}
+	return []Coming{{Share: 1, Approach: in}}
 }
 
 // passAlong walks the way, over the sticks and logs that lie across it.
-func passAlong(l Layout, _ animal.Animal) []Term {
-	t := Term{Share: 1, Approach: footfall.Defaults()}
+func passAlong(l Layout, _ animal.Animal) []Coming {
+	t := Coming{Share: 1, Approach: footfall.Defaults()}
 	t.Approach.Axes = footfall.Axes{XMm: l.Way.XMm, YMm: l.Way.YMm, FacingDeg: -l.Way.BearingDeg}
 	t.Approach.Approach, t.Approach.TrailWidthMm = footfall.Pass, l.Way.WidthMm
 	for _, g := range l.Guides {
@@ -123,20 +123,20 @@ func passAlong(l Layout, _ animal.Animal) []Term {
 		t.Approach.SticksMm = append(t.Approach.SticksMm, x)
 		t.Approach.StickHalfMm = math.Max(t.Approach.StickHalfMm, half)
 	}
-	return []Term{t}
+	return []Coming{t}
 }
 
 // walkThrough stops at a pocket of scent beside the rut, or walks on along it.
-func walkThrough(l Layout, a animal.Animal) []Term {
-	stops, passes := Term{Share: stopsInRut, Approach: stand(footfall.SomeDeg)}, passAlong(l, a)[0]
+func walkThrough(l Layout, a animal.Animal) []Coming {
+	stops, passes := Coming{Share: stopsInRut, Approach: stand(footfall.SomeDeg)}, passAlong(l, a)[0]
 	passes.Share, passes.Approach.Grid = 1-stopsInRut, footfall.Stand
-	return []Term{stops, passes}
+	return []Coming{stops, passes}
 }
 
 // throughGap stops between two tufts, from either side and as far back as its feet want, or goes through.
-func throughGap(l Layout, a animal.Animal) []Term {
+func throughGap(l Layout, a animal.Animal) []Coming {
 	s := setbackOf(a)
-	var found []Term
+	var found []Coming
 	for _, from := range []struct{ y, facing float64 }{{-s, 0}, {s, 180}} {
 		in := stand(footfall.SolidDeg)
 		in.Marks, in.Grid, in.Axes = true, footfall.Pass, footfall.Axes{YMm: from.y, FacingDeg: from.facing}
@@ -144,7 +144,7 @@ func throughGap(l Layout, a animal.Animal) []Term {
 			x, y := in.Axes.On(tuft.XMm+math.Copysign(tuft.RadiusMm, tuft.XMm), tuft.YMm)
 			in.Guides = append(in.Guides, footfall.Guide{XMm: x, YMm: y, RMm: tuft.RadiusMm})
 		}
-		found = append(found, Term{Share: stopsInGap / 2, Approach: in})
+		found = append(found, Coming{Share: stopsInGap / 2, Approach: in})
 	}
 	passes := passAlong(l, a)[0]
 	passes.Share = 1 - stopsInGap
@@ -152,13 +152,13 @@ func throughGap(l Layout, a animal.Animal) []Term {
 }
 
 // onDryFooting uses the one footing in the water, which is the pan.
-func onDryFooting(l Layout, _ animal.Animal) []Term {
+func onDryFooting(l Layout, _ animal.Animal) []Coming {
 	in := stand(footfall.SolidDeg)
 	if pan := l.Rigs[0].Pan; pan != nil {
 		in.Dry = []footfall.Guide{{XMm: pan.XMm, YMm: pan.YMm, RMm: dryMm}}
 	}
-	return []Term{{Share: 1, Approach: in}}
+	return []Coming{{Share: 1, Approach: in}}
 }
 
 // unclaimed is a device that closes a loop: where feet fall says nothing of it.
-func unclaimed(Layout, animal.Animal) []Term { return nil }
+func unclaimed(Layout, animal.Animal) []Coming { return nil }

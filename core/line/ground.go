@@ -95,7 +95,7 @@ type Met struct {
 
 // CanBeThere is what can be noted as lying at a spot: what patterns ask for, and cover.
 func CanBeThere() []string {
-	return append(slices.DeleteFunc(layout.Asked(), func(key string) bool { return key == layout.Robbed }), layout.Cover)
+	return append(slices.DeleteFunc(layout.Questions(), func(key string) bool { return key == layout.Robbed }), layout.Cover)
 }
 
 // MetKind is a kind of thing that animals have met at a spot.
@@ -156,7 +156,7 @@ type Sign struct {
 	DirectionDeg *float64  `json:"directionDeg" db:"direction_deg" jsonschema:"nullable"` // of travel, from north
 	Age          SignAge   `json:"age" db:"age"`
 	YoungerThan  *string   `json:"youngerThan" db:"younger_than" jsonschema:"nullable"`
-	Holds        Holding   `json:"holds" db:"holds"` // how well the ground holds a track
+	Holds        WouldHold `json:"holds" db:"holds"` // how well the ground holds a track
 	PhotoID      *string   `json:"photoId" db:"photo_id" jsonschema:"nullable"`
 	SeenAt       time.Time `json:"seenAt" db:"seen_at"`
 	Note         string    `json:"note" db:"note"`
@@ -187,11 +187,11 @@ const (
 	Older     SignAge = "older"
 )
 
-// Holding is how well ground holds a track: on hard ground the absence of tracks means nothing.
-type Holding string
+// WouldHold is how well ground holds a track: on hard ground the absence of tracks means nothing.
+type WouldHold string
 
 // HoldsTrack lists them.
-var HoldsTrack = []Holding{"well", "poorly", "not", "unknown"}
+var HoldsTrack = []WouldHold{"well", "poorly", "not", "unknown"}
 
 // Unsure is the animal of a sign that cannot be told.
 const Unsure = "unsure"

@@ -18,7 +18,7 @@ func TestSignNear(t *testing.T) {
 	seen := func(animal string, age SignAge, daysAgo int) Sign {
 		return Sign{What: "tracks", Animal: animal, Age: age, Holds: "well", SeenAt: now.AddDate(0, 0, -daysAgo)}
 	}
-	none := func(holds Holding, daysAgo int) Sign {
+	none := func(holds WouldHold, daysAgo int) Sign {
 		return Sign{What: "none", Animal: Unsure, Age: "last_night", Holds: holds, SeenAt: now.AddDate(0, 0, -daysAgo)}
 	}
 	deleted := seen("coyote", "last_night", 0)

@@ -33,8 +33,8 @@ const (
 	firstStep    = 1.5   // inches
 )
 
-// place is a number of a set that the search may change, as it stands there: of a rig's pan, or of a guide where that is not below 0.
-type place struct {
+// number is one of a set that the search may change, as it stands there: of a rig's pan, or of a guide where that is not below 0.
+type number struct {
 	rig, guide int
 	y          bool
 	is         float64
@@ -75,7 +75,7 @@ func FindBest(ctx context.Context, q Question, progress func(tried, of int)) (Be
 			return optimize.NotTerminated, nil
 		},
 	}
-	begin := make([]float64, len(placesOf(q.Layout)))
+	begin := make([]float64, len(numbersOf(q.Layout)))
 	found, err := optimize.Minimize(problem, begin, &optimize.Settings{
 		FuncEvaluations: mostTried, Converger: &optimize.FunctionConverge{Absolute: 1e-4, Iterations: 25},
 	}, &optimize.CmaEsChol{InitStepSize: firstStep, Src: rand.NewPCG(searchSeed, 0)})
@@ -135,7 +135,7 @@ func outside(by []float64) float64 {
 // movedBy is a set with its parts moved by so many inches each, whole millimetres; a trap goes with its pan, and its anchor as it does when it
 // is moved by hand.
 func movedBy(l layout.Layout, by []float64) layout.Layout {
-	at := placesOf(l)
+	at := numbersOf(l)
 	to := l.Copied()
 	for i, p := range at {
 		mm := math.Round(p.is + by[i]*inchMm)
@@ -153,18 +153,18 @@ func movedBy(l layout.Layout, by []float64) layout.Layout {
 	return to
 }
 
-// placesOf lists the numbers of a set that the search may change: where its pans lie, sticks along their way, and stones.
-func placesOf(l layout.Layout) []place {
-	var found []place
+// numbersOf lists the numbers of a set that the search may change: where its pans lie, sticks along their way, and stones.
+func numbersOf(l layout.Layout) []number {
+	var found []number
 	for i, r := range l.Rigs {
 		if r.Pan != nil && !l.Stays(i) {
-			found = append(found, place{rig: i, guide: -1, is: r.Pan.XMm}, place{rig: i, guide: -1, y: true, is: r.Pan.YMm})
+			found = append(found, number{rig: i, guide: -1, is: r.Pan.XMm}, number{rig: i, guide: -1, y: true, is: r.Pan.YMm})
 		}
 	}
 	for i, g := range l.Guides {
-		found = append(found, place{guide: i, is: g.XMm})
+		found = append(found, number{guide: i, is: g.XMm})
 		if l.Way == nil {
-			found = append(found, place{guide: i, y: true, is: g.YMm})
+			found = append(found, number{guide: i, y: true, is: g.YMm})
 		}
 	}
 	return found

@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"oldburrow/core/animal"
+	"oldburrow/core/layout"
 	"oldburrow/core/refuse"
 )
 
@@ -13,22 +14,22 @@ import (
 // and what share of those that pass takes that way, what speaks for and against committing, the night since it was built, and what becomes
 // of a visit.
 type ChainInput struct {
-	Sign         Age      `json:"sign"`
-	Signs        int      `json:"signs,omitempty"`
-	WaysMeet     int      `json:"waysMeet"`
-	Coverage     float64  `json:"coverage"`
-	Sight        float64  `json:"sight"`
-	Blind        bool     `json:"blind"`
-	Through      float64  `json:"through,omitempty"` // of a blind set only
-	Terms        []string `json:"terms"`
-	Night        int      `json:"night"`
-	CaughtBefore bool     `json:"caughtBefore"`
-	Food         bool     `json:"food"`
-	About        float64  `json:"about"` // share of its usual numbers
-	Steps        float64  `json:"steps"`
-	Fires        float64  `json:"fires"` // of those that stepped
-	AnchorHold   float64  `json:"anchorHold"`
-	PadShare     float64  `json:"padShare"`
+	Sign         Age           `json:"sign"`
+	Signs        int           `json:"signs,omitempty"`
+	WaysMeet     int           `json:"waysMeet"`
+	Coverage     float64       `json:"coverage"`
+	Sight        float64       `json:"sight"`
+	Blind        bool          `json:"blind"`
+	Through      float64       `json:"through,omitempty"` // of a blind set only
+	Terms        []layout.Term `json:"terms"`
+	Night        int           `json:"night"`
+	CaughtBefore bool          `json:"caughtBefore"`
+	Food         bool          `json:"food"`
+	About        float64       `json:"about"` // share of its usual numbers
+	Steps        float64       `json:"steps"`
+	Fires        float64       `json:"fires"` // of those that stepped
+	AnchorHold   float64       `json:"anchorHold"`
+	PadShare     float64       `json:"padShare"`
 
 	// passing is how often it passes a night where nobody looked for its sign; nil where the sign says it.
 	passing *float64
@@ -93,22 +94,22 @@ func bySigns(sign Age, signs int) float64 {
 	return 1
 }
 
-// term is what something that speaks for or against committing weighs for an animal, a log of odds.
-type term func(animal.Animal) float64
+// weight is what something that speaks for or against committing weighs for an animal, a log of odds.
+type weight func(animal.Animal) float64
 
-func everybody(weight float64) term { return func(animal.Animal) float64 { return weight } }
+func everybody(is float64) weight { return func(animal.Animal) float64 { return is } }
 
-func targetsOnly(weight float64) term {
+func targetsOnly(is float64) weight {
 	return func(a animal.Animal) float64 {
 		if a.Target {
-			return weight
+			return is
 		}
 		return 0
 	}
 }
 
 // each weighs otherwise for each of the animals that a line is set for, and nothing for the others.
-func each(coyote, bobcat, redFox, greyFox float64) term {
+func each(coyote, bobcat, redFox, greyFox float64) weight {
 	weights := map[string]float64{"coyote": coyote, "bobcat": bobcat, "red_fox": redFox, "grey_fox": greyFox}
 	return func(a animal.Animal) float64 { return weights[a.Key] }
 }
@@ -116,8 +117,8 @@ func each(coyote, bobcat, redFox, greyFox float64) term {
 var terms = weights()
 
 // weights are what each term weighs. In a function and no literal, so that the tests can be asked about its numbers as about any line.
-func weights() map[string]term {
-	return map[string]term{
+func weights() map[layout.Term]weight {
+	return map[layout.Term]weight{
 		"bed_loose": everybody(-1), "scent_on_bed": everybody(-1.2), "loose_soil": everybody(-.4), "back_open_snow": everybody(-.5), "bare_hands": everybody(-.2),
 		"shy_open_hole": targetsOnly(-1), "shy_punch_holes": targetsOnly(-.2), "lure_new": targetsOnly(.4), "lure_met": targetsOnly(-.8),
 		"in_season": targetsOnly(.4), "out_of_season": targetsOnly(-.3), "kind_met": targetsOnly(-.5),
@@ -135,11 +136,11 @@ func weights() map[string]term {
 }
 
 // felt are the terms that count in a blind set too: they are felt under the foot.
-var felt = []string{"bed_loose", "scent_on_bed"}
+var felt = []layout.Term{"bed_loose", "scent_on_bed"}
 
 // TermKeys lists what speaks for or against committing.
-func TermKeys() []string {
-	var keys []string
+func TermKeys() []layout.Term {
+	var keys []layout.Term
 	for key := range terms {
 		keys = append(keys, key)
 	}
@@ -212,10 +213,10 @@ func commits(a animal.Animal, in ChainInput) float64 {
 	}
 	underfoot := 0.0
 	for _, key := range in.Terms {
-		weight := terms[key](a)
-		sum += weight
+		by := terms[key](a)
+		sum += by
 		if slices.Contains(felt, key) {
-			underfoot += weight
+			underfoot += by
 		}
 	}
 	if in.Blind {

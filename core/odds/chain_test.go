@@ -36,7 +36,7 @@ func TestTheChainIsItsLinksMultiplied(t *testing.T) {
 		}
 		for _, key := range TermKeys() {
 			with := in
-			with.Terms = []string{key}
+			with.Terms = []layout.Term{key}
 			spoken, err := Chain(a, with)
 			if err != nil {
 				t.Fatal(err)
@@ -103,7 +103,7 @@ func TestWhatIsNotKnownWidens(t *testing.T) {
 	if math.Abs(product-known.Per100.Mid) > 1e-9 || math.Abs(known.Per100.Low/product-.2659) > .001 || math.Abs(known.Per100.High/product-1.9449) > .001 {
 		t.Errorf("%+v, multiplied %g", known.Per100, product)
 	}
-	for key, forget := range map[string]func(*Question){
+	for key, forget := range map[Unknown]func(*Question){
 		NoSign: func(q *Question) { q.Circumstances.Sign = "" }, NoWays: func(q *Question) { q.Circumstances.WaysMeet = 0 },
 		NoCoverage: func(q *Question) { q.Circumstances.Coverage = nil }, NoHold: func(q *Question) { q.Soil = anchor.Soil{} },
 		NoFirm: func(q *Question) { q.Layout.Rigs[0].Bed.Firm = nil }, NoSignAge: func(q *Question) { q.Circumstances.Sign = AgeUnsaid },
@@ -111,7 +111,7 @@ func TestWhatIsNotKnownWidens(t *testing.T) {
 		q := askedOf(t, "hole", "coyote")
 		forget(&q)
 		wide := whole(t, q)
-		if !slices.Equal(wide.Unknown, []string{key}) || wide.Per100.High/wide.Per100.Low <= 1.2*known.Per100.High/known.Per100.Low {
+		if !slices.Equal(wide.Unknown, []Unknown{key}) || wide.Per100.High/wide.Per100.Low <= 1.2*known.Per100.High/known.Per100.Low {
 			t.Errorf("without its %s: %v, %+v", key, wide.Unknown, wide.Per100)
 		}
 	}
@@ -134,7 +134,7 @@ func TestATrailAsksForNothing(t *testing.T) {
 	for _, wide := range []struct{ mm, through float64 }{{350, .7 * .8}, {9000, .05 * .8}} {
 		q.Circumstances.Site.WayMm = &wide.mm
 		open := whole(t, q)
-		if got := open.Links[1]; math.Abs(got.Mid-wide.through) > 1e-12 || math.Abs(got.Low-min(.2, wide.through)) > 1e-12 || got.High != .9 || !slices.Equal(open.Unknown, []string{NoThrough}) {
+		if got := open.Links[1]; math.Abs(got.Mid-wide.through) > 1e-12 || math.Abs(got.Low-min(.2, wide.through)) > 1e-12 || got.High != .9 || !slices.Equal(open.Unknown, []Unknown{NoThrough}) {
 			t.Errorf("a way of %g mm that nobody spoke of: %+v, %v", wide.mm, got, open.Unknown)
 		}
 	}
@@ -179,5 +179,47 @@ func TestTwinTrapsHoldEachByItsOwn(t *testing.T) {
 	}
 	if lost := sound - both; math.Abs((sound-first)+(sound-second)-lost) > 1e-9 {
 		t.Errorf("one costs %g and the other %g, both %g", sound-first, sound-second, lost)
+	}
+}
+
+// What each term weighs for a coyote, a bobcat, a red fox, a grey fox and a raccoon, read back from what a set with that term alone makes
+// them commit.
+func TestWhatEachTermWeighs(t *testing.T) {
+	want := map[layout.Term][5]float64{
+		"bed_loose": {-1, -1, -1, -1, -1}, "scent_on_bed": {-1.2, -1.2, -1.2, -1.2, -1.2}, "loose_soil": {-.4, -.4, -.4, -.4, -.4},
+		"back_open_snow": {-.5, -.5, -.5, -.5, -.5}, "bare_hands": {-.2, -.2, -.2, -.2, -.2},
+		"shy_open_hole": {-1, -1, -1, -1, 0}, "shy_punch_holes": {-.2, -.2, -.2, -.2, 0}, "lure_new": {.4, .4, .4, .4, 0}, "lure_met": {-.8, -.8, -.8, -.8, 0},
+		"in_season": {.4, .4, .4, .4, 0}, "out_of_season": {-.3, -.3, -.3, -.3, 0}, "kind_met": {-.5, -.5, -.5, -.5, 0},
+		"tall_fence": {-.6, 0, 0, 0, 0}, "close": {-1.4, -.9, -.9, -1, 0}, "show": {-.3, .2, 0, 0, 0}, "shy_show": {-1, -.6, -.6, -.6, 0},
+		"mark_season": {1, .8, 1, .6, 0}, "mark_early": {-.2, -.2, -.2, -.3, 0}, "food_early": {.2, .1, .4, .4, 0}, "food_late": {-.7, -.2, -.8, -.5, 0},
+		"in_water": {-1.5, -1.6, -.4, -.4, 0}, "tree_hole": {-1.5, -.4, -.8, .5, 0},
+	}
+	odds := func(a animal.Animal, terms ...layout.Term) float64 {
+		in := ChainDefaults()
+		in.Sign, in.WaysMeet, in.Night, in.CaughtBefore, in.Terms = AgeDays3, 1, 4, true, terms
+		out, err := Chain(a, in)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return math.Log(out.Commits / (1 - out.Commits))
+	}
+	for _, key := range TermKeys() {
+		for i, a := range []animal.Animal{kind("coyote"), kind("bobcat"), kind("red_fox"), kind("grey_fox"), kind("raccoon")} {
+			if got := odds(a, key) - odds(a); math.Abs(got-want[key][i]) > 1e-9 {
+				t.Errorf("%s weighs %.3g for %s, want %g", key, got, a.Key, want[key][i])
+			}
+		}
+	}
+	if len(want) != len(TermKeys()) {
+		t.Errorf("%d terms, %d are known to weigh", len(TermKeys()), len(want))
+	}
+}
+
+// An animal that nobody looked for passes by its own measure, and less often while few of its kind are about.
+func TestFewerPassWhileFewAreAbout(t *testing.T) {
+	in := ChainDefaults()
+	in.Sign, in.WaysMeet, in.Night, in.About, in.passing = AgeNone, 3, 4, .2, new(.05)
+	if out, err := Chain(kind("raccoon"), in); err != nil || math.Abs(out.Passes-.01) > 1e-12 {
+		t.Errorf("%g passes a night, %v", out.Passes, err)
 	}
 }

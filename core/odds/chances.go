@@ -17,12 +17,12 @@ import (
 // 100 set-nights, with the doubt that there is of a line without a record too; what is not known, and what speaks for or against it.
 // Weakest is the link farthest below its par, blank where none is weak.
 type Chances struct {
-	Links   []ChanceLink `json:"links"`
-	Per100  Range        `json:"per100"`
-	Weakest LinkKey      `json:"weakest"`
-	Unknown []string     `json:"unknown"`
-	Terms   []string     `json:"terms"`
-	Suit    layout.Suit  `json:"suit"` // what the pattern finds at the place
+	Links   []ChanceLink  `json:"links"`
+	Per100  Range         `json:"per100"`
+	Weakest LinkKey       `json:"weakest"`
+	Unknown []Unknown     `json:"unknown"`
+	Terms   []layout.Term `json:"terms"`
+	Suit    layout.Suit   `json:"suit"` // what the pattern finds at the place
 	// ThroughBy is what tells which share of those that pass take a blind set's way.
 	ThroughBy string  `json:"throughBy"`
 	WithinM   float64 `json:"withinM"` // how near it asks for what it lacks
@@ -47,22 +47,23 @@ type ChanceLink struct {
 	Par float64 `json:"par"`
 }
 
+// Unknown is a key of what can be not known.
+type Unknown string
+
 // What can be not known.
 const (
-	NoSign     = "sign"
-	NoSignAge  = "sign_age"
-	NoWays     = "ways_meet"
-	NoCoverage = "coverage"
-	NoThrough  = "through"
-	NoFirm     = "firm"
-	NoHold     = "hold"
-	NoAbout    = "about"
+	NoSign     Unknown = "sign"
+	NoSignAge  Unknown = "sign_age"
+	NoWays     Unknown = "ways_meet"
+	NoCoverage Unknown = "coverage"
+	NoThrough  Unknown = "through"
+	NoFirm     Unknown = "firm"
+	NoHold     Unknown = "hold"
+	NoAbout    Unknown = "about"
 )
 
-// UnknownKeys lists them.
-func UnknownKeys() []string {
-	return []string{NoSign, NoSignAge, NoWays, NoCoverage, NoThrough, NoFirm, NoHold, NoAbout}
-}
+// Unknowns lists them.
+var Unknowns = []Unknown{NoSign, NoSignAge, NoWays, NoCoverage, NoThrough, NoFirm, NoHold, NoAbout}
 
 // Plausible ends of what is not known, and the par. Judgements.
 const (
@@ -99,21 +100,21 @@ func chances(q Question, firm *Feet, anchorHolds *float64) (*Chances, error) {
 	return found, nil
 }
 
-// open is a chain whose inputs are not all known: at worst and at best, and what is not known.
-type open struct {
+// bounds are a chain whose inputs are not all known: at worst and at best, and what is not known.
+type bounds struct {
 	least, most ChainInput
-	unknown     []string
+	unknown     []Unknown
 }
 
-func (o *open) lacks(key string, is bool, widen func(least, most *ChainInput)) {
+func (o *bounds) lacks(key Unknown, is bool, widen func(least, most *ChainInput)) {
 	if is {
 		o.unknown = append(o.unknown, key)
 		widen(&o.least, &o.most)
 	}
 }
 
-// opened is what the chain of a set hangs on.
-func opened(q Question, firm *Feet, anchorHolds *float64) open {
+// boundsOf is what the chain of a set hangs on.
+func boundsOf(q Question, firm *Feet, anchorHolds *float64) bounds {
 	c := *q.Circumstances
 	is, suit := c.presence(q), q.Layout.Suits(q.Target, c.Site)
 	in := ChainInput{
@@ -130,7 +131,7 @@ func opened(q Question, firm *Feet, anchorHolds *float64) open {
 	if passes := q.Target.Unlooked; passes > 0 && is.Sign == "" {
 		in.passing, in.Sign, in.WaysMeet = &passes, AgeNone, max(1, in.WaysMeet)
 	}
-	o := open{in, in, []string{}}
+	o := bounds{in, in, []Unknown{}}
 	o.lacks(NoSign, is.Sign == "", func(least, most *ChainInput) {
 		if in.passing == nil {
 			least.Sign, most.Sign = AgeNone, AgeDays7
@@ -159,7 +160,7 @@ func value(of *float64) float64 {
 // linked is the chain of a set under circumstances, without pars and without the doubt of its catches; and by how much its catches would be
 // otherwise if the year stood still, as a share.
 func linked(q Question, firm *Feet, anchorHolds *float64) (*Chances, float64, error) {
-	o := opened(q, firm, anchorHolds)
+	o := boundsOf(q, firm, anchorHolds)
 	least, err := Chain(q.Target, o.least)
 	if err != nil {
 		return nil, 0, err
@@ -206,7 +207,7 @@ func (c ChainOutput) committing(commits float64) ChainOutput {
 
 // overNights is which share commits on average over the nights that are asked about: the set settles, and, where the year moves, seasons
 // open and close.
-func (q Question) overNights(o *open, moves bool) Range {
+func (q Question) overNights(o *bounds, moves bool) Range {
 	var low, high float64
 	least, most := o.least, o.most
 	felt := o.least.Terms[len(o.most.Terms):] // what is not known and speaks against it
@@ -249,7 +250,7 @@ const mostBegun = 1000
 
 // begunFeet are the feet at such a set, computed once.
 func begunFeet(q Question) (*Feet, error) {
-	ways, err := Ways(q.Layout, q.Target, q.Visits)
+	ways, err := Comings(q.Layout, q.Target, q.Visits)
 	if err != nil {
 		return nil, err
 	}
@@ -307,14 +308,14 @@ func usualFeet(q Question) (layout.Layout, *Feet, error) {
 }
 
 // termsOn is what speaks for and against a set, as it is made and under its circumstances, so many nights on.
-func (q Question) termsOn(nights int) []string {
+func (q Question) termsOn(nights int) []layout.Term {
 	c, l := *q.Circumstances, q.Layout
 	at := c.Site
 	if day, ok := c.on(nights); ok {
 		at.Day = day.Format("2006-01-02")
 	}
 	found := slices.Clone(l.Suits(q.Target, at).Terms)
-	say := func(key string, is bool) {
+	say := func(key layout.Term, is bool) {
 		if is {
 			found = append(found, key)
 		}

@@ -11,7 +11,7 @@ import (
 // Remedy is one single thing that could be otherwise at a set, and what that would come to over the nights that are left, those that the
 // change itself costs counted. What its numbers mean is said by its key.
 type Remedy struct {
-	Key       string         `json:"key"`
+	Key       RemedyKey      `json:"key"`
 	Slot      int            `json:"slot"`             // of the trap, the anchor, the attractor or the guide
 	To        string         `json:"to,omitempty"`     // what it becomes: a material, a backing, a class of lure, a pattern, a way to anchor
 	XMm       float64        `json:"xMm,omitempty"`    // by how much it is moved
@@ -32,52 +32,55 @@ type Remedy struct {
 	around *Circumstances // those of the set then, where they are others
 }
 
+// RemedyKey is a key of what can be changed at a set.
+type RemedyKey string
+
 // What can be changed.
 const (
-	FirmBed      = "firm_bed"
-	MovePan      = "move_pan"
-	LighterPan   = "lighter_pan"
-	HeavierPan   = "heavier_pan"
-	ThinnerCover = "thinner_cover"
-	OtherCover   = "other_cover"
-	DeeperHole   = "deeper_hole"
-	Plug         = "plug"
-	Backing      = "backing"
-	SetGuides    = "guides"
-	LowerGuides  = "lower_guides"
-	CloserGuides = "closer_guides"
-	WiderGuides  = "wider_guides"
-	NoGuides     = "no_guides"
-	LayStick     = "stick"
-	MoveStick    = "move_stick"
-	NarrowWay    = "narrow"
-	SecondTrap   = "second_trap"
-	SetScent     = "scent"
-	AddUrine     = "add_urine"
-	AddBait      = "add_bait"
-	NoBait       = "no_bait"
-	OtherLure    = "other_lure"
-	LowerLure    = "lower_lure"
-	FaceWay      = "face"
-	SoilAway     = "soil_away"
-	Gloves       = "gloves"
-	DigOut       = "dig_out"
-	Blend        = "blend"
-	Anchor       = "anchor"
-	OtherPattern = "pattern"
-	Wait         = "wait"
+	FirmBed      RemedyKey = "firm_bed"
+	MovePan      RemedyKey = "move_pan"
+	LighterPan   RemedyKey = "lighter_pan"
+	HeavierPan   RemedyKey = "heavier_pan"
+	ThinnerCover RemedyKey = "thinner_cover"
+	OtherCover   RemedyKey = "other_cover"
+	DeeperHole   RemedyKey = "deeper_hole"
+	Plug         RemedyKey = "plug"
+	Backing      RemedyKey = "backing"
+	SetGuides    RemedyKey = "guides"
+	LowerGuides  RemedyKey = "lower_guides"
+	CloserGuides RemedyKey = "closer_guides"
+	WiderGuides  RemedyKey = "wider_guides"
+	NoGuides     RemedyKey = "no_guides"
+	LayStick     RemedyKey = "stick"
+	MoveStick    RemedyKey = "move_stick"
+	NarrowWay    RemedyKey = "narrow"
+	SecondTrap   RemedyKey = "second_trap"
+	SetScent     RemedyKey = "scent"
+	AddUrine     RemedyKey = "add_urine"
+	AddBait      RemedyKey = "add_bait"
+	NoBait       RemedyKey = "no_bait"
+	OtherLure    RemedyKey = "other_lure"
+	LowerLure    RemedyKey = "lower_lure"
+	FaceWay      RemedyKey = "face"
+	SoilAway     RemedyKey = "soil_away"
+	Gloves       RemedyKey = "gloves"
+	DigOut       RemedyKey = "dig_out"
+	Blend        RemedyKey = "blend"
+	Anchor       RemedyKey = "anchor"
+	OtherPattern RemedyKey = "pattern"
+	Wait         RemedyKey = "wait"
 )
 
 // changeTakes is how long changes take at a set, minutes. Judgements of the trade; what is not listed is computed.
-var changeTakes = map[string]float64{
+var changeTakes = map[RemedyKey]float64{
 	FirmBed: 5, MovePan: 10, LighterPan: 1, HeavierPan: 1, ThinnerCover: 2, OtherCover: 4, DeeperHole: 5, Plug: 1, Backing: 4, SetGuides: 5, LowerGuides: 2,
 	CloserGuides: 3, WiderGuides: 3, NoGuides: 1, LayStick: 3, MoveStick: 1, NarrowWay: 8, SecondTrap: 15, SetScent: 2, AddUrine: 1, AddBait: 1, NoBait: 2,
 	OtherLure: 1, LowerLure: 1, FaceWay: 15, SoilAway: 3, Gloves: 0, DigOut: 5, Blend: 5, Wait: 0,
 }
 
 // RemedyKeys lists what can be changed.
-func RemedyKeys() []string {
-	keys := []string{Anchor, OtherPattern}
+func RemedyKeys() []RemedyKey {
+	keys := []RemedyKey{Anchor, OtherPattern}
 	for key := range changeTakes {
 		keys = append(keys, key)
 	}
@@ -94,7 +97,7 @@ const (
 )
 
 // reopens are the changes that open the bed: the set settles anew.
-var reopens = []string{FirmBed, MovePan, SecondTrap, FaceWay, Anchor}
+var reopens = []RemedyKey{FirmBed, MovePan, SecondTrap, FaceWay, Anchor}
 
 // quickVisits are drawn of each place that a part is tried at, from a seed of their own: what is best of many by luck is not by the seed
 // that its gain is told by.
@@ -150,7 +153,7 @@ type helper struct {
 	begun layout.Layout // as the pattern begins for the target
 	base  worth
 	met   struct { // whom the set met, and what became of them: many a change leaves that as it is
-		ways []Way
+		ways []Coming
 		feet *Feet
 	}
 }
@@ -185,7 +188,7 @@ func (h *helper) worth(q Question) (worth, error) {
 	if err := h.ctx.Err(); err != nil {
 		return worth{}, err
 	}
-	ways, err := Ways(firmed(q.Layout), q.Target, q.Visits)
+	ways, err := Comings(firmed(q.Layout), q.Target, q.Visits)
 	if err != nil {
 		return worth{}, err
 	}
@@ -279,7 +282,7 @@ func (h *helper) turns(after Question) string {
 }
 
 // better moves a part about and gives the change to the best of the places, by a quick run; nothing where the part stands best.
-func (h *helper) better(key string, slot int, by [][2]float64, moved func(x, y float64) layout.Layout) ([]Remedy, error) {
+func (h *helper) better(key RemedyKey, slot int, by [][2]float64, moved func(x, y float64) layout.Layout) ([]Remedy, error) {
 	held := func(l layout.Layout) (float64, error) {
 		if err := h.ctx.Err(); err != nil {
 			return 0, err

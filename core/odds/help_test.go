@@ -70,49 +70,49 @@ func TestAPlantedFaultIsFound(t *testing.T) {
 		name, pattern, target string
 		plant                 func(*Question)
 		link                  LinkKey // "" where only its mend is asked for
-		mends                 []string
+		mends                 []RemedyKey
 	}{
-		{"a pan far out", "hole", "coyote", away(0, 200), "steps", []string{MovePan}},
-		{"a pan far aside", "hole", "red_fox", away(120, 0), "steps", []string{MovePan}},
-		{"a stiff pan", "hole", "grey_fox", heavy(60), "fires", []string{LighterPan}},
-		{"a loose bed", "hole", "coyote", loose, "commits", []string{FirmBed}},
-		{"a frozen cover", "hole", "coyote", func(q *Question) { q.Layout.Rigs[0].Cover[0].Material = "frozen_soil" }, "fires", []string{OtherCover}},
-		{"a new set", "hole", "coyote", fresh, "commits", []string{Wait}},
-		{"a lure that it knows, out of season", "hole", "bobcat", stale, "commits", []string{OtherLure}},
-		{"a short stake in wet clay", "hole", "coyote", sunk, "held", []string{Anchor}},
+		{"a pan far out", "hole", "coyote", away(0, 200), "steps", []RemedyKey{MovePan}},
+		{"a pan far aside", "hole", "red_fox", away(120, 0), "steps", []RemedyKey{MovePan}},
+		{"a stiff pan", "hole", "grey_fox", heavy(60), "fires", []RemedyKey{LighterPan}},
+		{"a loose bed", "hole", "coyote", loose, "commits", []RemedyKey{FirmBed}},
+		{"a frozen cover", "hole", "coyote", func(q *Question) { q.Layout.Rigs[0].Cover[0].Material = "frozen_soil" }, "fires", []RemedyKey{OtherCover}},
+		{"a new set", "hole", "coyote", fresh, "commits", []RemedyKey{Wait}},
+		{"a lure that it knows, out of season", "hole", "bobcat", stale, "commits", []RemedyKey{OtherLure}},
+		{"a short stake in wet clay", "hole", "coyote", sunk, "held", []RemedyKey{Anchor}},
 		{"no back in snow", "hole", "coyote", func(q *Question) {
 			q.Layout.Backing, q.Underfoot.Snow, q.Circumstances.Site.SnowMm = "none", true, new(50.0)
-		}, "", []string{Backing}},
+		}, "", []RemedyKey{Backing}},
 		{"faced off the wind", "hole_subtle", "red_fox", func(q *Question) {
 			q.Circumstances.Coverage, q.Circumstances.Facings = new(.05), []Facing{{90, .1}, {180, .7}, {270, .3}}
-		}, "notices", []string{FaceWay}},
-		{"loose soil at the pan", "hole_subtle", "red_fox", func(q *Question) { q.Layout.Spoil = "before" }, "", []string{SoilAway}},
-		{"an open hole where they are shy", "hole", "coyote", func(q *Question) { q.Circumstances.Site.Shy = true }, "commits", []string{OtherPattern}},
+		}, "notices", []RemedyKey{FaceWay}},
+		{"loose soil at the pan", "hole_subtle", "red_fox", func(q *Question) { q.Layout.Spoil = "before" }, "", []RemedyKey{SoilAway}},
+		{"an open hole where they are shy", "hole", "coyote", func(q *Question) { q.Circumstances.Site.Shy = true }, "commits", []RemedyKey{OtherPattern}},
 
-		{"a flat with its pan far out", "object", "coyote", away(0, 150), "steps", []string{MovePan}},
-		{"a flat with a stiff pan", "skull", "red_fox", heavy(50), "fires", []string{LighterPan}},
-		{"a flat with nothing to smell", "pull_stick", "red_fox", unscented, "steps", []string{SetScent}},
-		{"a flat in a loose bed", "three_stones", "bobcat", loose, "commits", []string{FirmBed}},
-		{"a flat made with bare hands", "three_stones", "grey_fox", func(q *Question) { q.Layout.Hands = "bare" }, "", []string{Gloves}},
+		{"a flat with its pan far out", "object", "coyote", away(0, 150), "steps", []RemedyKey{MovePan}},
+		{"a flat with a stiff pan", "skull", "red_fox", heavy(50), "fires", []RemedyKey{LighterPan}},
+		{"a flat with nothing to smell", "pull_stick", "red_fox", unscented, "steps", []RemedyKey{SetScent}},
+		{"a flat in a loose bed", "three_stones", "bobcat", loose, "commits", []RemedyKey{FirmBed}},
+		{"a flat made with bare hands", "three_stones", "grey_fox", func(q *Question) { q.Layout.Hands = "bare" }, "", []RemedyKey{Gloves}},
 
-		{"a trench with its pan far out", "trench", "coyote", away(0, 160), "steps", []string{MovePan}},
-		{"a trench that is too wide", "trench", "red_fox", func(q *Question) { q.Layout.Trench.WidthMm = 400 }, "", []string{NarrowWay}},
-		{"a trench with a stiff pan", "trench", "bobcat", heavy(70), "fires", []string{LighterPan}},
+		{"a trench with its pan far out", "trench", "coyote", away(0, 160), "steps", []RemedyKey{MovePan}},
+		{"a trench that is too wide", "trench", "red_fox", func(q *Question) { q.Layout.Trench.WidthMm = 400 }, "", []RemedyKey{NarrowWay}},
+		{"a trench with a stiff pan", "trench", "bobcat", heavy(70), "fires", []RemedyKey{LighterPan}},
 
-		{"a trail with no stick", "trail", "coyote", func(q *Question) { q.Layout.Guides = nil }, "steps", []string{LayStick}},
-		{"a trail that is wide open", "trail", "coyote", func(q *Question) { q.Layout.Way.WidthMm = 900 }, "steps", []string{NarrowWay}},
-		{"a trail with its stick too near", "trail", "red_fox", func(q *Question) { q.Layout.Guides[0].XMm += 100 }, "steps", []string{MoveStick, MovePan}},
-		{"a trail in a loose bed", "trail", "coyote", loose, "commits", []string{FirmBed}},
-		{"a pair on one side", "trail_pair", "coyote", func(q *Question) { q.Layout = q.Layout.WithRigMoved(1, 0, 90) }, "steps", []string{MovePan}},
-		{"a trail on a short stake in wet clay", "trail", "bobcat", sunk, "held", []string{Anchor}},
-		{"half a pair", "trail_pair", "bobcat", func(q *Question) { q.Layout.Rigs, q.Layout.Anchors = q.Layout.Rigs[:1], q.Layout.Anchors[:1] }, "steps", []string{SecondTrap}},
+		{"a trail with no stick", "trail", "coyote", func(q *Question) { q.Layout.Guides = nil }, "steps", []RemedyKey{LayStick}},
+		{"a trail that is wide open", "trail", "coyote", func(q *Question) { q.Layout.Way.WidthMm = 900 }, "steps", []RemedyKey{NarrowWay}},
+		{"a trail with its stick too near", "trail", "red_fox", func(q *Question) { q.Layout.Guides[0].XMm += 100 }, "steps", []RemedyKey{MoveStick, MovePan}},
+		{"a trail in a loose bed", "trail", "coyote", loose, "commits", []RemedyKey{FirmBed}},
+		{"a pair on one side", "trail_pair", "coyote", func(q *Question) { q.Layout = q.Layout.WithRigMoved(1, 0, 90) }, "steps", []RemedyKey{MovePan}},
+		{"a trail on a short stake in wet clay", "trail", "bobcat", sunk, "held", []RemedyKey{Anchor}},
+		{"half a pair", "trail_pair", "bobcat", func(q *Question) { q.Layout.Rigs, q.Layout.Anchors = q.Layout.Rigs[:1], q.Layout.Anchors[:1] }, "steps", []RemedyKey{SecondTrap}},
 
-		{"a post with its pan far out", "tuft", "red_fox", away(0, 180), "steps", []string{MovePan}},
-		{"a post with a stiff pan", "tuft", "bobcat", heavy(60), "fires", []string{LighterPan}},
-		{"a post in a loose bed", "old_scat", "coyote", loose, "commits", []string{FirmBed}},
+		{"a post with its pan far out", "tuft", "red_fox", away(0, 180), "steps", []RemedyKey{MovePan}},
+		{"a post with a stiff pan", "tuft", "bobcat", heavy(60), "fires", []RemedyKey{LighterPan}},
+		{"a post in a loose bed", "old_scat", "coyote", loose, "commits", []RemedyKey{FirmBed}},
 		{"a post before a tall fence", "tuft", "coyote", func(q *Question) {
 			q.Layout.Guides = []layout.Guide{{Kind: "stone", XMm: 400, YMm: 300, RMm: 40, HeightMm: new(400.0)}}
-		}, "", []string{LowerGuides, NoGuides}},
+		}, "", []RemedyKey{LowerGuides, NoGuides}},
 	} {
 		t.Run(c.name, func(t *testing.T) {
 			if testing.Short() && i%3 != 0 {
@@ -132,14 +132,14 @@ func TestAPlantedFaultIsFound(t *testing.T) {
 			}
 			changes := helped(t, q)
 			// Another pattern is another set: what can be done to this one is told before that.
-			first := []string{}
+			first := []RemedyKey{}
 			for _, change := range changes {
 				if change.Key != OtherPattern || slices.Contains(c.mends, OtherPattern) {
 					first = append(first, change.Key)
 				}
 			}
 			first = first[:min(3, len(first))]
-			if !slices.ContainsFunc(c.mends, func(mend string) bool { return slices.Contains(first, mend) }) {
+			if !slices.ContainsFunc(c.mends, func(mend RemedyKey) bool { return slices.Contains(first, mend) }) {
 				t.Errorf("%v would help first, want one of %v", first, c.mends)
 			}
 		})
@@ -152,7 +152,7 @@ func TestAGainIsTheDifferenceOfTwoChains(t *testing.T) {
 	q.Layout = q.Layout.WithRigMoved(0, 60, 90)
 	q.Layout.Rigs[0].Bed.Firm, q.Layout.Rigs[0].Pan.GaugeN = new(false), 40
 	before := whole(t, q)
-	seen := map[string]bool{}
+	seen := map[RemedyKey]bool{}
 	for _, c := range helped(t, q) {
 		if c.Layout == nil {
 			continue
@@ -174,7 +174,7 @@ func TestAGainIsTheDifferenceOfTwoChains(t *testing.T) {
 			t.Errorf("%s: %g ± %g", c.Key, c.Gain, c.Error)
 		}
 	}
-	for _, key := range []string{FirmBed, MovePan, LighterPan, OtherPattern} {
+	for _, key := range []RemedyKey{FirmBed, MovePan, LighterPan, OtherPattern} {
 		if !seen[key] {
 			t.Errorf("%s is not offered", key)
 		}
@@ -311,7 +311,7 @@ func TestWhatSparesOthers(t *testing.T) {
 		return sum
 	}
 	before := total(q.Layout)
-	keys := []string{}
+	keys := []RemedyKey{}
 	err := Spare(t.Context(), q, func(s Sparing) {
 		keys = append(keys, s.Key)
 		if got := before - total(*s.Layout); math.Abs(got-s.Fewer) > 1e-9 || s.Fewer <= sureErrors*s.FewerError {
@@ -321,7 +321,7 @@ func TestWhatSparesOthers(t *testing.T) {
 			t.Errorf("a trap out of a fox's reach costs %g", s.Gain)
 		}
 	})
-	if want := []string{HeavierPan, MovePan, Blend, NoBait}; err != nil || !slices.Equal(keys, want) {
+	if want := []RemedyKey{HeavierPan, MovePan, Blend, NoBait}; err != nil || !slices.Equal(keys, want) {
 		t.Errorf("%v spare them, want %v (%v)", keys, want, err)
 	}
 }

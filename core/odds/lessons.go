@@ -35,7 +35,7 @@ func Lessons(a animal.Animal, visits int) ([]Lesson, error) {
 		{"pair", func() { set = pair }},
 	} {
 		step.change()
-		ways, err := Ways(set, a, visits)
+		ways, err := Comings(set, a, visits)
 		if err != nil {
 			return nil, err
 		}

@@ -149,7 +149,7 @@ const (
 )
 
 // pawsOf are the paws of one way to come to the set, on the set's plan.
-func pawsOf(a animal.Animal, t layout.Term) []Paw {
+func pawsOf(a animal.Animal, t layout.Coming) []Paw {
 	paw := func(x, y float64, standing bool) Paw {
 		x, y = t.Approach.Axes.At(x, y)
 		return Paw{x, y, -t.Approach.Axes.FacingDeg, a.PadLength, a.PadWidth, standing}
@@ -196,7 +196,7 @@ func windowOf(q Question, coverN float64) (Window, error) {
 
 // Of computes the answer to a question. It refuses what the layout has wrong. The visits are shared among the ways to come to the set.
 func Of(q Question) (Answer, error) {
-	ways, err := Ways(q.Layout, q.Target, q.Visits)
+	ways, err := Comings(q.Layout, q.Target, q.Visits)
 	if err != nil {
 		return Answer{}, err
 	}
@@ -233,7 +233,7 @@ func Of(q Question) (Answer, error) {
 	}
 	found.Chain = chain(found.Feet, q.holdTonight(found.Anchors, found.Feet))
 	found.Weakest = weakest(found.Chain)
-	return found, found.whole(q)
+	return found, found.withChain(q)
 }
 
 // site is what is known of the place; without circumstances only whether snow lies.
@@ -278,8 +278,8 @@ func pets(q Question) ([]PetPull, error) {
 	return found, nil
 }
 
-// whole adds the whole chain, where it is asked for: its links take the place of those that only the feet give.
-func (a *Answer) whole(q Question) error {
+// withChain adds the whole chain, where it is asked for: its links take the place of those that only the feet give.
+func (a *Answer) withChain(q Question) error {
 	if q.Circumstances == nil || a.Feet == nil {
 		return nil
 	}
@@ -332,7 +332,7 @@ func firmFeet(q Question, feet *Feet) (*Feet, error) {
 
 // feetOf is what becomes of the visits to a set; nil where none are claimed.
 func feetOf(q Question) (*Feet, error) {
-	ways, err := Ways(q.Layout, q.Target, q.Visits)
+	ways, err := Comings(q.Layout, q.Target, q.Visits)
 	if err != nil {
 		return nil, err
 	}
@@ -340,7 +340,7 @@ func feetOf(q Question) (*Feet, error) {
 }
 
 // walk simulates every way to come to the set, and sums them by their shares; nil where there is none.
-func walk(q Question, ways []Way) (*Feet, error) {
+func walk(q Question, ways []Coming) (*Feet, error) {
 	if len(ways) == 0 {
 		return nil, nil
 	}
@@ -367,12 +367,12 @@ func walk(q Question, ways []Way) (*Feet, error) {
 		}
 		found.draw(way.Share, feet.Map)
 		if !q.Map {
-			found.hold(way.Share, feet.Blocks)
+			found.add(way.Share, feet.Blocks)
 		}
 		if i == 0 && in.Approach == footfall.Stand {
 			found.SpreadDeg, found.Work = in.SpreadDeg, *in.Work
 		}
-		found.Paws = append(found.Paws, pawsOf(q.Target, way.Term)...)
+		found.Paws = append(found.Paws, pawsOf(q.Target, way.Coming)...)
 	}
 	if found.Fire > 0 {
 		found.PadShare = padded / found.Fire
@@ -384,8 +384,8 @@ func walk(q Question, ways []Way) (*Feet, error) {
 	return found, nil
 }
 
-// hold adds what would be held of a share of the visits.
-func (found *Feet) hold(share float64, blocks []footfall.Block) {
+// add adds what would be held of a share of the visits.
+func (found *Feet) add(share float64, blocks []footfall.Block) {
 	s := stratum{share: share}
 	for _, b := range blocks {
 		s.visits = append(s.visits, float64(b.Visits))
@@ -470,39 +470,39 @@ func weakest(chain []Link) LinkKey {
 // toeForce is what a toe presses with, as a share of a pad: a heavier pan means fewer toe holds. A judgement.
 const toeForce = 0.6
 
-// Way is one way in which a share of an animal's visits comes to the set, as the footfall simulation takes it.
-type Way struct {
-	layout.Term
+// Coming is one way in which a share of an animal's visits comes to the set, as the footfall simulation takes it.
+type Coming struct {
+	layout.Coming
 	Feet footfall.Input
 }
 
-// Ways puts a layout the way the footfall simulation takes it; there are none to a device. It refuses what the layout has wrong.
-func Ways(l layout.Layout, a animal.Animal, visits int) ([]Way, error) {
+// Comings puts a layout the way the footfall simulation takes it; there are none to a device. It refuses what the layout has wrong.
+func Comings(l layout.Layout, a animal.Animal, visits int) ([]Coming, error) {
 	if err := l.Check(); err != nil {
 		return nil, err
 	}
-	work := a.Work * l.Hold()
-	var ways []Way
-	for _, term := range l.Terms(a) {
-		in := term.Approach
+	work := a.Work * l.Lingers()
+	var found []Coming
+	for _, came := range l.Comings(a) {
+		in := came.Approach
 		in.Visits, in.ToeForce = visits, toeForce
 		if in.Approach == footfall.Stand {
-			in.Work, in.Guides = &work, append(slices.Clone(in.Guides), guidesOn(l, term)...)
+			in.Work, in.Guides = &work, append(slices.Clone(in.Guides), guidesOn(l, came)...)
 		}
 		for _, r := range l.Rigs {
-			pan, err := panOn(r, term)
+			pan, err := panOn(r, came)
 			if err != nil {
 				return nil, err
 			}
 			in.Pans = append(in.Pans, pan)
 		}
-		ways = append(ways, Way{term, in})
+		found = append(found, Coming{came, in})
 	}
-	return ways, nil
+	return found, nil
 }
 
 // panOn is the pan of a rig in the axes of an approach.
-func panOn(r layout.Rig, t layout.Term) (footfall.Pan, error) {
+func panOn(r layout.Rig, t layout.Coming) (footfall.Pan, error) {
 	cover, err := r.CoverN()
 	if err != nil {
 		return footfall.Pan{}, err
@@ -512,7 +512,7 @@ func panOn(r layout.Rig, t layout.Term) (footfall.Pan, error) {
 	return footfall.Pan{XMm: x, YMm: y, DiameterMm: r.Pan.DiameterMm, JawSpreadMm: &jaws, TensionN: &tension, Firm: &firm}, nil
 }
 
-func guidesOn(l layout.Layout, t layout.Term) []footfall.Guide {
+func guidesOn(l layout.Layout, t layout.Coming) []footfall.Guide {
 	var found []footfall.Guide
 	for _, g := range l.Guides {
 		for _, disc := range g.Discs() {

@@ -11,7 +11,7 @@ import (
 )
 
 // change is one to a set, which is copied as far as the change reaches.
-func (h *helper) change(key string, slot int, make func(l *layout.Layout)) Remedy {
+func (h *helper) change(key RemedyKey, slot int, make func(l *layout.Layout)) Remedy {
 	l := h.q.Layout.Copied()
 	make(&l)
 	return Remedy{Key: key, Slot: slot, Layout: &l}
@@ -110,7 +110,7 @@ func (h *helper) scents() ([]Remedy, error) {
 	return append(found, lure...), err
 }
 
-func (h *helper) scented(key string, smell layout.Smell) Remedy {
+func (h *helper) scented(key RemedyKey, smell layout.Smell) Remedy {
 	return h.change(key, h.q.Layout.Attractors[0].Slot, func(l *layout.Layout) { l.Attractors[0].Smells = append(l.Attractors[0].Smells, smell) })
 }
 
@@ -254,7 +254,7 @@ func (h *helper) guides() ([]Remedy, error) {
 	}
 	if slices.ContainsFunc(l.Guides, steers) {
 		found = append(found, h.change(NoGuides, 0, func(l *layout.Layout) { *l = l.Unguided() }))
-		aside := func(key string, by float64) Remedy {
+		aside := func(key RemedyKey, by float64) Remedy {
 			c := h.change(key, 0, func(l *layout.Layout) {
 				for i, g := range l.Guides {
 					if steers(g) && g.XMm != 0 {
@@ -355,8 +355,8 @@ func (q Question) anchored(l layout.Layout) (layout.Layout, bool, error) {
 	return l, true, nil
 }
 
-// about are the places to which a part is moved to see whether it would stand better there: straight by up to so much, and aslant.
-func about(mostMm float64) [][2]float64 {
+// around are the places to which a part is moved to see whether it would stand better there: straight by up to so much, and aslant.
+func around(mostMm float64) [][2]float64 {
 	var found [][2]float64
 	for d := inchMm; d <= mostMm; d *= 2 {
 		found = append(found, [][2]float64{{d, 0}, {-d, 0}, {0, d}, {0, -d}}...)
@@ -371,7 +371,7 @@ func (h *helper) moves() ([]Remedy, error) {
 		if r.Pan == nil || h.q.Layout.Stays(i) {
 			continue
 		}
-		moved, err := h.better(MovePan, r.Slot, about(8*inchMm), func(x, y float64) layout.Layout { return h.q.Layout.WithRigMoved(i, x, y) })
+		moved, err := h.better(MovePan, r.Slot, around(8*inchMm), func(x, y float64) layout.Layout { return h.q.Layout.WithRigMoved(i, x, y) })
 		if err != nil {
 			return nil, err
 		}

@@ -47,7 +47,7 @@ func TestMoreNeverCatchesLess(t *testing.T) {
 func TestAMirroredSetHasTheSameOdds(t *testing.T) {
 	const visits = 40000
 	run := func(l layout.Layout, lead float64, seed uint64) *Feet {
-		ways, err := Ways(l, kind("coyote"), visits)
+		ways, err := Comings(l, kind("coyote"), visits)
 		if err != nil {
 			t.Fatal(err)
 		}
@@ -123,7 +123,7 @@ func TestWhatAPatternNeverTakesIsNotOffered(t *testing.T) {
 			t.Fatal(err)
 		}
 		for _, offer := range offers {
-			kind := map[string]layout.SmellKind{AddUrine: layout.Urine, AddBait: layout.Bait}[offer.Key]
+			kind := map[RemedyKey]layout.SmellKind{AddUrine: layout.Urine, AddBait: layout.Bait}[offer.Key]
 			if kind != "" && q.Layout.Refuses(kind) != "" {
 				t.Errorf("%s is offered %s, which it never takes: %s", pattern, kind, q.Layout.Refuses(kind))
 			}
@@ -267,7 +267,7 @@ func TestWhereNobodyLooked(t *testing.T) {
 		q := askedOf(t, "hole", "grey_fox")
 		q.Target, q.other, q.Circumstances.Others = kind(key), true, map[string]Presence{key: {About: new(1.0)}}
 		found, _, err := linked(q, &Feet{}, new(.9))
-		if err != nil || math.Abs(found.Links[0].Mid-want) > .001 || !slices.Equal(found.Unknown, []string{NoSign}) {
+		if err != nil || math.Abs(found.Links[0].Mid-want) > .001 || !slices.Equal(found.Unknown, []Unknown{NoSign}) {
 			t.Errorf("%s passes %g, want %g; not known: %v (%v)", key, found.Links[0].Mid, want, found.Unknown, err)
 		}
 	}
@@ -392,7 +392,7 @@ func TestReasonsFromATenthOn(t *testing.T) {
 		q := askedOf(t, c.pattern, c.target)
 		q.Circumstances.Site = layout.Site{Shy: true, Day: "2026-12-04"}
 		chain, _, err := linked(q, &Feet{}, new(.9))
-		if err != nil || !slices.Contains(chain.Terms, c.term) {
+		if err != nil || !slices.Contains(chain.Terms, layout.Term(c.term)) {
 			t.Fatalf("%s: %v, %v", c.pattern, chain.Terms, err)
 		}
 		if _, down := reasons(q, chain); slices.Contains(down, c.term) != c.told {
@@ -453,7 +453,7 @@ func TestWhatASetIsAfterAChange(t *testing.T) {
 	q.Circumstances.Site.KindsMet, q.Circumstances.KindsMetThen = []layout.Kind{"flat"}, []layout.Kind{"flat", "dirt_hole"}
 	h := &helper{ctx: t.Context(), q: q}
 	for _, c := range []struct {
-		key    string
+		key    RemedyKey
 		night  int
 		caught bool
 		met    []layout.Kind

@@ -147,12 +147,12 @@ func reasons(q Question, chain *Chances) (up, down []string) {
 			all = append(all, reason{key, is / without})
 		}
 	}
-	in := opened(q, &Feet{}, nil).most
+	in := boundsOf(q, &Feet{}, nil).most
 	does := commits(q.Target, in)
 	for _, key := range in.Terms {
 		without := in
-		without.Terms = slices.DeleteFunc(slices.Clone(in.Terms), func(other string) bool { return other == key })
-		say(key, does, commits(q.Target, without))
+		without.Terms = slices.DeleteFunc(slices.Clone(in.Terms), func(other layout.Term) bool { return other == key })
+		say(string(key), does, commits(q.Target, without))
 	}
 	at := q.Circumstances.Site
 	if in.Blind {

@@ -60,7 +60,7 @@ func (l Line) Dwelling(lies ground.Fix) bool {
 // near is what lies about a place of all that patterns ask for, the nearest of each.
 func (l Line) near(at [2]float64, spot line.Spot, signs []line.Sign) []layout.Nearby {
 	nearest := map[string]float64{}
-	asked, most := layout.Asked(), layout.AskedWithinM()
+	asked, most := layout.Questions(), layout.AskedWithinM()
 	say := func(key string, m float64) {
 		if other, ok := alike[key]; ok {
 			key = other

@@ -35,24 +35,30 @@ type Kit struct {
 	Minutes float64 `json:"minutes"`
 }
 
+// Group is a key of what is packed together.
+type Group string
+
 // Groups of the kit, in the order they are packed.
 const (
-	Traps     = "traps"
-	Anchors   = "anchors"
-	Bedding   = "bedding"
-	PanCovers = "pan_covers"
-	Smells    = "smells"
-	Tools     = "tools"
-	Batteries = "batteries"
-	Spares    = "spares"
-	Own       = "own"
+	Traps     Group = "traps"
+	Anchors   Group = "anchors"
+	Bedding   Group = "bedding"
+	PanCovers Group = "pan_covers"
+	Smells    Group = "smells"
+	Tools     Group = "tools"
+	Batteries Group = "batteries"
+	Spares    Group = "spares"
+	Own       Group = "own"
 )
+
+// Groups lists them.
+var Groups = []Group{Traps, Anchors, Bedding, PanCovers, Smells, Tools, Batteries, Spares, Own}
 
 // Item is one thing to take. What is a word of the trade, or the user's own; Count is pieces or doses. For says what it is for:
 // the spot of a design, or blank. Lack says why it cannot be taken as it is.
 type Item struct {
 	Key      string  `json:"key"`
-	Group    string  `json:"group"`
+	Group    Group   `json:"group"`
 	What     string  `json:"what"`
 	Count    float64 `json:"count"`
 	Litres   float64 `json:"litres"`
@@ -61,20 +67,26 @@ type Item struct {
 	SpotID   string  `json:"spotId"`
 	TrapID   string  `json:"trapId"`
 	Have     float64 `json:"have"` // doses in the bottles
-	Lack     string  `json:"lack"`
+	Lack     Lack    `json:"lack"`
 	Packed   bool    `json:"packed"`
 	Forgot   string  `json:"forgot"` // the day on which it was forgotten, and not packed since
 }
 
+// Lack is a key of why a thing cannot be taken as it is.
+type Lack string
+
 // What a thing can lack.
 const (
-	NoneFit  = "none_fit" // no trap of the size is on the rack, sound and free
-	NotFit   = "not_fit"  // the design's own trap is somewhere else or kept home
-	Twice    = "twice"    // another design before it names the same trap
-	TooFew   = "too_few"  // the bottles hold fewer doses
-	NotOn    = "not_on"   // not on the shelf: nobody knows what is left
-	WouldIce = "would_ice"
+	NoneFit  Lack = "none_fit" // no trap of the size is on the rack, sound and free
+	NotFit   Lack = "not_fit"  // the design's own trap is somewhere else or kept home
+	Twice    Lack = "twice"    // another design before it names the same trap
+	TooFew   Lack = "too_few"  // the bottles hold fewer doses
+	NotOn    Lack = "not_on"   // not on the shelf: nobody knows what is left
+	WouldIce Lack = "would_ice"
 )
+
+// Lacks lists it.
+var Lacks = []Lack{NoneFit, NotFit, Twice, TooFew, NotOn, WouldIce}
 
 // Outside is what the kit has to know of the world: the deepest frost at a spot on the line, the snow that lies and the coldest hour to
 // come (nil: not known), and whether a receiver goes along.
@@ -484,7 +496,7 @@ func (k *packing) renewed(l layout.Layout) []layout.Smell {
 // smell is a lure of the shelf by its id, or one that is not on it by its name.
 type smell struct{ name, id string }
 
-func lacks(f OnShelf, doses float64) string {
+func lacks(f OnShelf, doses float64) Lack {
 	if float64(f.DosesLeft) < doses {
 		return TooFew
 	}
@@ -496,7 +508,7 @@ func lacks(f OnShelf, doses float64) string {
 
 // tools are what the hands need, what has to be charged, and what is lost or broken first.
 func (k *packing) tools(o Outside) {
-	take := func(group string, keys ...string) {
+	take := func(group Group, keys ...string) {
 		for _, key := range keys {
 			k.add(Item{Key: key, Group: group, What: key, Count: 1})
 		}

@@ -7,7 +7,7 @@ import { NoRoom, SetAside } from './lib/kept/aside';
 import { clocksApart, useNow } from './lib/kept/clock';
 import { useNewer } from './lib/kept/newer';
 import { isFor, isWaiting, useFile, useKept } from './lib/kept/outbox';
-import { useAbout, useFreshness, useLine } from './lib/ask/queries';
+import { useProgram, useFreshness, useLine } from './lib/ask/queries';
 import { useReach } from './lib/ask/reach';
 import { useSettings } from './lib/settings';
 import type { LineNow } from './lib/kept/overlay';
@@ -71,7 +71,7 @@ function NoLine({ error }: { error: Error }) {
 /** Which line, what time, which units and theme, and what is not sent yet. */
 function Where() {
   const { data: view } = useLine();
-  const about = useAbout();
+  const about = useProgram();
   const { system, lamp, setSystem, setLamp } = useSettings();
   const now = useNow();
   // Its room is kept, so that nothing moves when the line is read later than the page.

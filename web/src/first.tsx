@@ -8,14 +8,14 @@ import { focusWrong } from './lib/fields/focuswrong';
 import { OpenSaved } from './lib/fields/moving';
 import { PlaceField, readPlace, typedPlace } from './lib/fields/placefield';
 import { write } from './lib/kept/outbox';
-import { useAbout, useFreshness } from './lib/ask/queries';
+import { useProgram, useFreshness } from './lib/ask/queries';
 import type { FieldProblem, Fix, Line } from './lib/types.gen';
 import { ulid } from './lib/ulid';
 
 /** The way in: the one line of the file, a choice among several, or a new one. */
 export function FirstPage() {
   useFreshness();
-  const about = useAbout();
+  const about = useProgram();
   const lines = about.data?.lines;
   const [before, setBefore] = useState<number | null>(null);
   const [opened, setOpened] = useState(false);

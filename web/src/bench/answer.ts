@@ -1,6 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo, useState } from 'react';
-import { ask, Refused } from '../lib/ask/api';
+import { Refused } from '../lib/ask/api';
+import { routes } from '../lib/ask/routes';
 import type { Answer, Circumstances, FieldProblem, FootfallMap, Layout, Question, Soil, Underfoot } from '../lib/types.gen';
 
 /** What is being moved on the drawing: the trap alone can be answered from the map that is there. */
@@ -25,8 +26,7 @@ export function chanceAt(map: FootfallMap, xMm: number, yMm: number): number | u
 function useNewest(question: Question): { answer: Answer | undefined; error: Error | null } {
   const [asked, setAsked] = useState(question);
   const query = useQuery({
-    queryKey: ['bench', asked],
-    queryFn: () => ask<Answer>('/bench', asked),
+    ...routes.bench(asked),
     placeholderData: keepPreviousData,
     staleTime: Infinity,
     gcTime: 60_000,

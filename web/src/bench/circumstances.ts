@@ -1,6 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useMemo } from 'react';
-import { ask } from '../lib/ask/api';
+import { routes } from '../lib/ask/routes';
 import type { CircumstancesAsked, CircumstancesView, Design } from '../lib/types.gen';
 
 /** By which night's wind the chain is computed. */
@@ -21,8 +21,7 @@ export function useCircumstances({ lineId, layout, target, spotId, setId }: Desi
   // eslint-disable-next-line react-hooks/exhaustive-deps -- the layout of the moment in which that changed
   const asked = useMemo<CircumstancesAsked>(() => ({ layout, target, spotId, setId: setId ?? '' }), [hangsOn]);
   const { data } = useQuery({
-    queryKey: ['line', lineId, 'circumstances', hangsOn],
-    queryFn: () => ask<CircumstancesView>(`/lines/${lineId}/circumstances`, asked),
+    ...routes.circumstances(lineId, hangsOn, asked),
     placeholderData: keepPreviousData,
     retry: false,
   });

@@ -1,9 +1,10 @@
-import { useQuery } from '@tanstack/react-query';
+import { skipToken, useQuery, type SkipToken } from '@tanstack/react-query';
 import { useState } from 'react';
 import { OddsChain } from '../draw/chain';
 import { SmallPlan } from '../draw/smallplan';
-import { ask, Refused } from '../lib/ask/api';
-import type { Answer, Comparing, Design, Difference, Layout, Question } from '../lib/types.gen';
+import { Refused } from '../lib/ask/api';
+import { routes } from '../lib/ask/routes';
+import type { Answer, Design, Difference, Layout, Question } from '../lib/types.gen';
 import { trim } from '../lib/words/units';
 import { listed } from '../lib/words/words';
 import { useCircumstances, type Night } from './circumstances';
@@ -33,6 +34,9 @@ export function usePinned(id: string): [Layout | null, (layout: Layout | null) =
   ];
 }
 
+/** Where there is nothing to ask yet. */
+const unasked: { queryKey: unknown[]; queryFn: SkipToken } = { queryKey: ['unasked'], queryFn: skipToken };
+
 interface Props {
   design: Design;
   pinned: Layout;
@@ -55,19 +59,12 @@ export function Compare({ design, pinned, question, answer, night, onTake, onUnp
     retryDelay: 2000,
   };
   const was = useQuery({
-    queryKey: ['bench', beside],
-    queryFn: () => ask<Answer>('/bench', beside),
-    enabled: beside !== undefined,
+    ...(beside ? routes.bench(beside) : unasked),
     placeholderData: (before) => before,
     ...options,
   });
   const compared = useQuery({
-    queryKey: ['bench-compare', beside, question],
-    queryFn: ({ signal }) =>
-      beside && question
-        ? ask<Difference>('/bench/compare', { first: beside, second: { ...question, map: false } } satisfies Comparing, signal)
-        : Promise.reject(new Error('nothing is asked')),
-    enabled: beside !== undefined && question !== undefined,
+    ...(beside && question ? routes.compare({ first: beside, second: { ...question, map: false } }) : unasked),
     placeholderData: (before) => before,
     ...options,
   });

@@ -1,6 +1,7 @@
 import { useQuery } from '@tanstack/react-query';
 import { useEffect, useState, useSyncExternalStore } from 'react';
-import { get, Refused } from '../lib/ask/api';
+import { Refused } from '../lib/ask/api';
+import { routes } from '../lib/ask/routes';
 import { lifted } from '../lib/kept/lift';
 import { dropPath, keptNow, onKept, save, seen, sendAgain, type Kept } from '../lib/kept/outbox';
 import { useLineID } from '../lib/ask/queries';
@@ -183,11 +184,7 @@ export function useDesign(id: string, view: LineNow) {
   const kept = useSyncExternalStore(onKept, keptNow);
   const answers = useReach();
   const stored = useQuery({
-    queryKey: ['design', line, id],
-    queryFn: async (): Promise<Stored> => {
-      const askedMs = Date.now();
-      return { askedMs, design: await get<Design>(`/lines/${line}/designs/${id}`) };
-    },
+    ...routes.design(line, id),
     gcTime: Infinity,
     refetchOnWindowFocus: false,
   });

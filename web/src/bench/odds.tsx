@@ -1,10 +1,10 @@
 import { useQuery } from '@tanstack/react-query';
-import { get } from '../lib/ask/api';
+import { routes } from '../lib/ask/routes';
 import { useState } from 'react';
 import { OddsChain } from '../draw/chain';
 import { keepLocal, local } from '../lib/kept/local';
 import { useSettings } from '../lib/settings';
-import type { Answer, Circumstances, Feet, Layout, Lesson } from '../lib/types.gen';
+import type { Answer, Circumstances, Feet, Layout } from '../lib/types.gen';
 import { chance, show, trim, type System } from '../lib/words/units';
 import { animalWord, backingWord } from '../lib/words/called';
 import { capital, count, plural } from '../lib/words/words';
@@ -130,8 +130,7 @@ const lessons: Record<string, (n: string) => string> = {
 /** What every trail set teaches: a foot falls every step, not everywhere. */
 function Lessons({ target }: { target: string }) {
   const { data } = useQuery({
-    queryKey: ['lessons', target],
-    queryFn: () => get<Lesson[]>(`/bench/lessons/${target}`),
+    ...routes.lessons(target),
     staleTime: Infinity,
   });
   if (!data) return null;

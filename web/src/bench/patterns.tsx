@@ -4,7 +4,8 @@ import Button from 'react-bootstrap/Button';
 import Form from 'react-bootstrap/Form';
 import { MarkIcon } from '../draw/mark';
 import { SmallPlan } from '../draw/smallplan';
-import { ask, get, Refused } from '../lib/ask/api';
+import { ask, Refused } from '../lib/ask/api';
+import { routes } from '../lib/ask/routes';
 import { useChanges } from '../lib/ask/change';
 import { write } from '../lib/kept/outbox';
 import { setKinds } from '../lib/lists.gen';
@@ -65,8 +66,7 @@ export function Patterns({ design, onEdit, onClose }: Props) {
   const [failed, setFailed] = useState('');
   const { lineId, spotId, target, layout } = design;
   const { data, error } = useQuery({
-    queryKey: ['line', lineId, 'patterns', spotId, target],
-    queryFn: () => get<PatternsView>(`/lines/${lineId}/patterns/${target}?spot=${spotId}`),
+    ...routes.patterns(lineId, target, spotId),
   });
   const [dropped, setDropped] = useState<Dropped[] | null>(null);
   const { change, undo, last } = useChanges();

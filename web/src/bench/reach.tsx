@@ -1,7 +1,7 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { ask } from '../lib/ask/api';
+import { routes } from '../lib/ask/routes';
 import { useSettings } from '../lib/settings';
-import type { Design, InLand, Neighbour, ReachAsked, ReachView } from '../lib/types.gen';
+import type { Design, InLand, Neighbour, ReachAsked } from '../lib/types.gen';
 import { showDistance, type System } from '../lib/words/units';
 import { landWord } from '../lib/words/called';
 import { listed } from '../lib/words/words';
@@ -10,8 +10,7 @@ import { listed } from '../lib/words/words';
 export function useReachOf({ lineId, layout, target, spotId, setId }: Design, wanted: boolean) {
   const asked = { layout, target, spotId, setId: setId ?? '' } satisfies ReachAsked;
   return useQuery({
-    queryKey: ['line', lineId, 'reach', asked],
-    queryFn: () => ask<ReachView>(`/lines/${lineId}/reach`, asked),
+    ...routes.reach(lineId, asked),
     placeholderData: keepPreviousData,
     enabled: wanted,
     retry: false,

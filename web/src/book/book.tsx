@@ -5,7 +5,7 @@ import { MarkIcon } from '../draw/mark';
 import { nowISO, useNow } from '../lib/kept/clock';
 import { copyWords } from '../lib/fields/copies';
 import { act } from '../lib/kept/outbox';
-import { useAbout, useBook, useLine, useLineID, useSeason } from '../lib/ask/queries';
+import { useProgram, useBook, useLine, useLineID, useSeason } from '../lib/ask/queries';
 import { Link } from 'react-router';
 import { SeasonDays, Seasons } from '../lib/fields/seasons';
 import { date, dayAt, dayYear, longDate } from '../lib/words/time';
@@ -60,7 +60,7 @@ function Catches({ book, view }: { book: BookNow; view: LineNow }) {
 
 /** The last whole copy of the data file, always with its age. */
 function LastCopy({ line }: { line: string }) {
-  const { data: about } = useAbout();
+  const { data: about } = useProgram();
   const now = useNow();
   const to = `/line/${line}/copies`;
   if (!about) return null;

@@ -7,7 +7,7 @@ import { useNow } from '../lib/kept/clock';
 import { Several } from '../lib/fields/fields';
 import { HowFar, OpenSaved, useMove } from '../lib/fields/moving';
 import type { LineNow } from '../lib/kept/overlay';
-import { useAbout, useLine } from '../lib/ask/queries';
+import { useProgram, useLine } from '../lib/ask/queries';
 import { NoCopy } from '../lib/fields/copies';
 import { ago, clock, longDay } from '../lib/words/time';
 import type { Backup } from '../lib/types.gen';
@@ -17,7 +17,7 @@ import { many } from '../lib/words/words';
 /** Copies of the data file, and how it moves to another computer. */
 export function CopiesPage() {
   const { data: view } = useLine();
-  const about = useAbout();
+  const about = useProgram();
   if (!view || !about.data) return <Unread />;
   return (
     <main className="page two">

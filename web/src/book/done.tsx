@@ -3,7 +3,7 @@ import { useSearchParams } from 'react-router';
 import Button from 'react-bootstrap/Button';
 import { patternWords } from '../lib/words/patterns';
 import { Pick, Text } from '../lib/fields/fields';
-import { get } from '../lib/ask/api';
+import { routes } from '../lib/ask/routes';
 import { useLine } from '../lib/ask/queries';
 import { clock, day, dayYear } from '../lib/words/time';
 import type { DoneLook, DoneMake, DoneView } from '../lib/types.gen';
@@ -30,8 +30,7 @@ function Done({ view }: { view: LineNow }) {
     setParams(Object.fromEntries(Object.entries({ ...asked, ...change }).filter(([, value]) => value !== '')), { replace: true });
   const query = new URLSearchParams(asked).toString();
   const { data, error } = useQuery({
-    queryKey: ['line', view.line.id, 'done', query],
-    queryFn: () => get<DoneView>(`/lines/${view.line.id}/done?${query}`),
+    ...routes.done(view.line.id, query),
   });
   const property = view.properties.find((p) => p.id === asked.property);
   const csv = (list: string) => `/api/lines/${view.line.id}/export/${list}?${query}`;

@@ -1,6 +1,6 @@
 import { useState } from 'react';
 import { get, Refused } from '../lib/ask/api';
-import { useAbout } from '../lib/ask/queries';
+import { useProgram } from '../lib/ask/queries';
 import { useSettings } from '../lib/settings';
 import type { PlaceRead } from '../lib/types.gen';
 import { showDistance } from '../lib/words/units';
@@ -11,7 +11,7 @@ const seconds = 4;
 
 /** Reads where one stands: from the connected receiver, averaged over some seconds, or from this device. */
 export function HereButton({ onPlace }: { onPlace: (latDeg: number, lonDeg: number) => void }) {
-  const about = useAbout();
+  const about = useProgram();
   const { system } = useSettings();
   const [now, setNow] = useState<State>({ state: 'no' });
 

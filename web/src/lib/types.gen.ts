@@ -235,9 +235,9 @@ export type SignKind =
 export type SignAge = "" | "last_night" | "three_days" | "week" | "older";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "Holding".
+ * via the `definition` "WouldHold".
  */
-export type Holding = "well" | "poorly" | "not" | "unknown";
+export type WouldHold = "well" | "poorly" | "not" | "unknown";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "FeatureKind".
@@ -326,6 +326,38 @@ export type When = "now" | "morning" | "thaw";
 export type Surety = "holds" | "doubtful" | "fails";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Unknown".
+ */
+export type Unknown = "sign" | "sign_age" | "ways_meet" | "coverage" | "through" | "firm" | "hold" | "about";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Term".
+ */
+export type Term =
+  | "back_open_snow"
+  | "bare_hands"
+  | "bed_loose"
+  | "close"
+  | "food_early"
+  | "food_late"
+  | "in_season"
+  | "in_water"
+  | "kind_met"
+  | "loose_soil"
+  | "lure_met"
+  | "lure_new"
+  | "mark_early"
+  | "mark_season"
+  | "out_of_season"
+  | "scent_on_bed"
+  | "show"
+  | "shy_open_hole"
+  | "shy_punch_holes"
+  | "shy_show"
+  | "tall_fence"
+  | "tree_hole";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "SightBy".
  */
 export type SightBy =
@@ -352,6 +384,43 @@ export type RemarkKey =
  * via the `definition` "WhyNever".
  */
 export type WhyNever = "off_the_hole" | "digs_in_ring" | "not_at_post" | "no_scent" | "lures_alone" | "outside_ring";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "RemedyKey".
+ */
+export type RemedyKey =
+  | "add_bait"
+  | "add_urine"
+  | "anchor"
+  | "backing"
+  | "blend"
+  | "closer_guides"
+  | "deeper_hole"
+  | "dig_out"
+  | "face"
+  | "firm_bed"
+  | "gloves"
+  | "guides"
+  | "heavier_pan"
+  | "lighter_pan"
+  | "lower_guides"
+  | "lower_lure"
+  | "move_pan"
+  | "move_stick"
+  | "narrow"
+  | "no_bait"
+  | "no_guides"
+  | "other_cover"
+  | "other_lure"
+  | "pattern"
+  | "plug"
+  | "scent"
+  | "second_trap"
+  | "soil_away"
+  | "stick"
+  | "thinner_cover"
+  | "wait"
+  | "wider_guides";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "TrapType".
@@ -432,12 +501,23 @@ export type By = "volume" | "weight";
 export type PartKind = "water" | "oil" | "dry" | "calcium_chloride" | "glycerin" | "propylene_glycol" | "salt";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Group".
+ */
+export type Group =
+  "traps" | "anchors" | "bedding" | "pan_covers" | "smells" | "tools" | "batteries" | "spares" | "own";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Lack".
+ */
+export type Lack = "" | "none_fit" | "not_fit" | "twice" | "too_few" | "not_on" | "would_ice";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Mark".
  */
 export type Mark = "packed" | "forgot" | "later" | "own";
 
 export interface Schema {
-  about: About;
+  program: Program;
   lineView: LineView;
   ground: Ground;
   book: BookView;
@@ -511,9 +591,9 @@ export interface Schema {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "About".
+ * via the `definition` "Program".
  */
-export interface About {
+export interface Program {
   file: string;
   demo: boolean;
   now: string;
@@ -1092,7 +1172,7 @@ export interface Sign {
   directionDeg: number | null;
   age: SignAge;
   youngerThan: string | null;
-  holds: Holding;
+  holds: WouldHold;
   photoId: string | null;
   seenAt: string;
   note: string;
@@ -1632,8 +1712,8 @@ export interface Chances {
   links: ChanceLink[];
   per100: Range;
   weakest: LinkKey;
-  unknown: string[];
-  terms: string[];
+  unknown: Unknown[];
+  terms: Term[];
   suit: Suit;
   throughBy: string;
   withinM: number;
@@ -1667,7 +1747,7 @@ export interface Suit {
   lacks: string[];
   through: number;
   sight: number;
-  terms: string[];
+  terms: Term[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1736,7 +1816,7 @@ export interface Other {
  * via the `definition` "Remedy".
  */
 export interface Remedy {
-  key: string;
+  key: RemedyKey;
   slot: number;
   to?: string;
   xMm?: number;
@@ -1759,7 +1839,7 @@ export interface Remedy {
  * via the `definition` "Sparing".
  */
 export interface Sparing {
-  key: string;
+  key: RemedyKey;
   slot: number;
   to?: string;
   xMm?: number;
@@ -2905,7 +2985,7 @@ export interface Plan {
  */
 export interface Item {
   key: string;
-  group: string;
+  group: Group;
   what: string;
   count: number;
   litres: number;
@@ -2914,7 +2994,7 @@ export interface Item {
   spotId: string;
   trapId: string;
   have: number;
-  lack: string;
+  lack: Lack;
   packed: boolean;
   forgot: string;
 }
@@ -2958,7 +3038,7 @@ export interface BroughtHours {
  * via the `definition` "wire".
  */
 export interface Wire {
-  about: About;
+  program: Program;
   lineView: LineView;
   ground: Ground;
   book: BookView;

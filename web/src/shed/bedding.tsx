@@ -1,11 +1,11 @@
 import { soils, wetnesses } from '../lib/lists.gen';
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { ask } from '../lib/ask/api';
+import { routes } from '../lib/ask/routes';
 import { objections } from '../lib/ask/change';
 import { useDraft } from '../lib/fields/draft';
 import { Measure, Pick, WrongFields } from '../lib/fields/fields';
 import { useSettings } from '../lib/settings';
-import type { BeddingInput, BeddingOutput, Shelf } from '../lib/types.gen';
+import type { BeddingInput, Shelf } from '../lib/types.gen';
 import { show } from '../lib/words/units';
 import { agentWord, soilWord, wetnessWord } from '../lib/words/called';
 
@@ -21,8 +21,7 @@ export function InBedding({ shelf }: { shelf: Shelf }) {
   }));
   const set = (change: Partial<BeddingInput>) => setB({ ...b, ...change });
   const { data, error } = useQuery({
-    queryKey: ['antifreeze', b],
-    queryFn: () => ask<BeddingOutput>('/calc/antifreeze', b),
+    ...routes.antifreeze(b),
     placeholderData: keepPreviousData,
     staleTime: Infinity,
   });

@@ -1,5 +1,6 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { ask, Refused } from '../lib/ask/api';
+import { Refused } from '../lib/ask/api';
+import { routes } from '../lib/ask/routes';
 import type { Layer, PanAnswer, PanQuestion } from '../lib/types.gen';
 
 /** What is at the gauge: the presses so far, kept in this browser until they are recorded. */
@@ -39,8 +40,7 @@ export function useJudge(at: AtGauge, factor: number, panDiameterMm: number, per
     perQuarterN,
   };
   const { data, error, isPlaceholderData, failureCount } = useQuery({
-    queryKey: ['pan', question],
-    queryFn: () => ask<PanAnswer>('/pan', question),
+    ...routes.pan(question),
     placeholderData: keepPreviousData,
     staleTime: Infinity,
   });

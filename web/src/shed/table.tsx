@@ -1,7 +1,8 @@
 import { keepPreviousData, useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
 import { Beaker } from '../draw/beaker';
-import { ask, Refused } from '../lib/ask/api';
+import { Refused } from '../lib/ask/api';
+import { routes } from '../lib/ask/routes';
 import { objections, type Changes } from '../lib/ask/change';
 import { useDraft } from '../lib/fields/draft';
 import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields/fields';
@@ -75,8 +76,7 @@ function ByParts({ view, shelf, changes }: Props) {
     toC: t.toC,
   };
   const { data, error } = useQuery({
-    queryKey: ['mixture', question],
-    queryFn: () => ask<MixtureOutput>('/calc/mixture', question),
+    ...routes.mixture(question),
     placeholderData: keepPreviousData,
     staleTime: Infinity,
   });

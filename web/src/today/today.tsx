@@ -6,7 +6,7 @@ import { markOf, onDrag } from '../lib/words/parts';
 import { groundPath } from '../draw/rough';
 import { useNow } from '../lib/kept/clock';
 import { asksForSomebody, copyWords, NoCopy } from '../lib/fields/copies';
-import { useAbout, useBook, useLine } from '../lib/ask/queries';
+import { useProgram, useBook, useLine } from '../lib/ask/queries';
 import { useSettings, type RoundTime } from '../lib/settings';
 import { clock, day, dayOf, dueWords } from '../lib/words/time';
 import type { BookNow, LineNow, SetNow } from '../lib/kept/overlay';
@@ -190,7 +190,7 @@ function Endings({ view }: { view: LineNow }) {
 
 /** The data file could not be copied, or was not for two days: what was written since is in one place alone. */
 function NoNewCopy({ view }: { view: LineNow }) {
-  const { data: about } = useAbout();
+  const { data: about } = useProgram();
   const now = useNow();
   const backup = about?.backup;
   if (!backup || !asksForSomebody(backup, now)) return null;

@@ -5,19 +5,16 @@ import { useSettings } from '../../lib/settings';
 import type { Guide, Layout } from '../../lib/types.gen';
 import { show } from '../../lib/words/units';
 import { guideWord } from '../../lib/words/called';
+import { partWords } from '../../lib/words/patterns';
 import { capital } from '../../lib/words/words';
 import { side } from '../sheet';
 
 /** What steers the feet, in a line. */
-export function guideWords({ guides, trench, pattern }: Layout): string {
+export function guideWords(layout: Layout): string {
   const counted = ['stone', 'clod', 'stick', 'tuft', 'log']
-    .map((kind) => [kind, guides.filter((g) => g.kind === kind).length] as const)
+    .map((kind) => [kind, layout.guides.filter((g) => g.kind === kind).length] as const)
     .filter(([, n]) => n > 0);
-  if (counted.length === 0) {
-    if (trench) return 'none: the trench steers the feet';
-    if (pattern === 'three_stones') return 'none: the stones steer the feet';
-    return 'none: feet may fall anywhere';
-  }
+  if (counted.length === 0) return `none: ${partWords(layout).steers}`;
   return capital(counted.map(([kind, n]) => (n === 1 ? `one ${kind}` : `${n} ${kind}s`)).join(' and '));
 }
 

@@ -3,7 +3,7 @@ import { useNavigate } from 'react-router';
 import { draftOf, type Entry } from './entry';
 import { timeWords } from '../words/when';
 import { keepLocal } from './local';
-import { useAbout, useLine } from '../ask/queries';
+import { useProgram, useLine } from '../ask/queries';
 import { useSettings } from '../settings';
 import { refusalWords } from '../words/inwords';
 import { store, type Kept } from './kept';
@@ -78,7 +78,7 @@ export function SetAside() {
   const file = useFile();
   const refused = kept.filter((w) => isFor(w, file) && w.refused !== null);
   const elsewhere = kept.filter((w) => w.takenAt === null && !isFor(w, file));
-  const about = useAbout();
+  const about = useProgram();
   const lines = about.data?.lines ?? [];
   const here = elsewhere.filter((w) => lines.some((line) => `${w.path}/`.startsWith(`/lines/${line.id}/`)));
   const why = kept.find((w) => isFor(w, file) && isWaiting(w) && w.why !== null)?.why;

@@ -84,6 +84,8 @@ interface PartWords {
   urine: string;
   /** What stands behind what it comes to. */
   behind: string;
+  /** What steers the feet where no guide does. */
+  steers: string;
 }
 
 const usualParts: PartWords = {
@@ -92,6 +94,7 @@ const usualParts: PartWords = {
   lure: 'lure, on lip or plug',
   urine: 'urine, on the backing',
   behind: 'what stands behind it',
+  steers: 'feet may fall anywhere',
 };
 
 const partsOf: Record<string, Partial<PartWords>> = {
@@ -101,12 +104,19 @@ const partsOf: Record<string, Partial<PartWords>> = {
   object: { from: 'stone or bone', bait: 'bait, under it', lure: 'lure, tucked on it', urine: 'urine, on what stands tallest' },
   skull: { from: 'skull', bait: 'bait, under it', lure: 'lure, under it', urine: 'urine, on what stands tallest' },
   pull_stick: { from: 'stick', bait: 'bait, in the wrap', lure: 'lure, in the wrap', urine: 'urine, behind it' },
-  three_stones: { from: 'head stone', bait: 'bait', lure: 'lure, in the hole under the stone', urine: 'urine, inside the ring' },
+  three_stones: {
+    from: 'head stone',
+    bait: 'bait',
+    lure: 'lure, in the hole under the stone',
+    urine: 'urine, inside the ring',
+    steers: 'the stones steer the feet',
+  },
   trench: {
     from: 'head of the trench',
     bait: 'bait, under the soil at the head',
     lure: 'lure, in the small hole',
     urine: 'urine, on the bank',
+    steers: 'the trench steers the feet',
   },
   hollow: { from: 'mouth of the hollow' },
   creek_pinch: { from: 'rag' },
