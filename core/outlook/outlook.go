@@ -11,7 +11,6 @@ import (
 	"oldburrow/core/ground"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
-	"oldburrow/core/refuse"
 	"oldburrow/core/round"
 	"oldburrow/core/scent"
 	"oldburrow/core/weather"
@@ -210,84 +209,6 @@ const (
 	halvingDays = 14.0 // in which half of a probe's correction is forgotten
 )
 
-// freezing is how the frost at a spot stands after each day, as far as it is known.
-type freezing struct {
-	spot    line.Spot
-	index   float64
-	known   bool
-	unknown int     // days in a row
-	thawed  float64 // degree-days above zero since the depth was lost
-	scale   float64 // by which a probe corrects what is computed
-	probed  bool
-}
-
-// day goes on by one day.
-func (f *freezing) day(d weather.Day) {
-	f.scale = 1 + (f.scale-1)*math.Pow(.5, 1/halvingDays)
-	if d.Hours < hoursOfDay {
-		f.unknown++
-		if f.unknown >= gapDays {
-			f.known, f.thawed = false, 0
-		}
-		return
-	}
-	f.unknown = 0
-	if f.known {
-		f.index = ground.NextIndex(f.index, f.spot.Surface, d.MeanC, d.SnowCm)
-		return
-	}
-	f.thawed += math.Max(0, d.MeanC)
-	if f.thawed >= thawCDays {
-		f.known, f.index, f.scale, f.probed = true, 0, 1, false
-	}
-}
-
-// probe takes what a probe read in the morning.
-func (f *freezing) probe(depthMm float64) {
-	f.probed = true
-	if computed := ground.DepthMm(f.spot.Soil, f.spot.Wetness, f.index); f.known && computed > 0 {
-		f.scale = depthMm / computed
-		return
-	}
-	f.known, f.unknown, f.scale = true, 0, 1
-	f.index = ground.IndexAt(f.spot.Soil, f.spot.Wetness, depthMm)
-}
-
-func (f *freezing) depthMm() float64 {
-	return f.scale * ground.DepthMm(f.spot.Soil, f.spot.Wetness, f.index)
-}
-
-// frost computes the frost at a spot day by day; a probe corrects what comes after it.
-func (w *sky) frost(spot line.Spot, days []weather.Day) Spot {
-	out := Spot{SpotID: spot.ID, Mornings: []Morning{}}
-	spot = spot.Reckoned()
-	if spot.Soil == "" || spot.Wetness == "" || spot.Surface == "" {
-		out.Unsaid = true
-		return out
-	}
-	f := freezing{spot: spot, known: true, scale: 1}
-	today := w.Now.In(w.Zone).Format(time.DateOnly)
-	for _, d := range days {
-		// The depth on a morning is that after the day before.
-		for _, r := range w.Readings {
-			if r.Kind == line.FrostProbe && *r.SpotID == spot.ID && r.At.In(w.Zone).Format(time.DateOnly) == d.Date {
-				f.probe(r.Value)
-			}
-		}
-		switch {
-		case d.Date == today:
-			out.Known, out.Probed = f.known, f.probed
-			if f.known {
-				out.DepthMm = f.depthMm()
-			}
-		case d.Date > today && f.known && out.Known:
-			out.Mornings = append(out.Mornings, Morning{Date: d.Date, DepthMm: f.depthMm()})
-		}
-		f.day(d)
-	}
-	return out
-}
-
 func (w *sky) sets(v Outlook, past []weather.Night, days []weather.Day) []Set {
 	spots := map[string]line.Spot{}
 	for _, s := range w.Spots {
@@ -386,67 +307,6 @@ func (w *sky) nearestWay(at [2]float64) (way [][2]float64, off float64) {
 		}
 	}
 	return way, off
-}
-
-// Question asks where beside a travel way an attractor belongs: near a place, with a class of scent.
-type Question struct {
-	LatDeg float64 `json:"latDeg"`
-	LonDeg float64 `json:"lonDeg"`
-	Class  string  `json:"class"`
-}
-
-// Places is the best place on each side of the way, the better first; BearingDeg is the way's there.
-type Places struct {
-	Sides  []Side `json:"sides"`
-	Nights int    `json:"nights"`
-}
-
-// Side is one side's best place. Compass says which side of the way it is, degrees from north.
-type Side struct {
-	ground.Fix
-	CompassDeg float64 `json:"compassDeg"`
-	FacingDeg  float64 `json:"facingDeg"`
-	BearingDeg float64 `json:"bearingDeg"`
-	OffM       float64 `json:"offM"`
-	Record     float64 `json:"record"`
-	Tonight    float64 `json:"tonight"`
-}
-
-// Place answers a question about a place by the night winds of the record and of tonight. It refuses an unknown class of
-// scent, a point at no travel way, and a line of whose night wind nothing is known.
-func Place(l Line, q Question) (Places, error) {
-	reach, ok := scent.Ranges[q.Class]
-	if !ok {
-		return Places{}, refuse.Field("class", "%q is not a class of scent: choose gland, bait, curiosity, musk, call or urine", q.Class)
-	}
-	w := l.sky()
-	at := w.plane().At(ground.Fix{LatDeg: q.LatDeg, LonDeg: q.LonDeg})
-	way, off := w.nearestWay(at)
-	if off > pointedM {
-		return Places{}, refuse.Field("latDeg", "is not at a travel way: draw one, then point at it")
-	}
-	past := w.recordOf(recordNights)
-	search := scent.Search{Travel: way, Near: at, AlongM: alongM, RangeM: reach, Record: scent.Plumes(weather.Winds(past), 0, 0)}
-	if _, next := w.nights(w.Now); len(w.hours) > 0 {
-		if night := weather.NightOf(w.hours, next[0], next[1]); night != nil {
-			search.Tonight = scent.Plumes(weather.Winds([]weather.Night{*night}), 0, 0)
-		}
-	}
-	sides, err := scent.Best(search)
-	if err != nil {
-		return Places{}, err
-	}
-	answer := Places{Nights: len(past), Sides: []Side{}}
-	for _, side := range sides {
-		one := Side{Fix: w.plane().Fix(side.At), FacingDeg: side.FacingDeg, OffM: side.OffM, Record: side.Record, Tonight: side.Tonight}
-		one.CompassDeg = turned(side.FacingDeg, 180)
-		one.BearingDeg = turned(side.FacingDeg, 90)
-		answer.Sides = append(answer.Sides, one)
-	}
-	if len(answer.Sides) == 2 && answer.Sides[1].Record+answer.Sides[1].Tonight > answer.Sides[0].Record+answer.Sides[0].Tonight {
-		answer.Sides[0], answer.Sides[1] = answer.Sides[1], answer.Sides[0]
-	}
-	return answer, nil
 }
 
 // bearing is a direction as a unit vector, east and north.

@@ -1,6 +1,4 @@
 import type { OpenProps } from './stands';
-import { patterns } from '../lib/lists.gen';
-import { among } from '../lib/words/words';
 import { standsIn } from './stands';
 import { Unread } from '../lib/ask/unread';
 import { useEffect, useMemo, useRef, useState } from 'react';
@@ -28,11 +26,10 @@ import { sparesOf, trapProblems } from './fromshed';
 import { AsNumbers } from './numbers';
 import { Odds } from './odds';
 import { Patterns } from './patterns';
-import { patternWords } from '../lib/words/patterns';
 import { useReachOf } from './reach';
 import { Recipe } from './recipe';
 import { Choose } from './choose';
-import { Stands, soilWords, Minutes, SavingWords, Conflict } from './stands';
+import { Conflict, Head, Minutes, SavingWords, soilWords, Stands } from './stands';
 
 export function BenchPage() {
   const { design } = useParams();
@@ -72,12 +69,46 @@ function useStepKeys(onStep: OpenProps['onStep']) {
   }, [onStep]);
 }
 
+/** What was tried of what is offered. It can be put back for as long as nothing else was changed. */
+function useTrying(layout: Layout, lay: (layout: Layout) => void) {
+  const [attempt, setAttempt] = useState<Tried | null>(null);
+  const tried = attempt && alike(attempt.after, layout) ? attempt : null;
+  const triedAt = useRef(0);
+  const onTry = (next: Tried | null) => {
+    // What is offered moves when one of it is tried: the second tap of two quick ones was meant for nothing else.
+    if (next && performance.now() - triedAt.current < tapMs) return;
+    if (next) {
+      triedAt.current = performance.now();
+      lay(next.after);
+    } else if (tried) lay(tried.before);
+    setAttempt(next);
+  };
+  return { tried, onTry };
+}
+
+/** What is being moved on the drawing: the design has it when the hand rests. */
+function useMoving(lay: (layout: Layout) => void) {
+  const [moving, setMoving] = useState<{ layout: Layout; what: Moving } | null>(null);
+  const moved = useRef<Layout | null>(null);
+  const onMove = (layout: Layout, what: Moving) => {
+    moved.current = layout;
+    setMoving({ layout, what });
+  };
+  const onRest = () => {
+    const next = moved.current;
+    moved.current = null;
+    if (next) lay(next);
+    setMoving(null);
+  };
+  return { moving, onMove, onRest };
+}
+
 function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps) {
   useStepKeys(onStep);
   const [choosing, setChoosing] = useState(false);
   const [rigging, setRigging] = useState(false);
-  const [moving, setMoving] = useState<{ layout: Layout; what: Moving } | null>(null);
-  const moved = useRef<Layout | null>(null);
+  const lay = (next: Layout) => onEdit((d) => ({ ...d, layout: next }));
+  const { moving, onMove, onRest } = useMoving(lay);
   const layout = moving?.layout ?? design.layout;
   const { data: rack } = useRack();
   const spares = useMemo(() => sparesOf(layout, design.target, rack), [layout, design.target, rack]);
@@ -95,20 +126,7 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
   });
   const follows = useFollowing(found.rests);
   const [pinned, pin] = usePinned(design.id);
-  const [attempt, setAttempt] = useState<Tried | null>(null);
-  // What was tried can be put back for as long as nothing else was changed.
-  const tried = attempt && alike(attempt.after, design.layout) ? attempt : null;
-  const lay = (next: Layout) => onEdit((d) => ({ ...d, layout: next }));
-  const triedAt = useRef(0);
-  const onTry = (next: Tried | null) => {
-    // What is offered moves when one of it is tried: the second tap of two quick ones was meant for nothing else.
-    if (next && performance.now() - triedAt.current < tapMs) return;
-    if (next) {
-      triedAt.current = performance.now();
-      lay(next.after);
-    } else if (tried) lay(tried.before);
-    setAttempt(next);
-  };
+  const { tried, onTry } = useTrying(design.layout, lay);
   const set = view.sets.find((s) => s.set.id === design.setId && s.bead.state !== 'down');
   const differs = set !== undefined && !asBuilt(design, set.make);
   const [stoodAsked, setStood] = useState(false);
@@ -120,26 +138,7 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
       <div className="page bench">
         <div className="making">
           <div>
-            <h2>
-              {set ? `Set ${set.set.number}` : 'A new set'}, {spot?.name}
-            </h2>
-            {set && differs && (
-              <p className="drawn-here">
-                Set {set.set.number}: {patternWords(set.make.layout)} stands, {nights(set.bead.nights)}. Drawn here:{' '}
-                {patternWords(layout) === patternWords(set.make.layout) ? 'the same, changed' : patternWords(layout)}, <b>not built</b>.
-              </p>
-            )}
-            {!among(patterns, layout.pattern) && (
-              <p className="ember" role="status">
-                A newer program made this set, of a kind that is not known here ({layout.pattern}). It is kept as it is; nothing is said of
-                what it is worth.
-              </p>
-            )}
-            {ended && (
-              <p className="ember" role="status">
-                {ended}
-              </p>
-            )}
+            <Head layout={layout} set={set} differs={differs} spot={spot} ended={ended} />
             <div className="quiet">
               {set ? (differs ? 'changed' : `stands ${nights(set.bead.nights)}`) : 'not built yet'} · <SavingWords saving={saving} /> ·{' '}
               <button type="button" className="word" disabled={!can.back} onClick={() => onStep('back')}>
@@ -210,16 +209,8 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
               snowMm={weather?.snowCm == null ? undefined : weather.snowCm * 10}
               wet={spot?.wetness === 'wet'}
               frostMm={frost?.known ? (frost.mornings[0]?.depthMm ?? frost.depthMm) : undefined}
-              onMove={(next, what) => {
-                moved.current = next;
-                setMoving({ layout: next, what });
-              }}
-              onRest={() => {
-                const next = moved.current;
-                moved.current = null;
-                if (next) onEdit((d) => ({ ...d, layout: next }));
-                setMoving(null);
-              }}
+              onMove={onMove}
+              onRest={onRest}
             />
           )}
           <AsNumbers layout={layout} onLayout={lay}>

@@ -1,9 +1,10 @@
+import { patterns } from '../lib/lists.gen';
 import { among } from '../lib/words/words';
 import { soils, wetnesses } from '../lib/lists.gen';
 import Button from 'react-bootstrap/Button';
 import type { LineNow } from '../lib/kept/overlay';
 import type { Design, Layout, Make, Soil, Spot, WeatherView } from '../lib/types.gen';
-import { duration } from '../lib/words/units';
+import { nights, duration } from '../lib/words/units';
 import { soilWord } from '../lib/words/called';
 import { useAnswer } from './answer';
 import type { Saving } from './design';
@@ -99,5 +100,41 @@ export function Conflict({ theirs, onSettle }: { theirs: Design; onSettle: OpenP
         take the other
       </button>
     </div>
+  );
+}
+
+interface HeadProps {
+  layout: Layout;
+  set: LineNow['sets'][number] | undefined;
+  differs: boolean;
+  spot: Spot | undefined;
+  ended: string;
+}
+
+/** Which set is on the bench, at which spot, and how what is drawn differs from what stands there. */
+export function Head({ layout, set, differs, spot, ended }: HeadProps) {
+  return (
+    <>
+      <h2>
+        {set ? `Set ${set.set.number}` : 'A new set'}, {spot?.name}
+      </h2>
+      {set && differs && (
+        <p className="drawn-here">
+          Set {set.set.number}: {patternWords(set.make.layout)} stands, {nights(set.bead.nights)}. Drawn here:{' '}
+          {patternWords(layout) === patternWords(set.make.layout) ? 'the same, changed' : patternWords(layout)}, <b>not built</b>.
+        </p>
+      )}
+      {!among(patterns, layout.pattern) && (
+        <p className="ember" role="status">
+          A newer program made this set, of a kind that is not known here ({layout.pattern}). It is kept as it is; nothing is said of what
+          it is worth.
+        </p>
+      )}
+      {ended && (
+        <p className="ember" role="status">
+          {ended}
+        </p>
+      )}
+    </>
   );
 }

@@ -139,9 +139,6 @@ export function SignPanel({
   const form = useKeep(changes, 'signs', sign);
   const { x, set, problems, setProblems } = form;
   const [seen, setSeen] = useState(() => localInput(sign.seenAt, zone));
-  const falls = ground.falls.filter(
-    (f) => Date.parse(f.ended) < Date.parse(x.seenAt) && Date.parse(x.seenAt) - Date.parse(f.ended) < younger,
-  );
 
   const keep = async (next: Sign, what: string) => {
     const at = instant(seen, zone);
@@ -151,6 +148,113 @@ export function SignPanel({
     }
     return form.keep({ ...next, seenAt: new Date(at).toISOString() }, what);
   };
+  return (
+    <WrongFields problems={problems}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          void keep(x, `${signWord(x.what)} changed`);
+        }}
+      >
+        <h2>{x.what === 'none' ? 'No sign' : `${capital(signWord(x.what))}, ${animalWord(x.animal)}`}</h2>
+        <div className="quiet">
+          seen {day(sign.seenAt, zone)} {clock(sign.seenAt, zone)}
+          {x.directionDeg !== null && `, going ${bearing(x.directionDeg)}`}
+          {x.youngerThan && `, younger than the ${fallWords(ground, x.youngerThan, zone)}`}
+        </div>
+        {x.photoId && <Picture line={view.line.id} id={x.photoId} what={signWord(x.what)} />}
+        <div className="form-grid">
+          <AboutSign ground={ground} x={x} set={set} zone={zone} />
+          <Text
+            label="seen at"
+            path="seenAt"
+            type="datetime-local"
+            wide
+            value={seen}
+            onValue={(v) => {
+              setSeen(v);
+              form.unsay();
+            }}
+          />
+          <Text label="note" path="note" wide value={x.note} onValue={(note) => set({ note })} />
+          <SignPhoto view={view} form={form} />
+        </div>
+        <KeepRow
+          said={form.said}
+          problems={problems}
+          onDelete={() => void keep({ ...x, deleted: true }, `${signWord(x.what)} removed`).then((ok) => ok && onGone())}
+        />
+      </form>
+    </WrongFields>
+  );
+}
+
+/** What a sign is, whose, how old, and what the ground tells of it. */
+function AboutSign({ ground, x, set, zone }: { ground: Ground; x: Sign; set: (change: Partial<Sign>) => void; zone: string }) {
+  const falls = ground.falls.filter(
+    (f) => Date.parse(f.ended) < Date.parse(x.seenAt) && Date.parse(x.seenAt) - Date.parse(f.ended) < younger,
+  );
+  return (
+    <>
+      <Pick
+        label="what"
+        path="what"
+        value={x.what}
+        options={signKinds}
+        name={(k) => (k === 'none' ? 'no sign' : signWord(k))}
+        onValue={(what) => set({ what })}
+      />
+      <Pick
+        label={x.what === 'kill' ? 'killed by' : 'whose sign'}
+        path="animal"
+        value={x.animal}
+        options={['unsure', ...animals]}
+        name={animalWord}
+        onValue={(animal) => set({ animal })}
+      />
+      {x.animal === 'unsure' && x.what !== 'none' && (
+        <Several label="it could be" of={animals} name={animalWord} chosen={x.candidates} onChosen={(candidates) => set({ candidates })} />
+      )}
+      <Pick label="how old" path="age" value={x.age} options={signAges} name={ageWord} blank="not said" onValue={(age) => set({ age })} />
+      <Text label="how many" path="count" type="number" value={String(x.count)} onValue={(n) => set({ count: Math.round(Number(n)) })} />
+      {falls.map((f) => (
+        <label key={f.id} className="wide">
+          <input
+            type="checkbox"
+            className="form-check-input"
+            checked={x.youngerThan === f.id}
+            onChange={(e) => set({ youngerThan: e.target.checked ? f.id : null })}
+          />{' '}
+          younger than the {fallWords(ground, f.id, zone)}
+        </label>
+      ))}
+      {x.what === 'tracks' && (
+        <Measure
+          label="going (degrees from north)"
+          path="directionDeg"
+          kind="angle"
+          value={x.directionDeg}
+          onValue={(directionDeg) => set({ directionDeg })}
+          onBlank={() => set({ directionDeg: null })}
+        />
+      )}
+      {(x.what === 'tracks' || x.what === 'none') && (
+        <Pick
+          label="the ground holds a track"
+          path="holds"
+          value={x.holds}
+          options={holdsTrack}
+          name={(k) => (k === 'not' ? 'not at all' : k)}
+          onValue={(holds) => set({ holds })}
+        />
+      )}
+    </>
+  );
+}
+
+/** A photo of a sign, which may say where it was taken. */
+function SignPhoto({ view, form }: { view: LineView; form: ReturnType<typeof useKeep<Sign>> }) {
+  const { x, set, problems, setProblems } = form;
   const picture = async (file: File) => {
     form.unsay();
     const id = ulid();
@@ -168,148 +272,41 @@ export function SignPanel({
   const [offered, setOffered] = useState<{ latDeg: number; lonDeg: number } | null>(null);
   const photoWrong = problems.find((p) => p.field === 'photo');
   return (
-    <WrongFields problems={problems}>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
-          void keep(x, `${signWord(x.what)} changed`);
+    <div className="wide">
+      <label className="word" htmlFor={`photo-${x.id}`}>
+        {x.photoId ? 'another photo' : 'a photo'}
+      </label>
+      <input
+        id={`photo-${x.id}`}
+        className="visually-hidden"
+        type="file"
+        accept="image/*"
+        onChange={(e) => {
+          const f = e.target.files?.[0];
+          if (f) void picture(f);
         }}
-      >
-        <h2>{x.what === 'none' ? 'No sign' : `${capital(signWord(x.what))}, ${animalWord(x.animal)}`}</h2>
+      />
+      {photoWrong && (
+        <div className="wrong" role="alert">
+          {photoWrong.says}
+        </div>
+      )}
+      {offered && (
         <div className="quiet">
-          seen {day(sign.seenAt, zone)} {clock(sign.seenAt, zone)}
-          {x.directionDeg !== null && `, going ${bearing(x.directionDeg)}`}
-          {x.youngerThan && `, younger than the ${fallWords(ground, x.youngerThan, zone)}`}
-        </div>
-        {x.photoId && <Picture line={view.line.id} id={x.photoId} what={signWord(x.what)} />}
-        <div className="form-grid">
-          <Pick
-            label="what"
-            path="what"
-            value={x.what}
-            options={signKinds}
-            name={(k) => (k === 'none' ? 'no sign' : signWord(k))}
-            onValue={(what) => set({ what })}
-          />
-          <Pick
-            label={x.what === 'kill' ? 'killed by' : 'whose sign'}
-            path="animal"
-            value={x.animal}
-            options={['unsure', ...animals]}
-            name={animalWord}
-            onValue={(animal) => set({ animal })}
-          />
-          {x.animal === 'unsure' && x.what !== 'none' && (
-            <Several
-              label="it could be"
-              of={animals}
-              name={animalWord}
-              chosen={x.candidates}
-              onChosen={(candidates) => set({ candidates })}
-            />
-          )}
-          <Pick
-            label="how old"
-            path="age"
-            value={x.age}
-            options={signAges}
-            name={ageWord}
-            blank="not said"
-            onValue={(age) => set({ age })}
-          />
-          <Text
-            label="how many"
-            path="count"
-            type="number"
-            value={String(x.count)}
-            onValue={(n) => set({ count: Math.round(Number(n)) })}
-          />
-          {falls.map((f) => (
-            <label key={f.id} className="wide">
-              <input
-                type="checkbox"
-                className="form-check-input"
-                checked={x.youngerThan === f.id}
-                onChange={(e) => set({ youngerThan: e.target.checked ? f.id : null })}
-              />{' '}
-              younger than the {fallWords(ground, f.id, zone)}
-            </label>
-          ))}
-          {x.what === 'tracks' && (
-            <Measure
-              label="going (degrees from north)"
-              path="directionDeg"
-              kind="angle"
-              value={x.directionDeg}
-              onValue={(directionDeg) => set({ directionDeg })}
-              onBlank={() => set({ directionDeg: null })}
-            />
-          )}
-          {(x.what === 'tracks' || x.what === 'none') && (
-            <Pick
-              label="the ground holds a track"
-              path="holds"
-              value={x.holds}
-              options={holdsTrack}
-              name={(k) => (k === 'not' ? 'not at all' : k)}
-              onValue={(holds) => set({ holds })}
-            />
-          )}
-          <Text
-            label="seen at"
-            path="seenAt"
-            type="datetime-local"
-            wide
-            value={seen}
-            onValue={(v) => {
-              setSeen(v);
-              form.unsay();
+          The photo says where it was taken.{' '}
+          <button
+            type="button"
+            className="word"
+            onClick={() => {
+              set(offered);
+              setOffered(null);
             }}
-          />
-          <Text label="note" path="note" wide value={x.note} onValue={(note) => set({ note })} />
-          <div className="wide">
-            <label className="word" htmlFor={`photo-${sign.id}`}>
-              {x.photoId ? 'another photo' : 'a photo'}
-            </label>
-            <input
-              id={`photo-${sign.id}`}
-              className="visually-hidden"
-              type="file"
-              accept="image/*"
-              onChange={(e) => {
-                const f = e.target.files?.[0];
-                if (f) void picture(f);
-              }}
-            />
-            {photoWrong && (
-              <div className="wrong" role="alert">
-                {photoWrong.says}
-              </div>
-            )}
-            {offered && (
-              <div className="quiet">
-                The photo says where it was taken.{' '}
-                <button
-                  type="button"
-                  className="word"
-                  onClick={() => {
-                    set(offered);
-                    setOffered(null);
-                  }}
-                >
-                  put the sign there
-                </button>
-              </div>
-            )}
-          </div>
+          >
+            put the sign there
+          </button>
         </div>
-        <KeepRow
-          said={form.said}
-          problems={problems}
-          onDelete={() => void keep({ ...x, deleted: true }, `${signWord(x.what)} removed`).then((ok) => ok && onGone())}
-        />
-      </form>
-    </WrongFields>
+      )}
+    </div>
   );
 }
 

@@ -88,7 +88,6 @@ function ByParts({ view, shelf, changes }: Props) {
     const recipe = own?.mix ?? shelf.usual[name];
     if (recipe) set({ name, mixture: { ...t.mixture, ...recipe } });
   };
-  const setPart = (i: number, change: Partial<Part>) => mix({ parts: parts.map((p, k) => (k === i ? { ...p, ...change } : p)) });
   const batch = question.batch;
   return (
     <WrongFields problems={problems}>
@@ -124,30 +123,7 @@ function ByParts({ view, shelf, changes }: Props) {
               onValue={(next) => mix({ by: next })}
             />
           </div>
-          {parts.map((p, i) => (
-            <div className="part" key={i}>
-              <Measure label="parts" path={`parts[${i}].parts`} kind="number" value={p.parts} onValue={(n) => setPart(i, { parts: n })} />
-              <Text label="of" path={`parts[${i}].what`} value={p.what} onValue={(text) => setPart(i, { what: text })} />
-              <Pick
-                label="it is"
-                path={`parts[${i}].is`}
-                value={p.is}
-                options={partKinds}
-                name={partWord}
-                onValue={(is) => setPart(i, { is })}
-              />
-              {parts.length > 2 && (
-                <button
-                  type="button"
-                  className="word"
-                  aria-label={`leave out ${p.what}`}
-                  onClick={() => mix({ parts: parts.filter((_, k) => k !== i) })}
-                >
-                  leave out
-                </button>
-              )}
-            </div>
-          ))}
+          <Parts parts={parts} onParts={(next) => mix({ parts: next })} />
           <div className="words">
             <button type="button" className="word" onClick={() => mix({ parts: [...parts, { what: '', is: 'dry', parts: 1 }] })}>
               one more part
@@ -167,37 +143,7 @@ function ByParts({ view, shelf, changes }: Props) {
             {batch === undefined ? (
               <Measure key={by} label="in all" path="total" kind={kind} value={t.mixture.total ?? 0} onValue={(total) => mix({ total })} />
             ) : (
-              <>
-                <Measure
-                  label="sets"
-                  path="batch.sets"
-                  kind="number"
-                  value={batch.sets}
-                  onValue={(sets) => mix({ batch: { ...batch, sets } })}
-                />
-                <Measure
-                  label="doses at each"
-                  path="batch.doses"
-                  kind="number"
-                  value={batch.doses}
-                  onValue={(doses) => mix({ batch: { ...batch, doses } })}
-                />
-                <Measure
-                  key={by}
-                  label="a dose"
-                  path="batch.dose"
-                  kind={kind}
-                  value={batch.dose}
-                  onValue={(dose) => mix({ batch: { ...batch, dose } })}
-                />
-                <Measure
-                  label="in reserve, in 100"
-                  path="batch.reserve"
-                  kind="number"
-                  value={batch.reserve * 100}
-                  onValue={(n) => mix({ batch: { ...batch, reserve: n / 100 } })}
-                />
-              </>
+              <ForSets by={by} batch={batch} onBatch={(next) => mix({ batch: next })} />
             )}
           </div>
         </div>
@@ -212,6 +158,72 @@ function ByParts({ view, shelf, changes }: Props) {
         </div>
       </div>
     </WrongFields>
+  );
+}
+
+/** What goes into a mixture, and how many parts of each. */
+function Parts({ parts, onParts }: { parts: Part[]; onParts: (parts: Part[]) => void }) {
+  const setPart = (i: number, change: Partial<Part>) => onParts(parts.map((p, k) => (k === i ? { ...p, ...change } : p)));
+  return (
+    <>
+      {parts.map((p, i) => (
+        <div className="part" key={i}>
+          <Measure label="parts" path={`parts[${i}].parts`} kind="number" value={p.parts} onValue={(n) => setPart(i, { parts: n })} />
+          <Text label="of" path={`parts[${i}].what`} value={p.what} onValue={(text) => setPart(i, { what: text })} />
+          <Pick
+            label="it is"
+            path={`parts[${i}].is`}
+            value={p.is}
+            options={partKinds}
+            name={partWord}
+            onValue={(is) => setPart(i, { is })}
+          />
+          {parts.length > 2 && (
+            <button
+              type="button"
+              className="word"
+              aria-label={`leave out ${p.what}`}
+              onClick={() => onParts(parts.filter((_, k) => k !== i))}
+            >
+              leave out
+            </button>
+          )}
+        </div>
+      ))}
+    </>
+  );
+}
+
+type Batch = NonNullable<MixtureInput['batch']>;
+
+/** How much is mixed, by sets and doses. */
+function ForSets({ by, batch, onBatch }: { by: MixtureInput['by']; batch: Batch; onBatch: (batch: Batch) => void }) {
+  return (
+    <>
+      <Measure label="sets" path="batch.sets" kind="number" value={batch.sets} onValue={(sets) => onBatch({ ...batch, sets })} />
+      <Measure
+        label="doses at each"
+        path="batch.doses"
+        kind="number"
+        value={batch.doses}
+        onValue={(doses) => onBatch({ ...batch, doses })}
+      />
+      <Measure
+        key={by}
+        label="a dose"
+        path="batch.dose"
+        kind={measured(by)}
+        value={batch.dose}
+        onValue={(dose) => onBatch({ ...batch, dose })}
+      />
+      <Measure
+        label="in reserve, in 100"
+        path="batch.reserve"
+        kind="number"
+        value={batch.reserve * 100}
+        onValue={(n) => onBatch({ ...batch, reserve: n / 100 })}
+      />
+    </>
   );
 }
 
