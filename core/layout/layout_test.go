@@ -274,7 +274,7 @@ func TestLingers(t *testing.T) {
 }
 
 // How long each pattern keeps an animal as it begins, for every target.
-func TestHoldOfEachPattern(t *testing.T) {
+func TestLingersOfEachPattern(t *testing.T) {
 	want := map[string]float64{
 		"hole": 2.07, "hole_dug_out": 2.07, "hole_subtle": 2.07, "pipe": 1.25, "punch_holes": 1.104, "drilled_pair": 1.2, "robbed_rebuild": 2.07,
 		"object": .8, "skull": .8, "pull_stick": 1.6, "three_stones": .96, "trench": 1.38, "trail": 1, "trail_pair": 1, "creek_pinch": 1,
