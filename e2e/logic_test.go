@@ -262,7 +262,7 @@ func TestTheBenchsRuler(t *testing.T) {
 			const [along, across] = v.turned ? [130, 70] : [70, 130];
 			const right = to.x - from.x, down = to.y - from.y;
 			const near = (a, b) => Math.abs(a - b) < 1e-6;
-			const far = L.about(v, { xMm: 900, yMm: -700 }, 4000, 500), middle = L.place(far, 900, -700);
+			const far = L.closeUp(v, { xMm: 900, yMm: -700 }, 4000, 500), middle = L.place(far, 900, -700);
 			const mouth = l.attractors.filter((a) => a.hole).map((a) => L.mouthMm(a) / (a.hole.diameterMm / Math.sin((a.hole.angleDeg * Math.PI) / 180)));
 			const away = l.attractors.map((a) => [a, L.beyond(l, a), l.rigs.filter((r) => r.pan).map((r) => Math.hypot(a.xMm - r.pan.xMm, a.yMm - r.pan.yMm))])
 				.filter(([, , pans]) => Math.min(...pans) > 0)

@@ -71,7 +71,7 @@ function NoLine({ error }: { error: Error }) {
 /** Which line, what time, which units and theme, and what is not sent yet. */
 function Where() {
   const { data: view } = useLine();
-  const about = useProgram();
+  const program = useProgram();
   const { system, lamp, setSystem, setLamp } = useSettings();
   const now = useNow();
   // Its room is kept, so that nothing moves when the line is read later than the page.
@@ -106,12 +106,12 @@ function Where() {
         >
           {lamp ? 'day' : 'lamp'}
         </button>
-        {about.data?.demo && <MoveOn />}
+        {program.data?.demo && <MoveOn />}
       </span>
       <div className="state">
         <AsRead at={view.now} now={now} zone={view.line.zone} />
         <NotSent />
-        <Clocks view={view} demo={about.data?.demo ?? true} />
+        <Clocks view={view} demo={program.data?.demo ?? true} />
         <Newer />
         {view.trouble !== '' && (
           <span className="ember" role="alert">

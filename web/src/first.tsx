@@ -15,11 +15,11 @@ import { ulid } from './lib/ulid';
 /** The way in: the one line of the file, a choice among several, or a new one. */
 export function FirstPage() {
   useFreshness();
-  const about = useProgram();
-  const lines = about.data?.lines;
+  const program = useProgram();
+  const lines = program.data?.lines;
   const [before, setBefore] = useState<number | null>(null);
   const [opened, setOpened] = useState(false);
-  if (about.isError && !lines)
+  if (program.isError && !lines)
     return <main className="page ember">The program does not answer. Is it running? This page asks again by itself.</main>;
   if (!lines) return null;
   // A line that is begun here opens by itself, on the ground; one that was taken in, on its first page.
@@ -44,7 +44,7 @@ export function FirstPage() {
             <p className="quiet">To look around first, run make demo. It shows a made-up line in a file of its own.</p>
             <h2>Moving here from another computer</h2>
             <p>Save all to one file there, from the book, and open that file here.</p>
-            <OpenSaved onOpened={() => void about.refetch().then(() => setOpened(true))} />
+            <OpenSaved onOpened={() => void program.refetch().then(() => setOpened(true))} />
           </>
         )}
       </section>

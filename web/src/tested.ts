@@ -54,7 +54,7 @@ export { endedWords, hasEnded } from './lib/words/permission';
 export { missingOf } from './round/missing';
 export { caughtDetails, caughtWords, foundWords } from './lib/words/looks';
 export { thatMorning, timeOf, timeOn, timeWords } from './lib/words/when';
-export { about, alongMm, beyond, moved, mouthMm, place, viewOf } from './draw/view';
+export { closeUp, alongMm, beyond, moved, mouthMm, place, viewOf } from './draw/view';
 export { asBuilt } from './lib/kept/asbuilt';
 export { terms, unknown } from './bench/chainwords';
 export { doubtOf } from './round/doubts';

@@ -5,7 +5,7 @@ import { AnchorPlan, AroundPlan, BedPlan, CirclePlan, EdgePlan, GuidePlan, LandP
 import { asideOf } from '../lib/words/parts';
 import { Ruler } from '../draw/ruler';
 import { AttractorPlan } from '../draw/things';
-import { about, beyond, headMm, mouthMm, moved, place, viewOf, type View } from '../draw/view';
+import { closeUp, beyond, headMm, mouthMm, moved, place, viewOf, type View } from '../draw/view';
 import { useSettings } from '../lib/settings';
 import type { Answer, Attractor, FootfallMap, InLand, Layout, Way } from '../lib/types.gen';
 import { show, showAbout, type System } from '../lib/words/units';
@@ -41,7 +41,7 @@ export function Drawing({ layout, target, soil, answer, map, rigging, land, fros
   const usual = viewOf(layout, width, height, planY, groundY);
   const circles = rigging ? circlesOf(layout, answer) : [];
   const [widest] = circles;
-  const fits = widest ? about(usual, widest.anchor, widest.circle.reachMm, planY - 32) : usual;
+  const fits = widest ? closeUp(usual, widest.anchor, widest.circle.reachMm, planY - 32) : usual;
   const origin = place(fits, held.x, held.y);
   const view: View = { ...fits, x0: origin.x, planY: origin.y };
   const { attractors, rigs, guides } = layout;

@@ -163,7 +163,7 @@ export function HoldsMore({
       )}
       {held.circle && (
         <div className="quiet">
-          A held animal reaches {showAbout('ground', held.circle.reachMm, system)} and {patternWords(held.circle.patternShare)}.
+          A held animal reaches {showAbout('ground', held.circle.reachMm, system)} and {circleWords(held.circle.patternShare)}.
         </div>
       )}
       {children}
@@ -195,5 +195,5 @@ function bearsWords(t: Bears, held: Held, target: string, system: System): strin
   return `${when} it ${says}; it ${bears}, ${asked}.`;
 }
 
-const patternWords = (share: number): string =>
+const circleWords = (share: number): string =>
   share > 0.95 ? 'tears up the whole set' : share < 0.05 ? 'leaves the set whole' : `tears up ${chance(share)} parts of the set`;

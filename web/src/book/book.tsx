@@ -60,15 +60,15 @@ function Catches({ book, view }: { book: BookNow; view: LineNow }) {
 
 /** The last whole copy of the data file, always with its age. */
 function LastCopy({ line }: { line: string }) {
-  const { data: about } = useProgram();
+  const { data: program } = useProgram();
   const now = useNow();
   const to = `/line/${line}/copies`;
-  if (!about) return null;
+  if (!program) return null;
   return (
     <div className="quiet">
-      {about.backup && (
+      {program.backup && (
         <>
-          last whole copy of the data file, <b>{copyWords(about.backup, now)}</b> ·{' '}
+          last whole copy of the data file, <b>{copyWords(program.backup, now)}</b> ·{' '}
         </>
       )}
       <Link to={to}>copies, and moving to another computer</Link>

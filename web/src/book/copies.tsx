@@ -17,14 +17,14 @@ import { many } from '../lib/words/words';
 /** Copies of the data file, and how it moves to another computer. */
 export function CopiesPage() {
   const { data: view } = useLine();
-  const about = useProgram();
-  if (!view || !about.data) return <Unread />;
+  const program = useProgram();
+  if (!view || !program.data) return <Unread />;
   return (
     <main className="page two">
       <section>
         <h2>Copies of the data file</h2>
-        {about.data.backup ? (
-          <Copies backup={about.data.backup} view={view} />
+        {program.data.backup ? (
+          <Copies backup={program.data.backup} view={view} />
         ) : (
           <p>No copies are kept of the demo. Its line is made up.</p>
         )}

@@ -64,7 +64,7 @@ export const runsAcross = (l: Layout): boolean =>
 export const isFar = (view: View): boolean => view.scale < 0.25;
 
 /** A view from farther off, in which so much about a place fits the room over the ruler. */
-export function about(view: View, at: { xMm: number; yMm: number }, reachMm: number, roomPx: number): View {
+export function closeUp(view: View, at: { xMm: number; yMm: number }, reachMm: number, roomPx: number): View {
   const scale = Math.min(view.scale, roomPx / reachMm);
   const far = { ...view, scale, x0: view.width / 2 };
   const to = place(far, at.xMm, at.yMm);

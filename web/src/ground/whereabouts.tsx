@@ -11,7 +11,7 @@ const seconds = 4;
 
 /** Reads where one stands: from the connected receiver, averaged over some seconds, or from this device. */
 export function HereButton({ onPlace }: { onPlace: (latDeg: number, lonDeg: number) => void }) {
-  const about = useProgram();
+  const program = useProgram();
   const { system } = useSettings();
   const [now, setNow] = useState<State>({ state: 'no' });
 
@@ -47,19 +47,19 @@ export function HereButton({ onPlace }: { onPlace: (latDeg: number, lonDeg: numb
     );
   };
   const hasDevice = window.isSecureContext && 'geolocation' in navigator;
-  if (!about.data?.gps && !hasDevice) return null;
+  if (!program.data?.gps && !hasDevice) return null;
   return (
     <div className="wide">
       {now.state === 'reading' ? (
         <span role="status">Reading; stand still for {seconds} seconds.</span>
       ) : (
         <>
-          {about.data?.gps && (
+          {program.data?.gps && (
             <button type="button" className="word" onClick={() => void receiver()}>
               where the receiver stands
             </button>
           )}
-          {about.data?.gps && hasDevice && ' · '}
+          {program.data?.gps && hasDevice && ' · '}
           {hasDevice && (
             <button type="button" className="word" onClick={device}>
               where this device is

@@ -190,9 +190,9 @@ function Endings({ view }: { view: LineNow }) {
 
 /** The data file could not be copied, or was not for two days: what was written since is in one place alone. */
 function NoNewCopy({ view }: { view: LineNow }) {
-  const { data: about } = useProgram();
+  const { data: program } = useProgram();
   const now = useNow();
-  const backup = about?.backup;
+  const backup = program?.backup;
   if (!backup || !asksForSomebody(backup, now)) return null;
   return (
     <>

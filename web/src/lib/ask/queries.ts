@@ -139,8 +139,8 @@ export function useKit(day: string) {
  */
 export function useFreshness() {
   const client = useQueryClient();
-  const about = useProgram();
-  const file = about.data?.file;
+  const program = useProgram();
+  const file = program.data?.file;
   useEffect(
     () =>
       onTaken((path) => {

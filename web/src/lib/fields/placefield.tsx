@@ -5,7 +5,7 @@ import { lookInto } from './file';
 import type { Fix } from '../types.gen';
 
 /** A place as a person reads it. */
-export const placeWords = (f: Fix): string =>
+export const fixWords = (f: Fix): string =>
   `${Math.abs(f.latDeg).toFixed(4)}° ${f.latDeg < 0 ? 'S' : 'N'}, ${Math.abs(f.lonDeg).toFixed(4)}° ${f.lonDeg < 0 ? 'W' : 'E'}`;
 
 /** A place as it was typed; else why it is none. */
@@ -67,7 +67,7 @@ export function PlaceField({ label, value, onPlace, wrong, file }: Props) {
         isInvalid={wrong !== undefined && value === null}
         onChange={(e) => setTyped(e.target.value)}
       />
-      {value && <div role="status">{placeWords(value)}</div>}
+      {value && <div role="status">{fixWords(value)}</div>}
       {says && (
         <div className="wrong" role="alert">
           {says}

@@ -78,8 +78,8 @@ export function SetAside() {
   const file = useFile();
   const refused = kept.filter((w) => isFor(w, file) && w.refused !== null);
   const elsewhere = kept.filter((w) => w.takenAt === null && !isFor(w, file));
-  const about = useProgram();
-  const lines = about.data?.lines ?? [];
+  const program = useProgram();
+  const lines = program.data?.lines ?? [];
   const here = elsewhere.filter((w) => lines.some((line) => `${w.path}/`.startsWith(`/lines/${line.id}/`)));
   const why = kept.find((w) => isFor(w, file) && isWaiting(w) && w.why !== null)?.why;
   return (

@@ -47,14 +47,14 @@ export interface BookNow extends BookView {
   waiting: CaughtAnimal[];
 }
 
-interface Place {
+interface Written {
   line: string;
   kind: string;
   id: string;
   undo: boolean;
 }
 
-function placeOf(path: string): Place | null {
+function writtenAt(path: string): Written | null {
   const [, line, kind, id, undo] = /^\/lines\/(\w+)\/(\w+)\/(\w+)(\/undo)?$/.exec(path) ?? [];
   return line === undefined || kind === undefined || id === undefined ? null : { line, kind, id, undo: undo !== undefined };
 }
@@ -63,9 +63,9 @@ function placeOf(path: string): Place | null {
 export const liesOver = (w: Kept, askedMs: number): boolean => w.refused === null && (w.takenAt === null || w.takenAt >= askedMs);
 
 /** What is to be laid over a reading of a line. */
-function over(lineID: string, askedMs: number, kept: Kept[]): { at: Place; body: unknown; waits: boolean }[] {
+function over(lineID: string, askedMs: number, kept: Kept[]): { at: Written; body: unknown; waits: boolean }[] {
   return kept.flatMap((w) => {
-    const at = placeOf(w.path);
+    const at = writtenAt(w.path);
     if (at?.line !== lineID || !liesOver(w, askedMs)) return [];
     return [{ at, body: lifted(w.body), waits: w.takenAt === null }];
   });
