@@ -4,6 +4,7 @@ import (
 	"crypto/rand"
 	"fmt"
 	"math"
+	"reflect"
 	"regexp"
 	"slices"
 
@@ -89,7 +90,12 @@ func (h *hidden) shows(record any) bool {
 	if h == nil {
 		return true
 	}
+	if who := reflect.ValueOf(record).Elem().FieldByName("Who"); who.IsValid() {
+		who.SetString("")
+	}
 	switch x := record.(type) {
+	case *line.Person:
+		return false
 	case *line.Line:
 		h.line(x)
 	case *line.Season:

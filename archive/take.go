@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"image/jpeg"
 	"regexp"
+	"slices"
 	"time"
 
 	"oldburrow/core/line"
@@ -110,6 +111,11 @@ type taking struct {
 	report TakenIn
 }
 
+// kinds are those that there were in the form of the archive.
+func (in *taking) kinds() []store.Kind {
+	return slices.DeleteFunc(store.Kinds(), func(k store.Kind) bool { return k.Since() > in.Form })
+}
+
 // each reads the records of a kind.
 func (in *taking) each(k store.Kind, do func(store.Record) error) error {
 	name := recordsName(k.Table)
@@ -153,7 +159,7 @@ func (in *taking) all() error {
 	if err := in.onlyKnown(); err != nil {
 		return err
 	}
-	for _, k := range store.Kinds() {
+	for _, k := range in.kinds() {
 		counts := Counts{Kind: k.Table}
 		err := in.each(k, func(r store.Record) (err error) {
 			if p, ok := r.Is.(*line.Photo); ok {
@@ -184,7 +190,7 @@ func (in *taking) count(c Counts) {
 // onlyKnown refuses an archive with lists or photos that are not known here, or with a list less.
 func (in *taking) onlyKnown() error {
 	lists := map[string]bool{"known.json": true}
-	for _, k := range store.Kinds() {
+	for _, k := range in.kinds() {
 		lists[recordsName(k.Table)] = true
 	}
 	for name := range lists {
@@ -255,7 +261,7 @@ func (in *taking) compare(v store.View) error {
 	if len(in.LeftOut) > 0 {
 		return noArchive("is meant for others, without %s: it is opened in a new file only", spoken(in.LeftOut))
 	}
-	for _, k := range store.Kinds() {
+	for _, k := range in.kinds() {
 		counts := Counts{Kind: k.Table}
 		here, err := k.Contents(v)
 		if err != nil {

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"oldburrow/core/line"
+	"oldburrow/core/round"
 )
 
 // Acts is one kind of act: something that was done at a time. Whatever goes over acts goes by these rows: the list of a day, taking back, the
@@ -58,7 +59,36 @@ func Undoable() (found []Acts) {
 
 // Undo takes an act of a line back, and gives it as it stands.
 func (a Acts) Undo(t *Tx, lineID, id string, at time.Time) (any, error) {
+	if err := a.mayUndo(t, lineID, id); err != nil {
+		return nil, err
+	}
 	return a.undo(t, lineID, id, at)
+}
+
+// mayUndo refuses who may change only what is his: what another did, and what he did himself on another day of the line than this one.
+func (a Acts) mayUndo(t *Tx, lineID, id string) error {
+	if !t.by.OwnOnly {
+		return nil
+	}
+	var done struct {
+		Who string    `db:"who"`
+		At  time.Time `db:"at"`
+	}
+	if err := one(t.tx, &done, `SELECT who, `+a.at+` AS at FROM `+a.Path+` WHERE id = ? AND line_id = ?`, id, lineID); err != nil {
+		return err
+	}
+	l, err := t.Line(lineID)
+	if err != nil {
+		return err
+	}
+	zone, err := round.Zone(l.Zone)
+	if err != nil {
+		return err
+	}
+	if !t.by.may(done.Who) || done.At.In(zone).Format(time.DateOnly) != t.now.In(zone).Format(time.DateOnly) {
+		return ErrNotYours
+	}
+	return nil
 }
 
 // Record is an act of the kind that says nothing: what taking it back is answered with is like it.
@@ -82,10 +112,10 @@ var told = func() string {
 	var parts []string
 	for _, a := range acts {
 		if a.Kind != "" {
-			parts = append(parts, a.between(fmt.Sprintf(`'%s', a.id, a.%s, %s, %s`, a.Kind, a.at, a.tells, a.gone)))
+			parts = append(parts, a.between(fmt.Sprintf(`'%s', a.id, a.%s, %s, a.who, %s`, a.Kind, a.at, a.tells, a.gone)))
 		}
 	}
-	return `WITH acts (kind, id, at, timed, set_id, trap_id, lure_id, spot_id, what, undone) AS (` + strings.Join(parts, " UNION ALL ") + `) SELECT * FROM acts ORDER BY at, id`
+	return `WITH acts (kind, id, at, timed, set_id, trap_id, lure_id, spot_id, what, who, undone) AS (` + strings.Join(parts, " UNION ALL ") + `) SELECT * FROM acts ORDER BY at, id`
 }()
 
 // Acts lists what was done on a line from a time until another, in order; what was taken back is among them.

@@ -160,7 +160,15 @@ func (t *Tx) PutSign(x line.Sign) (line.Sign, error) {
 			return x, err
 		}
 	}
-	x.SeenAt = x.SeenAt.UTC()
+	x.SeenAt, x.Who = x.SeenAt.UTC(), t.by.Who
+	switch before, err := t.whose("signs", x.LineID, x.ID); {
+	case err == nil && !t.by.may(before):
+		return x, ErrNotYours
+	case err == nil:
+		x.Who = before // who changes what is seen has not seen it
+	case !errors.Is(err, ErrUnknown):
+		return x, err
+	}
 	row, err := rowOf[signRow](x)
 	if err == nil {
 		err = editNested(t, "signs", x.LineID, x.ID, &row, entityOf[signRow, line.Sign], func(r *signRow) *int { return &r.Version })

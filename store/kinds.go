@@ -32,6 +32,7 @@ type Kind struct {
 	raw  func(x any) ([]byte, error)
 	// editable is one that is changed and counts its versions; others are acts, which are only taken back.
 	editable bool
+	since    int64
 }
 
 // Record is one record: its id, or what else it is known by, a pointer to what the core calls it, and of a photo, where it comes in, its
@@ -41,6 +42,9 @@ type Record struct {
 	Is      any
 	Picture []byte
 }
+
+// Since is the form of a file from which on there are such records; 0 where there always were.
+func (k Kind) Since() int64 { return k.since }
 
 // Name is what a record of the kind is called.
 func (k Kind) Name() string { return things[k.Table] }
@@ -63,6 +67,7 @@ var anyTime = time.Date(2199, 12, 31, 0, 0, 0, 0, time.UTC)
 func Kinds() []Kind { return slices.Clone(kinds) }
 
 var kinds = []Kind{
+	since(14, kindOf("people", itself[line.Person], itself, byID, line.Person.Check)),
 	kindOf("lines", itself[line.Line], itself, byID, line.Line.Check),
 	kindOf("seasons", itself[line.Season], itself, byID, line.Season.Check),
 	kindOf("properties", itself[line.Property], itself, byID, line.Property.Check),
@@ -91,6 +96,11 @@ var kinds = []Kind{
 	kindOf("mends", entityOf[mendRow, line.Mend], rowOf[mendRow, line.Mend], byID, byReference(line.Mend.CheckKept)),
 	kindOf("kit_marks", itself[line.KitMark], itself, byID, line.KitMark.Check),
 	kindOf("weather_hours", itself[HourOfWeather], itself, hourKey, func(x HourOfWeather) error { return weather.Hour(x.cells).Check() }),
+}
+
+func since(form int64, k Kind) Kind {
+	k.since = form
+	return k
 }
 
 func itself[T any](x T) (T, error) { return x, nil }
@@ -173,7 +183,7 @@ func eachRow[R any](v View, table, lineID string, tell func(R) error) error {
 // ofLine is the condition that the rows of a table are those of a line; none where no line is named.
 func ofLine(table, lineID string) (where string, args []any) {
 	switch {
-	case lineID == "":
+	case lineID == "" || table == "people": // who helps does so on every line
 		return "", nil
 	case table == "lines":
 		return ` WHERE id = ?`, []any{lineID}

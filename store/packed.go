@@ -90,14 +90,14 @@ func timeIn(text string) (time.Time, error) {
 // looks reads looks that were not taken back, without their catches.
 func (v View) looks(lineID, where string, args ...any) ([]line.Visit, error) {
 	found := []line.Visit{}
-	const cells = `id; make_id; at; finding; note; flags; animal; told_by; also; rigs; seen; mended_at; received_at; timed`
+	const cells = `id; make_id; at; finding; note; flags; animal; told_by; also; rigs; seen; mended_at; received_at; timed; who`
 	err := packed(v, "visits", cells, `FROM visits WHERE `+where+` AND undone_at IS NULL`, func(cells []string) error {
 		at, err := timeIn(cells[2])
 		if err != nil {
 			return err
 		}
 		row := visitRow{AlsoJSON: cells[8], RigsJSON: cells[9], SeenJSON: cells[10], Visit: line.Visit{
-			ID: cells[0], LineID: lineID, MakeID: cells[1], At: at, Note: cells[4], Flags: cells[5],
+			ID: cells[0], LineID: lineID, Who: cells[14], MakeID: cells[1], At: at, Note: cells[4], Flags: cells[5],
 			Found: line.Found{Finding: line.Finding(cells[3]), Animal: cells[6], By: line.Evidence(cells[7])},
 		}}
 		for i, into := range []**time.Time{&row.Visit.MendedAt, &row.Visit.ReceivedAt} {

@@ -116,6 +116,9 @@ func reborn(from *sqlx.DB, to string) (c Copied, err error) {
 		return c, err
 	}
 	defer db.Close()
+	if err := signedOut(db); err != nil {
+		return c, err
+	}
 	_, err = db.Exec(`INSERT OR REPLACE INTO facts (key, value) VALUES ('epoch', ?), (?, ?)`, ulid.Make().String(), known, asRestored)
 	return c, err
 }

@@ -149,7 +149,7 @@ var things = map[string]string{
 	"photos": "photo", "sets": "set", "designs": "design", "patterns": "pattern", "makes": "make", "pulls": "pull", "visits": "look", "catches": "catch", "mends": "mend",
 	"readings": "reading", "traps": "trap", "shed_checks": "shed check", "measurements": "measurement", "calibrations": "calibration",
 	"weather_hours": "hour of weather", "trap_versions": "earlier form of a trap",
-	"lures": "lure", "bottles": "bottle", "levels": "level", "doses": "dose", "recipes": "recipe", "kit_marks": "mark", "seasons": "season",
+	"lures": "lure", "bottles": "bottle", "levels": "level", "doses": "dose", "recipes": "recipe", "kit_marks": "mark", "seasons": "season", "people": "person",
 }
 
 // find reads a line's row by its id, or gives ErrUnknown. A line is found by itself.
@@ -210,12 +210,21 @@ func act[T any](t *Tx, table, lineID, id string, x *T, said func(*T)) error {
 func same[T any](a, b T, said func(*T)) bool {
 	said(&a)
 	said(&b)
+	whoever(&a)
+	whoever(&b)
 	first, err := json.Marshal(a)
 	if err != nil {
 		return false
 	}
 	second, err := json.Marshal(b)
 	return err == nil && bytes.Equal(first, second)
+}
+
+// whoever blanks who did an act: said again by another it is the same.
+func whoever(x any) {
+	if who := reflect.ValueOf(x).Elem().FieldByName("Who"); who.IsValid() {
+		who.SetString("")
+	}
 }
 
 // asIs is for acts to which the program adds nothing.

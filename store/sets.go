@@ -99,7 +99,7 @@ func (t *Tx) PutPattern(x line.Pattern) (line.Pattern, error) {
 
 // PutMake records a make, and its set when it is the first there. Said again just so it stays as it is.
 func (t *Tx) PutMake(x line.Make) (line.Make, error) {
-	x.BuiltAt, x.Follows, x.PulledAt, x.UndoneAt = x.BuiltAt.UTC(), nil, nil, nil
+	x.BuiltAt, x.Follows, x.PulledAt, x.UndoneAt, x.Who = x.BuiltAt.UTC(), nil, nil, nil, t.by.Who
 	row, err := rowOf[makeRow](x)
 	if err != nil {
 		return x, err
@@ -215,7 +215,7 @@ func (t *Tx) PutPull(x line.Pull) (line.Pull, error) {
 	if err := t.belongs("makes", "makeId", x.MakeID, x.LineID); err != nil {
 		return x, err
 	}
-	x.At = x.At.UTC()
+	x.At, x.Who = x.At.UTC(), t.by.Who
 	if err := act(t, "pulls", x.LineID, x.ID, &x, func(p *line.Pull) { p.UndoneAt = nil }); err != nil {
 		return x, err
 	}

@@ -177,7 +177,7 @@ func (t *Tx) PutShedCheck(x line.ShedCheck) (line.ShedCheck, error) {
 	if err := t.belongs("traps", "trapId", x.TrapID, x.LineID); err != nil {
 		return x, err
 	}
-	x.At = x.At.UTC()
+	x.At, x.Who = x.At.UTC(), t.by.Who
 	row, err := rowOf[checkRow](x)
 	if err != nil {
 		return x, err
@@ -197,7 +197,7 @@ func (t *Tx) PutMeasurement(x line.Measurement) (line.Measurement, error) {
 	if err := t.belongs("traps", "trapId", x.TrapID, x.LineID); err != nil {
 		return x, err
 	}
-	x.At = x.At.UTC()
+	x.At, x.Who = x.At.UTC(), t.by.Who
 	row, err := rowOf[measurementRow](x)
 	if err != nil {
 		return x, err
@@ -280,7 +280,7 @@ func (t *Tx) PutLevel(x line.Level) (line.Level, error) {
 	if err := t.belongs("bottles", "bottleId", x.BottleID, x.LineID); err != nil {
 		return x, err
 	}
-	x.At = x.At.UTC()
+	x.At, x.Who = x.At.UTC(), t.by.Who
 	if err := act(t, "levels", x.LineID, x.ID, &x, asIs); err != nil {
 		return x, err
 	}
@@ -302,7 +302,7 @@ func (t *Tx) PutDose(x line.Dose) (line.Dose, error) {
 			return x, err
 		}
 	}
-	x.At = x.At.UTC()
+	x.At, x.Who = x.At.UTC(), t.by.Who
 	if err := act(t, "doses", x.LineID, x.ID, &x, func(d *line.Dose) { d.UndoneAt = nil }); err != nil {
 		return x, err
 	}

@@ -28,8 +28,11 @@ func TestAFirstStartThatWasCutOff(t *testing.T) {
 		switch name {
 		case "some of the steps lack":
 			open(t, path).Close()
-			statements = []string{`DROP TABLE IF EXISTS mends`, `DELETE FROM goose_db_version WHERE version_id > 11`, `ALTER TABLE visits DROP COLUMN received_at`,
+			statements = []string{`ALTER TABLE mends DROP COLUMN who`, `DELETE FROM goose_db_version WHERE version_id > 11`, `ALTER TABLE visits DROP COLUMN received_at`,
 				`ALTER TABLE visits DROP COLUMN timed`, `ALTER TABLE traps DROP COLUMN usual`,
+				`DROP TABLE sessions`, `DROP TABLE people`, `ALTER TABLE visits DROP COLUMN who`, `ALTER TABLE makes DROP COLUMN who`, `ALTER TABLE pulls DROP COLUMN who`,
+				`ALTER TABLE signs DROP COLUMN who`, `ALTER TABLE measurements DROP COLUMN who`, `ALTER TABLE shed_checks DROP COLUMN who`, `ALTER TABLE doses DROP COLUMN who`,
+				`ALTER TABLE levels DROP COLUMN who`, `ALTER TABLE readings DROP COLUMN who`,
 				`DROP INDEX seasons_line`, `ALTER TABLE seasons DROP COLUMN deleted`, `CREATE UNIQUE INDEX seasons_line ON seasons (line_id, from_day)`}
 		case "nobody named it as yet ":
 			open(t, path).Close()

@@ -241,6 +241,7 @@ type Asked struct {
 	Digest   string     `db:"digest"`
 	DeviceAt *time.Time `db:"device_at"`
 	OffsetMs *int64     `db:"offset_ms"`
+	By       By         `db:"-"`
 }
 
 // Write does a change in one transaction and keeps its answer under the mutation id. A mutation that was done before
@@ -268,6 +269,7 @@ func (s *Store) Write(asked Asked, now time.Time, change func(*Tx) (any, error))
 		return nil, fmt.Errorf("look for the mutation: %w", err)
 	}
 	t := newTx(tx, now)
+	t.by = asked.By
 	result, err := change(t)
 	if err == nil {
 		err = t.finish()
@@ -314,10 +316,14 @@ type Tx struct {
 	statements map[string]*sqlx.NamedStmt // that write to a table, by their text; they end with the change
 	finds      map[string]*sqlx.Stmt      // likewise those that find a row of a line by its id
 	now        time.Time
+	by         By
 	seasons    map[string]line.Seasons // by line, as far as they were read
 	touched    map[string]string       // lures that something happened to, with their lines
 }
 
 func newTx(tx *sqlx.Tx, now time.Time) *Tx {
-	return &Tx{View{q: tx, unread: &[]Unreadable{}}, tx, map[string]*sqlx.NamedStmt{}, map[string]*sqlx.Stmt{}, now, map[string]line.Seasons{}, map[string]string{}}
+	return &Tx{
+		View: View{q: tx, unread: &[]Unreadable{}}, tx: tx, statements: map[string]*sqlx.NamedStmt{}, finds: map[string]*sqlx.Stmt{}, now: now,
+		seasons: map[string]line.Seasons{}, touched: map[string]string{},
+	}
 }

@@ -77,7 +77,7 @@ func (v View) Visit(lineID, id string) (line.Visit, error) {
 
 // PutVisit records a visit and its catches. Said again just so it stays as it is.
 func (t *Tx) PutVisit(x line.Visit) (line.Visit, error) {
-	x.At, x.MendedAt = x.At.UTC(), nil
+	x.At, x.MendedAt, x.Who = x.At.UTC(), nil, t.by.Who
 	x = withLists(x)
 	switch before, err := t.Visit(x.LineID, x.ID); {
 	case err == nil && same(before, x, saidVisit):
@@ -173,7 +173,7 @@ func (v View) Mends(lineID, visitID string) ([]line.Mend, error) {
 
 // PutMend puts a look right, and keeps what stood before. Said again just so it stays as it is.
 func (t *Tx) PutMend(x line.Mend) (line.Mend, error) {
-	x.At = x.At.UTC()
+	x.At, x.Who = x.At.UTC(), t.by.Who
 	before, err := t.Visit(x.LineID, x.VisitID)
 	if err != nil {
 		return x, err
@@ -190,7 +190,7 @@ func (t *Tx) PutMend(x line.Mend) (line.Mend, error) {
 		return x, err
 	}
 	now := x.Visit
-	now.ID, now.LineID, now.MakeID, now.Flags, now.UndoneAt = before.ID, before.LineID, before.MakeID, before.Flags, before.UndoneAt
+	now.ID, now.LineID, now.MakeID, now.Flags, now.UndoneAt, now.Who = before.ID, before.LineID, before.MakeID, before.Flags, before.UndoneAt, before.Who
 	now.At, now.MendedAt = now.At.UTC(), &x.At
 	if now.ReceivedAt = nil; now.At.Equal(before.At) {
 		now.ReceivedAt = before.ReceivedAt

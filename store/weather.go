@@ -20,7 +20,7 @@ func (t *Tx) PutReading(x line.Reading) (line.Reading, error) {
 			return x, err
 		}
 	}
-	x.At = x.At.UTC()
+	x.At, x.Who = x.At.UTC(), t.by.Who
 	err := edit(t, "readings", x.LineID, x.ID, &x, func(r *line.Reading) *int { return &r.Version })
 	return x, err
 }

@@ -14,6 +14,7 @@ type Act struct {
 	LureID string    `json:"lureId" db:"lure_id"`
 	SpotID string    `json:"spotId" db:"spot_id"`
 	What   string    `json:"what" db:"what"`
+	Who    string    `json:"who,omitempty" db:"who"` // did it; blank for the owner
 	Undone bool      `json:"undone" db:"undone"`
 }
 

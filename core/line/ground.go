@@ -146,6 +146,7 @@ func (x Spot) Check() error {
 type Sign struct {
 	ID           string    `json:"id" db:"id"`
 	LineID       string    `json:"lineId" db:"line_id"`
+	Who          string    `json:"who,omitempty" db:"who"` // did it; blank for the owner, and for whoever is at the table
 	SpotID       *string   `json:"spotId" db:"spot_id" jsonschema:"nullable"`
 	LatDeg       float64   `json:"latDeg" db:"lat_deg" must:"where does it lie"`
 	LonDeg       float64   `json:"lonDeg" db:"lon_deg" must:"where does it lie"`

@@ -100,6 +100,7 @@ func (x Set) Check() error {
 type Make struct {
 	ID       string        `json:"id" db:"id"`
 	LineID   string        `json:"lineId" db:"line_id"`
+	Who      string        `json:"who,omitempty" db:"who"` // did it; blank for the owner, and for whoever is at the table
 	SetID    string        `json:"setId" db:"set_id"`
 	DesignID string        `json:"designId" db:"design_id"`
 	Follows  *string       `json:"follows" db:"-" jsonschema:"nullable"`

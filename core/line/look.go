@@ -14,6 +14,7 @@ import (
 type Visit struct {
 	ID     string    `json:"id" db:"id"`
 	LineID string    `json:"lineId" db:"line_id"`
+	Who    string    `json:"who,omitempty" db:"who"` // did it; blank for the owner, and for whoever is at the table
 	MakeID string    `json:"makeId" db:"make_id"`
 	At     time.Time `json:"at" db:"at"`
 	// Timed is false where only the day is known: At is then a time of its morning, for order and nights, that is shown nowhere.

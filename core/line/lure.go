@@ -87,6 +87,7 @@ func (x Bottle) Check() error {
 type Level struct {
 	ID       string    `json:"id" db:"id"`
 	LineID   string    `json:"lineId" db:"line_id"`
+	Who      string    `json:"who,omitempty" db:"who"` // did it; blank for the owner, and for whoever is at the table
 	BottleID string    `json:"bottleId" db:"bottle_id"`
 	At       time.Time `json:"at" db:"at"`
 	Left     float64   `json:"left" db:"amount"`
@@ -106,6 +107,7 @@ func (x Level) Check() error {
 type Dose struct {
 	ID     string    `json:"id" db:"id"`
 	LineID string    `json:"lineId" db:"line_id"`
+	Who    string    `json:"who,omitempty" db:"who"` // did it; blank for the owner, and for whoever is at the table
 	LureID string    `json:"lureId" db:"lure_id"`
 	SpotID *string   `json:"spotId" db:"spot_id" jsonschema:"nullable"`
 	At     time.Time `json:"at" db:"at"`

@@ -13,6 +13,7 @@ import (
 type Mend struct {
 	ID      string    `json:"id" db:"id"`
 	LineID  string    `json:"lineId" db:"line_id"`
+	Who     string    `json:"who,omitempty" db:"who"` // did it; blank for the owner, and for whoever is at the table
 	VisitID string    `json:"visitId" db:"visit_id"`
 	At      time.Time `json:"at" db:"at"`
 	Reason  string    `json:"reason" db:"reason"`

@@ -11,6 +11,7 @@ import (
 type Reading struct {
 	ID      string      `json:"id" db:"id"`
 	LineID  string      `json:"lineId" db:"line_id"`
+	Who     string      `json:"who,omitempty" db:"who"` // did it; blank for the owner, and for whoever is at the table
 	Kind    ReadingKind `json:"kind" db:"kind"`
 	SpotID  *string     `json:"spotId" db:"spot_id" jsonschema:"nullable"`
 	At      time.Time   `json:"at" db:"at"`

@@ -21,6 +21,7 @@ var Earliest = time.Date(2000, 1, 1, 0, 0, 0, 0, time.UTC)
 type Pull struct {
 	ID       string     `json:"id" db:"id"`
 	LineID   string     `json:"lineId" db:"line_id"`
+	Who      string     `json:"who,omitempty" db:"who"` // did it; blank for the owner, and for whoever is at the table
 	MakeID   string     `json:"makeId" db:"make_id"`
 	At       time.Time  `json:"at" db:"at"`
 	UndoneAt *time.Time `json:"undoneAt" db:"undone_at" jsonschema:"nullable"`

@@ -211,6 +211,7 @@ func (x *Trap) UnmarshalJSON(raw []byte) error {
 type ShedCheck struct {
 	ID     string      `json:"id" db:"id"`
 	LineID string      `json:"lineId" db:"line_id"`
+	Who    string      `json:"who,omitempty" db:"who"` // did it; blank for the owner, and for whoever is at the table
 	TrapID string      `json:"trapId" db:"trap_id"`
 	At     time.Time   `json:"at" db:"at"`
 	Items  []CheckItem `json:"items" db:"-"`
@@ -252,6 +253,7 @@ func (x ShedCheck) Check() error {
 type Measurement struct {
 	ID       string     `json:"id" db:"id"`
 	LineID   string     `json:"lineId" db:"line_id"`
+	Who      string     `json:"who,omitempty" db:"who"` // did it; blank for the owner, and for whoever is at the table
 	TrapID   string     `json:"trapId" db:"trap_id"`
 	At       time.Time  `json:"at" db:"at"`
 	Gauge    string     `json:"gauge" db:"gauge"`
