@@ -49,13 +49,23 @@ func (s *Server) tellStanding(c *gin.Context, stands store.Standing) {
 	c.Header("Writes", strconv.Itoa(stands.Writes))
 }
 
-// ownHost refuses a Host that is neither loopback nor one that the program was told of: a page elsewhere that rebinds its own
+// ownHost refuses a Host that is neither loopback nor one under which the program is found from elsewhere: a page elsewhere that rebinds its own
 // name to this machine is not answered.
 func (s *Server) ownHost(c *gin.Context) {
 	host := hostOf(c.Request.Host)
-	if !isLoopback(host) && !slices.ContainsFunc(s.Hosts, func(h string) bool { return strings.EqualFold(h, host) }) {
+	if !isLoopback(host) && !s.calledSo(host) {
 		answer(c, Problem{Title: "Not this address", Status: http.StatusForbidden, Detail: "The program does not answer under this name. Start it with --host and the name, when that is yours."})
 	}
+}
+
+// calledSo tells whether the program is found under a name or an address from elsewhere.
+func (s *Server) calledSo(host string) bool {
+	if s.Door == nil {
+		return false
+	}
+	names := s.Door.Names()
+	return slices.ContainsFunc(names.Hosts, func(name string) bool { return strings.EqualFold(name, host) }) ||
+		slices.ContainsFunc(names.Addresses, func(ip net.IP) bool { return ip.Equal(net.ParseIP(host)) })
 }
 
 func hostOf(hostport string) string {

@@ -5,6 +5,7 @@ import (
 	"encoding/json"
 	"fmt"
 	"reflect"
+	"slices"
 	"strings"
 
 	"github.com/invopop/jsonschema"
@@ -49,6 +50,7 @@ func orBlank[T ~string](name string, keys []T) list {
 
 func lists() []list {
 	all := []list{
+		orBlank("roles", append(slices.Clone(line.GivenRoles), line.Owner)), keysOf("givenRoles", line.GivenRoles),
 		keysOf("actKinds", line.ActKinds), keysOf("worthKinds", line.WorthKinds), keysOf("beadStates", line.BeadStates),
 		keysOf("places", shed.PlaceKinds), orBlank("bars", shed.Bars), orBlank("oldBys", shed.OldBys), keysOf("eventKinds", shed.EventKinds),
 		orBlank("verdicts", shed.Verdicts), orBlank("turnings", gauge.Turnings), keysOf("remarkKeys", layout.RemarkKeys), keysOf("sureties", anchor.Sureties), keysOf("whens", anchor.Whens),

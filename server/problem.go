@@ -66,6 +66,8 @@ func problemOf(err error) Problem {
 		p = Problem{Title: "The file is in use", Code: codeBusy, Status: http.StatusServiceUnavailable, Detail: "Another program is writing the data file. What you entered stays in this browser, and is sent again when that has ended."}
 	case errors.As(err, &damaged):
 		p = Problem{Title: "The file is damaged", Code: "damaged", Status: http.StatusInsufficientStorage, Detail: "The data file is damaged and is only read now: " + strings.Join(damaged.Says, "; ") + ". Export what can be read, put a sound copy in its place, and start the program anew; what you entered stays in this browser."}
+	case errors.Is(err, store.ErrNotYours):
+		p = Problem{Title: "Not yours", Code: codeRole, Status: http.StatusForbidden, Detail: "Somebody else did this, or it was done on another day. A helper changes what he did himself on the day that he did it."}
 	case errors.As(err, &taken):
 		p = Problem{Title: "Already used", Status: http.StatusConflict, Detail: "The id of this " + taken.What + " stands for something else that was kept before. Nothing was changed; enter it anew."}
 	case errors.Is(err, errOtherFile):

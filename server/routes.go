@@ -44,6 +44,8 @@ type gives string
 
 const (
 	aFile   gives = "application/octet-stream"
+	aPage   gives = "text/html"
+	aStyle  gives = "text/css"
 	byLines gives = "application/x-ndjson" // line by line, as it is found
 )
 
@@ -103,7 +105,7 @@ var carried = map[takes]gin.HandlerFunc{nothing: jsonBody, asJSON: jsonBody, pic
 func (s *Server) mount(r *gin.Engine) {
 	uploads := few(mostUploads)
 	for _, one := range s.routes() {
-		chain := gin.HandlersChain{carried[one.takes]}
+		chain := gin.HandlersChain{only(one.group), carried[one.takes]}
 		if strings.HasPrefix(one.path, "/api/") {
 			chain = append(gin.HandlersChain{noStore}, chain...)
 		}
@@ -196,6 +198,17 @@ func (s *Server) routes() []route {
 		put[BroughtHours](Plan, "weather", s.bringLog).carrying(file, Log{}),
 		put[BroughtTraps](Plan, "rack", s.bringTraps).carrying(file, TrapsToBring{}),
 
+		{method: http.MethodPost, path: "/api/sign-in", group: Open, takes: asJSON, body: SignIn{}, answer: SignedIn{}, does: s.signIn},
+		{method: http.MethodPost, path: "/api/code", group: Open, takes: asJSON, body: Code{}, answer: SignedIn{}, does: s.takeCode},
+		{method: http.MethodPost, path: "/api/sign-out", group: Read, takes: asJSON, answer: SignedIn{}, does: s.signOut},
+		{method: http.MethodGet, path: certificatePath, group: Open, gives: aPage, does: s.certificate},
+		{method: http.MethodGet, path: certificatePath + "/page.css", group: Open, gives: aStyle, does: certificateCSS},
+		{method: http.MethodGet, path: certificatePath + "/root.cer", group: Open, gives: aFile, does: s.root},
+		{method: http.MethodGet, path: "/api/door", group: Own, answer: DoorView{}, does: s.door},
+		{method: http.MethodPost, path: "/api/codes", group: Own, takes: asJSON, body: CodeAsked{}, answer: CodeMade{}, does: s.makeCode},
+		{method: http.MethodPost, path: "/api/devices/end", group: Own, takes: asJSON, answer: DoorView{}, does: s.endDevices},
+		{method: http.MethodPost, path: "/api/devices/:id/end", group: Own, takes: asJSON, answer: DoorView{}, does: s.endDevice},
+		{method: http.MethodPut, path: "/api/people/:id", group: Own, takes: asJSON, body: line.Person{}, answer: line.Person{}, does: s.putPerson},
 		{method: http.MethodPut, path: "/api/lines/:line", group: Own, takes: asJSON, body: line.Line{}, answer: line.Line{}, does: s.putLine},
 		{method: http.MethodPost, path: "/api/demo/night", group: Own, takes: asJSON, answer: Moment{}, does: s.moveOnNight},
 		{method: http.MethodPost, path: "/api/backup", group: Own, takes: asJSON, answer: Backup{}, does: s.makeCopy, few: 1},

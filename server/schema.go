@@ -23,6 +23,12 @@ import (
 // wire is everything that crosses between the program and the browser.
 type wire struct {
 	Program     Program         `json:"program"`
+	SignIn      SignIn          `json:"signIn"`
+	Code        Code            `json:"code"`
+	SignedIn    SignedIn        `json:"signedIn"`
+	DoorView    DoorView        `json:"doorView"`
+	CodeAsked   CodeAsked       `json:"codeAsked"`
+	CodeMade    CodeMade        `json:"codeMade"`
 	LineView    LineView        `json:"lineView"`
 	Ground      Ground          `json:"ground"`
 	Book        BookView        `json:"book"`

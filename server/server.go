@@ -39,8 +39,10 @@ type Server struct {
 	// Weather is nil when no service is asked: then weather is what was entered by hand, or not known.
 	Weather *weather.Client
 	Gauge   *Gauge // nil when none is connected
-	// Hosts are the names, beside those of this machine itself, under which the program answers.
-	Hosts []string
+	// Door is nil where the program answers on its own machine alone.
+	Door *Door
+	// Now is the time of the world, where it is not that of this machine.
+	Now func() time.Time
 	// Copies says whether whole copies of the file are made by itself, night by night.
 	Copies bool
 	// Version says which program this is.
@@ -64,7 +66,7 @@ func (s *Server) engine() *gin.Engine {
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
 	r.Use(log, gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, err any) { fail(c, fmt.Errorf("panic: %v", err)) }),
-		headers, s.ownHost, ownOrigin, s.named, newRooms().enter, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPaths(streamed)))
+		headers, s.ownHost, ownOrigin, s.secret, s.comesIn, s.named, newRooms().enter, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPaths(streamed)))
 	s.mount(r)
 	r.NoRoute(s.frontEnd)
 	r.NoMethod(func(c *gin.Context) {
@@ -200,6 +202,7 @@ func whole(raw []byte, into any) error {
 // write does a change under the request's mutation id and answers with the result.
 func (s *Server) write(c *gin.Context, change func(*store.Tx) (any, error)) {
 	asked, err := s.asked(c)
+	asked.By = by(c)
 	if err != nil {
 		fail(c, err)
 		return

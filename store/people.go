@@ -70,11 +70,13 @@ const (
 	OfCode   = "code"
 )
 
+// CodeLasts is how long a code can be used.
+const CodeLasts = 10 * time.Minute
+
 // How long a session lasts: so long from when it was last used, and no longer than that from when it was made.
 const (
 	unusedFor = 90 * 24 * time.Hour
 	atMost    = 400 * 24 * time.Hour
-	codeLasts = 10 * time.Minute
 	noteAfter = time.Hour // it is noted no oftener that one was used
 )
 
@@ -83,7 +85,7 @@ func (s *Store) AddSession(x Session, now time.Time) error {
 	now = now.UTC()
 	x.MadeAt, x.SeenAt, x.EndsAt = now, now, now.Add(unusedFor)
 	if x.Kind == OfCode {
-		x.EndsAt = now.Add(codeLasts)
+		x.EndsAt = now.Add(CodeLasts)
 	}
 	_, err := s.db.NamedExec(`INSERT INTO sessions (id, kind, person_id, device, made_at, seen_at, ends_at) VALUES (:id, :kind, :person_id, :device, :made_at, :seen_at, :ends_at)`, x)
 	return err

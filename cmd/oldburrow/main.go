@@ -49,7 +49,7 @@ func main() {
 		slog.SetDefault(slog.New(slog.NewTextHandler(os.Stderr, &slog.HandlerOptions{Level: l})))
 		return nil
 	}
-	root.AddCommand(serveCommand(), demoCommand(), backupCommand(), restoreCommand(), exportCommand(), importCommand(), calcCommand(), schemaCommand(), listsCommand(), openAPICommand(), standInCommand())
+	root.AddCommand(serveCommand(), passphraseCommand(), demoCommand(), backupCommand(), restoreCommand(), exportCommand(), importCommand(), calcCommand(), schemaCommand(), listsCommand(), openAPICommand(), standInCommand())
 	if err := root.Execute(); err != nil {
 		fmt.Fprintln(os.Stderr, strings.ReplaceAll(err.Error(), "\n", " "))
 		os.Exit(2)
@@ -73,9 +73,9 @@ func version() string {
 const memoryGoal = 100 << 20
 
 func serveCommand() *cobra.Command {
-	var data, listen, receiver, office, presser, folder string
+	var data, receiver, office, presser, folder string
 	var keep int
-	var hosts []string
+	var at way
 	c := &cobra.Command{Use: "serve", Short: "Serve your own line from a data file", Args: cobra.NoArgs, RunE: func(*cobra.Command, []string) error {
 		if keep < 1 {
 			return fmt.Errorf("--keep must be at least 1, not %d: the newest copy is never cleared away", keep)
@@ -90,17 +90,16 @@ func serveCommand() *cobra.Command {
 			return err
 		}
 		defer s.Close()
-		own := &server.Server{Store: s, Clock: server.WallClock{}, Dist: web.Dist(), Hosts: hosts, Version: version(), Copies: true}
+		own := &server.Server{Store: s, Clock: server.WallClock{}, Dist: web.Dist(), Version: version(), Copies: true}
 		stop, err := connect(own, receiver, office, presser)
 		if err != nil {
 			return err
 		}
 		defer stop()
-		return run(own, listen)
+		return run(own, at)
 	}}
 	c.Flags().StringVar(&data, "data", "", "the data file; it is made when it is not there")
-	c.Flags().StringVar(&listen, "listen", "127.0.0.1:8417", "the address to listen on")
-	c.Flags().StringArrayVar(&hosts, "host", nil, "a name, beside localhost, under which the program is to answer; may be given several times")
+	at.flags(c, "127.0.0.1:8417")
 	c.Flags().StringVar(&receiver, "gps", "", "a GPS receiver's TCP address (NMEA 0183), or stand-in for a made-up one")
 	c.Flags().StringVar(&office, "weather", "", "a weather service's URL, or stand-in for a made-up one")
 	c.Flags().StringVar(&presser, "gauge", "", "a force gauge's TCP address, or stand-in for a made-up one")
@@ -113,10 +112,10 @@ func serveCommand() *cobra.Command {
 }
 
 func demoCommand() *cobra.Command {
-	var data, listen, office string
+	var data, office string
 	var fresh, still, empty, large bool
 	var size demo.Large
-	var hosts []string
+	var at way
 	load := func(s *store.Store) error {
 		if large {
 			return server.LoadLarge(s, size)
@@ -147,17 +146,16 @@ func demoCommand() *cobra.Command {
 		if err != nil {
 			return err
 		}
-		shown := &server.Server{Store: s, Clock: clock, Demo: clock, Dist: web.Dist(), Hosts: hosts, Version: version()}
+		shown := &server.Server{Store: s, Clock: clock, Demo: clock, Dist: web.Dist(), Version: version()}
 		stop, err := connect(shown, standIn, office, standIn)
 		if err != nil {
 			return err
 		}
 		defer stop()
-		return run(shown, listen)
+		return run(shown, at)
 	}}
 	c.Flags().StringVar(&data, "data", "demo.db", "the demo's data file")
-	c.Flags().StringVar(&listen, "listen", "127.0.0.1:8416", "the address to listen on")
-	c.Flags().StringArrayVar(&hosts, "host", nil, "a name, beside localhost, under which the program is to answer; may be given several times")
+	at.flags(c, "127.0.0.1:8416")
 	c.Flags().StringVar(&office, "weather", standIn, "a weather service's URL, stand-in for the made-up one, or blank for none")
 	c.Flags().BoolVar(&fresh, "fresh", false, "set the old data file aside and begin anew")
 	c.Flags().BoolVar(&still, "still", false, "let the demo's clock stand still")
@@ -296,18 +294,18 @@ func printCommand(use, short string, what func() ([]byte, error)) *cobra.Command
 }
 
 // run serves until it is told to stop, and lets requests under way end.
-func run(s *server.Server, listen string) error {
-	listener, err := net.Listen("tcp", listen)
-	if err != nil {
-		return fmt.Errorf("listen on %s: %w", listen, err)
-	}
-	h := &http.Server{Handler: s.Handler(), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
+func run(s *server.Server, at way) error {
 	stop, cancel := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer cancel()
+	listener, err := at.open(stop, s)
+	if err != nil {
+		return err
+	}
+	h := &http.Server{Handler: s.Handler(), ReadHeaderTimeout: 10 * time.Second, IdleTimeout: 2 * time.Minute, MaxHeaderBytes: 64 << 10}
 	s.Background(stop)
 	fmt.Printf("Old Burrow is open at http://%s\n", listener.Addr())
 	failed := make(chan error, 1)
-	go func() { failed <- h.Serve(netutil.LimitListener(listener, mostConnections)) }()
+	go func() { failed <- h.Serve(listener) }()
 	select {
 	case err := <-failed:
 		return err
@@ -324,3 +322,5 @@ func run(s *server.Server, listen string) error {
 
 // mostConnections is how many browsers, or tabs of them, may be connected at a time.
 const mostConnections = 512
+
+func limited(l net.Listener) net.Listener { return netutil.LimitListener(l, mostConnections) }

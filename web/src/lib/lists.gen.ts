@@ -1,5 +1,7 @@
 /* Made by `make types` from the core's own lists. */
 
+export const roles = ["partner","helper","owner"] as const;
+export const givenRoles = ["partner","helper"] as const;
 export const actKinds = ["look","make","pull","dose","measurement","sign"] as const;
 export const worthKinds = ["remake","build","begin"] as const;
 export const beadStates = ["working","open","sought","down"] as const;

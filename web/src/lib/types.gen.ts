@@ -7,6 +7,11 @@
 
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Role".
+ */
+export type Role = "" | "partner" | "helper" | "owner";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "SoilKind".
  */
 export type SoilKind = "" | "loose_sand" | "firm_sand" | "loam" | "firm_clay" | "soft_clay" | "shale" | "muck";
@@ -518,6 +523,12 @@ export type Mark = "packed" | "forgot" | "later" | "own";
 
 export interface Schema {
   program: Program;
+  signIn: SignIn;
+  code: Code;
+  signedIn: SignedIn;
+  doorView: DoorView;
+  codeAsked: CodeAsked;
+  codeMade: CodeMade;
   lineView: LineView;
   ground: Ground;
   book: BookView;
@@ -599,6 +610,11 @@ export interface Program {
   now: string;
   still: boolean;
   gps: boolean;
+  role: Role;
+  who?: string;
+  helpers: {
+    [k: string]: string;
+  };
   lines: Line[];
   backup: Backup | null;
 }
@@ -624,6 +640,83 @@ export interface Backup {
   bytes: number;
   since: number;
   why: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "SignIn".
+ */
+export interface SignIn {
+  passphrase: string;
+  device: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Code".
+ */
+export interface Code {
+  code: string;
+  device: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "SignedIn".
+ */
+export interface SignedIn {
+  name: string;
+  role: Role;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "DoorView".
+ */
+export interface DoorView {
+  open: boolean;
+  passphrase: boolean;
+  addresses: string[];
+  fingerprint: string;
+  people: Person[];
+  devices: CameIn[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Person".
+ */
+export interface Person {
+  id: string;
+  name: string;
+  role: Role;
+  deleted: boolean;
+  version: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "CameIn".
+ */
+export interface CameIn {
+  key: string;
+  device: string;
+  who?: string;
+  seen: string;
+  ends: string;
+  asks: boolean;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "CodeAsked".
+ */
+export interface CodeAsked {
+  who: string;
+  address: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "CodeMade".
+ */
+export interface CodeMade {
+  code: string;
+  link: string;
+  rows: string[];
+  until: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -765,6 +858,7 @@ export interface LineSet {
 export interface Make {
   id: string;
   lineId: string;
+  who?: string;
   setId: string;
   designId: string;
   follows: string | null;
@@ -1005,6 +1099,7 @@ export interface Bead {
 export interface Visit {
   id: string;
   lineId: string;
+  who?: string;
   makeId: string;
   at: string;
   timed?: boolean | null;
@@ -1162,6 +1257,7 @@ export interface Ground {
 export interface Sign {
   id: string;
   lineId: string;
+  who?: string;
   spotId: string | null;
   latDeg: number;
   lonDeg: number;
@@ -1315,6 +1411,7 @@ export interface Stood {
 export interface Pull {
   id: string;
   lineId: string;
+  who?: string;
   makeId: string;
   at: string;
   undoneAt: string | null;
@@ -1356,6 +1453,7 @@ export interface Act {
   lureId: string;
   spotId: string;
   what: string;
+  who?: string;
   undone: boolean;
 }
 /**
@@ -1365,6 +1463,7 @@ export interface Act {
 export interface Mend {
   id: string;
   lineId: string;
+  who?: string;
   visitId: string;
   at: string;
   reason: string;
@@ -2392,6 +2491,7 @@ export interface BedNow {
 export interface Reading {
   id: string;
   lineId: string;
+  who?: string;
   kind: ReadingKind;
   spotId: string | null;
   at: string;
@@ -2627,6 +2727,7 @@ export interface Change {
 export interface ShedCheck {
   id: string;
   lineId: string;
+  who?: string;
   trapId: string;
   at: string;
   items: CheckItem[];
@@ -2638,6 +2739,7 @@ export interface ShedCheck {
 export interface Measurement {
   id: string;
   lineId: string;
+  who?: string;
   trapId: string;
   at: string;
   gauge: string;
@@ -2873,6 +2975,7 @@ export interface ColdestHour {
 export interface Level {
   id: string;
   lineId: string;
+  who?: string;
   bottleId: string;
   at: string;
   left: number;
@@ -2884,6 +2987,7 @@ export interface Level {
 export interface Dose {
   id: string;
   lineId: string;
+  who?: string;
   lureId: string;
   spotId: string | null;
   at: string;
@@ -3017,7 +3121,7 @@ export interface KitMark {
  */
 export interface Health {
   ok: boolean;
-  version: string;
+  version?: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -3039,6 +3143,12 @@ export interface BroughtHours {
  */
 export interface Wire {
   program: Program;
+  signIn: SignIn;
+  code: Code;
+  signedIn: SignedIn;
+  doorView: DoorView;
+  codeAsked: CodeAsked;
+  codeMade: CodeMade;
   lineView: LineView;
   ground: Ground;
   book: BookView;
