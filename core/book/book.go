@@ -49,6 +49,7 @@ type Caught struct {
 	SetID  string    `json:"setId"`
 	Number int       `json:"number"`
 	Target bool      `json:"target"`
+	Who    string    `json:"who,omitempty"` // found it; blank for the owner
 }
 
 // Of writes the book of a record, with the animals that the line knows.
@@ -90,7 +91,7 @@ func (b *Book) set(r line.Record, set line.Set, known animal.Animals) (Rate, err
 				} else {
 					b.Others++
 				}
-				b.Catches = append(b.Catches, Caught{caught, look.At, look.HasTime(), set.ID, set.Number, a.Target})
+				b.Catches = append(b.Catches, Caught{caught, look.At, look.HasTime(), set.ID, set.Number, a.Target, look.Who})
 			}
 		}
 	}

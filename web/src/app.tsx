@@ -9,11 +9,12 @@ import { useNewer } from './lib/kept/newer';
 import { isFor, isWaiting, useFile, useKept } from './lib/kept/outbox';
 import { useProgram, useFreshness, useLine } from './lib/ask/queries';
 import { useReach } from './lib/ask/reach';
+import { useOut } from './lib/ask/signedin';
 import { useSettings } from './lib/settings';
 import type { LineNow } from './lib/kept/overlay';
 import { ago, clock, day, longDay } from './lib/words/time';
 import { duration } from './lib/words/units';
-import { count } from './lib/words/words';
+import { count, many } from './lib/words/words';
 import { BeadString } from './string/string';
 
 const pages = ['Today', 'Ground', 'Shed', 'Bench', 'Round', 'Book', 'Practice', 'Rules'];
@@ -22,9 +23,11 @@ const pages = ['Today', 'Ground', 'Shed', 'Bench', 'Round', 'Book', 'Practice', 
 export function Shell() {
   useFreshness();
   const line = useLine();
+  const program = useProgram();
   const { pathname } = useLocation();
   if (!line.data) return line.error ? <NoLine error={line.error} /> : null;
   const base = `/line/${line.data.line.id}`;
+  const helps = program.data?.role === 'helper';
   const inHand = pathname.startsWith(`${base}/round/`);
   return (
     <div className="shell">
@@ -34,11 +37,13 @@ export function Shell() {
         </Link>
         <nav aria-label="pages">
           <ul className="tabs">
-            {pages.map((page) => (
-              <li key={page}>
-                <NavLink to={`${base}/${page.toLowerCase()}`}>{page}</NavLink>
-              </li>
-            ))}
+            {pages
+              .filter((page) => !(helps && page === 'Book'))
+              .map((page) => (
+                <li key={page}>
+                  <NavLink to={`${base}/${page.toLowerCase()}`}>{page}</NavLink>
+                </li>
+              ))}
           </ul>
         </nav>
         <Where />
@@ -110,6 +115,7 @@ function Where() {
       </span>
       <div className="state">
         <AsRead at={view.now} now={now} zone={view.line.zone} />
+        <SignIn />
         <NotSent />
         <Clocks view={view} demo={program.data?.demo ?? true} />
         <Newer />
@@ -121,6 +127,19 @@ function Where() {
       </div>
       <SetAside />
     </div>
+  );
+}
+
+/** What is entered here waits until whoever holds this device has come in again. */
+function SignIn() {
+  const out = useOut();
+  const file = useFile();
+  const waits = useKept().filter((w) => isFor(w, file) && isWaiting(w)).length;
+  if (out === '') return null;
+  return (
+    <a className="ember" href="/door/">
+      {waits > 0 ? `sign in to send ${many(waits, 'answer')}` : 'sign in'}
+    </a>
   );
 }
 

@@ -70,6 +70,7 @@ const router = createBrowserRouter([
       { path: 'round', element: <RoundPage /> },
       { path: 'round/:set', element: <RoundPage /> },
       { path: 'done', ...page(() => import('./book/done'), 'DonePage') },
+      { path: 'phone', ...page(() => import('./phone/phone'), 'PhonePage') },
       { path: 'copies', ...page(() => import('./book/copies'), 'CopiesPage') },
       { path: 'book', ...page(() => import('./book/book'), 'BookPage') },
       {
@@ -96,6 +97,7 @@ const router = createBrowserRouter([
       },
     ],
   },
+  { path: '/door', ...page(() => import('./door/door'), 'DoorPage') },
   { path: '*', element: <Navigate to="/" replace /> },
 ]);
 

@@ -5,7 +5,7 @@ import { MarkIcon } from '../draw/mark';
 import { nowISO, useNow } from '../lib/kept/clock';
 import { copyWords } from '../lib/fields/copies';
 import { act } from '../lib/kept/outbox';
-import { useProgram, useBook, useLine, useLineID, useSeason } from '../lib/ask/queries';
+import { useBy, useProgram, useBook, useLine, useLineID, useSeason } from '../lib/ask/queries';
 import { Link } from 'react-router';
 import { SeasonDays, Seasons } from '../lib/fields/seasons';
 import { date, dayAt, dayYear, longDate } from '../lib/words/time';
@@ -99,6 +99,7 @@ function CannotBeRead({ book, trouble }: { book: BookNow; trouble: string }) {
 /** One look's animals: what was caught, and of each more than that. */
 function Caught({ caught, now, zone, waits }: { caught: CaughtAnimal[]; now: string; zone: string; waits?: boolean }) {
   const line = useLineID();
+  const by = useBy();
   const c = caught[0];
   if (!c) return null;
   const others = caught.filter((one) => !one.target).length;
@@ -110,6 +111,7 @@ function Caught({ caught, now, zone, waits }: { caught: CaughtAnimal[]; now: str
       <span>
         <b>caught: {caughtWords(caught)}</b>{' '}
         {others > 0 && <span className="quiet">· {others === caught.length ? 'non-target' : many(others, 'non-target')}</span>}
+        <span className="quiet">{by(c.who)}</span>
         {waits && <span className="ember"> · kept here, not sent yet</span>}
       </span>
       <span>

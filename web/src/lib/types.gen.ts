@@ -1366,6 +1366,7 @@ export interface CaughtAnimal {
   setId: string;
   number: number;
   target: boolean;
+  who?: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema

@@ -3,7 +3,7 @@ import { nowISO } from '../lib/kept/clock';
 import { useOnce } from '../lib/fields/once';
 import { act } from '../lib/kept/outbox';
 import type { LineNow } from '../lib/kept/overlay';
-import { useRack, useShelf } from '../lib/ask/queries';
+import { useBy, useRack, useShelf } from '../lib/ask/queries';
 import type { Act, ActKind, Day, Finding } from '../lib/types.gen';
 import { animalWord, anyWord, findingWord } from '../lib/words/called';
 import { many } from '../lib/words/words';
@@ -23,6 +23,7 @@ const paths: Record<ActKind, string> = {
 export function DayActs({ view, day }: { view: LineNow; day: Day }) {
   const { data: rack } = useRack();
   const { data: shelf } = useShelf();
+  const by = useBy();
   const [problem, setProblem] = useState('');
   const undo = useOnce(async (a: Act, what: string) => {
     const outcome = await act(`/lines/${view.line.id}/${paths[a.kind]}/${a.id}/undo`, { at: nowISO() }, `undo: ${what}`, {
@@ -62,10 +63,14 @@ export function DayActs({ view, day }: { view: LineNow; day: Day }) {
           <li key={a.kind + a.id}>
             <span className="quiet">{timeWords(a, view.line.zone)}</span>{' '}
             {a.undone ? (
-              <s className="quiet">{inWords(a)}</s>
+              <s className="quiet">
+                {inWords(a)}
+                {by(a.who)}
+              </s>
             ) : (
               <>
-                {inWords(a)}{' '}
+                {inWords(a)}
+                <span className="quiet">{by(a.who)}</span>{' '}
                 <button type="button" className="word" onClick={() => void undo(a, inWords(a))} aria-label={`undo: ${inWords(a)}`}>
                   undo
                 </button>

@@ -6,7 +6,7 @@ import { markOf, onDrag } from '../lib/words/parts';
 import { groundPath } from '../draw/rough';
 import { useNow } from '../lib/kept/clock';
 import { asksForSomebody, copyWords, NoCopy } from '../lib/fields/copies';
-import { useProgram, useBook, useLine } from '../lib/ask/queries';
+import { useBook, useBy, useLine, useOwns, useProgram } from '../lib/ask/queries';
 import { useSettings, type RoundTime } from '../lib/settings';
 import { clock, day, dayOf, dueWords } from '../lib/words/time';
 import type { BookNow, LineNow, SetNow } from '../lib/kept/overlay';
@@ -74,6 +74,8 @@ function BeforeLight({ view }: { view: LineNow }) {
   const { zone, id } = view.line;
   const { round, setRound } = useSettings();
   const due = toSee(view);
+  const by = useBy();
+  const owns = useOwns();
   const late = due.filter((s) => s.bead.late).length;
   const standing = view.sets.filter((s) => s.bead.state !== 'down').length;
   const spot = new Map(view.spots.map((s) => [s.id, s]));
@@ -121,7 +123,9 @@ function BeforeLight({ view }: { view: LineNow }) {
               <b>{s.set.number}</b>
               <span>
                 {spot.get(s.set.spotId)?.name}{' '}
-                <span className="quiet">· {onDrag(s.make.layout) ? 'on a drag, look first' : lastSeen(s, zone)}</span>
+                <span className="quiet">
+                  · {onDrag(s.make.layout) ? 'on a drag, look first' : `${lastSeen(s, zone)}${by(s.lastVisit?.who)}`}
+                </span>
               </span>
               <b className={s.bead.late ? 'ember' : undefined}>{s.bead.due && dueWords(s.bead.due, view.now, zone)}</b>
             </Link>
@@ -135,6 +139,11 @@ function BeforeLight({ view }: { view: LineNow }) {
           </Link>
           <Link to={`/line/${id}/round`}>the whole round, in order</Link>
         </div>
+      )}
+      {owns && (
+        <p>
+          <Link to={`/line/${id}/phone`}>on the phone</Link>
+        </p>
       )}
       {view.sets.length > 0 && (
         <div className="quiet" role="group" aria-label="when the round is worked">

@@ -1,5 +1,6 @@
 import { answerMs, longMs } from './pace';
 import { reached } from './reach';
+import { heardAtDoor, letIn } from './signedin';
 import { fileNow, hear, stray, writesOf } from '../kept/standing';
 import type { Problem } from '../types.gen';
 
@@ -108,6 +109,12 @@ async function send(method: string, path: string, body: unknown, stamp: Stamp | 
   return response;
 }
 
+/** A problem, after the door has heard of it: whoever is not let in any more has to be told. */
+function heardOf(problem: Problem): Problem {
+  heardAtDoor(problem);
+  return problem;
+}
+
 /** The problem that an answer tells of. */
 function refusal(problem: Problem): Refused | Failed {
   return problem.status >= 500 ? new Failed(problem) : new Refused(problem);
@@ -126,7 +133,8 @@ export async function exchange<T>(method: string, path: string, body?: unknown, 
   try {
     const response = await send(method, path, body, stamp, AbortSignal.any([late, ...(leave ? [leave] : [])]));
     const text = await response.text();
-    if (!response.ok) throw refusal(problemIn(text, response.status));
+    if (!response.ok) throw refusal(heardOf(problemIn(text, response.status)));
+    letIn();
     return { answer: JSON.parse(text) as T, writes: Number(response.headers.get('Writes') ?? 0) };
   } catch (error) {
     if (error instanceof SyntaxError) throw new Failed(unsaid(0));

@@ -20,6 +20,15 @@ const stays = { gcTime: Infinity };
 
 export const useProgram = () => useQuery({ ...routes.program(), refetchInterval: rereadMs, ...stays });
 
+/** Whether who sits here may do what only the owner does. */
+export const useOwns = (): boolean => useProgram().data?.role === 'owner';
+
+/** By whom something was done, as it is told after what it was; blank for the owner. */
+export function useBy(): (who: string | undefined) => string {
+  const helpers = useProgram().data?.helpers;
+  return (who) => (who ? ` · by ${helpers?.[who] ?? 'somebody'}` : '');
+}
+
 /** What was entered here for the file that the program has open. */
 function useEntered(): Kept[] {
   const file = useFile();

@@ -5,6 +5,7 @@ import { Refused } from './api';
 import { store } from '../kept/kept';
 import { putAway } from '../kept/outbox';
 import { keepReadMs } from './pace';
+import { onDoor, outNow } from './signedin';
 
 const client = new QueryClient({
   defaultOptions: {
@@ -57,6 +58,11 @@ export async function dropRead(): Promise<void> {
   client.clear();
   await store.read.delete(place);
 }
+
+/** Whoever was signed out keeps nothing of what was read here; what was entered and not sent stays. */
+onDoor(() => {
+  if (outNow() === 'ended') void dropRead().then(() => window.location.replace('/door/'));
+});
 
 /** How long it is shown what was read, when the program does not answer. */
 const month = 30 * 86_400_000;

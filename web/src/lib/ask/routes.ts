@@ -14,6 +14,7 @@ import type {
   Design,
   Difference,
   DoneView,
+  DoorView,
   Ground,
   Kind,
   Kit,
@@ -73,6 +74,8 @@ const inSeason = (season: string) => (season === '' ? '' : `?season=${season}`);
 /** What the pages read and ask, a row each: under which key the answer stands here, by which route it comes, and what it is. */
 export const routes = {
   program: () => ({ queryKey: ['about'], queryFn: program }),
+  /** How the program is reached from elsewhere, and who is let in. */
+  door: () => ({ queryKey: ['door'], queryFn: () => get<DoorView>('/door') }),
   /** What can be drawn on the ground. */
   kinds: () => ({ queryKey: ['kinds'], queryFn: () => get<Kind[]>('/kinds') }),
 

@@ -277,7 +277,7 @@ async function sendOne(row: Kept): Promise<'done' | 'failed' | 'silent'> {
     if (error instanceof Unreachable) return 'silent';
     if (!(error instanceof Refused || error instanceof Failed)) throw error;
     const { problem } = error;
-    if (refusals.includes(problem.status)) return aside(problem);
+    if (refusals.includes(problem.status) || problem.code === 'role') return aside(problem);
     const failed = row.failed + 1;
     if (isPhoto(row) && problem.code === undefined && failed >= mostOfAPhoto) return aside(problem);
     await store.writes.update(row.seq, { why: problem.detail, failed });

@@ -276,6 +276,16 @@ export const jawFormWord = call(jawForms);
 const aways: Words<typeof lists.aways> = { lent: 'lent', mending: 'mending', lost: 'lost', worn_out: 'worn out' };
 export const awayWord = call(aways);
 
+const roles: Words<typeof lists.roles> = { owner: 'owner', partner: 'partner', helper: 'helper' };
+export const roleWord = call(roles);
+
+const roleHints: Words<typeof lists.roles> = {
+  owner: 'does everything',
+  partner: 'does what you do, but for copies, people and the line itself',
+  helper: 'walks the round and writes down what is found',
+};
+export const roleHint = call(roleHints);
+
 const findings: Words<typeof lists.findings> = {
   quiet: 'quiet',
   passed: 'passed by',

@@ -1,0 +1,260 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query';
+import { useEffect, useState } from 'react';
+import Button from 'react-bootstrap/Button';
+import { ask, call, Failed, Refused } from '../lib/ask/api';
+import { objections } from '../lib/ask/change';
+import { useLine } from '../lib/ask/queries';
+import { routes } from '../lib/ask/routes';
+import { Unread } from '../lib/ask/unread';
+import { Pick, Text, WrongFields } from '../lib/fields/fields';
+import { useOnce } from '../lib/fields/once';
+import { useNow } from '../lib/kept/clock';
+import { write } from '../lib/kept/outbox';
+import { givenRoles } from '../lib/lists.gen';
+import type { CodeMade, DoorView, FieldProblem, Person } from '../lib/types.gen';
+import { ulid } from '../lib/ulid';
+import { roleHint, roleWord } from '../lib/words/called';
+import { ago } from '../lib/words/time';
+import { Scan } from './scan';
+import './phone.scss';
+
+/** How a phone comes to the line, who helps on it, and which devices are let in. */
+export function PhonePage() {
+  const { data: view } = useLine();
+  const { data: door, error } = useQuery({ ...routes.door(), refetchOnWindowFocus: true });
+  if (error instanceof Refused)
+    return (
+      <main className="page">
+        <h2>On the phone</h2>
+        <p>{error.problem.detail}</p>
+      </main>
+    );
+  if (!view || !door) return <Unread />;
+  return (
+    <main className="page two phone">
+      <section>
+        <h2>On the phone</h2>
+        {door.open ? <Open door={door} /> : <Shut passphrase={door.passphrase} />}
+      </section>
+      <section>
+        <People door={door} />
+        <Devices door={door} />
+      </section>
+    </main>
+  );
+}
+
+/** Nothing but this machine reaches the program: what it takes that a phone does. */
+function Shut({ passphrase }: { passphrase: boolean }) {
+  return (
+    <>
+      <p>Only this machine reaches the program now. So that a phone on the same network does too, stop the program, and:</p>
+      <ol className="steps">
+        {!passphrase && (
+          <li>
+            choose a passphrase: <code>oldburrow passphrase --data FILE</code>
+          </li>
+        )}
+        <li>
+          start it so that others reach it: <code>oldburrow serve --data FILE --listen 0.0.0.0:8417</code>
+        </li>
+        <li>open this page again: a code stands here then, to be scanned</li>
+      </ol>
+      <p className="quiet">The line stays on this machine. Nothing of it goes to anybody else.</p>
+    </>
+  );
+}
+
+/** How long a code can be used. */
+const codeLastsMs = 600_000;
+
+/** A code to be scanned, and how a phone is told whom to trust. */
+function Open({ door }: { door: DoorView }) {
+  const [address, setAddress] = useState(door.addresses[0] ?? '');
+  const [who, setWho] = useState('');
+  const [made, setMade] = useState<CodeMade | null>(null);
+  const [trouble, setTrouble] = useState('');
+  const [over, setOver] = useState(false);
+  const people = door.people.filter((p) => !p.deleted);
+  const make = useOnce(async () => {
+    try {
+      setMade(await ask<CodeMade>('/codes', { who, address }));
+      setOver(false);
+      setTrouble('');
+      return true;
+    } catch (e) {
+      setTrouble(e instanceof Refused || e instanceof Failed ? e.problem.detail : 'The program does not answer. No code was made.');
+      return false;
+    }
+  });
+  useEffect(() => {
+    const timer = window.setTimeout(() => setOver(true), codeLastsMs);
+    return () => window.clearTimeout(timer);
+  }, [made]);
+  const names = Object.fromEntries(people.map((p) => [p.id, p.name]));
+  return (
+    <>
+      <div className="form-grid">
+        <Pick
+          label="for"
+          path="who"
+          value={who}
+          options={['', ...people.map((p) => p.id)]}
+          name={(id) => (id === '' ? 'me, the owner' : (names[id] ?? id))}
+          onValue={(id) => {
+            setWho(id);
+            setMade(null);
+          }}
+        />
+        <Pick
+          label="at"
+          path="address"
+          value={address}
+          options={door.addresses}
+          name={(a) => a}
+          onValue={(a) => {
+            setAddress(a);
+            setMade(null);
+          }}
+        />
+      </div>
+      {made && !over ? (
+        <>
+          <Scan rows={made.rows} says={`the way in, as a code: ${made.link}`} />
+          <p>
+            Scan it with the phone. Or open <b>https://{address}/door/</b> there, and type <b className="figure">{made.code}</b>. It is good
+            once, for ten minutes.
+          </p>
+        </>
+      ) : (
+        <div className="build">
+          <Button onClick={() => void make()}>{over ? 'That code is over: make another' : 'Make a code'}</Button>
+        </div>
+      )}
+      {trouble && (
+        <p className="ember" role="alert">
+          {trouble}
+        </p>
+      )}
+      {door.fingerprint !== '' && (
+        <>
+          <h3>The first time on a phone</h3>
+          <p>
+            Open <b>http://{address}/certificate</b> there. It tells in four steps how the phone learns to know this machine. The same
+            letters have to stand on both:
+          </p>
+          <p className="print">{door.fingerprint}</p>
+        </>
+      )}
+    </>
+  );
+}
+
+/** Who helps on the lines of this file, and what each may do. */
+function People({ door }: { door: DoorView }) {
+  const client = useQueryClient();
+  const [name, setName] = useState('');
+  const [role, setRole] = useState<Person['role']>('helper');
+  const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const put = useOnce(async (p: Person, what: string) => {
+    try {
+      await write(`/people/${p.id}`, p, what);
+      await client.invalidateQueries({ queryKey: ['door'] });
+      setProblems([]);
+      return true;
+    } catch (error) {
+      setProblems(objections(error));
+      return false;
+    }
+  });
+  const add = async () => {
+    if (await put({ id: ulid(), name, role, deleted: false, version: 0 }, `${name} helps`)) setName('');
+  };
+  const people = door.people.filter((p) => !p.deleted);
+  return (
+    <>
+      <h2>Who helps</h2>
+      {people.length === 0 && <p>Nobody but you.</p>}
+      <ul className="rows">
+        {people.map((p) => (
+          <li key={p.id}>
+            <b>{p.name}</b>, {roleWord(p.role)} <span className="quiet">{roleHint(p.role)}</span>{' '}
+            <button
+              type="button"
+              className="word"
+              onClick={() => void put({ ...p, role: p.role === 'helper' ? 'partner' : 'helper' }, `${p.name} may do otherwise`)}
+            >
+              make {p.role === 'helper' ? 'a partner' : 'a helper'}
+            </button>{' '}
+            ·{' '}
+            <button type="button" className="word" onClick={() => void put({ ...p, deleted: true }, `${p.name} removed`)}>
+              remove
+            </button>
+          </li>
+        ))}
+      </ul>
+      <WrongFields problems={problems}>
+        <form
+          className="form-grid"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void add();
+          }}
+        >
+          <Text label="name" path="name" value={name} onValue={setName} />
+          <Pick label="may do as" path="role" value={role} options={givenRoles} name={roleWord} onValue={setRole} />
+          <Button type="submit" variant="outline-primary" disabled={name.trim() === ''}>
+            Add
+          </Button>
+        </form>
+      </WrongFields>
+    </>
+  );
+}
+
+/** The devices that are let in, each until it is ended, or was not used for ninety days. */
+function Devices({ door }: { door: DoorView }) {
+  const client = useQueryClient();
+  const now = useNow();
+  const [trouble, setTrouble] = useState('');
+  const end = useOnce(async (path: string) => {
+    try {
+      await call('POST', path, {});
+      setTrouble('');
+    } catch (e) {
+      setTrouble(e instanceof Refused || e instanceof Failed ? e.problem.detail : 'The program does not answer. Nothing was ended.');
+    }
+    await client.invalidateQueries({ queryKey: ['door'] });
+    return true;
+  });
+  const names = Object.fromEntries(door.people.map((p) => [p.id, p.name]));
+  if (door.devices.length === 0) return null;
+  return (
+    <>
+      <h2>Devices that are let in</h2>
+      <ul className="rows">
+        {door.devices.map((d) => (
+          <li key={d.key}>
+            <b>{d.device || 'a device'}</b>, {d.who ? (names[d.who] ?? 'somebody') : 'yours'}{' '}
+            <span className="quiet">used {ago(d.seen, now)}</span>{' '}
+            {d.asks ? (
+              <span className="quiet">this one</span>
+            ) : (
+              <button type="button" className="word" onClick={() => void end(`/devices/${d.key}/end`)}>
+                end
+              </button>
+            )}
+          </li>
+        ))}
+      </ul>
+      <button type="button" className="word" onClick={() => void end('/devices/end')}>
+        end all
+      </button>
+      {trouble && (
+        <p className="ember" role="alert">
+          {trouble}
+        </p>
+      )}
+    </>
+  );
+}
