@@ -218,6 +218,7 @@ type page struct {
 	*rod.Page
 	t       testing.TB
 	address string
+	secret  bool // whether it is reached over TLS
 }
 
 // at opens a path of the program in a window of a size.
@@ -253,5 +254,9 @@ func (p *program) atPace(path string, width, height, pace int) *page {
 
 func (w *page) open(path string) {
 	w.t.Helper()
-	w.MustNavigate("http://" + w.address + path).MustWaitLoad()
+	scheme := "http://"
+	if w.secret {
+		scheme = "https://"
+	}
+	w.MustNavigate(scheme + w.address + path).MustWaitLoad()
 }

@@ -54,6 +54,7 @@ var retired = map[string]string{
 
 var (
 	clockTime  = regexp.MustCompile(`\b\d{1,2}:\d\d\b`)
+	addresses  = regexp.MustCompile(`\S*(?:://|\[[0-9a-f:]+\])\S*`) // of machines
 	sentences  = regexp.MustCompile(`[.!?](?:\s|$)`)
 	onePlural  = regexp.MustCompile(`(?:^|[^.\w])(?:1|one) (?:[a-z]+-)?(?:nights|days|sets|animals|traps|looks|coyotes|foxes|bobcats|signs|spots|doses|presses|stakes|remakes|points|rows|hours|minutes|weeks|acts|swivels|others)\b`)
 	pluralIs   = regexp.MustCompile(`(?i)\bset \d+ stand\b`)
@@ -84,7 +85,7 @@ func badWords(text string) string {
 		}
 	}
 	text = strings.ReplaceAll(text, "unknown: ", "unknown ") // what a newer program wrote, as it stands
-	for _, sentence := range sentences.Split(clockTime.ReplaceAllString(text, ""), -1) {
+	for _, sentence := range sentences.Split(clockTime.ReplaceAllString(addresses.ReplaceAllString(text, ""), ""), -1) {
 		if strings.Count(sentence, ":") > 1 {
 			return "two colons in a sentence"
 		}

@@ -333,6 +333,7 @@ func random(n int) string {
 
 // DoorView is how the program is reached from elsewhere, and who is let in.
 type DoorView struct {
+	Now         time.Time     `json:"now"` // of the world, also in the demo
 	Open        bool          `json:"open"` // whether other machines reach it at all
 	Passphrase  bool          `json:"passphrase"`
 	Addresses   []string      `json:"addresses"`
@@ -358,7 +359,7 @@ func (s *Server) door(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	view := DoorView{Open: s.Door != nil, Passphrase: kept != "", Addresses: s.addresses(), People: []line.Person{}, Devices: []CameIn{}}
+	view := DoorView{Now: s.wall(), Open: s.Door != nil, Passphrase: kept != "", Addresses: s.addresses(), People: []line.Person{}, Devices: []CameIn{}}
 	if s.Door != nil && s.Door.Authority != nil {
 		view.Fingerprint = s.Door.Authority.Fingerprint()
 	}
@@ -386,22 +387,27 @@ func (s *Server) door(c *gin.Context) {
 	reply(c, view)
 }
 
-// addresses are where the program is found from elsewhere, those of the home network first.
+// addresses are where the program is found from elsewhere, those first that are sure and short.
 func (s *Server) addresses() []string {
 	found := []string{}
 	if s.Door == nil {
 		return found
 	}
 	names := s.Door.Names()
+	long := []string{} // which nobody types
 	for _, ip := range names.Addresses {
-		if !ip.IsLoopback() && !ip.IsLinkLocalUnicast() {
-			found = append(found, net.JoinHostPort(ip.String(), s.Door.Port))
+		switch at := net.JoinHostPort(ip.String(), s.Door.Port); {
+		case ip.IsLoopback() || ip.IsLinkLocalUnicast():
+		case ip.To4() != nil:
+			found = append(found, at)
+		default:
+			long = append(long, at)
 		}
 	}
 	for _, host := range names.Hosts {
 		found = append(found, net.JoinHostPort(host, s.Door.Port))
 	}
-	return found
+	return append(found, long...)
 }
 
 // CodeAsked asks for a code for somebody, blank for the owner, to come in at an address.

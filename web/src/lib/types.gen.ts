@@ -670,6 +670,7 @@ export interface SignedIn {
  * via the `definition` "DoorView".
  */
 export interface DoorView {
+  now: string;
   open: boolean;
   passphrase: boolean;
   addresses: string[];

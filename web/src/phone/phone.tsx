@@ -8,7 +8,6 @@ import { routes } from '../lib/ask/routes';
 import { Unread } from '../lib/ask/unread';
 import { Pick, Text, WrongFields } from '../lib/fields/fields';
 import { useOnce } from '../lib/fields/once';
-import { useNow } from '../lib/kept/clock';
 import { write } from '../lib/kept/outbox';
 import { givenRoles } from '../lib/lists.gen';
 import type { CodeMade, DoorView, FieldProblem, Person } from '../lib/types.gen';
@@ -138,10 +137,10 @@ function Open({ door }: { door: DoorView }) {
       )}
       {door.fingerprint !== '' && (
         <>
-          <h3>The first time on a phone</h3>
+          <h3 className="above-24">The first time on a phone</h3>
           <p>
-            Open <b>http://{address}/certificate</b> there. It tells in four steps how the phone learns to know this machine. The same
-            letters have to stand on both:
+            Open <b>http://{address}/certificate</b> there. It tells in four steps how the phone learns to know this machine. Both have to
+            show the same letters.
           </p>
           <p className="print">{door.fingerprint}</p>
         </>
@@ -215,7 +214,6 @@ function People({ door }: { door: DoorView }) {
 /** The devices that are let in, each until it is ended, or was not used for ninety days. */
 function Devices({ door }: { door: DoorView }) {
   const client = useQueryClient();
-  const now = useNow();
   const [trouble, setTrouble] = useState('');
   const end = useOnce(async (path: string) => {
     try {
@@ -231,12 +229,12 @@ function Devices({ door }: { door: DoorView }) {
   if (door.devices.length === 0) return null;
   return (
     <>
-      <h2>Devices that are let in</h2>
+      <h2 className="above-24">Devices that are let in</h2>
       <ul className="rows">
         {door.devices.map((d) => (
           <li key={d.key}>
             <b>{d.device || 'a device'}</b>, {d.who ? (names[d.who] ?? 'somebody') : 'yours'}{' '}
-            <span className="quiet">used {ago(d.seen, now)}</span>{' '}
+            <span className="quiet">used {ago(d.seen, door.now)}</span>{' '}
             {d.asks ? (
               <span className="quiet">this one</span>
             ) : (
