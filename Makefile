@@ -32,9 +32,9 @@ lint: web/node_modules/.package-lock.json
 	cd web && npm run --silent lint
 
 chromium:
-	@command -v chromium-headless-shell >/dev/null || { \
-		if [ "$$(id -u)" = 0 ]; then apt-get update -q && DEBIAN_FRONTEND=noninteractive apt-get install -y -q chromium-headless-shell; \
-		else echo "Chromium is missing: run  apt-get install chromium-headless-shell  as root"; exit 1; fi; }
+	@command -v chromium-headless-shell >/dev/null && command -v certutil >/dev/null || { \
+		if [ "$$(id -u)" = 0 ]; then apt-get update -q && DEBIAN_FRONTEND=noninteractive apt-get install -y -q chromium-headless-shell libnss3-tools; \
+		else echo "Chromium is missing, or certutil: run  apt-get install chromium-headless-shell libnss3-tools  as root"; exit 1; fi; }
 
 logic: web/node_modules/.package-lock.json
 	cd web && npm run --silent logic

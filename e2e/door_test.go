@@ -102,7 +102,8 @@ func TestAHelperOnAPhone(t *testing.T) {
 		t.Errorf("the code stands in the address: %s", hand.MustInfo().URL)
 	}
 	hand.gone("Book")
-	hand.gone("on the phone")
+	hand.gone("Bench")
+	hand.gone("Worth doing")
 	hand.until("the pages are kept on the phone", func() bool {
 		return hand.MustEval(`() => navigator.serviceWorker.controller !== null`).Bool()
 	})

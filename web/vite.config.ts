@@ -18,14 +18,23 @@ const kept = VitePWA({
     display: 'standalone',
     background_color: '#E7EAE0',
     theme_color: '#E7EAE0',
-    icons: [{ src: '/burrow.svg', sizes: 'any', type: 'image/svg+xml' }],
+    // An installed page opens where the hand is wanted.
+    id: '/',
+    start_url: '/?round',
+    scope: '/',
+    icons: [
+      { src: '/burrow.svg', sizes: 'any', type: 'image/svg+xml' },
+      { src: '/icons/burrow-192.png', sizes: '192x192', type: 'image/png' },
+      { src: '/icons/burrow-512.png', sizes: '512x512', type: 'image/png' },
+      { src: '/icons/burrow-mask-512.png', sizes: '512x512', type: 'image/png', purpose: 'maskable' },
+    ],
   },
   workbox: {
     clientsClaim: true,
     skipWaiting: true,
     globPatterns: ['**/*.{html,js,css,svg}', 'assets/aleo-latin-{4,7}00-normal-*.woff2', 'assets/source-sans-3-latin-wght-normal-*.woff2'],
     navigateFallback: '/index.html',
-    navigateFallbackDenylist: [/^\/api\//],
+    navigateFallbackDenylist: [/^\/api\//, /^\/certificate/],
   },
 });
 
@@ -49,7 +58,9 @@ export default defineConfig({
   plugins: [react(), fontsFirst, kept],
   define: { __TYPES__: JSON.stringify(types) },
   build: { outDir: 'dist', emptyOutDir: true, assetsInlineLimit: 0 },
-  css: { preprocessorOptions: { scss: { quietDeps: true, silenceDeprecations: ['import', 'color-functions', 'global-builtin', 'if-function'] } } },
+  css: {
+    preprocessorOptions: { scss: { quietDeps: true, silenceDeprecations: ['import', 'color-functions', 'global-builtin', 'if-function'] } },
+  },
   // The name that the browser asked for is passed on: the program refuses what another site asks.
   server: { proxy: { '/api': { target: 'http://127.0.0.1:8416', changeOrigin: false } } },
 });

@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query';
-import { useState } from 'react';
-import { Link, NavLink, Outlet, useLocation } from 'react-router';
+import { useEffect, useRef, useState } from 'react';
+import { Link, Navigate, NavLink, Outlet, useLocation } from 'react-router';
 import { groundPath } from './draw/rough';
 import { call, Refused } from './lib/ask/api';
 import { NoRoom, SetAside } from './lib/kept/aside';
@@ -19,15 +19,25 @@ import { BeadString } from './string/string';
 
 const pages = ['Today', 'Ground', 'Shed', 'Bench', 'Round', 'Book', 'Practice', 'Rules'];
 
+/** Pages of those who plan, and not of who only walks the round. */
+const planned = ['Bench', 'Book', 'Rules'];
+
 /** What stands about every page: the ground line with its tabs above, the string below. */
 export function Shell() {
   useFreshness();
   const line = useLine();
   const program = useProgram();
   const { pathname } = useLocation();
+  const read = line.data !== undefined;
+  const tabs = useRef<HTMLUListElement>(null);
+  // Where not all tabs have room, the open one is in sight.
+  useEffect(() => {
+    tabs.current?.querySelector('.active')?.scrollIntoView({ inline: 'center', block: 'nearest' });
+  }, [pathname, read]);
   if (!line.data) return line.error ? <NoLine error={line.error} /> : null;
   const base = `/line/${line.data.line.id}`;
   const helps = program.data?.role === 'helper';
+
   const inHand = pathname.startsWith(`${base}/round/`);
   return (
     <div className="shell">
@@ -36,9 +46,9 @@ export function Shell() {
           Old Burrow
         </Link>
         <nav aria-label="pages">
-          <ul className="tabs">
+          <ul className="tabs" ref={tabs}>
             {pages
-              .filter((page) => !(helps && page === 'Book'))
+              .filter((page) => !(helps && planned.includes(page)))
               .map((page) => (
                 <li key={page}>
                   <NavLink to={`${base}/${page.toLowerCase()}`}>{page}</NavLink>
@@ -60,6 +70,7 @@ export function Shell() {
 
 /** Only where nothing is there to be shown. */
 function NoLine({ error }: { error: Error }) {
+  if (useOut() !== '') return <Navigate to="/door" replace />;
   return (
     <div className="page">
       <h1>{error instanceof Refused ? 'This line is not in the file' : 'This line cannot be read'}</h1>
@@ -111,6 +122,12 @@ function Where() {
         >
           {lamp ? 'day' : 'lamp'}
         </button>
+        {program.data?.role === 'owner' && (
+          <span className="to-phone">
+            {' · '}
+            <Link to={`/line/${view.line.id}/phone`}>on the phone</Link>
+          </span>
+        )}
         {program.data?.demo && <MoveOn />}
       </span>
       <div className="state">

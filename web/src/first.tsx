@@ -9,6 +9,7 @@ import { OpenSaved } from './lib/fields/moving';
 import { PlaceField, readPlace, typedPlace } from './lib/fields/placefield';
 import { write } from './lib/kept/outbox';
 import { useProgram, useFreshness } from './lib/ask/queries';
+import { useOut } from './lib/ask/signedin';
 import type { FieldProblem, Fix, Line } from './lib/types.gen';
 import { ulid } from './lib/ulid';
 
@@ -19,13 +20,16 @@ export function FirstPage() {
   const lines = program.data?.lines;
   const [before, setBefore] = useState<number | null>(null);
   const [opened, setOpened] = useState(false);
+  if (useOut() !== '' && !lines) return <Navigate to="/door" replace />;
   if (program.isError && !lines)
     return <main className="page ember">The program does not answer. Is it running? This page asks again by itself.</main>;
   if (!lines) return null;
   // A line that is begun here opens by itself, on the ground; one that was taken in, on its first page.
   if (before === null || (before === 0 && opened)) setBefore(lines.length);
   const only = lines[0];
-  if (only && before === 1) return <Navigate to={`/line/${only.id}/today`} replace />;
+  // An installed page asks for the round.
+  const wanted = new URLSearchParams(window.location.search).has('round') ? 'round' : 'today';
+  if (only && before === 1) return <Navigate to={`/line/${only.id}/${wanted}`} replace />;
   return (
     <main className="page two">
       <section>

@@ -1,3 +1,4 @@
+import { Plans } from '../lib/ask/may';
 import { Unread } from '../lib/ask/unread';
 import { useEffect, useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
@@ -155,18 +156,22 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
       <div className="ground-left">
         <div className="build above-0">
           <Button onClick={() => start('sign')}>Add sign</Button>
-          <DrawMenu kinds={kinds} onKind={(draw) => start({ draw })} />
+          <Plans>
+            <DrawMenu kinds={kinds} onKind={(draw) => start({ draw })} />
+          </Plans>
         </div>
         <div className="words">
           <button type="button" className="word" onClick={() => start('place')}>
             which side?
           </button>
-          <button type="button" className="word" onClick={() => start('spot')}>
-            add a spot
-          </button>
-          <button type="button" className="word" onClick={() => start('property')}>
-            a property
-          </button>
+          <Plans>
+            <button type="button" className="word" onClick={() => start('spot')}>
+              add a spot
+            </button>
+            <button type="button" className="word" onClick={() => start('property')}>
+              a property
+            </button>
+          </Plans>
           <button type="button" className="word" onClick={() => start(doing === 'table' ? 'look' : 'table')}>
             {doing === 'table' ? 'as a map' : 'as a table'}
           </button>
@@ -191,15 +196,17 @@ function Open({ view, ground, kinds }: { view: LineView; ground: Ground; kinds: 
         />
         <DateSlider view={view} ground={ground} ages={ages} changes={changes} />
         <NightWind weather={weather} />
-        <div className="words">
-          <Link to={`/line/${line.id}/import`}>bring in a file</Link>
-          <a href={`/api/lines/${line.id}/export/gpx`} download>
-            as GPX
-          </a>
-          <a href={`/api/lines/${line.id}/export/geojson`} download>
-            as GeoJSON
-          </a>
-        </div>
+        <Plans>
+          <div className="words">
+            <Link to={`/line/${line.id}/import`}>bring in a file</Link>
+            <a href={`/api/lines/${line.id}/export/gpx`} download>
+              as GPX
+            </a>
+            <a href={`/api/lines/${line.id}/export/geojson`} download>
+              as GeoJSON
+            </a>
+          </div>
+        </Plans>
       </div>
       {doing === 'table' ? (
         <GroundTable view={view} ground={ground} kinds={kinds} changes={changes} />

@@ -1,3 +1,4 @@
+import { useMayUndo } from '../lib/ask/may';
 import { keepLocal } from '../lib/kept/local';
 import { animals, holdsTrack, signAges, signKinds } from '../lib/lists.gen';
 import { useState } from 'react';
@@ -136,6 +137,7 @@ export function SignPanel({
   onGone: () => void;
 }) {
   const { zone } = view.line;
+  const mayUndo = useMayUndo();
   const form = useKeep(changes, 'signs', sign);
   const { x, set, problems, setProblems } = form;
   const [seen, setSeen] = useState(() => localInput(sign.seenAt, zone));
@@ -180,6 +182,7 @@ export function SignPanel({
           <SignPhoto view={view} form={form} />
         </div>
         <KeepRow
+          entered={mayUndo(sign.who)}
           said={form.said}
           problems={problems}
           onDelete={() => void keep({ ...x, deleted: true }, `${signWord(x.what)} removed`).then((ok) => ok && onGone())}

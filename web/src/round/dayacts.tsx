@@ -1,3 +1,4 @@
+import { useMayUndo } from '../lib/ask/may';
 import { useState } from 'react';
 import { nowISO } from '../lib/kept/clock';
 import { useOnce } from '../lib/fields/once';
@@ -24,6 +25,7 @@ export function DayActs({ view, day }: { view: LineNow; day: Day }) {
   const { data: rack } = useRack();
   const { data: shelf } = useShelf();
   const by = useBy();
+  const mayUndo = useMayUndo();
   const [problem, setProblem] = useState('');
   const undo = useOnce(async (a: Act, what: string) => {
     const outcome = await act(`/lines/${view.line.id}/${paths[a.kind]}/${a.id}/undo`, { at: nowISO() }, `undo: ${what}`, {
@@ -71,9 +73,11 @@ export function DayActs({ view, day }: { view: LineNow; day: Day }) {
               <>
                 {inWords(a)}
                 <span className="quiet">{by(a.who)}</span>{' '}
-                <button type="button" className="word" onClick={() => void undo(a, inWords(a))} aria-label={`undo: ${inWords(a)}`}>
-                  undo
-                </button>
+                {mayUndo(a.who) && (
+                  <button type="button" className="word" onClick={() => void undo(a, inWords(a))} aria-label={`undo: ${inWords(a)}`}>
+                    undo
+                  </button>
+                )}
               </>
             )}
           </li>

@@ -1,3 +1,4 @@
+import { usePlans } from '../lib/ask/may';
 import { useState } from 'react';
 import type { LineNow } from '../lib/kept/overlay';
 import { useMends } from '../lib/ask/queries';
@@ -21,6 +22,7 @@ interface NotedProps {
 /** What was noted of a set, in one line; it can be corrected. */
 export function Noted({ view, day, look, make, setId, number }: NotedProps) {
   const [mending, setMending] = useState(false);
+  const plans = usePlans();
   const { zone } = view.line;
   const also = look.also.map((f) => `${findingWord(f.finding)}${whoseWords(f)}`);
   const details = look.catches.map((c) => caughtDetails(c, make.layout)).filter(Boolean);
@@ -36,7 +38,7 @@ export function Noted({ view, day, look, make, setId, number }: NotedProps) {
       {look.catches.length === 0 && whoseWords(look)}
       {also.length > 0 && `; also ${also.join('; ')}`}
       {rest.length > 0 && <span className="quiet">; {rest.join('; ')}</span>}{' '}
-      {!mending && (
+      {!mending && plans && (
         <button type="button" className="word" onClick={() => setMending(true)}>
           correct
         </button>
@@ -71,11 +73,12 @@ interface NotCountedProps {
 /** A look that is kept and counts for nothing, with the reason: it can be corrected. */
 export function NotCounted({ view, day, odd, make }: NotCountedProps) {
   const [mending, setMending] = useState(false);
+  const plans = usePlans();
   return (
     <div className="noted">
       {odd.visit ? timeWords(odd.visit, view.line.zone) : ''} set {odd.number}, <b>{findingWord(odd.finding ?? '')}</b>; kept, but not
       counted: <span className="dun">{wordIn(whys, odd.why)}</span>{' '}
-      {!mending && odd.visit && (
+      {!mending && plans && odd.visit && (
         <button type="button" className="word" onClick={() => setMending(true)}>
           correct
         </button>

@@ -1,3 +1,4 @@
+import { Plans } from '../lib/ask/may';
 import { lureClasses } from '../lib/lists.gen';
 import { Unread } from '../lib/ask/unread';
 import { useState } from 'react';
@@ -73,9 +74,11 @@ function Open({ view, shelf }: { view: LineView; shelf: Shelf }) {
                 to do
               </button>
             )}
-            <button type="button" className="word" onClick={() => setAdding(true)}>
-              put a new lure on the shelf
-            </button>
+            <Plans>
+              <button type="button" className="word" onClick={() => setAdding(true)}>
+                put a new lure on the shelf
+              </button>
+            </Plans>
           </>
         }
       >

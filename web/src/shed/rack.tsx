@@ -1,3 +1,4 @@
+import { Plans } from '../lib/ask/may';
 import { Unread } from '../lib/ask/unread';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
@@ -79,13 +80,15 @@ function Open({ view, rack }: { view: LineView; rack: Rack }) {
                 to do
               </button>
             )}
-            <button type="button" className="word" onClick={() => setDoing('new')}>
-              add a trap
-            </button>
-            <button type="button" className="word" onClick={() => setDoing('bring')}>
-              bring in CSV
-            </button>
-            <a href={`/api/lines/${view.line.id}/export/traps`}>take out CSV</a>
+            <Plans>
+              <button type="button" className="word" onClick={() => setDoing('new')}>
+                add a trap
+              </button>
+              <button type="button" className="word" onClick={() => setDoing('bring')}>
+                bring in CSV
+              </button>
+              <a href={`/api/lines/${view.line.id}/export/traps`}>take out CSV</a>
+            </Plans>
           </>
         }
       >

@@ -1,3 +1,4 @@
+import { Plans } from '../lib/ask/may';
 import { toSee } from '../lib/kept/tosee';
 import { Fragment } from 'react';
 import { Link } from 'react-router';
@@ -6,7 +7,7 @@ import { markOf, onDrag } from '../lib/words/parts';
 import { groundPath } from '../draw/rough';
 import { useNow } from '../lib/kept/clock';
 import { asksForSomebody, copyWords, NoCopy } from '../lib/fields/copies';
-import { useBook, useBy, useLine, useOwns, useProgram } from '../lib/ask/queries';
+import { useBook, useBy, useLine, useProgram } from '../lib/ask/queries';
 import { useSettings, type RoundTime } from '../lib/settings';
 import { clock, day, dayOf, dueWords } from '../lib/words/time';
 import type { BookNow, LineNow, SetNow } from '../lib/kept/overlay';
@@ -30,8 +31,10 @@ export function TodayPage() {
           <WhatTheNightDid view={view} />
           <Endings view={view} />
           <NoNewCopy view={view} />
-          <h2>Worth doing</h2>
-          <WorthDoing view={view} />
+          <Plans>
+            <h2>Worth doing</h2>
+            <WorthDoing view={view} />
+          </Plans>
         </section>
       </div>
       <svg className="ground-line across" viewBox="0 0 1224 8" preserveAspectRatio="none" aria-hidden="true">
@@ -75,7 +78,6 @@ function BeforeLight({ view }: { view: LineNow }) {
   const { round, setRound } = useSettings();
   const due = toSee(view);
   const by = useBy();
-  const owns = useOwns();
   const late = due.filter((s) => s.bead.late).length;
   const standing = view.sets.filter((s) => s.bead.state !== 'down').length;
   const spot = new Map(view.spots.map((s) => [s.id, s]));
@@ -139,11 +141,6 @@ function BeforeLight({ view }: { view: LineNow }) {
           </Link>
           <Link to={`/line/${id}/round`}>the whole round, in order</Link>
         </div>
-      )}
-      {owns && (
-        <p>
-          <Link to={`/line/${id}/phone`}>on the phone</Link>
-        </p>
       )}
       {view.sets.length > 0 && (
         <div className="quiet" role="group" aria-label="when the round is worked">

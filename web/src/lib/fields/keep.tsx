@@ -3,6 +3,7 @@ import Button from 'react-bootstrap/Button';
 import { useDraft } from './draft';
 import { focusWrong } from './focuswrong';
 import { useOnce } from './once';
+import { usePlans } from '../ask/may';
 import type { FieldProblem } from '../types.gen';
 import { objections, type Changes, type Editable, type Kind } from '../ask/change';
 
@@ -35,8 +36,18 @@ export function useKeep<T extends Editable>(changes: Changes, kind: Kind, stands
 }
 
 /** The end of such a form: keep, delete where there is something to delete, what was said, and why it cannot be deleted. */
-export function KeepRow({ said, problems, onDelete }: { said: string; problems: FieldProblem[]; onDelete?: (() => void) | undefined }) {
+interface KeepRowProps {
+  said: string;
+  problems: FieldProblem[];
+  onDelete?: (() => void) | undefined;
+  /** Whether who only enters what he finds may keep it too. */
+  entered?: boolean;
+}
+
+export function KeepRow({ said, problems, onDelete, entered = false }: KeepRowProps) {
+  const plans = usePlans();
   const wrong = problems.find((p) => p.field === 'deleted' || p.field === 'version');
+  if (!plans && !entered) return null;
   return (
     <>
       <div className="build wide">
