@@ -3,6 +3,7 @@ package e2e
 import (
 	"os"
 	"path/filepath"
+	"strings"
 	"testing"
 	"time"
 )
@@ -14,6 +15,7 @@ func TestShots(t *testing.T) {
 		t.Skip("OLDBURROW_SHOTS names no folder")
 	}
 	p := demoLine(t)
+	shotOfTheDoor(t, folder)
 	shoot := func(w *page, name string) {
 		time.Sleep(1200 * time.Millisecond) // transitions and full runs
 		if err := os.WriteFile(filepath.Join(folder, name+".png"), w.MustScreenshot(), 0o644); err != nil {
@@ -106,4 +108,23 @@ func TestShots(t *testing.T) {
 	hand.click("Caught")
 	hand.see("which foot")
 	shoot(hand, "hand-catch")
+}
+
+// shotOfTheDoor is what the table page shows of the way onto a phone.
+func shotOfTheDoor(t *testing.T, folder string) {
+	p, _ := reached(t)
+	table := p.at("/", 1280, 800)
+	table.click("on the phone")
+	table.see("Nobody but you.")
+	table.fill("name", "Alva")
+	table.click("Add")
+	table.see("walks the round")
+	table.choose("for", "Alva")
+	table.choose("at", strings.Replace(p.address, "127.0.0.1", house, 1))
+	table.click("Make a code")
+	table.see("Scan it with the phone")
+	if err := os.WriteFile(filepath.Join(folder, "phone.png"), table.MustScreenshot(), 0o644); err != nil {
+		t.Fatal(err)
+	}
+	table.noErrors()
 }

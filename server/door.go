@@ -49,12 +49,19 @@ type visitor struct {
 	session string // its id; blank at the table
 }
 
-// forwarded are headers of whoever stands between: a request with one of them does not come from the table.
-var forwarded = []string{"Forwarded", "X-Forwarded-For", "X-Forwarded-Host", "X-Forwarded-Proto", "X-Real-Ip", "Via"}
+// forwarded tells whether somebody stands between: such a request does not come from the table.
+func forwarded(h http.Header) bool {
+	for name := range h {
+		if name == "Forwarded" || name == "Via" || strings.HasPrefix(name, "X-Forwarded-") || name == "X-Real-Ip" {
+			return true
+		}
+	}
+	return false
+}
 
 // atTable tells whether a request comes from this machine, and was meant for it.
 func atTable(r *http.Request) bool {
-	return isLoopback(hostOf(r.RemoteAddr)) && isLoopback(hostOf(r.Host)) && !slices.ContainsFunc(forwarded, func(name string) bool { return r.Header.Get(name) != "" })
+	return isLoopback(hostOf(r.RemoteAddr)) && isLoopback(hostOf(r.Host)) && !forwarded(r.Header)
 }
 
 // secret sends who comes plainly from elsewhere to where nobody listens in; what tells a phone whom to trust is told plainly.
@@ -333,7 +340,7 @@ func random(n int) string {
 
 // DoorView is how the program is reached from elsewhere, and who is let in.
 type DoorView struct {
-	Now         time.Time     `json:"now"` // of the world, also in the demo
+	Now         time.Time     `json:"now"`  // of the world, also in the demo
 	Open        bool          `json:"open"` // whether other machines reach it at all
 	Passphrase  bool          `json:"passphrase"`
 	Addresses   []string      `json:"addresses"`

@@ -414,3 +414,15 @@ func TestWhoDidIt(t *testing.T) {
 		t.Errorf("%+v", about)
 	}
 }
+
+// What a page sends that is newer than the program is told so: it waits there, and is not set aside.
+func TestANewerPageIsTold(t *testing.T) {
+	x := newSite(t)
+	p := x.refused("PUT", x.of("spots", id()), id(), `{"name":"Ditch mouth","moon":"full"}`, http.StatusUnprocessableEntity, "body")
+	if p.Code != codeNewer || !strings.Contains(p.Detail, "update the program") || !strings.Contains(p.Detail, "moon") {
+		t.Errorf("%+v", p)
+	}
+	if p := x.refused("PUT", x.of("spots", id()), id(), `{"name":5}`, http.StatusUnprocessableEntity, "name"); p.Code != "" {
+		t.Errorf("what is simply wrong: %+v", p)
+	}
+}

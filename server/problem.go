@@ -18,12 +18,15 @@ import (
 // Problem is an error as RFC 9457 has it, with the fields that are wrong, and at a conflict the record as it stands.
 type Problem struct {
 	Title  string           `json:"title"`
-	Code   string           `json:"code,omitempty"` // what can be waited for: disk_full, disk_fault, read_only, gone, damaged, busy
+	Code   string           `json:"code,omitempty"` // what can be waited for: disk_full, disk_fault, read_only, gone, damaged, busy, unknown_field; and at the door session, ended, role
 	Status int              `json:"status"`
 	Detail string           `json:"detail"`
 	Fields []refuse.Problem `json:"fields,omitempty"`
 	Theirs any              `json:"theirs,omitempty"`
 }
+
+// codeNewer is the code of what a newer page sent.
+const codeNewer = "unknown_field"
 
 // codeBusy is the code of what only has to wait.
 const codeBusy = "busy"
@@ -76,6 +79,9 @@ func problemOf(err error) Problem {
 		p = Problem{Title: "Other records", Status: http.StatusConflict, Detail: "T" + strings.TrimPrefix(other.Error(), "t") + "."}
 	case errors.As(err, &fields):
 		p = Problem{Title: "This cannot be accepted", Status: http.StatusUnprocessableEntity, Detail: fields.Error(), Fields: fields}
+		if errors.As(err, &newerForm{}) {
+			p.Code, p.Detail = codeNewer, "This page is newer than the program that runs: update the program. "+p.Detail
+		}
 	case errors.As(err, &conflict):
 		p = Problem{Title: "Changed elsewhere", Status: http.StatusConflict, Detail: "This was changed by another window or person since you opened it.", Theirs: conflict.Theirs}
 	case errors.Is(err, store.ErrUnknown), errors.Is(err, calc.ErrUnknown):

@@ -164,10 +164,15 @@ func strict(raw []byte, into any) error {
 		return refuse.Field("body", "is missing: one JSON object is wanted")
 	}
 	if unknown, ok := strings.CutPrefix(err.Error(), "json: unknown field "); ok {
-		return refuse.Field("body", "has a field %s, which is not known here", unknown)
+		return newerForm{refuse.Field("body", "has a field %s, which is not known here", unknown)}
 	}
 	return refuse.Field("body", "is not JSON, or is cut off: one JSON object is wanted")
 }
+
+// newerForm is what is wrong with a record that a newer program's page may well have made: it waits for the program to be brought up to date.
+type newerForm struct{ error }
+
+func (e newerForm) Unwrap() error { return e.error }
 
 // ended tells whether nothing comes after what was read.
 func ended(reader *json.Decoder) bool {

@@ -277,7 +277,9 @@ async function sendOne(row: Kept): Promise<'done' | 'failed' | 'silent'> {
     if (error instanceof Unreachable) return 'silent';
     if (!(error instanceof Refused || error instanceof Failed)) throw error;
     const { problem } = error;
-    if (refusals.includes(problem.status) || problem.code === 'role') return aside(problem);
+    // A newer page than the program: it waits until that is brought up to date.
+    const newer = problem.code === 'unknown_field';
+    if ((refusals.includes(problem.status) && !newer) || problem.code === 'role') return aside(problem);
     const failed = row.failed + 1;
     if (isPhoto(row) && problem.code === undefined && failed >= mostOfAPhoto) return aside(problem);
     await store.writes.update(row.seq, { why: problem.detail, failed });
