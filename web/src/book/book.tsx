@@ -5,6 +5,7 @@ import { MarkIcon } from '../draw/mark';
 import { nowISO, useNow } from '../lib/kept/clock';
 import { copyWords } from '../lib/fields/copies';
 import { act } from '../lib/kept/outbox';
+import { useNarrow } from '../lib/narrow';
 import { useBy, useProgram, useBook, useLine, useLineID, useSeason } from '../lib/ask/queries';
 import { Link } from 'react-router';
 import { SeasonDays, Seasons } from '../lib/fields/seasons';
@@ -188,8 +189,14 @@ function Uncounted({ book, view }: { book: BookNow; view: LineNow }) {
 
 function Rates({ book, view }: { book: BookNow; view: LineNow }) {
   const { total } = book;
+  const narrow = useNarrow();
+  // In the hand each set has two lines, and its words stay as large.
+  const [width, high, under, beside] = narrow ? [350, 62, 24, 206] : [590, 40, 0, 440];
   const most = Math.max(4, ...book.sets.map((s) => Math.min(40, s.rate?.high ?? 0)));
-  const x = scaleLinear().domain([0, most]).range([250, 420]).nice();
+  const x = scaleLinear()
+    .domain([0, most])
+    .range(narrow ? [10, 190] : [250, 420])
+    .nice();
   const [best, setBest] = useState(false);
   const sets = best ? [...book.sets].sort((a, b) => (b.rate?.per100 ?? -1) - (a.rate?.per100 ?? -1)) : book.sets;
   const rows: { name: string; kind?: string; row: RateRow }[] = [
@@ -212,11 +219,11 @@ function Rates({ book, view }: { book: BookNow; view: LineNow }) {
         <p>No trap-night has been earned yet: a trap earns one when it stands through midnight.</p>
       ) : (
         <>
-          <svg viewBox={`0 -18 590 ${rows.length * 40 + 48}`} width="100%" role="img" aria-label="rates with their intervals">
+          <svg viewBox={`0 -18 ${width} ${rows.length * high + 48}`} width="100%" role="img" aria-label="rates with their intervals">
             {x.ticks(4).map((tick) => (
               <g key={tick}>
-                <path d={`M${x(tick)} 0V${rows.length * 40}`} stroke="var(--rule)" />
-                {[-5, rows.length * 40 + 18].map((y) => (
+                <path d={`M${x(tick)} 0V${rows.length * high}`} stroke="var(--rule)" />
+                {[-5, rows.length * high + 18].map((y) => (
                   <text key={y} className="quiet-text" x={x(tick)} y={y} textAnchor="middle">
                     {tick}
                   </text>
@@ -224,7 +231,8 @@ function Rates({ book, view }: { book: BookNow; view: LineNow }) {
               </g>
             ))}
             {rows.map(({ name, kind, row }, i) => {
-              const y = i * 40 + 22;
+              const y = i * high + 22;
+              const bar = y + under;
               return (
                 <g key={row.setId}>
                   {kind && (
@@ -238,19 +246,19 @@ function Rates({ book, view }: { book: BookNow; view: LineNow }) {
                   {row.rate && (
                     <>
                       <path
-                        d={`M${x(row.rate.low)} ${y}H${x(Math.min(row.rate.high, most))}`}
+                        d={`M${x(row.rate.low)} ${bar}H${x(Math.min(row.rate.high, most))}`}
                         stroke="var(--soft)"
                         strokeOpacity={0.55}
                         strokeWidth={2 + (6 * Math.min(row.trapNights, thickest)) / thickest}
                       />
-                      <circle cx={x(row.rate.per100)} cy={y} r={6} fill="var(--ink)" />
+                      <circle cx={x(row.rate.per100)} cy={bar} r={6} fill="var(--ink)" />
                     </>
                   )}
-                  <text className="size-13" x={440} y={y + 5}>
+                  <text className="size-13" x={beside} y={bar + 5}>
                     {row.catches} in {trapNights(row.trapNights)}
                   </text>
                   {row.halved > 0 && (
-                    <text className="quiet-text" x={440} y={y + 18}>
+                    <text className="quiet-text" x={beside} y={bar + 18}>
                       {trim(row.halved, 0)} of them counted half
                     </text>
                   )}

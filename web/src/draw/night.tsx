@@ -1,24 +1,32 @@
 import { scaleLinear } from 'd3-scale';
+import { useNarrow } from '../lib/narrow';
 import { clock } from '../lib/words/time';
 import type { Night } from '../lib/types.gen';
 import { show, type System } from '../lib/words/units';
 
 /** A night from dusk to an hour after sunrise: its temperature against freezing, its wind as strokes, rain and snow under them. */
 export function NightDrawing({ night, zone, system }: { night: Night; zone: string; system: System }) {
+  // Its words are as large in the hand as at the table.
+  const width = useNarrow() ? 350 : 610;
   const hours = night.hours;
   const temps = hours.map((h) => h.tempC);
   const x = scaleLinear()
     .domain([0, Math.max(1, hours.length - 1)])
-    .range([18, 590]);
+    .range([18, width - 20]);
   const y = scaleLinear()
     .domain([Math.min(-2, ...temps), Math.max(2, ...temps)])
     .range([86, 18]);
   const coldest = temps.indexOf(Math.min(...temps));
   const line = hours.map((h, i) => `${x(i).toFixed(1)} ${y(h.tempC).toFixed(1)}`).join('L');
   return (
-    <svg viewBox="0 0 610 138" width="100%" role="img" aria-label={`the night, coldest ${show('temperature', night.coldestC, system)}`}>
-      <path d={`M0 ${y(0)}H610`} stroke="var(--slate)" strokeDasharray="6 4" />
-      <text className="toned" x={610} y={y(0) - 4} textAnchor="end" color="var(--slate)">
+    <svg
+      viewBox={`0 0 ${width} 138`}
+      width="100%"
+      role="img"
+      aria-label={`the night, coldest ${show('temperature', night.coldestC, system)}`}
+    >
+      <path d={`M0 ${y(0)}H${width}`} stroke="var(--slate)" strokeDasharray="6 4" />
+      <text className="toned" x={width} y={y(0) - 4} textAnchor="end" color="var(--slate)">
         freezing
       </text>
       <path d={`M${line}`} fill="none" stroke="var(--ink)" strokeWidth={2.6} strokeLinejoin="round" />

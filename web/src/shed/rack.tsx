@@ -108,7 +108,7 @@ function Open({ view, rack }: { view: LineView; rack: Rack }) {
         ) : (
           <RackDrawing
             traps={order(rack.traps).map((h) => hanging(h, system))}
-            width={narrow ? 390 : 900}
+            width={narrow ? 350 : 900}
             chosen={chosen?.trap.id ?? ''}
             system={system}
             onChoose={choose}

@@ -6,6 +6,7 @@ import { MarkIcon } from '../draw/mark';
 import { markOf, onDrag } from '../lib/words/parts';
 import { groundPath } from '../draw/rough';
 import { useNow } from '../lib/kept/clock';
+import { useNarrow } from '../lib/narrow';
 import { asksForSomebody, copyWords, NoCopy } from '../lib/fields/copies';
 import { useBook, useBy, useLine, useProgram } from '../lib/ask/queries';
 import { useSettings, type RoundTime } from '../lib/settings';
@@ -309,7 +310,8 @@ function Season({ book, view }: { book: BookNow; view: LineNow }) {
 /** Every night since the first set: a bar as high as the traps standing, a square for each animal held. */
 function SeasonDrawing({ book }: { book: BookNow }) {
   const nights = book.nights;
-  const width = 584;
+  const narrow = useNarrow();
+  const width = narrow ? 350 : 584;
   const step = Math.min(15, width / Math.max(1, nights.length));
   const most = Math.max(1, ...nights.map((n) => n.traps));
   const unit = 34 / most;
@@ -324,7 +326,9 @@ function SeasonDrawing({ book }: { book: BookNow }) {
       )} caught`}
     >
       <text className="quiet-text" x={width} y={11} textAnchor="end">
-        a bar as high as the traps standing, a square for each animal caught
+        {narrow
+          ? 'a bar for the traps standing, a square for each caught'
+          : 'a bar as high as the traps standing, a square for each animal caught'}
       </text>
       {nights.map((n, i) => (
         <g key={n.evening}>
