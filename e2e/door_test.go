@@ -1,7 +1,6 @@
 package e2e
 
 import (
-	"fmt"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -169,7 +168,7 @@ func TestNoDoorWithoutAPassphrase(t *testing.T) {
 	if out, wrong, status := command(t, passphrase, "passphrase", "--data", file); status != 0 || strings.Contains(out+wrong, passphrase) || strings.TrimSpace(out) == "" {
 		t.Errorf("%d: %s%s", status, out, wrong)
 	}
-	if raw, err := os.ReadFile(file); err != nil || strings.Contains(fmt.Sprintf("%s", raw), passphrase) {
+	if raw, err := os.ReadFile(file); err != nil || strings.Contains(string(raw), passphrase) {
 		t.Errorf("the passphrase stands in the file: %v", err)
 	}
 }
