@@ -119,13 +119,15 @@ const (
 const (
 	doorPath        = "/door/"
 	certificatePath = "/certificate"
+	signInPath      = "/api/sign-in"
+	codePath        = "/api/code"
 )
 
 // isOpen tells whether a request is for what stands open: the door itself, the program's own scripts and pictures, which tell nothing of a
 // line, and what says whom to trust.
 func (s *Server) isOpen(r *http.Request) bool {
 	path := r.URL.Path
-	if slices.Contains([]string{"/healthz", "/api/sign-in", "/api/code"}, path) || strings.HasPrefix(path, doorPath) || strings.HasPrefix(path, certificatePath) {
+	if slices.Contains([]string{"/healthz", signInPath, codePath}, path) || strings.HasPrefix(path, doorPath) || strings.HasPrefix(path, certificatePath) {
 		return true
 	}
 	file := strings.TrimPrefix(path, "/")

@@ -19,7 +19,9 @@ type object = map[string]any
 // problems are what may go wrong, by the status that says so, in the words of the description; those with codes can be waited for.
 var problems = map[int]string{
 	http.StatusBadRequest:            "The request is not in the form that is asked for",
-	http.StatusForbidden:             "Another site asked for it",
+	http.StatusUnauthorized:          "Whoever asks has not come in (code *session*), or was signed out (*ended*)",
+	http.StatusForbidden:             "Another site asked for it, or it is not for who asks (code *role*)",
+	http.StatusTooManyRequests:       "It was wrong too often; *Retry-After* says how long to wait",
 	http.StatusNotFound:              "There is nothing under this address",
 	http.StatusConflict:              "It was changed elsewhere, or its id stands for something else; *theirs* is the record as it stands",
 	http.StatusRequestEntityTooLarge: "What was sent is too large",
@@ -32,7 +34,13 @@ var problems = map[int]string{
 
 // fails are the problems that a route may answer with.
 func (r route) fails() []int {
-	found := []int{http.StatusMisdirectedRequest, http.StatusServiceUnavailable}
+	found := []int{http.StatusForbidden, http.StatusMisdirectedRequest, http.StatusServiceUnavailable}
+	if guessed := r.path == signInPath || r.path == codePath; r.group != Open || guessed {
+		found = append(found, http.StatusUnauthorized)
+		if guessed {
+			found = append(found, http.StatusTooManyRequests)
+		}
+	}
 	if strings.Contains(r.path, ":") {
 		found = append(found, http.StatusNotFound)
 	}
@@ -40,7 +48,7 @@ func (r route) fails() []int {
 		found = append(found, http.StatusUnprocessableEntity)
 	}
 	if r.takes != nothing {
-		found = append(found, http.StatusBadRequest, http.StatusForbidden, http.StatusRequestEntityTooLarge, http.StatusUnsupportedMediaType)
+		found = append(found, http.StatusBadRequest, http.StatusRequestEntityTooLarge, http.StatusUnsupportedMediaType)
 	}
 	if r.method == http.MethodPut || r.group == Own {
 		found = append(found, http.StatusConflict, http.StatusInsufficientStorage)

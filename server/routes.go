@@ -198,8 +198,8 @@ func (s *Server) routes() []route {
 		put[BroughtHours](Plan, "weather", s.bringLog).carrying(file, Log{}),
 		put[BroughtTraps](Plan, "rack", s.bringTraps).carrying(file, TrapsToBring{}),
 
-		{method: http.MethodPost, path: "/api/sign-in", group: Open, takes: asJSON, body: SignIn{}, answer: SignedIn{}, does: s.signIn},
-		{method: http.MethodPost, path: "/api/code", group: Open, takes: asJSON, body: Code{}, answer: SignedIn{}, does: s.takeCode},
+		{method: http.MethodPost, path: signInPath, group: Open, takes: asJSON, body: SignIn{}, answer: SignedIn{}, does: s.signIn},
+		{method: http.MethodPost, path: codePath, group: Open, takes: asJSON, body: Code{}, answer: SignedIn{}, does: s.takeCode},
 		{method: http.MethodPost, path: "/api/sign-out", group: Read, takes: asJSON, answer: SignedIn{}, does: s.signOut},
 		{method: http.MethodGet, path: certificatePath, group: Open, gives: aPage, does: s.certificate},
 		{method: http.MethodGet, path: certificatePath + "/page.css", group: Open, gives: aStyle, does: certificateCSS},

@@ -44,8 +44,12 @@ func TestEveryRouteIsDescribed(t *testing.T) {
 		if n := strings.Count(r.Path, ":"); n > len(is.Parameters) {
 			t.Errorf("%s %s names %d things and describes %d", r.Method, r.Path, n, len(is.Parameters))
 		}
-		if is.Group == Open && strings.HasPrefix(r.Path, "/api/") || is.Group == Read && r.Method == "PUT" || is.Group == Enter && r.Method != "PUT" {
+		comesIn := r.Path == "/api/sign-in" || r.Path == "/api/code"
+		if (is.Group == Open && strings.HasPrefix(r.Path, "/api/")) != comesIn || is.Group == Read && r.Method == "PUT" || is.Group == Enter && r.Method != "PUT" {
 			t.Errorf("%s %s is %s", r.Method, r.Path, is.Group)
+		}
+		if open := is.Responses["401"] == nil; open == (is.Group != Open || comesIn) || (is.Responses["403"] == nil) {
+			t.Errorf("%s %s: %v", r.Method, r.Path, is.Responses)
 		}
 		answered++
 	}
