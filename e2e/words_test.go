@@ -54,7 +54,7 @@ var retired = map[string]string{
 
 var (
 	clockTime  = regexp.MustCompile(`\b\d{1,2}:\d\d\b`)
-	addresses  = regexp.MustCompile(`\S*(?:://|\[[0-9a-f:]+\])\S*`) // of machines
+	addresses  = regexp.MustCompile(`\S*(?:://|\[[0-9a-f:]+\])\S*|\S+:\d{4,5}\b`) // of machines
 	sentences  = regexp.MustCompile(`[.!?](?:\s|$)`)
 	onePlural  = regexp.MustCompile(`(?:^|[^.\w])(?:1|one) (?:[a-z]+-)?(?:nights|days|sets|animals|traps|looks|coyotes|foxes|bobcats|signs|spots|doses|presses|stakes|remakes|points|rows|hours|minutes|weeks|acts|swivels|others)\b`)
 	pluralIs   = regexp.MustCompile(`(?i)\bset \d+ stand\b`)
