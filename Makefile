@@ -74,7 +74,7 @@ race:
 	@command -v gcc >/dev/null || { \
 		if [ "$$(id -u)" = 0 ]; then apt-get update -q && DEBIAN_FRONTEND=noninteractive apt-get install -y -q gcc libc6-dev; \
 		else echo "gcc is missing: run  apt-get install gcc  as root"; exit 1; fi; }
-	CGO_ENABLED=1 go test -race -short -timeout 40m ./core/... ./store ./archive ./exchange ./instrument/... ./server
+	CGO_ENABLED=1 go test -race -short -timeout 40m ./core/... ./store ./archive ./exchange ./instrument/... ./door ./server
 
 bench: chromium build
 	go test -run "^$$$$" -bench . ./core/... ./exchange ./server
