@@ -35,8 +35,6 @@ export function Shell() {
     tabs.current?.querySelector('.active')?.scrollIntoView({ inline: 'center', block: 'nearest' });
   }, [pathname, read]);
   if (!line.data) return line.error ? <NoLine error={line.error} /> : null;
-  // What stands in the head hangs on who sits here: it is drawn at once, and nothing moves.
-  if (program.isPending && program.failureCount === 0) return null;
   const base = `/line/${line.data.line.id}`;
   const helps = program.data?.role === 'helper';
 
