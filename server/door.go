@@ -36,7 +36,7 @@ type Door struct {
 	Port      string
 
 	guesses door.Guesses
-	codes   atomic.Int32 // wrong ones in a row
+	codes   atomic.Int32 // wrong ones since one was right
 }
 
 // mostWrongCodes is how many wrong codes end all that are open.
@@ -246,6 +246,9 @@ func (s *Server) takeCode(c *gin.Context) {
 			s.wrong(c, "code", "is not one that was made at the table in the last ten minutes, or was used already")
 			return nil
 		}
+		if err == nil {
+			s.Door.codes.Store(0)
+		}
 		return err
 	})
 }
@@ -443,6 +446,10 @@ func (s *Server) makeCode(c *gin.Context) {
 		fail(c, refuse.Field("address", "is not one under which the program is found: choose one of those listed"))
 		return
 	}
+	if err := s.helps(c, asked.Who); err != nil {
+		fail(c, err)
+		return
+	}
 	code := letters(8)
 	session := store.Session{ID: digest(code), Kind: store.OfCode}
 	if asked.Who != "" {
@@ -459,6 +466,20 @@ func (s *Server) makeCode(c *gin.Context) {
 		return
 	}
 	reply(c, CodeMade{Code: code, Link: link, Rows: rows, Until: s.wall().Add(store.CodeLasts)})
+}
+
+// helps refuses somebody for whom no code can be made: who is not among those that help, or was removed.
+func (s *Server) helps(c *gin.Context, who string) error {
+	if who == "" {
+		return nil // the owner
+	}
+	return s.Store.Read(c.Request.Context(), func(v store.View) error {
+		people, err := v.People()
+		if err == nil && !slices.ContainsFunc(people, func(p line.Person) bool { return p.ID == who && !p.Deleted }) {
+			err = refuse.Field("who", "is nobody who helps here: choose one of those listed")
+		}
+		return err
+	})
 }
 
 // unlike are letters and digits that nobody takes for one another.

@@ -307,6 +307,7 @@ func TestACodeLetsInOnce(t *testing.T) {
 		t.Errorf("after five wrong ones: %d", got)
 	}
 	x.refused("POST", "/codes", "", CodeAsked{Address: "evil.example:8417"}, http.StatusUnprocessableEntity, "address")
+	x.refused("POST", "/codes", "", CodeAsked{Who: id(), Address: athome}, http.StatusUnprocessableEntity, "who")
 }
 
 // Sessions are listed and ended one by one or all at once; they last ninety days from their last use, and four hundred from when they were made.

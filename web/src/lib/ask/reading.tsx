@@ -61,7 +61,11 @@ export async function dropRead(): Promise<void> {
 
 /** Whoever was signed out keeps nothing of what was read here; what was entered and not sent stays. */
 onDoor(() => {
-  if (outNow() === 'ended') void dropRead().then(() => window.location.replace('/door/'));
+  if (outNow() !== 'ended') return;
+  void dropRead().then(() => {
+    // What waits here is tried again also at the door: whoever stands there is let be.
+    if (!window.location.pathname.startsWith('/door')) window.location.replace('/door/');
+  });
 });
 
 /** How long it is shown what was read, when the program does not answer. */
