@@ -26,7 +26,7 @@ types: web/node_modules/.package-lock.json
 	go run ./cmd/oldburrow lists > web/src/lib/lists.gen.ts
 
 lint: web/node_modules/.package-lock.json
-	@test -z "$$(gofmt -l archive cmd core demo e2e exchange instrument server store web/*.go)" || { echo "not formatted:"; gofmt -l archive cmd core demo e2e exchange instrument server store web/*.go; exit 1; }
+	@test -z "$$(gofmt -l archive cmd core demo door e2e exchange instrument mutants server store web/*.go)" || { echo "not formatted:"; gofmt -l archive cmd core demo door e2e exchange instrument mutants server store web/*.go; exit 1; }
 	go vet ./...
 	go tool staticcheck ./...
 	cd web && npm run --silent lint

@@ -1,7 +1,7 @@
 package door
 
 import (
-		"crypto/tls"
+	"crypto/tls"
 	"io"
 	"net"
 	"time"

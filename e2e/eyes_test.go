@@ -19,7 +19,7 @@ func (w *page) noErrors() {
 // find waits for the element under an XPath.
 func (w *page) find(xpath string) *rod.Element {
 	w.t.Helper()
-	el, err := w.Timeout(patience).ElementX(xpath)
+	el, err := w.Timeout(w.patience()).ElementX(xpath)
 	if err != nil {
 		w.t.Fatalf("not on the page: %s\nit says: %.1500s", xpath, w.text())
 	}
@@ -31,12 +31,12 @@ func (w *page) text() string { return w.MustEval(`() => document.body.innerText`
 // see waits until the page says a text, and holds all that it says then to the rules.
 func (w *page) see(text string) {
 	w.t.Helper()
-	for end := time.Now().Add(patience); time.Now().Before(end); {
-		said, err := w.Timeout(patience).Eval(`(text) => (`+saying+`)(text).then((says) => says && (`+texts+`)())`, fold(text))
+	for end := time.Now().Add(w.patience()); time.Now().Before(end); {
+		said, err := w.Timeout(w.patience()).Eval(`(text) => (`+saying+`)(text).then((says) => says && (`+texts+`)())`, fold(text))
 		switch {
 		case err != nil: // the page is on its way to another
 			time.Sleep(60 * time.Millisecond)
-		case said.Value.Str() != "":
+		case said.Value.Val() != false: // which is what it says where it did not see it
 			w.hold(said.Value.Str())
 			return
 		}
@@ -73,7 +73,7 @@ func fold(s string) string { return strings.Join(strings.Fields(s), " ") }
 
 func (w *page) until(what string, done func() bool) {
 	w.t.Helper()
-	for end := time.Now().Add(patience); ; time.Sleep(60 * time.Millisecond) {
+	for end := time.Now().Add(w.patience()); ; time.Sleep(60 * time.Millisecond) {
 		if done() {
 			return
 		}

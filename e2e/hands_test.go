@@ -25,7 +25,7 @@ func (w *page) hook(name string) {
 func (w *page) pressAt(xpath string) {
 	w.t.Helper()
 	w.clickOn(xpath, func() (*proto.RuntimeRemoteObject, error) {
-		return w.Timeout(patience).Eval(`(xpath) => (`+atRest+`)(() => document.evaluate(xpath, document, null, XPathResult.FIRST_ORDERED_NODE_TYPE, null).singleNodeValue)`, xpath)
+		return w.Timeout(w.patience()).Eval(`(xpath) => (`+atRest+`)(() => document.evaluate(xpath, document, null, XPathResult.FIRST_ORDERED_NODE_TYPE, null).singleNodeValue)`, xpath)
 	})
 }
 
@@ -33,7 +33,7 @@ func (w *page) pressAt(xpath string) {
 func (w *page) press(el *rod.Element) {
 	w.t.Helper()
 	w.clickOn("it", func() (*proto.RuntimeRemoteObject, error) {
-		return el.Timeout(patience).Eval(`() => (` + atRest + `)(() => this)`)
+		return el.Timeout(w.patience()).Eval(`() => (` + atRest + `)(() => this)`)
 	})
 }
 
@@ -74,7 +74,7 @@ const atRest = `(seek) => new Promise((done) => {
 func (w *page) clickOn(what string, stands func() (*proto.RuntimeRemoteObject, error)) {
 	w.t.Helper()
 	why := "it was never still"
-	for end := time.Now().Add(patience); time.Now().Before(end); {
+	for end := time.Now().Add(w.patience()); time.Now().Before(end); {
 		at, err := stands()
 		if err != nil { // the page is on its way to another
 			why = err.Error()

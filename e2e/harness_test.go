@@ -219,6 +219,15 @@ type page struct {
 	t       testing.TB
 	address string
 	secret  bool // whether it is reached over TLS
+	hasty   bool // whether it waits only a moment for what is to come
+}
+
+// patience is how long a page is given to say or to do something.
+func (w *page) patience() time.Duration {
+	if w.hasty {
+		return time.Second
+	}
+	return patience
 }
 
 // at opens a path of the program in a window of a size.

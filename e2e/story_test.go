@@ -113,7 +113,7 @@ func addSign(w *page) {
 func (w *page) touch(x, y float64) {
 	w.t.Helper()
 	ground := w.find(`//div[contains(@class,"map")]/*[local-name()='svg']`)
-	if err := ground.Timeout(patience).WaitStable(stillFor); err != nil {
+	if err := ground.Timeout(w.patience()).WaitStable(stillFor); err != nil {
 		w.t.Fatalf("the map does not stand still: %v", err)
 	}
 	box := ground.MustShape().Box()

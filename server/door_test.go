@@ -133,8 +133,8 @@ func TestWhoMayAskForWhat(t *testing.T) {
 	for _, r := range x.server.engine().Routes() {
 		path := strings.NewReplacer(":line", x.line, ":id", id(), ":day", "2026-12-05", ":date", "2026-12-05", ":format", "gpx", ":name", "fire", ":target", "coyote").Replace(r.Path)
 		of := group[r.Method+" "+r.Path]
-		if r.Path == "/api/sign-out" || r.Path == "/api/devices/end" {
-			continue // they end the sessions that ask; each has its own test
+		if slices.Contains([]string{"/api/sign-out", "/api/devices/end", "/api/passphrase"}, r.Path) {
+			continue // they end sessions; each has its own test
 		}
 		asked++
 		for _, c := range []struct {
@@ -355,11 +355,21 @@ func TestSessionsEnd(t *testing.T) {
 	if x.now = x.now.AddDate(0, 0, 6); is(long) != 401 {
 		t.Error("after more than four hundred days it is still in")
 	}
-	last := x.owner()
-	kept, _ := door.Keep("another passphrase")
-	if err := x.server.Store.SetPassphrase(kept, ""); err != nil || is(last) != 401 {
-		t.Errorf("with another passphrase: %d, %v", is(last), err)
+	last, other := x.owner(), x.owner()
+	choose := func(passphrase string) (int, string) {
+		response, answer := x.asks("POST", "/api/passphrase", `{"passphrase":"`+passphrase+`"}`, last, nil)
+		return response.StatusCode, answer
 	}
+	if status, answer := choose("short"); status != http.StatusUnprocessableEntity || !strings.Contains(answer, "from 8 to 256 characters") || is(other) != 200 {
+		t.Errorf("too short: %d %s", status, answer)
+	}
+	if status, answer := choose("another passphrase"); status != 200 || is(last) != 200 || is(other) != 401 {
+		t.Errorf("with another passphrase: %d %s, %d, %d", status, answer, is(last), is(other))
+	}
+	if response, _ := x.asks("POST", "/api/sign-in", `{"passphrase":"`+chosen+`","device":""}`, "", nil); response.StatusCode != 401 {
+		t.Errorf("with the one from before: %d", response.StatusCode)
+	}
+	x.comes("/api/sign-in", `{"passphrase":"another passphrase","device":""}`)
 }
 
 // What somebody records is his, whatever he sends; a helper takes back and changes what he did himself on that day, and nothing else. Whoever is

@@ -206,6 +206,7 @@ func (s *Server) routes() []route {
 		{method: http.MethodGet, path: certificatePath + "/root.cer", group: Open, gives: aFile, does: s.root},
 		{method: http.MethodGet, path: "/api/door", group: Own, answer: DoorView{}, does: s.door},
 		{method: http.MethodPost, path: "/api/codes", group: Own, takes: asJSON, body: CodeAsked{}, answer: CodeMade{}, does: s.makeCode},
+		{method: http.MethodPost, path: "/api/passphrase", group: Own, takes: asJSON, body: Chosen{}, answer: DoorView{}, does: s.choosePassphrase},
 		{method: http.MethodPost, path: "/api/devices/end", group: Own, takes: asJSON, answer: DoorView{}, does: s.endDevices},
 		{method: http.MethodPost, path: "/api/devices/:id/end", group: Own, takes: asJSON, answer: DoorView{}, does: s.endDevice},
 		{method: http.MethodPut, path: "/api/people/:id", group: Own, takes: asJSON, body: line.Person{}, answer: line.Person{}, does: s.putPerson},

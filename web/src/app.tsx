@@ -2,7 +2,8 @@ import { useQueryClient } from '@tanstack/react-query';
 import { useEffect, useRef, useState } from 'react';
 import { Link, Navigate, NavLink, Outlet, useLocation } from 'react-router';
 import { groundPath } from './draw/rough';
-import { call, Refused } from './lib/ask/api';
+import { ask, call, Refused } from './lib/ask/api';
+import { dropRead } from './lib/ask/reading';
 import { NoRoom, SetAside } from './lib/kept/aside';
 import { clocksApart, useNow } from './lib/kept/clock';
 import { useNewer } from './lib/kept/newer';
@@ -90,8 +91,8 @@ function Where() {
   const program = useProgram();
   const { system, lamp, setSystem, setLamp } = useSettings();
   const now = useNow();
-  // Its room is kept, so that nothing moves when the line is read later than the page.
-  if (!view) {
+  // Its room is kept, so that nothing moves when the line, or who sits here, is known later than the page.
+  if (!view || (program.isPending && program.failureCount === 0)) {
     return (
       <div className="where" aria-hidden="true">
         <b>&nbsp;</b>
@@ -128,6 +129,7 @@ function Where() {
             <Link to={`/line/${view.line.id}/phone`}>on the phone</Link>
           </span>
         )}
+        {program.data?.who && <SignOut />}
         {program.data?.demo && <MoveOn />}
       </span>
       <div className="state">
@@ -157,6 +159,28 @@ function SignIn() {
     <a className="ember" href="/door/">
       {waits > 0 ? `sign in to send ${many(waits, 'answer')}` : 'sign in'}
     </a>
+  );
+}
+
+/** Whoever walks the round for somebody, and gives the phone back. */
+function SignOut() {
+  const [failed, setFailed] = useState(false);
+  const out = async () => {
+    try {
+      await ask('/sign-out', {});
+      await dropRead();
+      window.location.replace('/door/');
+    } catch {
+      setFailed(true);
+    }
+  };
+  return (
+    <>
+      {' · '}
+      <button type="button" className="word" onClick={() => void out()}>
+        {failed ? 'no answer; try again' : 'sign out'}
+      </button>
+    </>
   );
 }
 

@@ -147,8 +147,8 @@ function ForOthers() {
   return (
     <>
       <p>
-        Sets, looks and figures, without what nobody else need see. Who owns a dog and what stands on a tag are never in it, and its time
-        zone always is. It is no copy to go on from.
+        Sets, looks and figures, without what nobody else need see. Who owns a dog, who helped and what stands on a tag are never in it, and
+        its time zone always is. It is no copy to go on from.
       </p>
       <Several label="leave out" of={parts} name={(part) => part} chosen={without} onChosen={setWithout} />
       <div className="build">

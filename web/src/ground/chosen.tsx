@@ -11,11 +11,11 @@ import { ageWord, animalWord, metWord, setWord, signWord } from '../lib/words/ca
 import { bearing, capital } from '../lib/words/words';
 import type { Changes } from '../lib/ask/change';
 import { FeaturePanel } from './featureform';
-import { KeepRow, useKeep } from '../lib/fields/keep';
+import { KeepForm, useKeep } from '../lib/fields/keep';
 import type { Chosen } from './mapprops';
 import { fallWords, SignPanel } from './signform';
 import { SpotFields, spotWords } from './spotform';
-import { WrongFields, Text } from '../lib/fields/fields';
+import { Text } from '../lib/fields/fields';
 
 /** A form begins anew when another version comes, yet what was just added is the same when its first answer comes. */
 export const formKey = ({ id, version }: { id: string; version: number }) => `${id} ${Math.max(version, 1)}`;
@@ -185,22 +185,15 @@ function MetList({ view, spot }: { view: LineView; spot: Spot }) {
 function EditSpot({ spot, changes, onGone }: { spot: Spot; changes: Changes; onGone: () => void }) {
   const { x, set, problems, said, keep } = useKeep(changes, 'spots', spot);
   return (
-    <WrongFields problems={problems}>
-      <form
-        className="notice form-grid"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void keep(x, `${x.name} changed`);
-        }}
-      >
-        <Text label="name" path="name" wide value={x.name} onValue={(name) => set({ name })} />
-        <SpotFields spot={x} set={set} />
-        <KeepRow
-          said={said}
-          problems={problems}
-          onDelete={() => void keep({ ...x, deleted: true }, `${x.name} removed`).then((ok) => ok && onGone())}
-        />
-      </form>
-    </WrongFields>
+    <KeepForm
+      className="notice form-grid"
+      said={said}
+      problems={problems}
+      onDelete={() => void keep({ ...x, deleted: true }, `${x.name} removed`).then((ok) => ok && onGone())}
+      onKeep={() => void keep(x, `${x.name} changed`)}
+    >
+      <Text label="name" path="name" wide value={x.name} onValue={(name) => set({ name })} />
+      <SpotFields spot={x} set={set} />
+    </KeepForm>
   );
 }

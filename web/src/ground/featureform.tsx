@@ -1,10 +1,10 @@
 import { Link } from 'react-router';
 import { useState } from 'react';
-import { Measure, Pick, Text, WrongFields } from '../lib/fields/fields';
+import { Measure, Pick, Text } from '../lib/fields/fields';
 import type { Feature, Kind, LineView, Property } from '../lib/types.gen';
 import { featureWord } from '../lib/words/called';
 import type { Changes } from '../lib/ask/change';
-import { KeepRow, useKeep } from '../lib/fields/keep';
+import { KeepForm, useKeep } from '../lib/fields/keep';
 import { nameOf } from './map';
 
 /** The kinds with the form of one kind, which it can become without drawing it anew. */
@@ -56,68 +56,61 @@ export function FeaturePanel({ view, kinds, feature, changes, onGone }: Props) {
   };
   const wrong = problems.find((p) => p.field === 'points');
   return (
-    <WrongFields problems={problems}>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
-          void keep(x, `${nameOf(x)} changed`);
-        }}
-      >
-        <h2>{nameOf(x)}</h2>
-        <div className="quiet">{featureWord(x.kind)}; drag its points on the ground, or change them here</div>
-        <div className="form-grid">
-          <Pick
-            label="what it is"
-            path="kind"
-            value={x.kind}
-            options={sameForm(kinds, x.kind)}
-            name={featureWord}
-            onValue={(kind) => set({ kind })}
-          />
-          <Text label="name" path="name" value={x.name} onValue={(name) => set({ name })} />
-          {x.kind === 'travel_way' && (
-            <Measure label="wide" path="widthMm" kind="ground" value={x.widthMm} onValue={(widthMm) => set({ widthMm })} />
-          )}
-          {x.kind === 'boundary' && (
-            <Pick
-              label="of the property"
-              path="propertyId"
-              value={x.propertyId ?? ''}
-              blank="none"
-              options={view.properties.map((p) => p.id)}
-              name={(id) => view.properties.find((p) => p.id === id)?.name ?? ''}
-              onValue={(id) => set({ propertyId: id === '' ? null : id })}
-            />
-          )}
-          <Text label="note" path="note" wide value={x.note} onValue={(note) => set({ note })} />
-          <div className="wide">
-            <label className="form-label" htmlFor={`points-${x.id}`}>
-              its points: degrees north, east, one on a line
-            </label>
-            <textarea
-              id={`points-${x.id}`}
-              className={wrong ? 'form-control is-invalid' : 'form-control'}
-              rows={Math.min(6, x.points.length + 1)}
-              value={typed}
-              onChange={(e) => {
-                setTyped(e.target.value);
-                form.unsay();
-              }}
-            />
-            {wrong && (
-              <div className="wrong" role="alert">
-                {wrong.says}
-              </div>
-            )}
-          </div>
-        </div>
-        <KeepRow
-          said={form.said}
-          problems={problems}
-          onDelete={() => void keep({ ...x, deleted: true }, `${nameOf(x)} deleted`).then((ok) => ok && onGone())}
+    <KeepForm
+      said={form.said}
+      problems={problems}
+      onDelete={() => void keep({ ...x, deleted: true }, `${nameOf(x)} deleted`).then((ok) => ok && onGone())}
+      onKeep={() => void keep(x, `${nameOf(x)} changed`)}
+    >
+      <h2>{nameOf(x)}</h2>
+      <div className="quiet">{featureWord(x.kind)}; drag its points on the ground, or change them here</div>
+      <div className="form-grid">
+        <Pick
+          label="what it is"
+          path="kind"
+          value={x.kind}
+          options={sameForm(kinds, x.kind)}
+          name={featureWord}
+          onValue={(kind) => set({ kind })}
         />
-      </form>
-    </WrongFields>
+        <Text label="name" path="name" value={x.name} onValue={(name) => set({ name })} />
+        {x.kind === 'travel_way' && (
+          <Measure label="wide" path="widthMm" kind="ground" value={x.widthMm} onValue={(widthMm) => set({ widthMm })} />
+        )}
+        {x.kind === 'boundary' && (
+          <Pick
+            label="of the property"
+            path="propertyId"
+            value={x.propertyId ?? ''}
+            blank="none"
+            options={view.properties.map((p) => p.id)}
+            name={(id) => view.properties.find((p) => p.id === id)?.name ?? ''}
+            onValue={(id) => set({ propertyId: id === '' ? null : id })}
+          />
+        )}
+        <Text label="note" path="note" wide value={x.note} onValue={(note) => set({ note })} />
+        <div className="wide">
+          <label className="form-label" htmlFor={`points-${x.id}`}>
+            its points: degrees north, east, one on a line
+          </label>
+          <textarea
+            id={`points-${x.id}`}
+            className={wrong ? 'form-control is-invalid' : 'form-control'}
+            rows={Math.min(6, x.points.length + 1)}
+            value={typed}
+            onChange={(e) => {
+              setTyped(e.target.value);
+              form.unsay();
+            }}
+          />
+          {wrong && (
+            <div className="wrong" role="alert">
+              {wrong.says}
+            </div>
+          )}
+        </div>
+      </div>
+    </KeepForm>
   );
 }
 
@@ -125,37 +118,30 @@ export function FeaturePanel({ view, kinds, feature, changes, onGone }: Props) {
 export function PropertyPanel({ property, changes, onGone }: { property: Property; changes: Changes; onGone: () => void }) {
   const { x, set, problems, said, keep } = useKeep(changes, 'properties', property);
   return (
-    <WrongFields problems={problems}>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
-          void keep(x, `the property ${x.name}`).then((ok) => ok && property.version === 0 && onGone());
-        }}
-      >
-        <h2>{property.version === 0 ? 'A new property' : property.name}</h2>
-        <p className="quiet">Ask the landowner first, and write down what was said.</p>
-        <div className="form-grid">
-          <Text label="name" path="name" wide value={x.name} onValue={(name) => set({ name })} />
-          <Text label="permission asked on" path="asked" type="date" value={x.asked} onValue={(asked) => set({ asked })} />
-          <Text label="permission ends" path="until" type="date" value={x.until} onValue={(until) => set({ until })} />
-          <Text label="what was said" path="permission" wide value={x.permission} onValue={(permission) => set({ permission })} />
-        </div>
-        {property.version > 0 && (
-          <p className="words">
-            <Link to={`/line/${property.lineId}/done?property=${property.id}`}>print</Link>
-            <Link to={`/line/${property.lineId}/done?property=${property.id}`}>as CSV</Link>
-          </p>
-        )}
-        <KeepRow
-          said={said}
-          problems={problems}
-          onDelete={
-            property.version === 0
-              ? undefined
-              : () => void keep({ ...x, deleted: true }, `the property ${x.name} removed`).then((ok) => ok && onGone())
-          }
-        />
-      </form>
-    </WrongFields>
+    <KeepForm
+      said={said}
+      problems={problems}
+      onDelete={
+        property.version === 0
+          ? undefined
+          : () => void keep({ ...x, deleted: true }, `the property ${x.name} removed`).then((ok) => ok && onGone())
+      }
+      onKeep={() => void keep(x, `the property ${x.name}`).then((ok) => ok && property.version === 0 && onGone())}
+    >
+      <h2>{property.version === 0 ? 'A new property' : property.name}</h2>
+      <p className="quiet">Ask the landowner first, and write down what was said.</p>
+      <div className="form-grid">
+        <Text label="name" path="name" wide value={x.name} onValue={(name) => set({ name })} />
+        <Text label="permission asked on" path="asked" type="date" value={x.asked} onValue={(asked) => set({ asked })} />
+        <Text label="permission ends" path="until" type="date" value={x.until} onValue={(until) => set({ until })} />
+        <Text label="what was said" path="permission" wide value={x.permission} onValue={(permission) => set({ permission })} />
+      </div>
+      {property.version > 0 && (
+        <p className="words">
+          <Link to={`/line/${property.lineId}/done?property=${property.id}`}>print</Link>
+          <Link to={`/line/${property.lineId}/done?property=${property.id}`}>as CSV</Link>
+        </p>
+      )}
+    </KeepForm>
   );
 }

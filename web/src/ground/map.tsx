@@ -2,9 +2,9 @@ import { select } from 'd3-selection';
 import { zoom, zoomIdentity, type D3ZoomEvent, type ZoomBehavior } from 'd3-zoom';
 import { useEffect, useLayoutEffect, useMemo, useRef, useState, type KeyboardEvent } from 'react';
 import { useSettings } from '../lib/settings';
-import type { Feature, Ground, Plane, Spot } from '../lib/types.gen';
+import type { Feature, Ground, Plane } from '../lib/types.gen';
 import { animalWord, featureWord, signWord } from '../lib/words/called';
-import { placeLabels, type Label } from './labels';
+import { haveRoom, placeLabels, placeNumbers, type Box, type Label } from './labels';
 import { fit, fromPlace, metres, pixel, toPlane, type Point, type Window } from '../lib/plane';
 import { Shape, SignMark } from './shapes';
 import { Runs, Drift, drawnSides, SideMark, part, step, SpotMark, Handles, ScaleBar } from './marks';
@@ -233,6 +233,19 @@ function Things({
   });
   const choose = onPlace ? null : onChoose;
   const found = drawnSides({ view, sides }, win);
+  const box = (p: Point, r: number): Box => ({ x0: p.x - r, y0: p.y - r, x1: p.x + r, y1: p.y + r });
+  const standing = spots.map(({ spot, at }) => {
+    const sets = view.sets.filter((s) => s.set.spotId === spot.id);
+    // The sets of a spot hang below each other, each with its number at its upper left.
+    const hung = { x0: at.x - 36, y0: at.y - 20, x1: at.x + 16, y1: at.y + (sets.length - 1) * step + 10 };
+    return { spot, at, sets, late: sets.some((s) => s.bead.late), mark: sets.length === 0 ? box(at, 15) : hung };
+  });
+  // Where they lie too close for all of them, what is chosen and what is late is drawn whole, and the others as points with their numbers.
+  const urgent = (s: (typeof standing)[number]) => (s.spot.id === chosen?.id ? 0 : s.late ? 1 : s.sets.length > 0 ? 2 : 3);
+  standing.sort((a, b) => urgent(a) - urgent(b));
+  const room = haveRoom(standing.map((s) => s.mark));
+  const whole = standing.filter((_, i) => room[i]);
+  const close = standing.filter((_, i) => !room[i]);
   const labels: Label[] = [
     ...found.map(({ key, text, at, ink }, i) => ({ key, text, at, off: 12, bold: i === 0, ink })),
     ...spots.map(({ spot, at }) => ({ key: spot.id, text: spot.name, at, off: 22, bold: chosen?.id === spot.id })),
@@ -245,16 +258,22 @@ function Things({
         off: 12,
       })),
   ];
-  const box = (p: Point, r: number) => ({ x0: p.x - r, y0: p.y - r, x1: p.x + r, y1: p.y + r });
-  const stood = new Map<string, number>();
-  view.sets.forEach((s) => stood.set(s.set.spotId, (stood.get(s.set.spotId) ?? 0) + 1));
-  // The sets of a spot hang below each other, each with its number at its upper left.
-  const hung = ({ spot, at }: { spot: Spot; at: Point }) => {
-    const sets = stood.get(spot.id) ?? 0;
-    return sets === 0 ? box(at, 15) : { x0: at.x - 36, y0: at.y - 20, x1: at.x + 16, y1: at.y + (sets - 1) * step + 10 };
-  };
-  const marks = [...spots.map(hung), ...found.map(({ at }) => box(at, 8)), ...signs.map(({ at }) => box(at, 6))];
-  const placed = placeLabels(labels, marks, width, height);
+  const marks = [...whole.map((s) => s.mark), ...close.map(({ at }) => box(at, 4)), ...found.map(({ at }) => box(at, 8))];
+  const numbers = placeNumbers(
+    close
+      .filter((s) => s.sets.length > 0)
+      .map(({ spot, sets, at, late }) => ({
+        key: `${spot.id} numbers`,
+        text: sets.map((s) => s.set.number).join(', '),
+        at,
+        numeral: true,
+        ink: late ? 'var(--ember)' : 'var(--ink)',
+      })),
+    marks,
+    width,
+    height,
+  );
+  const named = placeLabels(labels, [...marks, ...numbers.map((n) => n.box), ...signs.map(({ at }) => box(at, 6))], width, height);
   return (
     <>
       {features.map(({ feature, points }) => (
@@ -267,7 +286,7 @@ function Things({
           <Shape kind={feature.kind} points={points} k={win.k} widthMm={feature.widthMm} seed={feature.id.charCodeAt(25)} />
         </g>
       ))}
-      <Drift view={view} ground={ground} weather={weather} win={win} />
+      <Drift view={view} spots={whole.map((s) => s.spot)} weather={weather} win={win} />
       <Runs view={view} ground={ground} weather={weather} win={win} />
       {signs.map(({ sign, age, at }) => (
         <g
@@ -281,15 +300,26 @@ function Things({
           <SignMark what={sign.what} directionDeg={sign.directionDeg} />
         </g>
       ))}
-      {spots.map(({ spot, at }) => (
-        <SpotMark key={spot.id} spot={spot} at={at} view={view} chosen={chosen?.id === spot.id} choose={choose} />
+      {[...close, ...whole].map((s) => (
+        <SpotMark key={s.spot.id} {...s} whole={whole.includes(s)} chosen={chosen?.id === s.spot.id} choose={choose} />
       ))}
       <g aria-hidden="true" pointerEvents="none">
         {found.map((side) => (
           <SideMark {...side} key={side.key} />
         ))}
-        {placed.map((l) => (
-          <text key={l.key} className="halo toned" x={l.x} y={l.y} textAnchor={l.anchor} fontWeight={l.bold ? 700 : 400} color={l.ink}>
+        {numbers.map(({ key, at, box: { x0, x1, y0, y1 }, ink }) => (
+          <path key={key} d={`M${at.x} ${at.y}L${(x0 + x1) / 2} ${(y0 + y1) / 2}`} stroke={ink} strokeWidth={1} />
+        ))}
+        {[...numbers, ...named].map((l) => (
+          <text
+            key={l.key}
+            className={l.numeral ? 'halo numeral size-15 toned' : 'halo toned'}
+            x={l.x}
+            y={l.y}
+            textAnchor={l.anchor}
+            fontWeight={l.bold ? 700 : 400}
+            color={l.ink}
+          >
             {l.text}
           </text>
         ))}

@@ -3,7 +3,7 @@ import { Mark } from '../draw/mark';
 import { markOf, placeOf } from '../lib/words/parts';
 import { rough } from '../draw/rough';
 import { useSettings } from '../lib/settings';
-import type { LineView, Spot } from '../lib/types.gen';
+import type { SetView, Spot } from '../lib/types.gen';
 import { showDistance } from '../lib/words/units';
 import { fromPlace, metres, pixel, toPlane, type Point, type Window } from '../lib/plane';
 import type { Chosen, MapProps } from './mapprops';
@@ -32,14 +32,14 @@ export function Runs({ view, ground, weather, win }: Pick<MapProps, 'view' | 'gr
 }
 
 /** Scent as it drifts from each standing attractor by the night wind of the record: strokes that lie downwind. */
-export function Drift({ view, ground, weather, win }: Pick<MapProps, 'view' | 'ground' | 'weather'> & { win: Window }) {
+export function Drift({ view, spots, weather, win }: Pick<MapProps, 'view' | 'weather'> & { spots: Spot[]; win: Window }) {
   const winds = weather?.nightWind ?? [];
   const total = winds.reduce((a, b) => a + b, 0);
   if (total === 0 || !weather) return null;
   const standing = new Set(weather.sets.map((s) => s.setId));
   let path = '';
   for (const set of view.sets.filter((s) => standing.has(s.set.id))) {
-    const spot = ground.spots.find((s) => s.id === set.set.spotId);
+    const spot = spots.find((s) => s.id === set.set.spotId);
     if (!spot || spot.swirls) continue;
     const at = pixel(win, toPlane(view.plane, spot.latDeg, spot.lonDeg));
     const next = rough(set.set.number + 40);
@@ -109,7 +109,10 @@ export function part(choose: (() => void) | null, pressed: boolean) {
 interface SpotMarkProps {
   spot: Spot;
   at: Point;
-  view: LineView;
+  sets: SetView[];
+  late: boolean;
+  /** Whether it has room for the marks of its sets, with their numbers; else it is a point, and its numbers stand beside it. */
+  whole: boolean;
   chosen: boolean;
   choose: ((chosen: Chosen) => void) | null;
 }
@@ -117,35 +120,36 @@ interface SpotMarkProps {
 /** How far below each other the sets of a spot hang, px. */
 export const step = 22;
 
-export function SpotMark({ spot, at, view, chosen, choose }: SpotMarkProps) {
-  const sets = view.sets.filter((s) => s.set.spotId === spot.id);
-  const ink = sets.some((s) => s.bead.late) ? 'var(--ember)' : 'var(--ink)';
-  const ground = chosen ? 'var(--chosen)' : 'var(--paper)';
+export function SpotMark({ spot, at, sets, late, whole, chosen, choose }: SpotMarkProps) {
+  const ink = late ? 'var(--ember)' : 'var(--ink)';
   return (
     <g transform={`translate(${at.x} ${at.y})`} color={ink}>
       <g {...part(choose && (() => choose({ what: 'spot', id: spot.id })), chosen)} aria-label={`spot ${spot.name}`}>
-        <circle className="ring" r={21} strokeWidth={1.4} />
-        {sets.length === 0 && <path d="M-6 -6l12 12m0 -12l-12 12" stroke={ink} strokeWidth={2} />}
-        {sets.map((s, i) => (
-          <g key={s.set.id} transform={`translate(0 ${i * step})`}>
-            <rect x={-16} y={-9} width={32} height={18} fill={ground} />
-            <Mark kind={markOf(s.make.layout)} />
-          </g>
-        ))}
+        <circle className="ring" r={whole ? 21 : 8} strokeWidth={1.4} />
+        {!whole && <circle r={3.2} fill={sets.length === 0 ? 'none' : ink} stroke={ink} strokeWidth={1.6} />}
+        {whole && sets.length === 0 && <path d="M-6 -6l12 12m0 -12l-12 12" stroke={ink} strokeWidth={2} />}
+        {whole &&
+          sets.map((s, i) => (
+            <g key={s.set.id} transform={`translate(0 ${i * step})`}>
+              <rect x={-16} y={-9} width={32} height={18} fill={chosen ? 'var(--chosen)' : 'var(--paper)'} />
+              <Mark kind={markOf(s.make.layout)} />
+            </g>
+          ))}
       </g>
-      {sets.map((s, i) => (
-        <text
-          key={s.set.id}
-          aria-hidden="true"
-          className="halo numeral size-15 toned"
-          x={-16}
-          y={i * step - 9}
-          textAnchor="end"
-          color={ink}
-        >
-          {s.set.number}
-        </text>
-      ))}
+      {whole &&
+        sets.map((s, i) => (
+          <text
+            key={s.set.id}
+            aria-hidden="true"
+            className="halo numeral size-15 toned"
+            x={-16}
+            y={i * step - 9}
+            textAnchor="end"
+            color={ink}
+          >
+            {s.set.number}
+          </text>
+        ))}
     </g>
   );
 }

@@ -4,14 +4,14 @@ import { animals, holdsTrack, signAges, signKinds } from '../lib/lists.gen';
 import { useState } from 'react';
 import { nowISO } from '../lib/kept/clock';
 import { Refused } from '../lib/ask/api';
-import { Choice, Measure, Pick, Several, Text, WrongFields } from '../lib/fields/fields';
+import { Choice, Measure, Pick, Several, Text } from '../lib/fields/fields';
 import { clock, day, instant, localInput, noInstant } from '../lib/words/time';
 import type { Ground, LineView, Sign, SignKind } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 import { ageWord, animalWord, signWord } from '../lib/words/called';
 import { bearing, capital } from '../lib/words/words';
 import type { Changes } from '../lib/ask/change';
-import { KeepRow, useKeep } from '../lib/fields/keep';
+import { KeepForm, useKeep } from '../lib/fields/keep';
 import { keepPhoto, photoTrouble, Picture } from '../lib/fields/photo';
 import { toGlobe, toPlane, type Point } from '../lib/plane';
 import { HereButton } from './whereabouts';
@@ -151,44 +151,37 @@ export function SignPanel({
     return form.keep({ ...next, seenAt: new Date(at).toISOString() }, what);
   };
   return (
-    <WrongFields problems={problems}>
-      <form
-        onSubmit={(e) => {
-          e.preventDefault();
-          void keep(x, `${signWord(x.what)} changed`);
-        }}
-      >
-        <h2>{x.what === 'none' ? 'No sign' : `${capital(signWord(x.what))}, ${animalWord(x.animal)}`}</h2>
-        <div className="quiet">
-          seen {day(sign.seenAt, zone)} {clock(sign.seenAt, zone)}
-          {x.directionDeg !== null && `, going ${bearing(x.directionDeg)}`}
-          {x.youngerThan && `, younger than the ${fallWords(ground, x.youngerThan, zone)}`}
-        </div>
-        {x.photoId && <Picture line={view.line.id} id={x.photoId} what={signWord(x.what)} />}
-        <div className="form-grid">
-          <AboutSign ground={ground} x={x} set={set} zone={zone} />
-          <Text
-            label="seen at"
-            path="seenAt"
-            type="datetime-local"
-            wide
-            value={seen}
-            onValue={(v) => {
-              setSeen(v);
-              form.unsay();
-            }}
-          />
-          <Text label="note" path="note" wide value={x.note} onValue={(note) => set({ note })} />
-          <SignPhoto view={view} form={form} />
-        </div>
-        <KeepRow
-          entered={mayUndo(sign.who)}
-          said={form.said}
-          problems={problems}
-          onDelete={() => void keep({ ...x, deleted: true }, `${signWord(x.what)} removed`).then((ok) => ok && onGone())}
+    <KeepForm
+      entered={mayUndo(sign.who)}
+      said={form.said}
+      problems={problems}
+      onDelete={() => void keep({ ...x, deleted: true }, `${signWord(x.what)} removed`).then((ok) => ok && onGone())}
+      onKeep={() => void keep(x, `${signWord(x.what)} changed`)}
+    >
+      <h2>{x.what === 'none' ? 'No sign' : `${capital(signWord(x.what))}, ${animalWord(x.animal)}`}</h2>
+      <div className="quiet">
+        seen {day(sign.seenAt, zone)} {clock(sign.seenAt, zone)}
+        {x.directionDeg !== null && `, going ${bearing(x.directionDeg)}`}
+        {x.youngerThan && `, younger than the ${fallWords(ground, x.youngerThan, zone)}`}
+      </div>
+      {x.photoId && <Picture line={view.line.id} id={x.photoId} what={signWord(x.what)} />}
+      <div className="form-grid">
+        <AboutSign ground={ground} x={x} set={set} zone={zone} />
+        <Text
+          label="seen at"
+          path="seenAt"
+          type="datetime-local"
+          wide
+          value={seen}
+          onValue={(v) => {
+            setSeen(v);
+            form.unsay();
+          }}
         />
-      </form>
-    </WrongFields>
+        <Text label="note" path="note" wide value={x.note} onValue={(note) => set({ note })} />
+        <SignPhoto view={view} form={form} />
+      </div>
+    </KeepForm>
   );
 }
 

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query';
 import { useEffect, useState } from 'react';
 import Button from 'react-bootstrap/Button';
-import { ask, call, Failed, Refused } from '../lib/ask/api';
+import { ask, Refused, reason } from '../lib/ask/api';
 import { objections } from '../lib/ask/change';
 import { useLine } from '../lib/ask/queries';
 import { routes } from '../lib/ask/routes';
@@ -38,6 +38,7 @@ export function PhonePage() {
       <section>
         <People door={door} />
         <Devices door={door} />
+        <Passphrase chosen={door.passphrase} />
       </section>
     </main>
   );
@@ -47,15 +48,11 @@ export function PhonePage() {
 function Shut({ passphrase }: { passphrase: boolean }) {
   return (
     <>
-      <p>Only this machine reaches the program now. So that a phone on the same network does too, stop the program, and:</p>
+      <p>Only this machine reaches the program now. So that a phone on the same network does too:</p>
       <ol className="steps">
-        {!passphrase && (
-          <li>
-            choose a passphrase: <code>oldburrow passphrase --data FILE</code>
-          </li>
-        )}
+        {!passphrase && <li>choose a passphrase here, by which you come in from elsewhere</li>}
         <li>
-          start it so that others reach it: <code>oldburrow serve --data FILE --listen 0.0.0.0:8417</code>
+          stop the program, and start it so that others reach it: <code>oldburrow serve --data FILE --listen 0.0.0.0:8417</code>
         </li>
         <li>open this page again: a code stands here then, to be scanned</li>
       </ol>
@@ -82,7 +79,7 @@ function Open({ door }: { door: DoorView }) {
       setTrouble('');
       return true;
     } catch (e) {
-      setTrouble(e instanceof Refused || e instanceof Failed ? e.problem.detail : 'The program does not answer. No code was made.');
+      setTrouble(reason(e, 'No code was made.'));
       return false;
     }
   });
@@ -155,6 +152,7 @@ function People({ door }: { door: DoorView }) {
   const [name, setName] = useState('');
   const [role, setRole] = useState<Person['role']>('helper');
   const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const [removed, setRemoved] = useState('');
   const put = useOnce(async (p: Person, what: string) => {
     try {
       await write(`/people/${p.id}`, p, what);
@@ -170,6 +168,7 @@ function People({ door }: { door: DoorView }) {
     if (await put({ id: ulid(), name, role, deleted: false, version: 0 }, `${name} helps`)) setName('');
   };
   const people = door.people.filter((p) => !p.deleted);
+  const gone = door.people.find((p) => p.deleted && p.id === removed);
   return (
     <>
       <h2>Who helps</h2>
@@ -186,12 +185,24 @@ function People({ door }: { door: DoorView }) {
               make {p.role === 'helper' ? 'a partner' : 'a helper'}
             </button>{' '}
             ·{' '}
-            <button type="button" className="word" onClick={() => void put({ ...p, deleted: true }, `${p.name} removed`)}>
+            <button
+              type="button"
+              className="word"
+              onClick={() => void put({ ...p, deleted: true }, `${p.name} removed`).then((done) => done && setRemoved(p.id))}
+            >
               remove
             </button>
           </li>
         ))}
       </ul>
+      {gone && (
+        <p role="status">
+          {gone.name} is let in no more. What {gone.name} did stays under that name.{' '}
+          <button type="button" className="word" onClick={() => void put({ ...gone, deleted: false }, `${gone.name} helps again`)}>
+            undo
+          </button>
+        </p>
+      )}
       <WrongFields problems={problems}>
         <form
           className="form-grid"
@@ -211,21 +222,26 @@ function People({ door }: { door: DoorView }) {
   );
 }
 
+const all = 'all';
+
 /** The devices that are let in, each until it is ended, or was not used for ninety days. */
 function Devices({ door }: { door: DoorView }) {
   const client = useQueryClient();
   const [trouble, setTrouble] = useState('');
-  const end = useOnce(async (path: string) => {
+  const [ending, setEnding] = useState(''); // the key of one, or all
+  const end = useOnce(async () => {
     try {
-      await call('POST', path, {});
+      await ask(ending === all ? '/devices/end' : `/devices/${ending}/end`, {});
       setTrouble('');
+      setEnding('');
     } catch (e) {
-      setTrouble(e instanceof Refused || e instanceof Failed ? e.problem.detail : 'The program does not answer. Nothing was ended.');
+      setTrouble(reason(e, 'Nothing was ended.'));
     }
     await client.invalidateQueries({ queryKey: ['door'] });
     return true;
   });
   const names = Object.fromEntries(door.people.map((p) => [p.id, p.name]));
+  const others = door.devices.filter((d) => !d.asks);
   if (door.devices.length === 0) return null;
   return (
     <>
@@ -237,22 +253,98 @@ function Devices({ door }: { door: DoorView }) {
             <span className="quiet">used {ago(d.seen, door.now)}</span>{' '}
             {d.asks ? (
               <span className="quiet">this one</span>
+            ) : ending === d.key ? (
+              <Ending onEnd={() => void end()} onLeave={() => setEnding('')} />
             ) : (
-              <button type="button" className="word" onClick={() => void end(`/devices/${d.key}/end`)}>
+              <button type="button" className="word" onClick={() => setEnding(d.key)}>
                 end
               </button>
             )}
           </li>
         ))}
       </ul>
-      <button type="button" className="word" onClick={() => void end('/devices/end')}>
-        end all
-      </button>
+      {others.length > 1 &&
+        (ending === all ? (
+          <Ending onEnd={() => void end()} onLeave={() => setEnding('')} />
+        ) : (
+          <button type="button" className="word" onClick={() => setEnding(all)}>
+            end all {others.length}
+          </button>
+        ))}
       {trouble && (
         <p className="ember" role="alert">
           {trouble}
         </p>
       )}
+    </>
+  );
+}
+
+/** Whoever is ended while he walks his round stands there without the line: it is asked back. */
+function Ending({ onEnd, onLeave }: { onEnd: () => void; onLeave: () => void }) {
+  return (
+    <span role="status">
+      It comes in again only with a new code.{' '}
+      <button type="button" className="word" onClick={onEnd}>
+        end it
+      </button>{' '}
+      ·{' '}
+      <button type="button" className="word" onClick={onLeave}>
+        leave it
+      </button>
+    </span>
+  );
+}
+
+/** The passphrase by which the owner comes in from elsewhere. */
+function Passphrase({ chosen }: { chosen: boolean }) {
+  const client = useQueryClient();
+  const [passphrase, setPassphrase] = useState('');
+  const [problems, setProblems] = useState<FieldProblem[]>([]);
+  const [said, setSaid] = useState('');
+  const choose = useOnce(async () => {
+    try {
+      await ask('/passphrase', { passphrase });
+      setPassphrase('');
+      setProblems([]);
+      setSaid('It is chosen. Every other device has to come in anew.');
+    } catch (e) {
+      setProblems(objections(e));
+      setSaid(e instanceof Refused ? '' : reason(e, 'The passphrase is as it was.'));
+    }
+    await client.invalidateQueries({ queryKey: ['door'] });
+    return true;
+  });
+  return (
+    <>
+      <h2 className="above-24">Your passphrase</h2>
+      <WrongFields problems={problems}>
+        <form
+          className="form-grid"
+          onSubmit={(e) => {
+            e.preventDefault();
+            void choose();
+          }}
+        >
+          <Text
+            label={chosen ? 'another passphrase' : 'a passphrase'}
+            path="passphrase"
+            type="password"
+            wide
+            value={passphrase}
+            onValue={(typed) => {
+              setPassphrase(typed);
+              setSaid('');
+            }}
+          />
+          <Button type="submit" variant="outline-primary" disabled={passphrase === ''}>
+            Choose it
+          </Button>
+        </form>
+      </WrongFields>
+      <p className="quiet" role="status">
+        {said || 'It is written down nowhere. On this machine nothing is asked; keep it where only you find it.'}
+      </p>
     </>
   );
 }

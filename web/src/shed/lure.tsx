@@ -4,7 +4,7 @@ import Button from 'react-bootstrap/Button';
 import { nowISO } from '../lib/kept/clock';
 import { objections, type Changes } from '../lib/ask/change';
 import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields/fields';
-import { KeepRow, useKeep } from '../lib/fields/keep';
+import { KeepForm, useKeep } from '../lib/fields/keep';
 import { write } from '../lib/kept/outbox';
 import { useSettings } from '../lib/settings';
 import { day } from '../lib/words/time';
@@ -49,40 +49,33 @@ export function LureForm({
     if (await keep(next, what)) onDone(next.deleted ? '' : x.id);
   };
   return (
-    <WrongFields problems={problems}>
-      <form
-        className="form-grid"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void done(x, stands ? `${x.name} changed` : `${x.name} put on the shelf`);
-        }}
-      >
-        <h2 className="wide">{stands ? stands.name : 'A new lure'}</h2>
-        <Text label="your name for it" path="name" wide autoFocus={!stands} value={x.name} onValue={(name) => set({ name })} />
-        <Choice
-          label="what it is"
-          path="class"
-          value={x.class}
-          options={lureClasses}
-          name={smellWord}
-          onValue={(key) => set({ class: key, ...shelf.doses[key] })}
-        />
-        <Pick label="measured by" path="by" value={x.by} options={measuredBy} name={byWord} onValue={(by) => set({ by })} />
-        <Measure
-          key={x.by + x.class}
-          label="a dose, for one set"
-          path="dose"
-          kind={measured(x.by)}
-          value={x.dose}
-          onValue={(dose) => set({ dose })}
-        />
-        <KeepRow
-          said={said}
-          problems={problems}
-          onDelete={stands ? () => void done({ ...stands, deleted: true }, `${stands.name} taken off the shelf`) : undefined}
-        />
-      </form>
-    </WrongFields>
+    <KeepForm
+      className="form-grid"
+      said={said}
+      problems={problems}
+      onDelete={stands ? () => void done({ ...stands, deleted: true }, `${stands.name} taken off the shelf`) : undefined}
+      onKeep={() => void done(x, stands ? `${x.name} changed` : `${x.name} put on the shelf`)}
+    >
+      <h2 className="wide">{stands ? stands.name : 'A new lure'}</h2>
+      <Text label="your name for it" path="name" wide autoFocus={!stands} value={x.name} onValue={(name) => set({ name })} />
+      <Choice
+        label="what it is"
+        path="class"
+        value={x.class}
+        options={lureClasses}
+        name={smellWord}
+        onValue={(key) => set({ class: key, ...shelf.doses[key] })}
+      />
+      <Pick label="measured by" path="by" value={x.by} options={measuredBy} name={byWord} onValue={(by) => set({ by })} />
+      <Measure
+        key={x.by + x.class}
+        label="a dose, for one set"
+        path="dose"
+        kind={measured(x.by)}
+        value={x.dose}
+        onValue={(dose) => set({ dose })}
+      />
+    </KeepForm>
   );
 }
 

@@ -2,8 +2,8 @@ import { animals, aways, jawForms, targets, trapTypes } from '../lib/lists.gen';
 import { useState } from 'react';
 import Form from 'react-bootstrap/Form';
 import { objections, type Changes } from '../lib/ask/change';
-import { Choice, Measure, Pick, Text, WrongFields } from '../lib/fields/fields';
-import { KeepRow, useKeep } from '../lib/fields/keep';
+import { Choice, Measure, Pick, Text } from '../lib/fields/fields';
+import { KeepForm, useKeep } from '../lib/fields/keep';
 import { useOnce } from '../lib/fields/once';
 import type { Rack } from '../lib/ask/hung';
 import type { LineTrap, TrapSize } from '../lib/types.gen';
@@ -79,78 +79,71 @@ export function TrapForm({ stands, rack, changes, onDone }: Props) {
     if (await keep(next, what)) onDone(next.deleted ? '' : next.id);
   };
   return (
-    <WrongFields problems={problems}>
-      <form
-        className="form-grid"
-        onSubmit={(e) => {
-          e.preventDefault();
-          void (isNew ? hang() : done(x, `trap ${x.number} changed`));
-        }}
-      >
-        <h2 className="wide">{isNew ? 'A new trap' : `Trap ${stands.number}, changed`}</h2>
-        <Measure label="number" path="number" kind="number" value={x.number} onValue={(number) => set({ number: Math.round(number) })} />
-        <Text
-          label="size, as you call it"
-          path="size"
-          value={x.size}
-          list={[...new Set(rack.traps.map((h) => h.trap.size))]}
-          onValue={(size) => set(sized(x, size, rack))}
-          autoFocus={isNew}
-        />
-        {isNew && <Text label="how many alike" path="alike" value={alike} onValue={setAlike} />}
-        <Pick label="type" path="type" value={x.type} options={trapTypes} name={trapTypeWord} onValue={(type) => set({ type })} />
-        {hasJaws(x.type) && <JawFields x={x} set={set} />}
-        {measures.slice(hasJaws(x.type) ? 0 : ofJaws).map(([key, label, kind]) => (
-          <div key={key} className={x.usual?.includes(key) ? 'usual' : undefined} title={x.usual?.includes(key) ? usualWords : undefined}>
-            <Measure
-              label={label}
-              path={key}
-              kind={kind}
-              value={x[key]}
-              onValue={(value) =>
-                set({ [key]: kind === 'number' ? Math.round(value) : value, usual: x.usual?.filter((field) => field !== key) ?? [] })
-              }
-            />
-          </div>
-        ))}
-        {(x.usual?.length ?? 0) > 0 && (
-          <div className="wide quiet">Pale: {usualWords}, until you write it. The first shed check asks for it.</div>
-        )}
-        <Text label="tag" path="tag" value={x.tag} onValue={(tag) => set({ tag })} />
-        <Form.Check
-          className="wide"
-          id="shock"
-          label="shock spring"
-          checked={x.shockSpring}
-          onChange={(e) => set({ shockSpring: e.target.checked })}
-        />
-        <Choice
-          label="meant for"
-          path="meantFor"
-          value={x.meantFor}
-          options={targets}
-          name={animalWord}
-          onValue={(meantFor) => set({ meantFor, spares: x.spares.filter((s) => s !== meantFor) })}
-        />
-        <Spares value={x.spares} target={x.meantFor} onValue={(spares) => set({ spares, sparesBy: '' })} />
-        {x.sparesBy === 'program' && <div className="wide quiet">Set by the program, not by you.</div>}
-        <Pick
-          label="where it is, if not here"
-          path="away"
-          value={x.away}
-          blank="on the rack, or in a set"
-          options={aways}
-          name={awayWord}
-          onValue={(away) => set({ away })}
-        />
-        <Text label="note" path="note" value={x.note} onValue={(note) => set({ note })} />
-        <KeepRow
-          said={said}
-          problems={problems}
-          onDelete={isNew ? undefined : () => void done({ ...stands, deleted: true }, `trap ${stands.number} taken off the rack`)}
-        />
-      </form>
-    </WrongFields>
+    <KeepForm
+      className="form-grid"
+      said={said}
+      problems={problems}
+      onDelete={isNew ? undefined : () => void done({ ...stands, deleted: true }, `trap ${stands.number} taken off the rack`)}
+      onKeep={() => void (isNew ? hang() : done(x, `trap ${x.number} changed`))}
+    >
+      <h2 className="wide">{isNew ? 'A new trap' : `Trap ${stands.number}, changed`}</h2>
+      <Measure label="number" path="number" kind="number" value={x.number} onValue={(number) => set({ number: Math.round(number) })} />
+      <Text
+        label="size, as you call it"
+        path="size"
+        value={x.size}
+        list={[...new Set(rack.traps.map((h) => h.trap.size))]}
+        onValue={(size) => set(sized(x, size, rack))}
+        autoFocus={isNew}
+      />
+      {isNew && <Text label="how many alike" path="alike" value={alike} onValue={setAlike} />}
+      <Pick label="type" path="type" value={x.type} options={trapTypes} name={trapTypeWord} onValue={(type) => set({ type })} />
+      {hasJaws(x.type) && <JawFields x={x} set={set} />}
+      {measures.slice(hasJaws(x.type) ? 0 : ofJaws).map(([key, label, kind]) => (
+        <div key={key} className={x.usual?.includes(key) ? 'usual' : undefined} title={x.usual?.includes(key) ? usualWords : undefined}>
+          <Measure
+            label={label}
+            path={key}
+            kind={kind}
+            value={x[key]}
+            onValue={(value) =>
+              set({ [key]: kind === 'number' ? Math.round(value) : value, usual: x.usual?.filter((field) => field !== key) ?? [] })
+            }
+          />
+        </div>
+      ))}
+      {(x.usual?.length ?? 0) > 0 && (
+        <div className="wide quiet">Pale: {usualWords}, until you write it. The first shed check asks for it.</div>
+      )}
+      <Text label="tag" path="tag" value={x.tag} onValue={(tag) => set({ tag })} />
+      <Form.Check
+        className="wide"
+        id="shock"
+        label="shock spring"
+        checked={x.shockSpring}
+        onChange={(e) => set({ shockSpring: e.target.checked })}
+      />
+      <Choice
+        label="meant for"
+        path="meantFor"
+        value={x.meantFor}
+        options={targets}
+        name={animalWord}
+        onValue={(meantFor) => set({ meantFor, spares: x.spares.filter((s) => s !== meantFor) })}
+      />
+      <Spares value={x.spares} target={x.meantFor} onValue={(spares) => set({ spares, sparesBy: '' })} />
+      {x.sparesBy === 'program' && <div className="wide quiet">Set by the program, not by you.</div>}
+      <Pick
+        label="where it is, if not here"
+        path="away"
+        value={x.away}
+        blank="on the rack, or in a set"
+        options={aways}
+        name={awayWord}
+        onValue={(away) => set({ away })}
+      />
+      <Text label="note" path="note" value={x.note} onValue={(note) => set({ note })} />
+    </KeepForm>
   );
 }
 

@@ -120,6 +120,10 @@ function refusal(problem: Problem): Refused | Failed {
   return problem.status >= 500 ? new Failed(problem) : new Refused(problem);
 }
 
+/** Why something that was asked for was not done, and what that leaves. */
+export const reason = (error: unknown, left: string): string =>
+  error instanceof Refused || error instanceof Failed ? error.problem.detail : `The program does not answer. ${left}`;
+
 /** What the program answered beside the body. */
 export interface Answered<T> {
   answer: T;

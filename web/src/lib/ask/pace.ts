@@ -10,6 +10,8 @@ export const pauseMs = wait(400);
 export const retryMs = wait(4000);
 /** What stands on the pages is read anew after this. */
 export const rereadMs = wait(60_000);
+/** While much is sent at once, what stands on the pages is read anew no oftener. */
+export const whileSendingMs = wait(1000);
 /** What was read is kept in this browser at most so often. */
 export const keepReadMs = wait(1000);
 /** A program that has not answered in this time is taken not to answer; a picture or a file may take longer. */

@@ -4,9 +4,9 @@ import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-quer
 import { useEffect, useMemo } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import { hung } from './hung';
-import { isFor, onTaken, useFile, useKept, type Kept } from '../kept/outbox';
+import { isFor, isWaiting, keptNow, onTaken, useFile, useKept, type Kept } from '../kept/outbox';
 import { layBook, layDay, layGround, layLine } from '../kept/overlay';
-import { rereadMs } from './pace';
+import { rereadMs, whileSendingMs } from './pace';
 import { useReach } from './reach';
 import { routes, touchedBy } from './routes';
 
@@ -143,20 +143,32 @@ export function useKit(day: string) {
 }
 
 /**
- * Reads everything about the line anew whenever the program has taken a write. When the program has another file open than
+ * Reads everything about the line anew whenever the program has taken a write; while more of them wait, now and then. When the program has another file open than
  * before, nothing that was read holds any more.
  */
 export function useFreshness() {
   const client = useQueryClient();
   const program = useProgram();
   const file = program.data?.file;
-  useEffect(
-    () =>
-      onTaken((path) => {
-        for (const touched of touchedBy(path)) void client.invalidateQueries(touched);
-      }),
-    [client],
-  );
+  useEffect(() => {
+    const paths = new Set<string>();
+    let timer: number | undefined;
+    const readAnew = () => {
+      window.clearTimeout(timer);
+      timer = undefined;
+      for (const path of paths) for (const touched of touchedBy(path)) void client.invalidateQueries(touched);
+      paths.clear();
+    };
+    const leave = onTaken((path) => {
+      paths.add(path);
+      if (!keptNow().some(isWaiting)) readAnew();
+      else timer ??= window.setTimeout(readAnew, whileSendingMs);
+    });
+    return () => {
+      leave();
+      window.clearTimeout(timer);
+    };
+  }, [client]);
   useEffect(() => {
     const before = localStorage.getItem('read-file');
     if (file === undefined || file === before) return;

@@ -1,6 +1,7 @@
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import Button from 'react-bootstrap/Button';
 import { useDraft } from './draft';
+import { WrongFields } from './fields';
 import { focusWrong } from './focuswrong';
 import { useOnce } from './once';
 import { usePlans } from '../ask/may';
@@ -35,37 +36,55 @@ export function useKeep<T extends Editable>(changes: Changes, kind: Kind, stands
   return { x, set, problems, setProblems, said, unsay: () => setSaid(''), keep };
 }
 
-/** The end of such a form: keep, delete where there is something to delete, what was said, and why it cannot be deleted. */
-interface KeepRowProps {
+interface KeepFormProps {
+  children: ReactNode;
+  className?: string;
   said: string;
   problems: FieldProblem[];
+  onKeep: () => void;
   onDelete?: (() => void) | undefined;
   /** Whether who only enters what he finds may keep it too. */
   entered?: boolean;
 }
 
-export function KeepRow({ said, problems, onDelete, entered = false }: KeepRowProps) {
+/**
+ * Such a form, with its end: keep, remove where there is something to remove, what was said, and why it cannot be removed. Whoever may not
+ * keep it reads it.
+ */
+export function KeepForm({ children, className, said, problems, onKeep, onDelete, entered = false }: KeepFormProps) {
   const plans = usePlans();
+  const may = plans || entered;
   const wrong = problems.find((p) => p.field === 'deleted' || p.field === 'version');
-  if (!plans && !entered) return null;
   return (
-    <>
-      <div className="build wide">
-        <Button type="submit">Save</Button>
-        {onDelete && (
-          <button type="button" className="word" onClick={onDelete}>
-            remove
-          </button>
-        )}
-        <span className="quiet" role="status">
-          {said}
-        </span>
-      </div>
-      {wrong && (
-        <div className="wrong wide" role="alert">
-          It {wrong.says}
-        </div>
-      )}
-    </>
+    <WrongFields problems={problems}>
+      <form
+        onSubmit={(e) => {
+          e.preventDefault();
+          onKeep();
+        }}
+      >
+        <fieldset className={className} disabled={!may}>
+          {children}
+          {may && (
+            <div className="build wide">
+              <Button type="submit">Save</Button>
+              {onDelete && (
+                <button type="button" className="word" onClick={onDelete}>
+                  remove
+                </button>
+              )}
+              <span className="quiet" role="status">
+                {said}
+              </span>
+            </div>
+          )}
+          {wrong && (
+            <div className="wrong wide" role="alert">
+              It {wrong.says}
+            </div>
+          )}
+        </fieldset>
+      </form>
+    </WrongFields>
   );
 }

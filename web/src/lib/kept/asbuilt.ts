@@ -3,7 +3,13 @@ import type { Design, Layout, Make } from '../types.gen';
 
 /** Whether a design is laid out as what stands of it, whatever order its words are kept in. */
 export const asBuilt = (design: Design, make: Make): boolean =>
-  design.target === make.target && hashKey([bare(design.layout)]) === hashKey([bare(make.layout)]);
+  design.target === make.target && bare(design.layout) === bare(make.layout);
 
-/** A layout without what is blank. */
-const bare = (layout: Layout): unknown => JSON.parse(JSON.stringify(layout, (_, value: unknown) => (value === '' ? undefined : value)));
+const told = new WeakMap<Layout, string>();
+
+/** A layout without what is blank, as one text; of each it is told once. */
+function bare(layout: Layout): string {
+  const is = told.get(layout) ?? hashKey([JSON.parse(JSON.stringify(layout, (_, value: unknown) => (value === '' ? undefined : value)))]);
+  told.set(layout, is);
+  return is;
+}

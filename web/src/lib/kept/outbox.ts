@@ -246,7 +246,8 @@ async function sendAll(): Promise<void> {
       later(retryMs);
       return;
     }
-    if (came === 'failed') failed.add(next.mutation);
+    if (came !== 'failed') continue;
+    failed.add(next.mutation);
     await refresh();
   }
 }
@@ -265,12 +266,14 @@ async function sendOne(row: Kept): Promise<'done' | 'failed' | 'silent'> {
   const news = (outcome: Outcome) => spread({ mutation: row.mutation, path: row.path, outcome });
   const aside = async (problem: Problem) => {
     await store.writes.update(row.seq, { refused: problem, why: null });
+    await refresh();
     news({ state: 'refused', problem });
     return 'done' as const;
   };
   try {
     const { answer, writes } = await exchange('PUT', row.path, row.body, row);
     await take(row, answer, writes);
+    await refresh(); // whoever hears of it sees what waits now
     news({ state: 'taken', answer });
     return 'done';
   } catch (error) {

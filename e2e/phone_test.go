@@ -1,0 +1,67 @@
+package e2e
+
+import (
+	"fmt"
+	"os"
+	"strings"
+	"testing"
+
+	"oldburrow/server"
+)
+
+// What is touched on a phone is as high as a fingertip, on every page, and nothing serious stands in the way there of a screen reader or of weak
+// eyes. A box to tick is touched by its words.
+func TestPagesAreForThumbs(t *testing.T) {
+	t.Parallel()
+	axe, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
+	if err != nil {
+		t.Fatal(err)
+	}
+	p := demoLine(t)
+	var about server.Program
+	fetch(t, p.address, "/about", &about)
+	var view server.LineView
+	fetch(t, p.address, "/lines/"+about.Lines[0].ID, &view)
+	w := p.at("/", 390, 844)
+	for path, see := range map[string]string{
+		"/today": "Dry, to", "/ground": "Sign, newest first", "/shed": "At the rack", "/shed/gauge": "Which trap’s pan", "/shed/mixes": "Mixing table", "/shed/kit": "Always along",
+		"/bench": "On the bench", "/bench/" + view.Sets[0].Make.DesignID: "skunk", "/round": "The round", "/book": "What was caught", "/copies": "Moving to another computer",
+		"/phone": "Who helps", "/weather": "An own log", "/import": "up to 20 MB",
+	} {
+		w.open("/line/" + about.Lines[0].ID + path)
+		w.see(see)
+		w.inspect(string(axe), path)
+		low := w.MustEval(`() => [...document.querySelectorAll('button, a[href], input, select, summary, textarea')]
+			.filter((e) => e.getClientRects().length > 0 && !e.closest('svg'))
+			.map((e) => [e, (e.matches('[type=checkbox], [type=radio], [type=file]') ? e.labels[0] : e).getBoundingClientRect().height])
+			.filter(([, high]) => high < 43.5).map(([e, high]) => high + ' ' + (e.textContent.trim() || e.outerHTML).slice(0, 60)).join('; ')`).Str()
+		if low != "" {
+			t.Errorf("%s, lower than a fingertip: %.500s", path, low)
+		}
+	}
+}
+
+// On the map of a whole line marks give way to each other: each set's number is there, and lies over no other.
+func TestTheWholeLineOnAPhonesMap(t *testing.T) {
+	t.Parallel()
+	p := demoLine(t)
+	w := p.at("/", 390, 844)
+	w.click("Ground")
+	w.see("Sign, newest first")
+	for _, name := range []string{"whole line", "Add sign"} { // as it comes, and with a form over it
+		w.click(name)
+		said := w.MustEval(`() => {
+			const numbers = [...document.querySelectorAll('.map text.numeral')].map((e) => [e.textContent, e.getBBox(), e.getCTM()]).map(([text, b, m]) => ({ text, x: b.x + m.e, y: b.y + m.f, w: b.width, h: b.height }));
+			const over = numbers.flatMap((a, i) => numbers.slice(i + 1).filter((b) => a.x < b.x + b.w - 1 && b.x < a.x + a.w - 1 && a.y + 4 < b.y + b.h - 4 && b.y + 4 < a.y + a.h - 4).map((b) => a.text + ' over ' + b.text));
+			const all = numbers.flatMap((n) => n.text.split(', ')).map(Number).sort((a, b) => a - b);
+			return all.join() + ' ' + over.join();
+		}`).Str()
+		var all []string
+		for n := range 24 {
+			all = append(all, fmt.Sprint(n+1))
+		}
+		if want := strings.Join(all, ","); strings.TrimSpace(said) != want {
+			t.Errorf("%s: %s, want %s", name, said, want)
+		}
+	}
+}
