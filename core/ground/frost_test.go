@@ -113,6 +113,16 @@ func TestWithin(t *testing.T) {
 	}
 }
 
+// A way has two points at least: from one alone nothing lies near or far.
+func TestFromWay(t *testing.T) {
+	way := [][2]float64{{0, 0}, {10, 0}, {10, 10}}
+	for n, want := range []float64{math.Inf(1), math.Inf(1), 5, 3} {
+		if got := FromWay([2]float64{7, 5}, way[:n]); got != want {
+			t.Errorf("from %d points: %g, want %g", n, got, want)
+		}
+	}
+}
+
 // The index at which the frost is as deep as that gives that depth.
 func TestTheIndexOfADepth(t *testing.T) {
 	for _, soil := range Soils {

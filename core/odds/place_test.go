@@ -186,6 +186,19 @@ func TestWhatASeasonTips(t *testing.T) {
 	if r := posts(9); r != nil {
 		t.Errorf("when the line comes up before that: %+v", r)
 	}
+	// The last of ten nights is that of the 14th: what turns on the 15th is of no night that is left.
+	after := q
+	after.Layout = *posts(21).Layout
+	for left, want := range map[int]string{10: "", 11: "2026-12-15"} {
+		q.Circumstances.Left = left
+		h, err := newHelper(t.Context(), q.overTheNightsLeft())
+		if err != nil {
+			t.Fatal(err)
+		}
+		if got := h.turns(after); got != want {
+			t.Errorf("with %d nights left it opens on %q, want %q", left, got, want)
+		}
+	}
 }
 
 // What opens the bed of a coyote set that has not caught costs it the nights in which it settles; a fox set, and one that has caught, loses
@@ -205,6 +218,13 @@ func TestWhatAChangeCostsInNights(t *testing.T) {
 			}
 		}
 		return 0
+	}
+	q := askedOf(t, "hole", "coyote")
+	q.Circumstances.CaughtBefore, q.Circumstances.Night = false, 1
+	for _, r := range helped(t, q) {
+		if r.Anew {
+			t.Errorf("on its first night %s costs nights to settle", r.Key)
+		}
 	}
 	settled, anew, short := gain("coyote", true, 14), gain("coyote", false, 14), gain("coyote", false, 5)
 	if !(settled > anew && anew > short) {

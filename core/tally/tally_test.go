@@ -115,6 +115,12 @@ func TestCompare(t *testing.T) {
 			t.Errorf("%+v", there)
 		}
 	}
+	if _, err := Compare(CompareInput{Earned{mostCatches, 100}, Earned{0, 1}}); err != nil {
+		t.Errorf("the most that are counted: %v", err)
+	}
+	if _, err := Compare(CompareInput{Earned{mostCatches + 1, 100}, Earned{0, 1}}); err == nil {
+		t.Error("more than are counted are taken")
+	}
 	// By one coin in two nights each: one caught at one of them is no news, five at one of them hardly.
 	if one := of(Earned{1, 2}, Earned{0, 2}); math.Abs(one.P-1) > 1e-9 {
 		t.Errorf("one of one: %+v", one)
