@@ -239,3 +239,30 @@ func TestOnlyALureGivesWay(t *testing.T) {
 		t.Errorf("for bait: %+v", found)
 	}
 }
+
+// A pan is brought farther from what smells only where something smells and the trap is not set blind; and its tension goes up only where that
+// is below the window.
+func TestWhatMightSpareOthers(t *testing.T) {
+	moved := func(pattern string) bool {
+		return slices.Contains(keysOfOffers(offeredAt(t, askedOf(t, pattern, "coyote"), (*helper).sparings)), MovePan)
+	}
+	if !moved("hole") || moved("trail") {
+		t.Errorf("a pan is brought farther off at a hole: %v, in a trail: %v", moved("hole"), moved("trail"))
+	}
+	q := askedOf(t, "hole", "coyote")
+	h, err := newHelper(t.Context(), q.overTheNightsLeft())
+	if err != nil {
+		t.Fatal(err)
+	}
+	window, err := h.windowOf(q.Layout.Rigs[0])
+	if err != nil {
+		t.Fatal(err)
+	}
+	for off, want := range map[float64]bool{-1: true, 0: false, 1: false} {
+		q.Layout.Rigs[0].Pan = new(*q.Layout.Rigs[0].Pan)
+		q.Layout.Rigs[0].Pan.GaugeN = window.MaxN + off
+		if got := slices.Contains(keysOfOffers(offeredAt(t, q, (*helper).sparings)), HeavierPan); got != want {
+			t.Errorf("at %+g N off the window's end a heavier pan is offered: %v", off, got)
+		}
+	}
+}
