@@ -1,41 +1,21 @@
 package server
 
 import (
-	"encoding/json"
+	"context"
 	"fmt"
-	"net/http"
 	"slices"
+	"strings"
 
 	"github.com/gin-gonic/gin"
 	lru "github.com/hashicorp/golang-lru/v2"
 
-	"oldburrow/core/anchor"
-	"oldburrow/core/animal"
-	"oldburrow/core/calc"
-	"oldburrow/core/layout"
+	"oldburrow/core/asked"
 	"oldburrow/core/line"
-	"oldburrow/core/odds"
-	"oldburrow/core/refuse"
 	"oldburrow/core/shed"
 	"oldburrow/store"
 )
 
-// Question is what the bench asks of a layout: for which target, on what ground, by how many visits, with the chance map or without.
-type Question struct {
-	Layout    layout.Layout    `json:"layout"`
-	Target    string           `json:"target"`
-	Visits    int              `json:"visits"`
-	Map       bool             `json:"map"`
-	Spares    []string         `json:"spares,omitempty"` // whom the pans should not fire for; nobody where nobody is named
-	Underfoot layout.Underfoot `json:"underfoot,omitzero"`
-	Ground    anchor.Soil      `json:"ground,omitzero"` // what its anchors stand in
-	// Circumstances are those under which the whole chain is asked for.
-	Circumstances *odds.Circumstances `json:"circumstances,omitempty"`
-}
-
-const mostVisits = 300000
-
-// runs keeps the latest simulations by their whole input and the computation's version.
+// runs keeps the latest answers by the whole of what was asked: it is asked again and again while a hand goes back and forth.
 type runs struct{ cache *lru.Cache[string, any] }
 
 func newRuns() *runs {
@@ -46,107 +26,41 @@ func newRuns() *runs {
 	return &runs{cache}
 }
 
-func (r *runs) of(kind string, q Question, compute func() (any, error)) (any, error) {
-	raw, err := json.Marshal(struct {
-		Kind    string
-		Version int
-		Question
-	}{kind, odds.Version, q})
-	if err != nil {
-		return nil, err
-	}
-	if found, ok := r.cache.Get(string(raw)); ok {
+// of gives what was answered before, or answers anew. What it hangs on beside the question is the same as long as the program runs.
+func (r *runs) of(path string, raw []byte, answer func() (any, error)) (any, error) {
+	key := path + " " + string(raw)
+	if found, ok := r.cache.Get(key); ok {
 		return found, nil
 	}
-	found, err := compute()
+	found, err := answer()
 	if err == nil {
-		r.cache.Add(string(raw), found)
+		r.cache.Add(key, found)
 	}
 	return found, err
 }
 
-// forOdds is the question as the core takes it. It refuses what is not known by name.
-func (q Question) forOdds(target animal.Animal, with brings) (odds.Question, error) {
-	var p refuse.Problems
-	asked := odds.Question{
-		Layout: q.Layout, Target: target, Animals: with.animals, Schools: with.schools, Spares: with.animals.Listed(&p, "spares", q.Spares),
-		Visits: q.Visits, Map: q.Map, Underfoot: q.Underfoot, Soil: q.Ground,
-	}
-	q.Ground.Check(&p)
-	if asked.Circumstances = q.Circumstances; asked.Circumstances != nil {
-		asked.Circumstances.Check(&p, with.animals)
-		if key := q.Circumstances.Heaviest; key != "" {
-			heaviest := with.animals.Named(&p, "circumstances.heaviest", key)
-			asked.Heaviest = &heaviest
+// answers answers what only computes, at once or line by line. It ends with the request: whoever asks anew leaves the old one.
+func (s *Server) answers(one asked.Route) gin.HandlerFunc {
+	return func(c *gin.Context) {
+		raw, ok := body(c, largestBody, "request")
+		if !ok {
+			return
 		}
-	}
-	return asked, p.Err()
-}
-
-func (s *Server) bench(c *gin.Context) {
-	s.ask(c, "target", func(q Question, target animal.Animal) (any, error) {
-		asked, err := q.forOdds(target, s.brings())
+		path, with := strings.TrimPrefix(c.Request.URL.Path, "/api"), s.with()
+		if one.Lines {
+			lines(c, func(ctx context.Context, tell func(any)) error {
+				_, err := asked.Answer(ctx, with, path, raw, tell)
+				return err
+			})
+			return
+		}
+		found, err := s.runs.of(path, raw, func() (any, error) { return asked.Answer(c.Request.Context(), with, path, raw, nil) })
 		if err != nil {
-			return nil, err
+			fail(c, err)
+			return
 		}
-		return odds.Of(asked)
-	})
-}
-
-// lessons are what a trail set teaches of an animal.
-func (s *Server) lessons(c *gin.Context) {
-	var p refuse.Problems
-	target := s.brings().animals.Named(&p, "target", c.Param("target"))
-	err := p.Err()
-	var found any
-	if err == nil {
-		found, err = s.runs.of("lessons", Question{Target: target.Key, Visits: lessonVisits}, func() (any, error) { return odds.Lessons(target, lessonVisits) })
+		reply(c, found)
 	}
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	reply(c, found)
-}
-
-const lessonVisits = 20000
-
-// target checks the question itself, and gives whom it is asked for.
-func (q Question) target(known animal.Animals) (animal.Animal, error) {
-	var p refuse.Problems
-	p.Within("visits", float64(q.Visits), 1, mostVisits, "")
-	target := known.Named(&p, "target", q.Target)
-	return target, p.Err()
-}
-
-func (s *Server) ask(c *gin.Context, kind string, compute func(Question, animal.Animal) (any, error)) {
-	var q Question
-	if !decode(c, &q) {
-		return
-	}
-	target, err := q.target(s.brings().animals)
-	var found any
-	if err == nil {
-		found, err = s.runs.of(kind, q, func() (any, error) { return compute(q, target) })
-	}
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	reply(c, found)
-}
-
-func (s *Server) calc(c *gin.Context) {
-	raw, ok := body(c, largestBody, "request")
-	if !ok {
-		return
-	}
-	out, err := calc.Run(c.Param("name"), raw)
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	c.Data(http.StatusOK, "application/json", out)
 }
 
 func design(r reading, c *gin.Context) (any, error) { return r.Design(r.line.ID, c.Param("id")) }
@@ -155,7 +69,7 @@ func design(r reading, c *gin.Context) (any, error) { return r.Design(r.line.ID,
 func (s *Server) putDesign(c *gin.Context) {
 	putOne(s, c, (*store.Tx).PutDesign, func(x *line.Design) error {
 		x.ID, x.LineID = c.Param("id"), theLine(c).ID
-		return x.CheckDraft(s.brings().animals)
+		return x.CheckDraft(s.with().Animals)
 	})
 }
 
@@ -165,7 +79,7 @@ func (s *Server) putMake(c *gin.Context) {
 		return
 	}
 	x.ID, x.LineID, x.UndoneAt = c.Param("id"), theLine(c).ID, nil
-	if err := x.Check(s.brings().animals); err != nil {
+	if err := x.Check(s.with().Animals); err != nil {
 		fail(c, err)
 		return
 	}

@@ -39,7 +39,7 @@ func bookView(r reading, c *gin.Context) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	b.Book, err = book.Of(rec, r.animals)
+	b.Book, err = book.Of(rec, r.Animals)
 	b.Unreadable = r.Unread()
 	return b, err
 }

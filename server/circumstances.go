@@ -108,7 +108,7 @@ func (r reading) present(c *odds.Circumstances, q CircumstancesAsked, spot line.
 	signs, now := append(signs, rec.Came(spot)...), rec.Now.In(rec.Zone)
 	c.Sign, c.Signs = line.SignNear(signs, q.Target, near, now)
 	c.Others = map[string]odds.Presence{}
-	for _, a := range r.animals {
+	for _, a := range r.Animals {
 		if a.Key != q.Target {
 			is := odds.Presence{About: odds.About(a, now, weekC)}
 			is.Sign, is.Signs = line.SignNear(signs, a.Key, near, now)
@@ -138,9 +138,9 @@ func (r reading) about(c *odds.Circumstances, at ground.Fix, spots []line.Spot, 
 		records, signs = append(records, before), slices.Concat(signs, older)
 	}
 	near := line.Near(at, spots, signs, records...)
-	c.Heaviest = line.Heaviest(r.animals, append(rec.Targets(), target), near).Key
+	c.Heaviest = line.Heaviest(r.Animals, append(rec.Targets(), target), near).Key
 	c.Pets = []string{}
-	for _, key := range r.animals.PetKeys() {
+	for _, key := range r.Animals.PetKeys() {
 		if slices.Contains(near, key) {
 			c.Pets = append(c.Pets, key)
 		}

@@ -66,7 +66,7 @@ func (s *Server) putMend(c *gin.Context) {
 		if err != nil {
 			return err
 		}
-		return x.Check(zone, s.brings().animals)
+		return x.Check(zone, s.with().Animals)
 	})
 }
 

@@ -11,6 +11,7 @@ import (
 	"testing/fstest"
 	"time"
 
+	"oldburrow/core/asked"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
@@ -115,7 +116,7 @@ func TestTheBenchAnswersTheSameTwice(t *testing.T) {
 	x := newDemo(t)
 	var view LineView
 	x.get("/lines/"+x.line, &view)
-	q := Question{Layout: view.Sets[0].Make.Layout, Target: view.Sets[0].Make.Target, Visits: 2000, Map: true}
+	q := asked.Question{Layout: view.Sets[0].Make.Layout, Target: view.Sets[0].Make.Target, Visits: 2000, Map: true}
 	_, first := x.do("POST", "/bench", "", q)
 	status, second := x.do("POST", "/bench", "", q)
 	if status != http.StatusOK || !bytes.Equal(first, second) {

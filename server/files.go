@@ -9,6 +9,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"oldburrow/core/asked"
 	"oldburrow/core/line"
 	"oldburrow/core/round"
 	"oldburrow/core/tally"
@@ -108,7 +109,7 @@ func (s *Server) bring(c *gin.Context) {
 		return
 	}
 	var b Bring
-	if err := strict(raw, &b); err != nil {
+	if err := asked.Strict(raw, &b); err != nil {
 		fail(c, err)
 		return
 	}
@@ -118,7 +119,7 @@ func (s *Server) bring(c *gin.Context) {
 		if err != nil {
 			return nil, err
 		}
-		return (&bringing{tx: t, line: l, now: now, animals: s.brings().animals, properties: have, fallback: b.Property}).all(b.Things)
+		return (&bringing{tx: t, line: l, now: now, animals: s.with().Animals, properties: have, fallback: b.Property}).all(b.Things)
 	})
 }
 

@@ -14,20 +14,21 @@ import (
 	"time"
 
 	"oldburrow/core/anchor"
+	"oldburrow/core/asked"
 	"oldburrow/core/ground"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
 )
 
-func weighable(t *testing.T, pattern string) Question {
-	return Question{
+func weighable(t *testing.T, pattern string) asked.Question {
+	return asked.Question{
 		Layout: laidOut(t, pattern), Target: "coyote", Visits: 4000, Ground: anchor.Soil{Kind: "loam", Wetness: "moist"},
 		Circumstances: &odds.Circumstances{Sign: "days_3", WaysMeet: 1, Coverage: new(.4), Night: 1},
 	}
 }
 
 // streamedLines asks for a stream and gives its lines as they came, and how it was sent.
-func streamedLines[T any](x *site, path string, q Question) ([]T, http.Header) {
+func streamedLines[T any](x *site, path string, q asked.Question) ([]T, http.Header) {
 	x.t.Helper()
 	raw, err := json.Marshal(q)
 	if err != nil {
@@ -58,7 +59,7 @@ func streamedLines[T any](x *site, path string, q Question) ([]T, http.Header) {
 // What follows the chain comes line by line and not pressed together: who else first, at last that this is all.
 func TestWhatFollowsTheChain(t *testing.T) {
 	x := newSite(t)
-	lines, header := streamedLines[Following](x, "/bench/following", weighable(t, "hole"))
+	lines, header := streamedLines[asked.Following](x, "/bench/following", weighable(t, "hole"))
 	if header.Get("Content-Type") != "application/x-ndjson" || header.Get("Content-Encoding") != "" {
 		t.Errorf("sent as %v", header)
 	}
@@ -81,7 +82,7 @@ func TestWhatFollowsTheChain(t *testing.T) {
 
 func TestASearchSaysHowFarItIs(t *testing.T) {
 	x := newSite(t)
-	lines, _ := streamedLines[Progress](x, "/bench/best", weighable(t, "trail_pair"))
+	lines, _ := streamedLines[asked.Progress](x, "/bench/best", weighable(t, "trail_pair"))
 	if len(lines) < 5 {
 		t.Fatalf("%+v", lines)
 	}
@@ -94,7 +95,7 @@ func TestASearchSaysHowFarItIs(t *testing.T) {
 
 func TestDesignsAreCompared(t *testing.T) {
 	x := newSite(t)
-	q := Comparing{weighable(t, "hole"), weighable(t, "trench")}
+	q := asked.Comparing{First: weighable(t, "hole"), Second: weighable(t, "trench")}
 	var found odds.Difference
 	x.decode(&found)(x.do("POST", "/bench/compare", "", q))
 	if found.Second <= 0 || found.First <= found.Second || !found.Sure { // a coyote does not like to come between
@@ -102,26 +103,26 @@ func TestDesignsAreCompared(t *testing.T) {
 	}
 	q.Second.Circumstances = nil
 	x.refused("POST", "/bench/compare", "", q, 422, "second.circumstances")
-	q = Comparing{weighable(t, "cable_crawl"), weighable(t, "hole")}
+	q = asked.Comparing{First: weighable(t, "cable_crawl"), Second: weighable(t, "hole")}
 	x.refused("POST", "/bench/compare", "", q, 422, "pattern")
 }
 
 // What is wrong with a question is answered as anywhere else, and not as a stream.
 func TestAStreamRefusesByField(t *testing.T) {
 	x := newSite(t)
-	for field, change := range map[string]func(*Question){
-		"circumstances":                  func(q *Question) { q.Circumstances = nil },
-		"circumstances.others.wolf":      func(q *Question) { q.Circumstances.Others = map[string]odds.Presence{"wolf": {}} },
-		"circumstances.others.dog.sign":  func(q *Question) { q.Circumstances.Others = map[string]odds.Presence{"dog": {Sign: "fresh"}} },
-		"circumstances.others.dog.about": func(q *Question) { q.Circumstances.Others = map[string]odds.Presence{"dog": {About: new(3.0)}} },
-		"circumstances.facings":          func(q *Question) { q.Circumstances.Facings = make([]odds.Facing, 99) },
-		"circumstances.facings[0].facingDeg": func(q *Question) {
+	for field, change := range map[string]func(*asked.Question){
+		"circumstances":                  func(q *asked.Question) { q.Circumstances = nil },
+		"circumstances.others.wolf":      func(q *asked.Question) { q.Circumstances.Others = map[string]odds.Presence{"wolf": {}} },
+		"circumstances.others.dog.sign":  func(q *asked.Question) { q.Circumstances.Others = map[string]odds.Presence{"dog": {Sign: "fresh"}} },
+		"circumstances.others.dog.about": func(q *asked.Question) { q.Circumstances.Others = map[string]odds.Presence{"dog": {About: new(3.0)}} },
+		"circumstances.facings":          func(q *asked.Question) { q.Circumstances.Facings = make([]odds.Facing, 99) },
+		"circumstances.facings[0].facingDeg": func(q *asked.Question) {
 			q.Circumstances.Facings = []odds.Facing{{FacingDeg: 400}}
 		},
-		"visits":                      func(q *Question) { q.Visits = 0 },
-		"attractors[0].hole.angleDeg": func(q *Question) { q.Layout.Attractors[0].Hole.AngleDeg = 5 },
-		"target":                      func(q *Question) { q.Target = "wolf" },
-		"spares[0]":                   func(q *Question) { q.Spares = []string{"wolf"} },
+		"visits":                      func(q *asked.Question) { q.Visits = 0 },
+		"attractors[0].hole.angleDeg": func(q *asked.Question) { q.Layout.Attractors[0].Hole.AngleDeg = 5 },
+		"target":                      func(q *asked.Question) { q.Target = "wolf" },
+		"spares[0]":                   func(q *asked.Question) { q.Spares = []string{"wolf"} },
 	} {
 		q := weighable(t, "hole")
 		change(&q)

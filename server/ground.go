@@ -88,7 +88,7 @@ func (s *Server) putSpot(c *gin.Context) {
 func (s *Server) putSign(c *gin.Context) {
 	putOne(s, c, (*store.Tx).PutSign, func(x *line.Sign) error {
 		x.ID, x.LineID = c.Param("id"), theLine(c).ID
-		return x.Check(s.Clock.Now(), s.brings().animals)
+		return x.Check(s.Clock.Now(), s.with().Animals)
 	})
 }
 

@@ -16,6 +16,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"oldburrow/core/animal"
+	"oldburrow/core/asked"
 	"oldburrow/core/ground"
 	"oldburrow/core/line"
 	"oldburrow/demo"
@@ -322,7 +323,7 @@ func FuzzDesignJSON(f *testing.F) {
 	f.Add([]byte(`{"id":"01K8V7Z8R5Q6T9W3X1Y2Z4A5B6","layout":{"kind":"dirt_hole","guides":[{}]}}`))
 	f.Fuzz(func(t *testing.T, raw []byte) {
 		var x line.Design
-		if strict(raw, &x) == nil {
+		if asked.Strict(raw, &x) == nil {
 			_ = x.CheckDraft(animal.Reference)
 			_ = x.Layout.Check()
 			if _, err := json.Marshal(x); err != nil {

@@ -51,7 +51,7 @@ type Repatterned struct {
 // begin is what a set begins from at a spot of the line.
 func (r reading) begin(target, spotID string) (layout.Begin, error) {
 	var p refuse.Problems
-	b := layout.Begin{Target: r.animals.Named(&p, "target", target), Schools: r.schools}
+	b := layout.Begin{Target: r.Animals.Named(&p, "target", target), Schools: r.Schools}
 	if err := p.Err(); err != nil {
 		return b, err
 	}
@@ -185,7 +185,7 @@ func (r reading) retarget(q Repattern) (layout.Layout, error) {
 func (s *Server) putPattern(c *gin.Context) {
 	putOne(s, c, (*store.Tx).PutPattern, func(x *line.Pattern) error {
 		x.ID, x.LineID = c.Param("id"), theLine(c).ID
-		return x.Check(s.brings().animals)
+		return x.Check(s.with().Animals)
 	})
 }
 

@@ -10,6 +10,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"oldburrow/archive"
+	"oldburrow/core/asked"
 	"oldburrow/core/calc"
 	"oldburrow/core/refuse"
 	"oldburrow/store"
@@ -79,12 +80,12 @@ func problemOf(err error) Problem {
 		p = Problem{Title: "Other records", Status: http.StatusConflict, Detail: "T" + strings.TrimPrefix(other.Error(), "t") + "."}
 	case errors.As(err, &fields):
 		p = Problem{Title: "This cannot be accepted", Status: http.StatusUnprocessableEntity, Detail: fields.Error(), Fields: fields}
-		if errors.As(err, &newerForm{}) {
+		if errors.As(err, &asked.Newer{}) {
 			p.Code, p.Detail = codeNewer, "This page is newer than the program that runs: update the program. "+p.Detail
 		}
 	case errors.As(err, &conflict):
 		p = Problem{Title: "Changed elsewhere", Status: http.StatusConflict, Detail: "This was changed by another window or person since you opened it.", Theirs: conflict.Theirs}
-	case errors.Is(err, store.ErrUnknown), errors.Is(err, calc.ErrUnknown):
+	case errors.Is(err, store.ErrUnknown), errors.Is(err, calc.ErrUnknown), errors.Is(err, asked.ErrUnknown):
 		p = Problem{Title: "Not found", Status: http.StatusNotFound, Detail: "There is nothing under this address"}
 	}
 	return p

@@ -32,7 +32,7 @@ func (r reading) shedRecord() (found shed.Record, err error) {
 		return found, err
 	}
 	id := r.line.ID
-	found.Animals, found.Schools = r.animals, r.schools
+	found.Animals, found.Schools = r.Animals, r.Schools
 	for _, read := range []func() error{
 		func() error { found.Designs, err = r.Designs(id, nil); return err },
 		func() error { found.Traps, err = r.Traps(id); return err },
@@ -103,7 +103,7 @@ func (s *Server) putTrap(c *gin.Context) {
 	keep := func(t *store.Tx, x line.Trap) (line.Trap, error) { return t.PutTrap(x, s.Clock.Now()) }
 	putOne(s, c, keep, func(x *line.Trap) error {
 		x.ID, x.LineID = c.Param("id"), theLine(c).ID
-		return x.Check(s.brings().animals)
+		return x.Check(s.with().Animals)
 	})
 }
 
@@ -126,19 +126,6 @@ func (s *Server) putCalibration(c *gin.Context) {
 		x.ID, x.LineID = c.Param("id"), theLine(c).ID
 		return x.Check()
 	})
-}
-
-func (s *Server) judgePan(c *gin.Context) {
-	var q shed.PanQuestion
-	if !decode(c, &q) {
-		return
-	}
-	found, err := shed.Judge(s.brings().animals, q)
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	reply(c, found)
 }
 
 // Ask is what the gauge is asked for: whether to zero it first; and, only of a made-up one, how hard its made-up pan is and
@@ -246,7 +233,7 @@ func (s *Server) previewTraps(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	file, err := exchange.ReadTraps(raw, c.Query("encoding"), have, s.brings().animals)
+	file, err := exchange.ReadTraps(raw, c.Query("encoding"), have, s.with().Animals)
 	if err != nil {
 		fail(c, err)
 		return
@@ -270,7 +257,7 @@ func (s *Server) bringTraps(c *gin.Context) {
 	if !decode(c, &b) {
 		return
 	}
-	now, known := s.Clock.Now(), s.brings().animals
+	now, known := s.Clock.Now(), s.with().Animals
 	for i := range b.Traps {
 		x := &b.Traps[i]
 		x.LineID = theLine(c).ID

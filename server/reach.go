@@ -40,7 +40,7 @@ func (s *Server) reach(c *gin.Context) {
 		return
 	}
 	var p refuse.Problems
-	target := s.brings().animals.Named(&p, "target", q.Target)
+	target := s.with().Animals.Named(&p, "target", q.Target)
 	err := p.Err()
 	if err == nil {
 		err = q.Layout.Check()
@@ -103,7 +103,7 @@ func (r reading) neighbour(q ReachAsked, other outlook.Standing, spots []line.Sp
 		return one, true, nil
 	}
 	i := slices.IndexFunc(spots, func(s line.Spot) bool { return s.ID == other.Set.SpotID })
-	a, err := r.animals.ByKey(other.Make.Target)
+	a, err := r.Animals.ByKey(other.Make.Target)
 	if i < 0 || err != nil {
 		return one, false, nil // of an animal of one's own nothing is known yet
 	}

@@ -9,10 +9,9 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"oldburrow/core/animal"
+	"oldburrow/core/asked"
 	"oldburrow/core/line"
 	"oldburrow/core/round"
-	"oldburrow/core/schools"
 	"oldburrow/core/tally"
 	"oldburrow/store"
 )
@@ -25,7 +24,7 @@ type reading struct {
 	now    time.Time
 	zone   *time.Location
 	read   *line.Record // of the open season, once it was asked for
-	brings
+	asked.With
 }
 
 // read looks at a line in one transaction.
@@ -45,7 +44,7 @@ func (s *Server) read(ctx context.Context, lineID string, look func(reading) err
 
 func (s *Server) readingOf(v store.View, l line.Line) (reading, error) {
 	zone, err := round.Zone(l.Zone)
-	return reading{v, s, l, s.Clock.Now(), zone, &line.Record{}, s.brings()}, err
+	return reading{v, s, l, s.Clock.Now(), zone, &line.Record{}, s.with()}, err
 }
 
 // show answers with what a page shows of the line. Only so many pages are drawn up at a time: more at once would be no quicker, and each
@@ -79,14 +78,9 @@ func (s *Server) drawnUp(c *gin.Context, page func(reading, *gin.Context) (any, 
 	return json.Marshal(found)
 }
 
-// brings is what is computed with beside what was asked or noted: the animals that are known, and what the line's trapper goes by. It is read
+// with is what is computed with beside what was asked or noted: the animals that are known, and what the line's trapper goes by. It is read
 // once a request.
-type brings struct {
-	animals animal.Animals
-	schools schools.Schools
-}
-
-func (s *Server) brings() brings { return brings{animal.Reference, schools.Usual()} }
+func (s *Server) with() asked.With { return asked.Usual() }
 
 // season gives the season that a request asks for, by its id: the open one when it asks for none, and none when it asks for all.
 // The span is what belongs to it.

@@ -28,7 +28,7 @@ func (s *Server) putVisit(c *gin.Context) {
 		return
 	}
 	x.ID, x.LineID, x.UndoneAt = c.Param("id"), theLine(c).ID, nil
-	if err := x.Check(s.brings().animals); err != nil {
+	if err := x.Check(s.with().Animals); err != nil {
 		fail(c, err)
 		return
 	}

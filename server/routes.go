@@ -6,10 +6,10 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"oldburrow/core/asked"
 	"oldburrow/core/ground"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
-	"oldburrow/core/odds"
 	"oldburrow/core/outlook"
 	"oldburrow/core/shed"
 	"oldburrow/exchange"
@@ -131,15 +131,7 @@ func (s *Server) routes() []route {
 		{method: http.MethodGet, path: "/api/schema.json", group: Read, does: schemaJSON},
 		{method: http.MethodGet, path: "/api/kinds", group: Read, answer: []ground.Kind{}, does: s.kinds},
 		{method: http.MethodGet, path: "/api/place", group: Read, answer: PlaceRead{}, does: s.place, asks: []string{"seconds"}},
-		{method: http.MethodGet, path: "/api/bench/lessons/:target", group: Read, answer: []odds.Lesson{}, does: s.lessons},
 
-		computed("/calc/:name", nil, nil, s.calc),
-		computed("/bench", Question{}, odds.Answer{}, s.bench),
-		computed("/bench/following", Question{}, Following{}, s.following).inLines(),
-		computed("/bench/best", Question{}, Progress{}, s.best).inLines(),
-		computed("/bench/compare", Comparing{}, odds.Difference{}, s.compare),
-		computed("/coordinates", Written{}, ground.Fix{}, coordinates),
-		computed("/pan", shed.PanQuestion{}, shed.PanAnswer{}, s.judgePan),
 		computed("/press", Ask{}, PressRead{}, s.press),
 		computed("/lines/:line/place", outlook.Question{}, outlook.Places{}, s.placeIt),
 		computed("/lines/:line/repattern", Repattern{}, Repatterned{}, s.repattern),
@@ -217,6 +209,16 @@ func (s *Server) routes() []route {
 		{method: http.MethodGet, path: "/api/archive/:id", group: Own, gives: aFile, does: s.fetchSaved, asks: []string{"name"}},
 		{method: http.MethodPost, path: "/api/archive/in", group: Own, takes: zip, answer: Moving{}, does: s.bringArchive, few: 1, gives: byLines},
 		{method: http.MethodPost, path: "/api/archive/in/:id", group: Own, takes: asJSON, answer: Moving{}, does: s.openArchive, few: 1, gives: byLines},
+	}
+	for _, one := range asked.Routes() {
+		route := computed(one.Path, one.Body, one.Answer, s.answers(one))
+		if one.Read {
+			route.method, route.takes = http.MethodGet, nothing
+		}
+		if one.Lines {
+			route = route.inLines()
+		}
+		all = append(all, route)
 	}
 	for _, act := range store.Undoable() {
 		undo := put[Moment](Enter, act.Path, s.undo(act))

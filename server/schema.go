@@ -10,6 +10,7 @@ import (
 	"github.com/invopop/jsonschema"
 
 	"oldburrow/archive"
+	"oldburrow/core/asked"
 	"oldburrow/core/ground"
 	"oldburrow/core/line"
 	"oldburrow/core/mix"
@@ -24,6 +25,7 @@ import (
 type wire struct {
 	Program     Program         `json:"program"`
 	SignIn      SignIn          `json:"signIn"`
+	Chosen      Chosen          `json:"chosen"`
 	Code        Code            `json:"code"`
 	SignedIn    SignedIn        `json:"signedIn"`
 	DoorView    DoorView        `json:"doorView"`
@@ -41,11 +43,11 @@ type wire struct {
 	Fix         ground.Fix      `json:"fix"`
 	Mend        line.Mend       `json:"mend"`
 	Done        DoneView        `json:"done"`
-	Question    Question        `json:"question"`
+	Question    asked.Question  `json:"question"`
 	Answer      odds.Answer     `json:"answer"`
-	Following   Following       `json:"following"`
-	Progress    Progress        `json:"progress"`
-	Comparing   Comparing       `json:"comparing"`
+	Following   asked.Following `json:"following"`
+	Progress    asked.Progress  `json:"progress"`
+	Comparing   asked.Comparing `json:"comparing"`
 	Difference  odds.Difference `json:"difference"`
 	Lessons     []odds.Lesson   `json:"lessons"`
 	Patterns    PatternsView    `json:"patterns"`

@@ -18,6 +18,7 @@ import (
 	"github.com/oklog/ulid/v2"
 
 	"oldburrow/core/animal"
+	"oldburrow/core/asked"
 	"oldburrow/core/ground"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
@@ -416,8 +417,8 @@ func TestRefusalsNameTheField(t *testing.T) {
 	x.refused("PUT", x.of("spots", id()), id(), `{"name":4}`, 422, "name")
 	x.refused("PUT", x.of("spots", id()), id(), `{"name":`, 422, "body")
 	x.refused("PUT", x.of("spots", id()), id(), `{"colour":"red"}`, 422, "body")
-	x.refused("POST", "/bench", "", Question{Layout: bad.Layout, Target: "coyote", Visits: 100}, 422, "attractors[0].hole.angleDeg")
-	x.refused("POST", "/bench", "", Question{Layout: made.Layout, Target: "coyote", Visits: 1 << 30}, 422, "visits")
+	x.refused("POST", "/bench", "", asked.Question{Layout: bad.Layout, Target: "coyote", Visits: 100}, 422, "attractors[0].hole.angleDeg")
+	x.refused("POST", "/bench", "", asked.Question{Layout: made.Layout, Target: "coyote", Visits: 1 << 30}, 422, "visits")
 	x.refused("GET", "/lines/"+x.line+"/defaults/skunk?spot="+x.spot(), "", "", 422, "target")
 	x.refused("GET", "/lines/"+id(), "", "", 404, "")
 	x.refused("GET", x.of("designs", id()), "", "", 404, "")
@@ -802,7 +803,7 @@ func TestADeviceClaimsNoFootfall(t *testing.T) {
 	x := newSite(t)
 	l := laidOut(t, "cable_crawl")
 	var found odds.Answer
-	x.decode(&found)(x.do("POST", "/bench", "", Question{Layout: l, Target: "coyote", Visits: 500, Map: true}))
+	x.decode(&found)(x.do("POST", "/bench", "", asked.Question{Layout: l, Target: "coyote", Visits: 500, Map: true}))
 	if found.Feet != nil || len(found.Chain) != 6 || found.Weakest != "" || found.Minutes != 10 {
 		t.Errorf("%+v", found)
 	}
@@ -931,11 +932,11 @@ func TestADayIsWrittenUpAndMended(t *testing.T) {
 func TestAPlaceAsPeopleWriteIt(t *testing.T) {
 	x := newSite(t)
 	var fix ground.Fix
-	x.decode(&fix)(x.do("POST", "/coordinates", "", Written{"46° 48' N, 105° 18' W"}))
+	x.decode(&fix)(x.do("POST", "/coordinates", "", asked.Written{Place: "46° 48' N, 105° 18' W"}))
 	if fix.LatDeg != 46.8 || fix.LonDeg != -105.3 {
 		t.Errorf("%+v", fix)
 	}
-	x.refused("POST", "/coordinates", "", Written{"by the creek"}, 422, "place")
+	x.refused("POST", "/coordinates", "", asked.Written{Place: "by the creek"}, 422, "place")
 }
 
 // What lies in reach of a set is of its own line, and is asked with a layout that can be.

@@ -7,6 +7,7 @@ import (
 
 	"github.com/gin-gonic/gin"
 
+	"oldburrow/core/asked"
 	"oldburrow/core/line"
 	"oldburrow/core/outlook"
 	"oldburrow/core/refuse"
@@ -245,7 +246,7 @@ func (s *Server) bringLog(c *gin.Context) {
 		return
 	}
 	var b Log
-	err := strict(raw, &b)
+	err := asked.Strict(raw, &b)
 	if err == nil && len(b.Hours) == 0 {
 		err = refuse.Field("hours", "are missing: the log holds none that can be taken")
 	}

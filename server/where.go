@@ -9,25 +9,6 @@ import (
 	"oldburrow/core/refuse"
 )
 
-// Written is a place as somebody wrote it, or pasted it.
-type Written struct {
-	Place string `json:"place"`
-}
-
-// coordinates reads a place as people write it.
-func coordinates(c *gin.Context) {
-	var w Written
-	if !decode(c, &w) {
-		return
-	}
-	fix, err := ground.ReadCoordinates(w.Place)
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	reply(c, fix)
-}
-
 // middle is the middle of everything that stands in a GPX or GeoJSON file: where a line lies. On both sides of the date line that is not
 // half the globe away.
 func middle(c *gin.Context) {

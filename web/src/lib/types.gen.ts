@@ -524,6 +524,7 @@ export type Mark = "packed" | "forgot" | "later" | "own";
 export interface Schema {
   program: Program;
   signIn: SignIn;
+  chosen: Chosen;
   code: Code;
   signedIn: SignedIn;
   doorView: DoorView;
@@ -648,6 +649,13 @@ export interface Backup {
 export interface SignIn {
   passphrase: string;
   device: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Chosen".
+ */
+export interface Chosen {
+  passphrase: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -3146,6 +3154,7 @@ export interface BroughtHours {
 export interface Wire {
   program: Program;
   signIn: SignIn;
+  chosen: Chosen;
   code: Code;
   signedIn: SignedIn;
   doorView: DoorView;
