@@ -3,7 +3,7 @@ LISTEN ?= 127.0.0.1:8416
 DATA ?= demo.db
 export PATH := $(PATH):/usr/local/go/bin
 
-.PHONY: demo build web logic types lint test stories long bench mutants mutants-by-hand race shots words chromium
+.PHONY: demo build core web logic types lint test stories long bench mutants mutants-by-hand race shots words chromium
 
 demo: build
 	./oldburrow demo --data $(DATA) --listen $(LISTEN) $(if $(FRESH),--fresh)
@@ -15,8 +15,14 @@ web/node_modules/.package-lock.json: web/package.json web/package-lock.json
 	cd web && npm ci --no-audit --no-fund
 	@touch $@
 
-web: web/node_modules/.package-lock.json
+# The core as the browser has it, with what Go's own tools put beside it. It is made anew where the core has changed.
+core:
+	@mkdir -p web/core && cp "$$(go env GOROOT)/lib/wasm/wasm_exec.js" web/core/
+	GOOS=js GOARCH=wasm go build -trimpath -ldflags="-s -w" -o web/core/core.wasm ./cmd/core
+
+web: web/node_modules/.package-lock.json core
 	cd web && npm run --silent build
+	gzip -9nf web/dist/assets/*.wasm
 
 # The interface's types and the documented schema come from the Go structs.
 types: web/node_modules/.package-lock.json
@@ -28,6 +34,7 @@ types: web/node_modules/.package-lock.json
 lint: web/node_modules/.package-lock.json
 	@test -z "$$(gofmt -l archive cmd core demo door e2e exchange instrument mutants server store web/*.go)" || { echo "not formatted:"; gofmt -l archive cmd core demo door e2e exchange instrument mutants server store web/*.go; exit 1; }
 	go vet ./...
+	GOOS=js GOARCH=wasm go vet ./cmd/core
 	go tool staticcheck ./...
 	cd web && npm run --silent lint
 
@@ -36,7 +43,7 @@ chromium:
 		if [ "$$(id -u)" = 0 ]; then apt-get update -q && DEBIAN_FRONTEND=noninteractive apt-get install -y -q chromium-headless-shell libnss3-tools; \
 		else echo "Chromium is missing, or certutil: run  apt-get install chromium-headless-shell libnss3-tools  as root"; exit 1; fi; }
 
-logic: web/node_modules/.package-lock.json
+logic: web/node_modules/.package-lock.json core
 	cd web && npm run --silent logic
 
 test: chromium build logic lint

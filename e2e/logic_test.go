@@ -29,6 +29,7 @@ type scripted struct {
 	done   map[string]any // what writes were answered
 	// strange is something else that answers at this address; file and writes are what an answer says of the file.
 	strange bool
+	silent  bool // it takes what is asked, and never answers
 	file    string
 	writes  int
 }
@@ -48,6 +49,13 @@ func (s *scripted) ServeHTTP(w http.ResponseWriter, r *http.Request) {
 	_ = json.Unmarshal(raw, &body)
 	s.lock.Lock()
 	defer s.lock.Unlock()
+	if s.silent {
+		s.got = append(s.got, r.URL.Path)
+		s.lock.Unlock()
+		<-r.Context().Done()
+		s.lock.Lock()
+		return
+	}
 	if s.strange {
 		io.WriteString(w, "{}")
 		return

@@ -12,6 +12,7 @@ import (
 
 	"oldburrow/core/anchor"
 	"oldburrow/core/animal"
+	"oldburrow/core/asked"
 	"oldburrow/core/bed"
 	"oldburrow/core/gauge"
 	"oldburrow/core/ground"
@@ -48,9 +49,18 @@ func orBlank[T ~string](name string, keys []T) list {
 	return l
 }
 
+// askedPaths are how the paths of what only computes begin.
+func askedPaths() (stems []string) {
+	for _, r := range asked.Routes() {
+		stem, _, _ := strings.Cut(r.Path, ":")
+		stems = append(stems, stem)
+	}
+	return stems
+}
+
 func lists() []list {
 	all := []list{
-		orBlank("roles", append(slices.Clone(line.GivenRoles), line.Owner)), keysOf("givenRoles", line.GivenRoles),
+		{name: "askedPaths", keys: askedPaths(), of: reflect.TypeFor[string]()}, orBlank("roles", append(slices.Clone(line.GivenRoles), line.Owner)), keysOf("givenRoles", line.GivenRoles),
 		keysOf("actKinds", line.ActKinds), keysOf("worthKinds", line.WorthKinds), keysOf("beadStates", line.BeadStates),
 		keysOf("places", shed.PlaceKinds), orBlank("bars", shed.Bars), orBlank("oldBys", shed.OldBys), keysOf("eventKinds", shed.EventKinds),
 		orBlank("verdicts", shed.Verdicts), orBlank("turnings", gauge.Turnings), keysOf("remarkKeys", layout.RemarkKeys), keysOf("sureties", anchor.Sureties), keysOf("whens", anchor.Whens),

@@ -11,23 +11,14 @@ import (
 
 	"oldburrow/archive"
 	"oldburrow/core/asked"
-	"oldburrow/core/calc"
-	"oldburrow/core/refuse"
 	"oldburrow/store"
 )
 
-// Problem is an error as RFC 9457 has it, with the fields that are wrong, and at a conflict the record as it stands.
-type Problem struct {
-	Title  string           `json:"title"`
-	Code   string           `json:"code,omitempty"` // what can be waited for: disk_full, disk_fault, read_only, gone, damaged, busy, unknown_field; and at the door session, ended, role
-	Status int              `json:"status"`
-	Detail string           `json:"detail"`
-	Fields []refuse.Problem `json:"fields,omitempty"`
-	Theirs any              `json:"theirs,omitempty"`
-}
+// Problem is what the core says of a question too.
+type Problem = asked.Problem
 
 // codeNewer is the code of what a newer page sent.
-const codeNewer = "unknown_field"
+const codeNewer = asked.NewerCode
 
 // codeBusy is the code of what only has to wait.
 const codeBusy = "busy"
@@ -50,10 +41,9 @@ func fail(c *gin.Context, err error) {
 
 // problemOf puts an error into words.
 func problemOf(err error) Problem {
-	var fields refuse.Problems
 	var conflict store.Conflict
 	var other archive.Other
-	p := Problem{Title: "Something went wrong here", Status: http.StatusInternalServerError, Detail: "The program could not do this. What you entered is kept in this browser; try again."}
+	p := asked.ProblemOf(err)
 	var taken store.Taken
 	var damaged *store.Damaged
 	err = store.InWords(err)
@@ -78,15 +68,10 @@ func problemOf(err error) Problem {
 		p = Problem{Title: "Another data file", Status: http.StatusMisdirectedRequest, Detail: "This was entered for another data file than the one that the program has open now, or for this one before it was restored."}
 	case errors.As(err, &other):
 		p = Problem{Title: "Other records", Status: http.StatusConflict, Detail: "T" + strings.TrimPrefix(other.Error(), "t") + "."}
-	case errors.As(err, &fields):
-		p = Problem{Title: "This cannot be accepted", Status: http.StatusUnprocessableEntity, Detail: fields.Error(), Fields: fields}
-		if errors.As(err, &asked.Newer{}) {
-			p.Code, p.Detail = codeNewer, "This page is newer than the program that runs: update the program. "+p.Detail
-		}
 	case errors.As(err, &conflict):
 		p = Problem{Title: "Changed elsewhere", Status: http.StatusConflict, Detail: "This was changed by another window or person since you opened it.", Theirs: conflict.Theirs}
-	case errors.Is(err, store.ErrUnknown), errors.Is(err, calc.ErrUnknown), errors.Is(err, asked.ErrUnknown):
-		p = Problem{Title: "Not found", Status: http.StatusNotFound, Detail: "There is nothing under this address"}
+	case errors.Is(err, store.ErrUnknown):
+		p = asked.ProblemOf(asked.ErrUnknown)
 	}
 	return p
 }

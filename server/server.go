@@ -62,7 +62,7 @@ func (s *Server) engine() *gin.Engine {
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
 	r.Use(log, gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, err any) { fail(c, fmt.Errorf("panic: %v", err)) }),
-		headers, s.ownHost, ownOrigin, s.secret, s.comesIn, s.named, newRooms().enter, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPaths(streamed)))
+		headers, s.ownHost, ownOrigin, s.secret, s.comesIn, s.named, newRooms().enter, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPaths(streamed), gzip.WithExcludedExtensions([]string{wasmKind})))
 	s.mount(r)
 	r.NoRoute(s.frontEnd)
 	r.NoMethod(func(c *gin.Context) {
@@ -74,7 +74,7 @@ func (s *Server) engine() *gin.Engine {
 func headers(c *gin.Context) {
 	h := c.Writer.Header()
 	h.Set(ownHeader, "1")
-	h.Set("Content-Security-Policy", "default-src 'self'; img-src 'self' data: blob:; object-src 'none'; base-uri 'self'; frame-ancestors 'none'; form-action 'self'")
+	h.Set("Content-Security-Policy", "default-src 'self'; script-src 'self' 'wasm-unsafe-eval'; img-src 'self' data: blob:; object-src 'none'; base-uri 'self'; frame-ancestors 'none'; form-action 'self'")
 	h.Set("X-Content-Type-Options", "nosniff")
 	h.Set("Referrer-Policy", "same-origin")
 	h.Set("Cross-Origin-Opener-Policy", "same-origin")
@@ -93,6 +93,10 @@ func (s *Server) frontEnd(c *gin.Context) {
 		c.String(http.StatusServiceUnavailable, "The interface is not built yet: run make build.\n")
 		return
 	}
+	if strings.HasSuffix(path, wasmKind) {
+		s.packed(c, path)
+		return
+	}
 	if info, err := fs.Stat(s.Dist, path); err != nil || info.IsDir() {
 		// A script or picture that is gone is gone; only what can be a page's address is the page.
 		if strings.Contains(path[strings.LastIndex(path, "/")+1:], ".") {
@@ -103,11 +107,29 @@ func (s *Server) frontEnd(c *gin.Context) {
 	}
 	c.Status(http.StatusOK) // gin presets 404 for a path without a route
 	if strings.HasPrefix(path, "assets/") {
-		c.Header("Cache-Control", "public, max-age=31536000, immutable")
+		c.Header("Cache-Control", forEver)
 	} else {
 		c.Header("Cache-Control", "no-cache")
 	}
 	http.ServeFileFS(c.Writer, c.Request, s.Dist, path)
+}
+
+// forEver is said of what has its own content in its name.
+const forEver = "public, max-age=31536000, immutable"
+
+// wasmKind is how what was packed when the interface was built ends: the core as a browser has it.
+const wasmKind = ".wasm"
+
+// packed serves such a file as it lies there. Every browser that can run it can unpack it.
+func (s *Server) packed(c *gin.Context, path string) {
+	raw, err := fs.ReadFile(s.Dist, path+".gz")
+	if err != nil {
+		fail(c, store.ErrUnknown)
+		return
+	}
+	c.Header("Cache-Control", forEver)
+	c.Header("Content-Encoding", "gzip")
+	c.Data(http.StatusOK, "application/wasm", raw)
 }
 
 // knownLine refuses lines that the file does not hold and keeps the one it found for the route.

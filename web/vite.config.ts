@@ -33,6 +33,14 @@ const kept = VitePWA({
     clientsClaim: true,
     skipWaiting: true,
     globPatterns: ['**/*.{html,js,css,svg}', 'assets/aleo-latin-{4,7}00-normal-*.woff2', 'assets/source-sans-3-latin-wght-normal-*.woff2'],
+    // The core is fetched when a page rests; the one from before goes when the new one is there.
+    runtimeCaching: [
+      {
+        urlPattern: ({ url }) => url.pathname.endsWith('.wasm'),
+        handler: 'CacheFirst',
+        options: { cacheName: 'core', expiration: { maxEntries: 1 } },
+      },
+    ],
     navigateFallback: '/index.html',
     navigateFallbackDenylist: [/^\/api\//, /^\/certificate/],
   },
@@ -57,6 +65,7 @@ const fontsFirst: Plugin = {
 export default defineConfig({
   plugins: [react(), fontsFirst, kept],
   define: { __TYPES__: JSON.stringify(types) },
+  worker: { format: 'es' },
   build: { outDir: 'dist', emptyOutDir: true, assetsInlineLimit: 0 },
   css: {
     preprocessorOptions: { scss: { quietDeps: true, silenceDeprecations: ['import', 'color-functions', 'global-builtin', 'if-function'] } },

@@ -24,7 +24,13 @@ function page<K extends string>(fetch: () => Promise<Record<K, ComponentType>>, 
 
 // The rest is fetched while the first page is being read, so that no page waits for a program that has stopped.
 window.addEventListener('load', () => {
-  window.setTimeout(() => fetches.forEach((fetch) => void fetch().catch(() => undefined)), 800);
+  window.setTimeout(() => {
+    const scripts = fetches.map((fetch) => fetch().catch(() => undefined));
+    void Promise.all(scripts)
+      .then(() => import('./lib/ask/core'))
+      .then((core) => core.prepare())
+      .catch(() => undefined);
+  }, 800);
 });
 
 /** A page that cannot be shown. */

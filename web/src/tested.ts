@@ -19,7 +19,7 @@ export const panScaleOf = (props: Parameters<typeof PanScale>[0]) => renderToSta
 export const printOf = (props: Parameters<typeof PawPrint>[0]) => renderToStaticMarkup(createElement(PawPrint, props));
 export { clocksApart, learn, programTime, heard, nowISO } from './lib/kept/clock';
 export { carriedOver, store } from './lib/kept/kept';
-export { get } from './lib/ask/api';
+export { ask, get } from './lib/ask/api';
 export { unsent } from './lib/kept/aside';
 export { inTurn } from './lib/kept/order';
 export {

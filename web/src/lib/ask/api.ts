@@ -1,33 +1,12 @@
-import { answerMs, longMs } from './pace';
-import { reached } from './reach';
+import { Failed, Refused, Unreachable } from './answers';
+import { answerMs, longMs, silentMs } from './pace';
+import { reached, reachNow } from './reach';
 import { heardAtDoor, letIn } from './signedin';
 import { fileNow, hear, stray, writesOf } from '../kept/standing';
+import { askedPaths } from '../lists.gen';
 import type { Problem } from '../types.gen';
 
-/** The program said no: what was wrong, field by field. The same request would be refused again. */
-export class Refused extends Error {
-  readonly problem: Problem;
-  constructor(problem: Problem) {
-    super(problem.detail);
-    this.problem = problem;
-  }
-}
-
-/** The program answered that it could not do it. */
-export class Failed extends Error {
-  readonly problem: Problem;
-  constructor(problem: Problem) {
-    super(problem.detail);
-    this.problem = problem;
-  }
-}
-
-/** The program could not be reached; the same request may be sent again. */
-export class Unreachable extends Error {
-  constructor() {
-    super('The program does not answer.');
-  }
-}
+export { Failed, Refused, Unreachable } from './answers';
 
 /** What goes with a write beside its body. */
 export interface Stamp {
@@ -91,6 +70,9 @@ function listen(response: Response, meant: Meant): void {
   if (file !== '' && !Number.isNaN(writes)) hear(file, writes, file === (meant.file || fileNow()) ? meant.writes : 0);
 }
 
+/** Whoever asked does not wait for it any more. */
+const isLeft = (error: unknown): boolean => error instanceof DOMException && error.name === 'AbortError';
+
 async function send(method: string, path: string, body: unknown, stamp: Stamp | undefined, signal: AbortSignal): Promise<Response> {
   const meant = meantFor(path, stamp);
   let response: Response;
@@ -101,7 +83,8 @@ async function send(method: string, path: string, body: unknown, stamp: Stamp | 
       signal,
       body: body === undefined ? null : body instanceof Blob ? body : JSON.stringify(body),
     });
-  } catch {
+  } catch (error) {
+    if (isLeft(error)) throw error;
     reached(false);
     throw new Unreachable();
   }
@@ -141,11 +124,9 @@ export async function exchange<T>(method: string, path: string, body?: unknown, 
     letIn();
     return { answer: JSON.parse(text) as T, writes: Number(response.headers.get('Writes') ?? 0) };
   } catch (error) {
+    if (leave?.aborted) leave.throwIfAborted();
     if (error instanceof SyntaxError) throw new Failed(unsaid(0));
-    if (error instanceof Refused || error instanceof Failed || error instanceof Unreachable) {
-      if (leave?.aborted) leave.throwIfAborted(); // nobody waits for it any more
-      throw error;
-    }
+    if (error instanceof Refused || error instanceof Failed || error instanceof Unreachable) throw error;
     reached(false); // it broke off
     throw new Unreachable();
   }
@@ -159,17 +140,46 @@ function problemIn(text: string, status: number): Problem {
   }
 }
 
-export const call = async <T>(method: string, path: string, body?: unknown, leave?: AbortSignal): Promise<T> =>
-  (await exchange<T>(method, path, body, undefined, leave)).answer;
+/** Whether it only computes: then the core in this browser can answer it too. */
+const computes = (path: string): boolean => askedPaths.some((stem) => (stem.endsWith('/') ? path.startsWith(stem) : path === stem));
+
+async function here<T>(path: string, body: unknown, leave?: AbortSignal, tell?: (line: unknown) => void): Promise<T> {
+  const { askHere } = await import('./core');
+  return (await askHere(path, body, leave, tell)) as T;
+}
+
+/** Asks the program, and where it is silent the core here. Where the program answers too, what it says stands. */
+async function orHere<T>(program: () => Promise<T>, inBrowser: () => Promise<T>): Promise<T> {
+  if (!reachNow())
+    return inBrowser().catch((error: unknown) => (error instanceof Unreachable ? program() : Promise.reject(error as Error)));
+  const asked = program();
+  const late = new Promise<'late'>((resolve) => window.setTimeout(() => resolve('late'), silentMs));
+  try {
+    const first = await Promise.race([asked, late]);
+    if (first !== 'late') return first;
+  } catch (error) {
+    if (!(error instanceof Unreachable)) throw error;
+    return inBrowser();
+  }
+  const own = inBrowser().then((answer) => {
+    reached(false);
+    return answer;
+  });
+  return Promise.any([asked, own]).catch((error: unknown) => {
+    const errors = (error as AggregateError).errors as Error[];
+    throw errors.find((one) => !(one instanceof Unreachable)) ?? new Unreachable();
+  });
+}
+
+export const call = async <T>(method: string, path: string, body?: unknown, leave?: AbortSignal): Promise<T> => {
+  const program = async () => (await exchange<T>(method, path, body, undefined, leave)).answer;
+  return computes(path) ? orHere(program, () => here<T>(path, body, leave)) : program();
+};
 
 export const get = <T>(path: string) => call<T>('GET', path);
 export const ask = <T>(path: string, body: unknown, leave?: AbortSignal) => call<T>('POST', path, body, leave);
 
-/**
- * Asks for an answer that comes line by line, and tells each as it comes, until the last or until the signal ends it. Throws Refused,
- * Failed or Unreachable; what was told by then stands.
- */
-export async function follow(path: string, body: unknown, signal: AbortSignal, tell: (line: unknown) => void): Promise<void> {
+async function followProgram(path: string, body: unknown, signal: AbortSignal, tell: (line: unknown) => void): Promise<void> {
   const response = await send('POST', path, body, undefined, signal);
   if (!response.ok || !response.body) throw refusal(problemIn(await response.text().catch(() => ''), response.status));
   const reader = response.body.pipeThrough(new TextDecoderStream()).getReader();
@@ -183,4 +193,29 @@ export async function follow(path: string, body: unknown, signal: AbortSignal, t
     rest = lines.pop() ?? '';
     for (const line of lines) tell(JSON.parse(line));
   }
+}
+
+/**
+ * Asks for an answer that comes line by line, and tells each as it comes, until the last or until the signal ends it. Throws Refused,
+ * Failed or Unreachable; what was told by then stands.
+ */
+export async function follow(path: string, body: unknown, signal: AbortSignal, tell: (line: unknown) => void): Promise<void> {
+  if (!computes(path)) {
+    await followProgram(path, body, signal, tell);
+    return;
+  }
+  let lines = 0;
+  const counted = (line: unknown) => {
+    lines++;
+    tell(line);
+  };
+  try {
+    if (reachNow()) {
+      await followProgram(path, body, signal, counted);
+      return;
+    }
+  } catch (error) {
+    if (!(error instanceof Unreachable) || lines > 0 || signal.aborted) throw error;
+  }
+  await here(path, body, signal, tell);
 }

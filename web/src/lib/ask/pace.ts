@@ -8,6 +8,10 @@ const wait = (ms: number) => Math.max(1, Math.round(ms / divisor));
 export const pauseMs = wait(400);
 /** What could not be sent is tried again after this. */
 export const retryMs = wait(4000);
+/** After this a program that was asked what only computes is taken to be silent, and the core here is asked. */
+export const silentMs = wait(4000);
+/** A program that is silent is looked for again after this. */
+export const findAgainMs = wait(15_000);
 /** What stands on the pages is read anew after this. */
 export const rereadMs = wait(60_000);
 /** While much is sent at once, what stands on the pages is read anew no oftener. */

@@ -6,8 +6,8 @@ import { useParams, useSearchParams } from 'react-router';
 import { hung } from './hung';
 import { isFor, isWaiting, keptNow, onTaken, useFile, useKept, type Kept } from '../kept/outbox';
 import { layBook, layDay, layGround, layLine } from '../kept/overlay';
-import { rereadMs, whileSendingMs } from './pace';
-import { useReach } from './reach';
+import { findAgainMs, rereadMs, whileSendingMs } from './pace';
+import { reachNow, useReach } from './reach';
 import { routes, touchedBy } from './routes';
 
 /** The id of the line in the address. */
@@ -18,7 +18,7 @@ export function useLineID(): string {
 /** What was read stays in this browser for as long as it is shown. */
 const stays = { gcTime: Infinity };
 
-export const useProgram = () => useQuery({ ...routes.program(), refetchInterval: rereadMs, ...stays });
+export const useProgram = () => useQuery({ ...routes.program(), refetchInterval: () => (reachNow() ? rereadMs : findAgainMs), ...stays });
 
 /** Whether who sits here may do what only the owner does. */
 export const useOwns = (): boolean => useProgram().data?.role === 'owner';

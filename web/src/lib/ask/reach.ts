@@ -10,6 +10,8 @@ export function reached(does: boolean): void {
   listeners.forEach((listen) => listen());
 }
 
+export const reachNow = (): boolean => answers;
+
 export const useReach = (): boolean =>
   useSyncExternalStore(
     (listen) => {

@@ -1,0 +1,249 @@
+package e2e
+
+import (
+	"bytes"
+	"compress/gzip"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"io/fs"
+	"maps"
+	"math"
+	"net/http"
+	"slices"
+	"testing"
+
+	"github.com/go-rod/rod/lib/input"
+
+	"oldburrow/core/anchor"
+	"oldburrow/core/animal"
+	"oldburrow/core/asked"
+	"oldburrow/core/layout"
+	"oldburrow/core/odds"
+	"oldburrow/core/schools"
+	"oldburrow/core/worked"
+	"oldburrow/web"
+)
+
+// sent is a question for the core, wherever it is.
+type sent struct {
+	Path string `json:"path"`
+	Body any    `json:"body"`
+}
+
+// inTheBrowser asks the browser's core, for the program at its address does not answer; each answer as it came, or the problem.
+func inTheBrowser(t *testing.T, questions []sent) (answers []json.RawMessage) {
+	t.Helper()
+	w, s := logic(t)
+	s.says(func(s *scripted) { s.strange = true })
+	raw := w.do(`async (questions) => {
+		const answers = [];
+		for (const { path, body } of questions) answers.push(await L.ask(path, body).catch((e) => e.problem ?? String(e)));
+		return answers;
+	}`, questions)
+	if err := json.Unmarshal([]byte(raw), &answers); err != nil || len(answers) != len(questions) {
+		t.Fatalf("%d answers to %d questions, %v: %.300s", len(answers), len(questions), err, raw)
+	}
+	return answers
+}
+
+// atTheTable is what the program would answer to the same.
+func atTheTable(t *testing.T, q sent) []byte {
+	t.Helper()
+	body, err := json.Marshal(q.Body)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var found any
+	if found, err = asked.Answer(context.Background(), asked.Usual(), q.Path, body, nil); err != nil {
+		found = asked.ProblemOf(err)
+	}
+	raw, err := json.Marshal(found)
+	if err != nil {
+		t.Fatal(err)
+	}
+	return raw
+}
+
+// alike tells whether two answers are the same, but for the last digits of a number: this processor has an exponential of its own, which the
+// browser's has not.
+func alike(a, b any) bool {
+	switch a := a.(type) {
+	case float64:
+		b, is := b.(float64)
+		return is && math.Abs(a-b) <= 1e-12*math.Max(1, math.Abs(a))
+	case []any:
+		b, is := b.([]any)
+		return is && slices.EqualFunc(a, b, alike)
+	case map[string]any:
+		b, is := b.(map[string]any)
+		return is && maps.EqualFunc(a, b, alike)
+	}
+	return a == b
+}
+
+func decoded(t *testing.T, raw []byte) (x any) {
+	t.Helper()
+	if err := json.Unmarshal(raw, &x); err != nil {
+		t.Fatalf("%v: %.200s", err, raw)
+	}
+	return x
+}
+
+// Every worked case, the chain of every pattern for every target, and what is wrong with a question: the core in the browser answers as the
+// one at the table does.
+func TestTheCoreInTheBrowser(t *testing.T) {
+	t.Parallel()
+	cases, err := worked.In("../core/testdata")
+	if err != nil {
+		t.Fatal(err)
+	}
+	var questions []sent
+	for _, c := range cases {
+		in := c.In
+		if c.Calc == "footfall" || c.Calc == "pattern" { // by fewer feet than they were worked with: it is the same at the table
+			in = fmt.Appendf(nil, `{"visits":3000,%s`, in[1:])
+		}
+		questions = append(questions, sent{"/calc/" + c.Calc, in})
+	}
+	for _, pattern := range layout.PatternKeys() {
+		for _, target := range animal.Reference.TargetKeys() {
+			a, err := animal.Reference.ByKey(target)
+			if err != nil {
+				t.Fatal(err)
+			}
+			begun, err := layout.New(pattern, layout.Begin{Target: a, Schools: schools.Usual()})
+			if err != nil {
+				t.Fatal(err)
+			}
+			questions = append(questions, sent{"/bench", asked.Question{
+				Layout: begun, Target: target, Visits: 2000, Map: true, Ground: anchor.Soil{Kind: "loam", Wetness: "moist"},
+				Circumstances: &odds.Circumstances{Sign: "days_3", WaysMeet: 1, Coverage: new(.4), Night: 1},
+			}})
+		}
+	}
+	questions = append(questions, sent{"/coordinates", asked.Written{Place: "by the creek"}}, sent{"/bench", map[string]any{"target": "wolf", "visits": 0}}, sent{"/pan", map[string]any{"moon": 1}})
+	for i, got := range inTheBrowser(t, questions) {
+		if want := atTheTable(t, questions[i]); !alike(decoded(t, got), decoded(t, want)) {
+			t.Errorf("%s: %.300s\nat the table %.300s", questions[i].Path, got, want)
+		}
+	}
+}
+
+// A program that takes a question and never answers holds up the first alone: what is asked after it is asked of the core here at once. What is
+// asked of it meanwhile finds it again.
+func TestASilentProgramHoldsUpTheFirstAlone(t *testing.T) {
+	t.Parallel()
+	w, s := logic(t)
+	s.says(func(s *scripted) { s.silent = true })
+	ask := `async () => (await L.ask('/coordinates', { place: '46.8, -105.3' })).latDeg`
+	for range 3 {
+		if got := w.do(ask); got != "46.8" {
+			t.Errorf("it answers %s", got)
+		}
+	}
+	if got := s.taken(); got != "/api/coordinates" {
+		t.Errorf("the program was asked %q", got)
+	}
+	s.says(func(s *scripted) {
+		s.silent = false
+		s.answer = func(string, map[string]any) (int, any) { return http.StatusOK, map[string]float64{"latDeg": 1} }
+	})
+	if got := w.do(ask); got != "46.8" {
+		t.Errorf("before it was found again the program is asked: %s", got)
+	}
+	w.do(`() => L.get('/about')`)
+	if got := w.do(ask); got != "1" {
+		t.Errorf("after it was found again: %s", got)
+	}
+	// What nobody waits for any more is left, here and there, and what was asked beside it is answered.
+	s.says(func(s *scripted) { s.silent = true })
+	if got := w.do(`async () => {
+		const leave = new AbortController();
+		const left = L.ask('/bench/compare', {}, leave.signal).catch((e) => e.name);
+		const other = L.ask('/coordinates', { place: '46.8, -105.3' });
+		leave.abort();
+		return [await left, (await other).latDeg];
+	}`); got != `["AbortError",46.8]` {
+		t.Errorf("who leaves, and who stays: %s", got)
+	}
+}
+
+// What a phone fetches before the first page, packed, and what the core weighs, packed and as it runs, in bytes.
+func TestWhatTheScriptsWeigh(t *testing.T) {
+	t.Parallel()
+	only := func(pattern string) []byte {
+		files, err := fs.Glob(web.Dist(), pattern)
+		if err != nil || len(files) != 1 {
+			t.Fatalf("%s: %v, %v", pattern, files, err)
+		}
+		raw, err := fs.ReadFile(web.Dist(), files[0])
+		if err != nil {
+			t.Fatal(err)
+		}
+		return raw
+	}
+	packed := only("assets/core-*.wasm.gz")
+	reader, err := gzip.NewReader(bytes.NewReader(packed))
+	if err != nil {
+		t.Fatal(err)
+	}
+	runs, err := io.Copy(io.Discard, reader)
+	if err != nil {
+		t.Fatal(err)
+	}
+	var first bytes.Buffer
+	writer := gzip.NewWriter(&first)
+	if _, err := writer.Write(only("assets/index-*.js")); err != nil || writer.Close() != nil {
+		t.Fatal(err)
+	}
+	t.Logf("the core %d, packed %d; the first script, packed, %d", runs, len(packed), first.Len())
+	if len(packed) > 2300<<10 || runs > 8<<20 || first.Len() > 250<<10 {
+		t.Errorf("the core weighs %d, packed %d; the first script, packed, %d", runs, len(packed), first.Len())
+	}
+}
+
+// With the program gone and the page opened anew, the bench answers as before: the chain while a pan is dragged, who else would be caught, and
+// what would help; and with the program back it says the same.
+func TestTheBenchWithNoProgram(t *testing.T) {
+	t.Parallel()
+	p := demoLine(t)
+	w := p.atPace("/", 1280, 800, 4)
+	w.click("Bench")
+	w.see("On the bench")
+	w.click("1Ditch mouth")
+	w.weighed()
+	told := w.MustElement(helpList).MustText()
+	w.until("the core is kept in this browser", func() bool {
+		return w.MustEval(`async () => (await (await caches.open('core')).keys()).length`).Int() == 1
+	})
+	w.settled() // and what was read
+	p.kill()
+	w.MustReload()
+	w.see("no answer; as read at")
+	w.weighed()
+	if again := w.MustElement(helpList).MustText(); again != told {
+		t.Errorf("with no program it says %s\nbefore it said %s", again, told)
+	}
+	before := w.caught()
+	w.part("pan").MustFocus()
+	w.key(input.ArrowRight, 8)
+	w.weighed()
+	moved := w.caught()
+	if moved == before {
+		t.Error("the pan moved, and nothing was computed")
+	}
+	helps := w.MustElement(helpList).MustText()
+	p.start()
+	w.gone("no answer; as read at")
+	w.MustReload()
+	w.weighed()
+	if again := w.caught(); again != moved {
+		t.Errorf("the program says %s, the browser said %s", again, moved)
+	}
+	if again := w.MustElement(helpList).MustText(); again != helps {
+		t.Errorf("the program would help with %s, the browser with %s", again, helps)
+	}
+	w.noErrors()
+}

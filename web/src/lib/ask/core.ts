@@ -1,0 +1,112 @@
+import wasm from '../../../core/core.wasm?url';
+import { Failed, Refused, Unreachable } from './answers';
+import type { Asked, Said } from './core.worker';
+import type { Problem } from '../types.gen';
+
+/** The module is fetched and made ready once; what could not be fetched is fetched again when it is wanted next. */
+let module: Promise<WebAssembly.Module> | undefined;
+
+function theModule(): Promise<WebAssembly.Module> {
+  module ??= WebAssembly.compileStreaming(fetch(wasm)).catch(() => {
+    module = undefined;
+    throw new Unreachable();
+  });
+  return module;
+}
+
+/** Has it kept in this browser before it is wanted: the service worker keeps what is fetched, and lets go of the one from before. */
+export async function prepare(): Promise<void> {
+  if (!('serviceWorker' in navigator)) return;
+  await navigator.serviceWorker.ready;
+  if (!navigator.serviceWorker.controller)
+    await new Promise((resolve) => navigator.serviceWorker.addEventListener('controllerchange', resolve, { once: true }));
+  if (!(await caches.match(wasm))) await fetch(wasm);
+}
+
+interface Waits {
+  asked: Asked;
+  tell: (line: unknown) => void;
+  done: (answer: unknown) => void;
+  fail: (error: Error) => void;
+  /** Whether it was asked again already, of a worker that came after one that died. */
+  again: boolean;
+}
+
+/** One worker with the core in it. It answers one question after the other; who leaves ends it, and the others are asked anew. */
+class Core {
+  private worker: Worker | null = null;
+  private readonly waits = new Map<number, Waits>();
+  private n = 0;
+
+  ask(path: string, body: unknown, tell: (line: unknown) => void, leave?: AbortSignal): Promise<unknown> {
+    return new Promise((done, fail) => {
+      const n = ++this.n;
+      const one = { asked: { n, path, body: body === undefined ? '' : JSON.stringify(body) }, tell, done, fail, again: false };
+      this.waits.set(n, one);
+      leave?.addEventListener('abort', () => this.leave(n, leave.reason as Error));
+      void this.send([one]);
+    });
+  }
+
+  private async send(these: Waits[]): Promise<void> {
+    try {
+      const module = await theModule();
+      const worker = (this.worker ??= this.begin(module));
+      for (const one of these) if (this.waits.has(one.asked.n)) worker.postMessage(one.asked);
+    } catch (error) {
+      for (const one of these) this.end(one.asked.n)?.fail(error as Error);
+    }
+  }
+
+  private begin(module: WebAssembly.Module): Worker {
+    const worker = new Worker(new URL('./core.worker.ts', import.meta.url), { type: 'module' });
+    worker.onmessage = ({ data }: MessageEvent<Said>) => this.hear(data);
+    worker.onerror = () => {
+      this.worker = null;
+      worker.terminate();
+      for (const one of this.waits.values()) {
+        if (one.again) this.end(one.asked.n)?.fail(new Unreachable());
+        one.again = true;
+      }
+      void this.send([...this.waits.values()]);
+    };
+    worker.postMessage(module);
+    return worker;
+  }
+
+  private end(n: number): Waits | undefined {
+    const one = this.waits.get(n);
+    this.waits.delete(n);
+    return one;
+  }
+
+  private hear(said: Said): void {
+    if ('line' in said) {
+      this.waits.get(said.n)?.tell(JSON.parse(said.line));
+      return;
+    }
+    const one = this.end(said.n);
+    const answer: unknown = JSON.parse(said.answer);
+    if (said.status === 200) one?.done(answer);
+    else one?.fail(said.status < 500 ? new Refused(answer as Problem) : new Failed(answer as Problem));
+  }
+
+  private leave(n: number, reason: Error): void {
+    const one = this.end(n);
+    if (!one) return;
+    one.fail(reason);
+    // What computes cannot be spoken to: it is ended, and what else was asked of it is asked of another.
+    this.worker?.terminate();
+    this.worker = null;
+    if (this.waits.size > 0) void this.send([...this.waits.values()]);
+  }
+}
+
+/** What takes seconds waits for nothing else, and nothing else for it. */
+const quick = new Core();
+const slow = new Core();
+const takesSeconds = ['/bench/following', '/bench/best', '/bench/compare'];
+
+/** Asks the core in this browser, which knows only what it is told. Throws Refused, Failed, or Unreachable where it is not here. */
+export const askHere = (path: string, body: unknown, leave?: AbortSignal, tell: (line: unknown) => void = () => undefined) =>
+  (takesSeconds.includes(path) ? slow : quick).ask(path, body, tell, leave);
