@@ -170,6 +170,33 @@ func TestASilentProgramHoldsUpTheFirstAlone(t *testing.T) {
 	}
 }
 
+// A core that dies is begun anew and asked again, once; after that the question is not answered, and the next one is.
+func TestACoreThatDiesIsBegunAnew(t *testing.T) {
+	t.Parallel()
+	w, s := logic(t)
+	s.says(func(s *scripted) { s.strange = true })
+	got := w.do(`async () => {
+		const begun = [];
+		window.Worker = class extends Worker { constructor(...args) { super(...args); begun.push(this); } };
+		const dies = async (n) => {
+			while (begun.length < n) await new Promise((go) => setTimeout(go, 1));
+			begun[n - 1].onerror(new ErrorEvent('error'));
+		};
+		const ask = () => L.ask('/coordinates', { place: '46.8, -105.3' }).then((fix) => fix.latDeg, (e) => e.message);
+		const one = ask();
+		await dies(1);
+		const said = [await one, begun.length];
+		begun[1].onerror(new ErrorEvent('error')); // with nothing asked
+		const other = ask();
+		await dies(3);
+		await dies(4);
+		return [...said, await other, await ask(), begun.length];
+	}`)
+	if want := `[46.8,2,"The program does not answer.",46.8,5]`; got != want {
+		t.Errorf("it answers %s, want %s", got, want)
+	}
+}
+
 // What a phone fetches before the first page, packed, and what the core weighs, packed and as it runs, in bytes.
 func TestWhatTheScriptsWeigh(t *testing.T) {
 	t.Parallel()
@@ -204,6 +231,14 @@ func TestWhatTheScriptsWeigh(t *testing.T) {
 	}
 }
 
+// keepsTheCore waits until this browser has the core for when the program is gone.
+func (w *page) keepsTheCore() {
+	w.t.Helper()
+	w.until("the core is kept in this browser", func() bool {
+		return w.MustEval(`async () => (await (await caches.open('core')).keys()).length`).Int() == 1
+	})
+}
+
 // With the program gone and the page opened anew, the bench answers as before: the chain while a pan is dragged, who else would be caught, and
 // what would help; and with the program back it says the same.
 func TestTheBenchWithNoProgram(t *testing.T) {
@@ -215,9 +250,7 @@ func TestTheBenchWithNoProgram(t *testing.T) {
 	w.click("1Ditch mouth")
 	w.weighed()
 	told := w.MustElement(helpList).MustText()
-	w.until("the core is kept in this browser", func() bool {
-		return w.MustEval(`async () => (await (await caches.open('core')).keys()).length`).Int() == 1
-	})
+	w.keepsTheCore()
 	w.settled() // and what was read
 	p.kill()
 	w.MustReload()

@@ -139,6 +139,15 @@ func TestAHelperOnAPhone(t *testing.T) {
 	hand.twice(`//button[starts-with(normalize-space(.), "Quiet")]`)
 	hand.see("not sent yet")
 	hand.settled()
+	hand.pressAt(`//a[starts-with(normalize-space(.), "Next: set ")]`)
+	hand.see("It worked the set")
+	hand.click("Caught")
+	for _, choice := range []string{"coyote", "female", "right fore", "by the pad"} {
+		hand.click(choice)
+	}
+	hand.twice(`//button[normalize-space(.)="Record the catch"]`)
+	hand.see("caught: coyote, female, right fore, by the pad")
+	hand.settled()
 	p.start()
 	hand.gone("not sent yet")
 
@@ -146,6 +155,9 @@ func TestAHelperOnAPhone(t *testing.T) {
 	fetch(t, p.address, "/about", &about)
 	table.open("/line/" + about.Lines[0].ID + "/round?day=" + about.Now.In(time.FixedZone("", -7*3600)).Format(time.DateOnly))
 	table.see("set 5, quiet · by Alva")
+	table.open("/line/" + about.Lines[0].ID + "/book")
+	table.see("What was caught")
+	table.see("by Alva")
 
 	// What is not his he cannot do, whatever he sends.
 	status := hand.MustEval(`async (line) => (await fetch('/api/lines/' + line + '/book')).status`, about.Lines[0].ID).Int()

@@ -191,8 +191,8 @@ func TestTwoDesignsAreCompared(t *testing.T) {
 	w.noErrors()
 }
 
-// With the program dead the bench goes on: what is tried is kept and put back, a search says that nobody answers, and all of it goes on by
-// itself when the program is there again. Two quick taps try one thing.
+// With the program dead the bench goes on: what is tried is kept and put back, a search runs here and can be stopped, and what was kept is sent
+// by itself when the program is there again. Two quick taps try one thing.
 func TestTheBenchWithoutTheProgram(t *testing.T) {
 	t.Parallel()
 	p := demoLine(t)
@@ -200,9 +200,12 @@ func TestTheBenchWithoutTheProgram(t *testing.T) {
 	w.weighed()
 	w.click("3Trap and pan")
 	before := w.field("setback, hole edge to pan").MustProperty("value").String()
+	w.keepsTheCore()
 	p.kill()
 	w.click("find the best places")
-	w.see("The program does not answer; nothing is changed")
+	w.see("Tried 10 of")
+	w.click("stop")
+	w.see("Stopped; nothing is changed.")
 	w.tapTwice(w.find(`(//section[@aria-label="what would help"]//button[.="try it" and not(@disabled)])[2]`))
 	w.see("Tried: the guides an inch closer")
 	w.see("kept in this browser, not saved yet")

@@ -7,6 +7,7 @@ import '@fontsource-variable/source-sans-3';
 import './theme.scss';
 import { Shell } from './app';
 import { Broken, Whole } from './lib/broken';
+import { restsMs } from './lib/ask/pace';
 import { Reading } from './lib/ask/reading';
 import { SettingsProvider } from './lib/settings';
 import { FirstPage } from './first';
@@ -25,12 +26,10 @@ function page<K extends string>(fetch: () => Promise<Record<K, ComponentType>>, 
 // The rest is fetched while the first page is being read, so that no page waits for a program that has stopped.
 window.addEventListener('load', () => {
   window.setTimeout(() => {
-    const scripts = fetches.map((fetch) => fetch().catch(() => undefined));
-    void Promise.all(scripts)
-      .then(() => import('./lib/ask/core'))
-      .then((core) => core.prepare())
-      .catch(() => undefined);
+    fetches.forEach((fetch) => void fetch().catch(() => undefined));
   }, 800);
+  // The core comes last, when the page rests.
+  window.setTimeout(() => void import('./lib/ask/core').then((core) => core.prepare()).catch(() => undefined), restsMs);
 });
 
 /** A page that cannot be shown. */

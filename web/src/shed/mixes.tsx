@@ -3,6 +3,7 @@ import { lureClasses } from '../lib/lists.gen';
 import { Unread } from '../lib/ask/unread';
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
+import { useNarrow } from '../lib/narrow';
 import { ShelfDrawing, type Standing } from '../draw/shelf';
 import { useChanges } from '../lib/ask/change';
 import { useLine, useShelf } from '../lib/ask/queries';
@@ -49,6 +50,7 @@ function standing(l: OnShelf, system: System): Standing[] {
 }
 
 function Open({ view, shelf }: { view: LineView; shelf: Shelf }) {
+  const narrow = useNarrow();
   const { system } = useSettings();
   const [params, setParams] = useSearchParams();
   const changes = useChanges();
@@ -93,7 +95,7 @@ function Open({ view, shelf }: { view: LineView; shelf: Shelf }) {
         )}
       </ShedHead>
       <div className="rack">
-        {all.length > 0 && <ShelfDrawing all={all} width={900} chosen={chosen?.lure.id ?? ''} onChoose={choose} />}
+        {all.length > 0 && <ShelfDrawing all={all} width={narrow ? 350 : 900} chosen={chosen?.lure.id ?? ''} onChoose={choose} />}
         <MixingTable view={view} shelf={shelf} changes={changes} />
       </div>
       <Beside shows={adding ? 'new' : (chosen?.lure.id ?? '')}>

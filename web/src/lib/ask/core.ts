@@ -28,8 +28,8 @@ interface Waits {
   tell: (line: unknown) => void;
   done: (answer: unknown) => void;
   fail: (error: Error) => void;
-  /** Whether it was asked again already, of a worker that came after one that died. */
-  again: boolean;
+  /** Whether it is not asked again when its worker dies: it was already, or some of its answer was told. */
+  last: boolean;
 }
 
 /** One worker with the core in it. It answers one question after the other; who leaves ends it, and the others are asked anew. */
@@ -41,7 +41,7 @@ class Core {
   ask(path: string, body: unknown, tell: (line: unknown) => void, leave?: AbortSignal): Promise<unknown> {
     return new Promise((done, fail) => {
       const n = ++this.n;
-      const one = { asked: { n, path, body: body === undefined ? '' : JSON.stringify(body) }, tell, done, fail, again: false };
+      const one = { asked: { n, path, body: body === undefined ? '' : JSON.stringify(body) }, tell, done, fail, last: false };
       this.waits.set(n, one);
       leave?.addEventListener('abort', () => this.leave(n, leave.reason as Error));
       void this.send([one]);
@@ -65,10 +65,10 @@ class Core {
       this.worker = null;
       worker.terminate();
       for (const one of this.waits.values()) {
-        if (one.again) this.end(one.asked.n)?.fail(new Unreachable());
-        one.again = true;
+        if (one.last) this.end(one.asked.n)?.fail(new Unreachable());
+        one.last = true;
       }
-      void this.send([...this.waits.values()]);
+      this.sendAgain();
     };
     worker.postMessage(module);
     return worker;
@@ -82,7 +82,9 @@ class Core {
 
   private hear(said: Said): void {
     if ('line' in said) {
-      this.waits.get(said.n)?.tell(JSON.parse(said.line));
+      const one = this.waits.get(said.n);
+      if (one) one.last = true;
+      one?.tell(JSON.parse(said.line));
       return;
     }
     const one = this.end(said.n);
@@ -96,17 +98,36 @@ class Core {
     if (!one) return;
     one.fail(reason);
     // What computes cannot be spoken to: it is ended, and what else was asked of it is asked of another.
+    this.close();
+    this.sendAgain();
+  }
+
+  close(): void {
     this.worker?.terminate();
     this.worker = null;
+  }
+
+  private sendAgain(): void {
     if (this.waits.size > 0) void this.send([...this.waits.values()]);
   }
 }
 
-/** What takes seconds waits for nothing else, and nothing else for it. */
 const quick = new Core();
-const slow = new Core();
+/** What takes seconds has a worker of its own, which ends with it. */
 const takesSeconds = ['/bench/following', '/bench/best', '/bench/compare'];
 
 /** Asks the core in this browser, which knows only what it is told. Throws Refused, Failed, or Unreachable where it is not here. */
-export const askHere = (path: string, body: unknown, leave?: AbortSignal, tell: (line: unknown) => void = () => undefined) =>
-  (takesSeconds.includes(path) ? slow : quick).ask(path, body, tell, leave);
+export async function askHere(
+  path: string,
+  body: unknown,
+  leave?: AbortSignal,
+  tell: (line: unknown) => void = () => undefined,
+): Promise<unknown> {
+  if (!takesSeconds.includes(path)) return quick.ask(path, body, tell, leave);
+  const own = new Core();
+  try {
+    return await own.ask(path, body, tell, leave);
+  } finally {
+    own.close();
+  }
+}

@@ -17,10 +17,8 @@ async function run(module: WebAssembly.Module): Promise<void> {
   const go = new Go();
   const begun = new Promise<void>((resolve) => (globalThis.ready = resolve));
   const instance = await WebAssembly.instantiate(module, go.importObject);
-  // What ends it is a fault of its own: whoever waits is told, and begins another.
-  void go.run(instance).then(() => {
-    throw new Error('the core has ended');
-  });
+  // What ends it is a fault of its own: the page is told, and begins another.
+  void go.run(instance).then(() => reportError(new Error('the core has ended')));
   return begun;
 }
 
@@ -30,11 +28,15 @@ onmessage = async ({ data }: MessageEvent<WebAssembly.Module | Asked>) => {
     return;
   }
   const { n, path, body } = data;
-  await running;
-  oldBurrow(
-    path,
-    body,
-    (line) => say({ n, line }),
-    (status, answer) => say({ n, status, answer }),
-  );
+  try {
+    await running;
+    oldBurrow(
+      path,
+      body,
+      (line) => say({ n, line }),
+      (status, answer) => say({ n, status, answer }),
+    );
+  } catch (error) {
+    reportError(error);
+  }
 };

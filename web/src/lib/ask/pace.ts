@@ -10,6 +10,8 @@ export const pauseMs = wait(400);
 export const retryMs = wait(4000);
 /** After this a program that was asked what only computes is taken to be silent, and the core here is asked. */
 export const silentMs = wait(4000);
+/** A page that was opened so long ago rests, and what may be wanted later is fetched. */
+export const restsMs = wait(6000);
 /** A program that is silent is looked for again after this. */
 export const findAgainMs = wait(15_000);
 /** What stands on the pages is read anew after this. */
