@@ -64,7 +64,7 @@ stories:
 
 # What takes longer: the round with no signal, again and again, the program killed 200 times, and under attack.
 long: chromium build logic
-	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestARoundWithNoSignal|TestKilledAgainAndAgain|TestKilledInCopyAndMigration|TestKilledWhileCopying|TestKilledDuringTheFirstStart|TestUnderAttack' ./e2e
+	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestARoundWithNoSignal|TestAPhoneSendsWhileTheProgramIsKilled|TestKilledAgainAndAgain|TestKilledInCopyAndMigration|TestKilledWhileCopying|TestKilledDuringTheFirstStart|TestUnderAttack' ./e2e
 	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestDamagedArchives|TestALargeLineComesBackWhole' ./archive
 
 # Quiet wrong changes: how many of 100 the tests notice. By a tool, in the core, a package or a file of it (PKG=./core/pan), kept in docs/mutants.tsv;

@@ -225,7 +225,7 @@ type page struct {
 // patience is how long a page is given to say or to do something.
 func (w *page) patience() time.Duration {
 	if w.hasty {
-		return time.Second
+		return 300 * time.Millisecond
 	}
 	return patience
 }

@@ -66,6 +66,8 @@ func TestStringIsWalkedWithTheArrows(t *testing.T) {
 	w.see("in and out of the north pipe")
 	w.click("Round")
 	w.see("Light enough from")
+	w.see("Enter saves a row")
+	w.settled() // the sheet takes the focus when it is there
 	w.part("set 4,").MustFocus()
 	w.key(input.Enter, 1)
 	w.see("It worked the set")
