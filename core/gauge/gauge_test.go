@@ -158,6 +158,14 @@ func TestWatchEndsAtRest(t *testing.T) {
 
 // A reading lost just before the peak, or one that leaps, makes the press no reading; one lost while the gauge rests does not.
 func TestWatchDoesNotTrustAPeakThatItMissed(t *testing.T) {
+	quick := []float64{0, 9, 18, 3, 0, 0, 0, 0}
+	var first Watch
+	for _, n := range quick {
+		first.See(n)
+	}
+	if p, whole := first.Press(); !whole || p.PeakN != 18 || first.Unsure() {
+		t.Errorf("a quick press, of which nothing was lost: %+v, whole %v, unsure %v", p, whole, first.Unsure())
+	}
 	press := []float64{0, 0, 4, 8, 12, 16, 18, 12, 3, 0, 0, 0, 0, 0}
 	for _, c := range []struct {
 		name   string
