@@ -108,6 +108,7 @@ type Make struct {
 	Layout   layout.Layout `json:"layout" db:"-"`
 	BuiltAt  time.Time     `json:"builtAt" db:"built_at"`
 	PulledAt *time.Time    `json:"pulledAt" db:"-" jsonschema:"nullable"`
+	PulledBy string        `json:"-" db:"-"` // whoever ended it, as Who has him
 	Step     *float64      `json:"step" db:"step" jsonschema:"nullable"`
 	Fire     *float64      `json:"fire" db:"fire" jsonschema:"nullable"`
 	Flags    string        `json:"flags" db:"flags"`

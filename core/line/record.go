@@ -359,13 +359,13 @@ func Chain(makes []Make, pulls []Pull, others map[string]Make) (chain []Make, id
 	atSet, named := map[string][]int{}, map[string]int{}
 	for i := range chain {
 		m := &chain[i]
-		m.Follows, m.PulledAt = nil, nil
+		m.Follows, m.PulledAt, m.PulledBy = nil, nil, ""
 		named[m.ID] = i
 		before := atSet[m.SetID]
 		if n := len(before); n > 0 {
 			last := &chain[before[n-1]]
 			follows, ended := last.ID, m.BuiltAt
-			m.Follows, last.PulledAt = &follows, &ended
+			m.Follows, last.PulledAt, last.PulledBy = &follows, &ended, m.Who
 		}
 		atSet[m.SetID] = append(before, i)
 	}
@@ -395,7 +395,7 @@ func Chain(makes []Make, pulls []Pull, others map[string]Make) (chain []Make, id
 			continue
 		}
 		at := p.At
-		chain[i].PulledAt, pulled[i] = &at, true
+		chain[i].PulledAt, chain[i].PulledBy, pulled[i] = &at, p.Who, true
 	}
 	return chain, idle
 }

@@ -17,6 +17,7 @@ type Stood struct {
 	From   time.Time   `json:"from"`
 	Until  *time.Time  `json:"until" jsonschema:"nullable"`
 	Caught int         `json:"caught"`
+	Who    string      `json:"who,omitempty"` // built it; blank for the owner
 }
 
 // Stood lists the sets of the record that were built, the newest first.
@@ -28,7 +29,7 @@ func (r Record) Stood() []Stood {
 			continue
 		}
 		last := makes[len(makes)-1]
-		one := Stood{SetID: set.ID, Number: set.Number, Kind: last.Layout.Kind, Smells: []string{}, From: makes[0].BuiltAt, Until: last.PulledAt}
+		one := Stood{SetID: set.ID, Number: set.Number, Kind: last.Layout.Kind, Smells: []string{}, From: makes[0].BuiltAt, Until: last.PulledAt, Who: makes[0].Who}
 		for _, m := range makes {
 			for _, smell := range m.Layout.Smells() {
 				if smell.Name != "" && !slices.Contains(one.Smells, smell.Name) {

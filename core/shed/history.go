@@ -53,6 +53,7 @@ type Event struct {
 	Number      int               `json:"number,omitempty"`
 	SpotID      string            `json:"spotId,omitempty"`
 	Finding     line.Finding      `json:"finding,omitempty"`
+	Who         string            `json:"who,omitempty"` // did it; blank for the owner, and for whoever is at the table
 }
 
 // History is everything that was noted of a trap, over all seasons: its versions, checks and measurements in order of time, and
@@ -82,14 +83,14 @@ func (h History) Story(trapID string) ([]Event, error) {
 		}
 	}
 	for _, check := range h.Checks {
-		events = append(events, Event{At: check.At, Kind: Checked, Check: &check})
+		events = append(events, Event{At: check.At, Kind: Checked, Check: &check, Who: check.Who})
 	}
 	for _, m := range h.Measurements {
 		came, err := gauge.Measure(m.Presses, m.Factor)
 		if err != nil {
 			return nil, err
 		}
-		events = append(events, Event{At: m.At, Kind: Measured, Measurement: &m, MeanN: came.MeanN})
+		events = append(events, Event{At: m.At, Kind: Measured, Measurement: &m, MeanN: came.MeanN, Who: m.Who})
 	}
 	events = append(events, stays(h.Record, trapID)...)
 	slices.SortStableFunc(events, func(a, b Event) int { return b.At.Compare(a.At) })
@@ -103,21 +104,21 @@ func stays(r line.Record, trapID string) []Event {
 	for i, made := range makes {
 		set := r.Set(made.SetID)
 		at := Event{SetID: set.ID, Number: set.Number, SpotID: set.SpotID}
-		add := func(when time.Time, kind EventKind, finding line.Finding) {
-			at.At, at.Kind, at.Finding = when, kind, finding
+		add := func(when time.Time, kind EventKind, finding line.Finding, who string) {
+			at.At, at.Kind, at.Finding, at.Who = when, kind, finding, who
 			events = append(events, at)
 		}
 		if !slices.ContainsFunc(makes[:i], func(before line.Make) bool { return stayed(made, before, trapID) }) {
-			add(made.BuiltAt, Built, "")
+			add(made.BuiltAt, Built, "", made.Who)
 		}
 		for _, look := range r.Looks(made.ID) {
 			if found := foundWith(made, look, trapID); found != line.FoundQuiet {
-				add(look.At, Found, found)
+				add(look.At, Found, found, look.Who)
 			}
 		}
 		remade := slices.ContainsFunc(makes[i+1:], func(next line.Make) bool { return stayed(next, made, trapID) })
 		if made.PulledAt != nil && !remade {
-			add(*made.PulledAt, Pulled, "")
+			add(*made.PulledAt, Pulled, "", made.PulledBy)
 		}
 	}
 	return events

@@ -1,10 +1,13 @@
 package shed
 
 import (
+	"maps"
 	"slices"
+	"testing"
 	"time"
 
 	"oldburrow/core/animal"
+	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/schools"
 	"oldburrow/core/tally"
@@ -90,4 +93,34 @@ func (w whole) History(trapID string) ([]Event, error) { return w.history(trapID
 
 func (w whole) KitFor(day string, marks []line.KitMark, o Outside) (Kit, error) {
 	return w.record().KitFor(day, marks, o)
+}
+
+// Each thing in the story of a trap, and of a place, is told with who did it.
+func TestWhoIsToldInStories(t *testing.T) {
+	day := func(n int) time.Time { return time.Date(2026, 11, n, 7, 0, 0, 0, time.UTC) }
+	made := line.Make{ID: "m", SetID: "s", Who: "builder", BuiltAt: day(1), Target: "coyote", Layout: layout.Layout{Pattern: "hole", Rigs: []layout.Rig{{TrapID: "t", Device: "jaws"}}}}
+	n := line.Noted{
+		Sets: []line.Set{{ID: "s", Number: 1}}, Makes: []line.Make{made},
+		Visits: []line.Visit{{ID: "v", MakeID: "m", Who: "looker", At: day(3), Found: line.Found{Finding: "sprung"}}},
+		Pulls:  []line.Pull{{ID: "p", MakeID: "m", Who: "puller", At: day(5)}},
+	}
+	r := line.NewRecord(day(6), time.UTC, tally.Span{}, n)
+	h := History{
+		Record: r, Checks: []line.ShedCheck{{TrapID: "t", Who: "checker", At: day(6)}},
+		Measurements: []line.Measurement{{TrapID: "t", Who: "measurer", At: day(6), Presses: []float64{18, 18, 18}, Factor: 1}},
+	}
+	events, err := h.Story("t")
+	if err != nil {
+		t.Fatal(err)
+	}
+	told := map[EventKind]string{}
+	for _, e := range events {
+		told[e.Kind] = e.Who
+	}
+	if want := (map[EventKind]string{Built: "builder", Found: "looker", Pulled: "puller", Checked: "checker", Measured: "measurer"}); !maps.Equal(told, want) {
+		t.Errorf("it is told as %v, want %v", told, want)
+	}
+	if stood := r.Stood(); len(stood) != 1 || stood[0].Who != "builder" {
+		t.Errorf("the place: %+v", stood)
+	}
 }

@@ -3,7 +3,7 @@ import Button from 'react-bootstrap/Button';
 import { Link, useNavigate } from 'react-router';
 import { beginDesign } from '../lib/ask/begin';
 import { MarkIcon } from '../draw/mark';
-import { useSpotStory } from '../lib/ask/queries';
+import { useBy, useSpotStory } from '../lib/ask/queries';
 import { useSettings } from '../lib/settings';
 import { day, dayAt, dayYear, daysBetween } from '../lib/words/time';
 import type { Ground, Kind, LineView, Sign, Spot } from '../lib/types.gen';
@@ -152,6 +152,7 @@ function ChosenSpot({
 function MetList({ view, spot }: { view: LineView; spot: Spot }) {
   const { data: story } = useSpotStory(spot.id);
   const own = story ?? [];
+  const by = useBy();
   const { zone } = view.line;
   if (own.length === 0 && spot.met.length === 0) return <p className="quiet">Nothing that is known of.</p>;
   return (
@@ -165,6 +166,7 @@ function MetList({ view, spot }: { view: LineView; spot: Spot }) {
             <span className="quiet">
               {s.until ? `${dayYear(s.from, zone)} to ${dayYear(s.until, zone)}` : `since ${day(s.from, zone)}`}
               {s.caught > 0 && `; ${s.caught} caught`}
+              {by(s.who)}
             </span>
           </span>
         </li>

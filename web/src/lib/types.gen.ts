@@ -1413,6 +1413,7 @@ export interface Stood {
   from: string;
   until: string | null;
   caught: number;
+  who?: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -2720,6 +2721,7 @@ export interface TrapEvent {
   number?: number;
   spotId?: string;
   finding?: Finding;
+  who?: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema

@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { Link } from 'react-router';
 import { PanScale } from '../draw/panscale';
 import { coverWords } from '../lib/words/parts';
-import { useRack, useTrapHistory } from '../lib/ask/queries';
+import { useBy, useRack, useTrapHistory } from '../lib/ask/queries';
 import { useSettings } from '../lib/settings';
 import { clock, day } from '../lib/words/time';
 import type { Hung } from '../lib/ask/hung';
@@ -117,6 +117,7 @@ function Story({ h, view }: { h: Hung; view: LineView }) {
   const { data: events } = useTrapHistory(h.trap.id);
   const { data: rack } = useRack();
   const { system } = useSettings();
+  const by = useBy();
   if (!events || !rack) return null;
   return (
     <>
@@ -129,6 +130,7 @@ function Story({ h, view }: { h: Hung; view: LineView }) {
               {e.kind === 'measured' ? ` ${clock(e.at, view.line.zone)}` : ''}
             </span>{' '}
             <Told event={e} view={view} system={system} />
+            <span className="quiet">{by(e.who)}</span>
           </li>
         ))}
       </ul>
