@@ -149,7 +149,7 @@ async function here<T>(path: string, body: unknown, leave?: AbortSignal, tell?: 
 }
 
 /** Asks the program, and where it is silent the core here. Where the program answers too, what it says stands. */
-async function orHere<T>(program: () => Promise<T>, inBrowser: () => Promise<T>): Promise<T> {
+async function orHere<T>(program: () => Promise<T>, inBrowser: (leave?: AbortSignal) => Promise<T>): Promise<T> {
   if (!reachNow())
     return inBrowser().catch((error: unknown) => (error instanceof Unreachable ? program() : Promise.reject(error as Error)));
   const asked = program();
@@ -161,7 +161,13 @@ async function orHere<T>(program: () => Promise<T>, inBrowser: () => Promise<T>)
     if (!(error instanceof Unreachable)) throw error;
     return inBrowser();
   }
-  const own = inBrowser().then((answer) => {
+  // A program that was only slow is not silent: what is computed here is left when it answers after all.
+  const slow = new AbortController();
+  asked.then(
+    () => slow.abort(),
+    () => undefined,
+  );
+  const own = inBrowser(slow.signal).then((answer) => {
     reached(false);
     return answer;
   });
@@ -173,7 +179,8 @@ async function orHere<T>(program: () => Promise<T>, inBrowser: () => Promise<T>)
 
 export const call = async <T>(method: string, path: string, body?: unknown, leave?: AbortSignal): Promise<T> => {
   const program = async () => (await exchange<T>(method, path, body, undefined, leave)).answer;
-  return computes(path) ? orHere(program, () => here<T>(path, body, leave)) : program();
+  const inBrowser = (left?: AbortSignal) => here<T>(path, body, AbortSignal.any([leave, left].filter((one) => one !== undefined)));
+  return computes(path) ? orHere(program, inBrowser) : program();
 };
 
 export const get = <T>(path: string) => call<T>('GET', path);
