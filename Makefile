@@ -3,7 +3,7 @@ LISTEN ?= 127.0.0.1:8416
 DATA ?= demo.db
 export PATH := $(PATH):/usr/local/go/bin
 
-.PHONY: demo build core web logic types lint test stories long bench mutants mutants-by-hand race shots words chromium
+.PHONY: demo build core web logic types lint test current packages stories long bench mutants mutants-by-hand race shots words chromium
 
 demo: build
 	./oldburrow demo --data $(DATA) --listen $(LISTEN) $(if $(FRESH),--fresh)
@@ -46,19 +46,27 @@ chromium:
 logic: web/node_modules/.package-lock.json core
 	cd web && npm run --silent logic
 
-test: chromium build logic lint
+# What waits for one core leaves the other to its neighbour.
+test:
+	@$(MAKE) --no-print-directory -j2 chromium build logic
+	@$(MAKE) --no-print-directory -j2 --output-sync=target lint current packages
+	@$(MAKE) --no-print-directory stories
+
+# Whatever is made out of the Go code and kept is as that code has it.
+current: web/node_modules/.package-lock.json
 	@go run ./cmd/oldburrow openapi | cmp -s - docs/openapi.json || { echo "docs/openapi.json is stale: run make types"; exit 1; }
 	@go run ./cmd/oldburrow schema | cmp -s - docs/schema.json || { echo "docs/schema.json is stale: run make types"; exit 1; }
 	@cd web && OUT=/tmp/oldburrow.types.gen.ts npm run --silent types >/dev/null && cmp -s /tmp/oldburrow.types.gen.ts src/lib/types.gen.ts || { echo "web/src/lib/types.gen.ts is stale: run make types"; exit 1; }
 	@go run ./cmd/oldburrow lists | cmp -s - web/src/lib/lists.gen.ts || { echo "web/src/lib/lists.gen.ts is stale: run make types"; exit 1; }
+
+packages:
 	go test $$(go list ./... | grep -v /e2e)
-	@$(MAKE) --no-print-directory stories
 
 # The interface in the browser. Its stories share two slow cores with several browsers: one that fails is told once
 # more with nothing beside it, and then has failed.
 STORIES := $(shell mktemp -u)
 stories:
-	@go test -timeout 30m ./e2e > $(STORIES) 2>&1; said=$$?; cat $(STORIES); \
+	@go test -timeout 30m -parallel 3 ./e2e > $(STORIES) 2>&1; said=$$?; cat $(STORIES); \
 	again=$$(sed -n 's/^--- FAIL: \(Test[A-Za-z0-9]*\).*/\1/p' $(STORIES) | paste -sd'|'); rm -f $(STORIES); \
 	[ $$said = 0 ] || { [ -n "$$again" ] && echo "once more, alone: $$again" && go test -timeout 10m -count=1 -parallel 1 -run "^($$again)$$" ./e2e; }
 

@@ -118,7 +118,7 @@ func TestAHelperOnAPhone(t *testing.T) {
 		t.Error("the session can be read by a script")
 	}
 
-	table := p.at("/", 1280, 800)
+	table := p.keptAt("/", 1280, 800)
 	link := table.letsIn("Alva")
 
 	hand := phone(390, 844)
@@ -239,7 +239,7 @@ func TestAPhoneSendsWhileTheProgramIsKilled(t *testing.T) {
 	p, phone := reached(t)
 	file := p.args[2]
 	hand := phone(390, 844)
-	hand.MustNavigate(p.at("/", 1280, 800).letsIn("Alva"))
+	hand.MustNavigate(p.keptAt("/", 1280, 800).letsIn("Alva"))
 	hand.see("Before light")
 	var about server.Program
 	fetch(t, p.address, "/about", &about)

@@ -230,17 +230,32 @@ func (w *page) patience() time.Duration {
 	return patience
 }
 
-// at opens a path of the program in a window of a size.
-func (p *program) at(path string, width, height int) *page { return p.atPace(path, width, height, 1) }
+// at opens a path of the program in a window of a size. Its browser keeps no pages for when the program is out of reach: making such a
+// store ready takes half as long again as opening the page, and most stories never need it.
+func (p *program) at(path string, width, height int) *page {
+	p.t.Helper()
+	return p.opened(path, width, height, `delete Navigator.prototype.serviceWorker`)
+}
 
-// atPace is at with a browser that waits so much less than usual before it tries or reads again.
+// keptAt is at with a browser that keeps the pages, as browsers do.
+func (p *program) keptAt(path string, width, height int) *page {
+	return p.opened(path, width, height, "")
+}
+
+// atPace is keptAt with a browser that waits so much less than usual before it tries or reads again.
 func (p *program) atPace(path string, width, height, pace int) *page {
+	p.t.Helper()
+	return p.opened(path, width, height, fmt.Sprintf(`try { localStorage.setItem('test-pace', '%d') } catch {}`, pace))
+}
+
+// opened opens a path in a window of its own, with a script that runs before the page's.
+func (p *program) opened(path string, width, height int, first string) *page {
 	p.t.Helper()
 	incognito := theBrowser(p.t).MustIncognito()
 	tab := incognito.MustPage("").Timeout(5 * time.Minute)
 	p.t.Cleanup(func() { _ = incognito.Close() })
-	if pace > 1 {
-		tab.MustEvalOnNewDocument(fmt.Sprintf(`try { localStorage.setItem('test-pace', '%d') } catch {}`, pace))
+	if first != "" {
+		tab.MustEvalOnNewDocument(first)
 	}
 	tab.MustSetViewport(width, height, 1, false)
 	// Nothing slides while it is clicked.

@@ -302,7 +302,7 @@ func TestTheProgramsClockIsSetBack(t *testing.T) {
 	hand.MustReload().MustWaitLoad()
 	hand.see("Answered 05:50 by the phone; the program’s clock says 05:00")
 	hand.click("Next: set 1")
-	table := p.at("/", 1280, 800)
+	table := p.keptAt("/", 1280, 800)
 	table.see("Set 5: answered 05:50 by the phone; the program’s clock says 05:00")
 	table.see("the program’s clock went back, from 05:50 to 05:00")
 	table.find(`//*[contains(@aria-label, "set 5, ") and contains(@aria-label, "answered 05:50")]`)
@@ -389,7 +389,7 @@ func TestANewerPageIsHere(t *testing.T) {
 	go func() { _ = server.Serve(listener) }()
 	t.Cleanup(func() { _ = server.Close() })
 	through := &program{t: t, address: listener.Addr().String()}
-	w := through.at("/", 1280, 800)
+	w := through.keptAt("/", 1280, 800)
 	w.see("Before light")
 	w.until("the pages are kept in the browser", func() bool {
 		return w.MustEval(`() => navigator.serviceWorker.controller !== null`).Bool()

@@ -196,7 +196,7 @@ func TestTwoDesignsAreCompared(t *testing.T) {
 func TestTheBenchWithoutTheProgram(t *testing.T) {
 	t.Parallel()
 	p := demoLine(t)
-	w := p.bench(t)
+	w := p.keptAt("/", 1280, 800).atTheBench()
 	w.weighed()
 	w.click("3Trap and pan")
 	before := w.field("setback, hole edge to pan").MustProperty("value").String()

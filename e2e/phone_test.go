@@ -2,48 +2,26 @@ package e2e
 
 import (
 	"fmt"
-	"os"
 	"strings"
 	"testing"
-
-	"oldburrow/server"
 )
 
-// What is touched on a phone is as high as a fingertip, on every page, no word of a drawing is smaller than 11 px, and nothing serious stands in
-// the way there of a screen reader or of weak eyes. A box to tick is touched by its words.
-func TestPagesAreForThumbs(t *testing.T) {
-	t.Parallel()
-	axe, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
-	if err != nil {
-		t.Fatal(err)
+// forThumbs holds a page of a phone to it that what is touched is as high as a fingertip, and that no word of a drawing is smaller than 11 px.
+// A box to tick is touched by its words.
+func (w *page) forThumbs(where string) {
+	w.t.Helper()
+	low := w.MustEval(`() => [...document.querySelectorAll('button, a[href], input, select, summary, textarea')]
+		.filter((e) => e.getClientRects().length > 0 && !e.closest('svg'))
+		.map((e) => [e, (e.matches('[type=checkbox], [type=radio], [type=file]') ? e.labels[0] : e).getBoundingClientRect().height])
+		.filter(([, high]) => high < 43.5).map(([e, high]) => high + ' ' + (e.textContent.trim() || e.outerHTML).slice(0, 60)).join('; ')`).Str()
+	if low != "" {
+		w.t.Errorf("%s, lower than a fingertip: %.500s", where, low)
 	}
-	p := demoLine(t)
-	var about server.Program
-	fetch(t, p.address, "/about", &about)
-	var view server.LineView
-	fetch(t, p.address, "/lines/"+about.Lines[0].ID, &view)
-	w := p.at("/", 390, 844)
-	for path, see := range map[string]string{
-		"/today": "Dry, to", "/ground": "Sign, newest first", "/shed": "At the rack", "/shed/gauge": "Which trap’s pan", "/shed/mixes": "Mixing table", "/shed/kit": "Always along",
-		"/bench": "On the bench", "/bench/" + view.Sets[0].Make.DesignID: "skunk", "/round": "The round", "/book": "What was caught", "/copies": "Moving to another computer",
-		"/phone": "Who helps", "/weather": "An own log", "/import": "up to 20 MB",
-	} {
-		w.open("/line/" + about.Lines[0].ID + path)
-		w.see(see)
-		w.inspect(string(axe), path)
-		low := w.MustEval(`() => [...document.querySelectorAll('button, a[href], input, select, summary, textarea')]
-			.filter((e) => e.getClientRects().length > 0 && !e.closest('svg'))
-			.map((e) => [e, (e.matches('[type=checkbox], [type=radio], [type=file]') ? e.labels[0] : e).getBoundingClientRect().height])
-			.filter(([, high]) => high < 43.5).map(([e, high]) => high + ' ' + (e.textContent.trim() || e.outerHTML).slice(0, 60)).join('; ')`).Str()
-		if low != "" {
-			t.Errorf("%s, lower than a fingertip: %.500s", path, low)
-		}
-		small := w.MustEval(`() => [...document.querySelectorAll('svg text')].filter((e) => e.getClientRects().length > 0 && e.textContent.trim() !== '')
-			.map((e) => [e, parseFloat(getComputedStyle(e).fontSize) * Math.hypot(e.getScreenCTM().a, e.getScreenCTM().b)])
-			.filter(([, high]) => high < 10.9).map(([e, high]) => high.toFixed(1) + ' ' + e.textContent).join('; ')`).Str()
-		if small != "" {
-			t.Errorf("%s, smaller than can be read: %.500s", path, small)
-		}
+	small := w.MustEval(`() => [...document.querySelectorAll('svg text')].filter((e) => e.getClientRects().length > 0 && e.textContent.trim() !== '')
+		.map((e) => [e, parseFloat(getComputedStyle(e).fontSize) * Math.hypot(e.getScreenCTM().a, e.getScreenCTM().b)])
+		.filter(([, high]) => high < 10.9).map(([e, high]) => high.toFixed(1) + ' ' + e.textContent).join('; ')`).Str()
+	if small != "" {
+		w.t.Errorf("%s, smaller than can be read: %.500s", where, small)
 	}
 }
 

@@ -10,7 +10,7 @@ import (
 func TestSeasonsInTheBrowser(t *testing.T) {
 	t.Parallel()
 	p := run(t, "demo", "--still", "--large", "--seasons", "3", "--sets", "6", "--weather", "", "--data", filepath.Join(t.TempDir(), "large.db"))
-	w := p.at("/", 1280, 800)
+	w := p.keptAt("/", 1280, 800)
 	w.click("Book")
 	w.see("What was caught in 2026/27")
 	w.see("1 Jul 2026 to 30 Jun 2027")

@@ -18,7 +18,7 @@ import (
 func TestFromSignToCatch(t *testing.T) {
 	t.Parallel()
 	p := run(t, "demo", "--empty", "--still", "--data", filepath.Join(t.TempDir(), "own.db"))
-	w := p.at("/", 1280, 800)
+	w := p.keptAt("/", 1280, 800)
 	beginLine(w)
 	markSpot(w)
 	addSign(w)
@@ -28,7 +28,7 @@ func TestFromSignToCatch(t *testing.T) {
 	w.click("move on a night")
 	w.see("Saturday 5 December, 05:50")
 	w.see("2 · late")
-	hand := p.at("/", 390, 844)
+	hand := p.keptAt("/", 390, 844)
 	hand.see("One set to see by midnight, and it is late.")
 	catchFox(hand)
 
@@ -236,8 +236,9 @@ func (w *page) drag(el *rod.Element, dx, dy float64, during func()) {
 	w.Mouse.MustUp(proto.InputMouseButtonLeft)
 }
 
-func (p *program) bench(t *testing.T) *page {
-	w := p.at("/", 1280, 800)
+func (p *program) bench(t *testing.T) *page { return p.at("/", 1280, 800).atTheBench() }
+
+func (w *page) atTheBench() *page {
 	w.click("Bench")
 	w.see("On the bench")
 	w.click("1Ditch mouth")
@@ -352,7 +353,7 @@ func TestTwoWindowsShowBoth(t *testing.T) {
 func TestADeadProgramLosesNothing(t *testing.T) {
 	t.Parallel()
 	p := demoLine(t)
-	hand := p.at("/", 390, 844)
+	hand := p.keptAt("/", 390, 844)
 	hand.click("Start the round")
 	bench := p.bench(t)
 	bench.click("6Attractant")

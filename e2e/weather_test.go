@@ -81,7 +81,7 @@ func TestALogThatIsOnlyKept(t *testing.T) {
 	t.Parallel()
 	file := filepath.Join(t.TempDir(), "demo.db")
 	p := run(t, "demo", "--still", "--data", file)
-	w := p.at("/", 1280, 800)
+	w := p.keptAt("/", 1280, 800)
 	w.see("Before light")
 	w.click("weather, by hand")
 	w.find(`//input[@id="log"]`).MustSetFiles(wetLog(t))
