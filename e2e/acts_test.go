@@ -2,11 +2,10 @@ package e2e
 
 import (
 	"fmt"
+	pages "oldburrow/core/page"
 	"strings"
 
 	"github.com/go-rod/rod/lib/input"
-
-	"oldburrow/server"
 )
 
 // counting counts, in every page of a window, what a hand does there: a press of the pointer, a Tab and a list that is opened are acts, what
@@ -80,7 +79,7 @@ func (w *page) tap(name string) {
 }
 
 // setNow is a set as the program has it.
-func (p *program) setNow(number int) (found server.SetView) {
+func (p *program) setNow(number int) (found pages.SetView) {
 	p.t.Helper()
 	for _, s := range p.lineNow().Sets {
 		if s.Set.Number == number {

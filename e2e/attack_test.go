@@ -16,6 +16,7 @@ import (
 	"github.com/oklog/ulid/v2"
 
 	"oldburrow/core/line"
+	pages "oldburrow/core/page"
 	"oldburrow/server"
 )
 
@@ -48,7 +49,7 @@ func underAttack(t testing.TB, looks int) (took []time.Duration, mostMB float64)
 	var about server.Program
 	fetch(t, p.address, "/about", &about)
 	at := "/lines/" + about.Lines[0].ID
-	var view server.LineView
+	var view pages.LineView
 	fetch(t, p.address, at, &view)
 	attack := func(request string) {
 		conn, err := net.Dial("tcp", p.address)

@@ -17,6 +17,7 @@ import (
 	"github.com/go-rod/rod/lib/proto"
 	"github.com/oklog/ulid/v2"
 
+	pages "oldburrow/core/page"
 	"oldburrow/door"
 	"oldburrow/server"
 	"oldburrow/store"
@@ -243,7 +244,7 @@ func TestAPhoneSendsWhileTheProgramIsKilled(t *testing.T) {
 	hand.see("Before light")
 	var about server.Program
 	fetch(t, p.address, "/about", &about)
-	var view server.LineView
+	var view pages.LineView
 	fetch(t, p.address, "/lines/"+about.Lines[0].ID, &view)
 	p.kill()
 	keepActs(hand, about, view, acts)
@@ -275,7 +276,7 @@ func TestAPhoneSendsWhileTheProgramIsKilled(t *testing.T) {
 }
 
 // keepActs has a phone keep looks and signs as if they had been entered there with no signal.
-func keepActs(hand *page, about server.Program, view server.LineView, n int) {
+func keepActs(hand *page, about server.Program, view pages.LineView, n int) {
 	makes, ids := []string{}, []map[string]string{}
 	for _, s := range view.Sets {
 		makes = append(makes, s.Make.ID)

@@ -16,6 +16,7 @@ import (
 	"github.com/oklog/ulid/v2"
 
 	"oldburrow/core/line"
+	pages "oldburrow/core/page"
 	"oldburrow/server"
 )
 
@@ -80,7 +81,7 @@ func (p *program) put(path string, body any) {
 }
 
 // lineNow is the line as the program has it.
-func (p *program) lineNow() (view server.LineView) {
+func (p *program) lineNow() (view pages.LineView) {
 	p.t.Helper()
 	var about server.Program
 	p.get("/about", &about)
@@ -88,7 +89,7 @@ func (p *program) lineNow() (view server.LineView) {
 	return view
 }
 
-func (p *program) rack() (rack server.Rack) {
+func (p *program) rack() (rack pages.Rack) {
 	p.t.Helper()
 	p.get("/lines/"+p.lineNow().Line.ID+"/rack", &rack)
 	return rack
@@ -221,7 +222,7 @@ func TestATrapIsSearchedFor(t *testing.T) {
 	hand.open("/")
 	hand.click("the whole round")
 	hand.see("late")
-	set := func() (found server.SetView) {
+	set := func() (found pages.SetView) {
 		for _, s := range p.lineNow().Sets {
 			if s.Set.Number == 2 {
 				found = s

@@ -22,6 +22,7 @@ import (
 	_ "modernc.org/sqlite" // to look into the data file
 
 	"oldburrow/core/line"
+	pages "oldburrow/core/page"
 	"oldburrow/server"
 )
 
@@ -90,7 +91,7 @@ func (c *client) put(path string, body any) bool {
 
 // does one act of some kind and notes what it is to stand as once it is acknowledged. What was under way when time was up may be done or
 // not.
-func (c *client) does(rng *rand.Rand, view server.LineView) {
+func (c *client) does(rng *rand.Rand, view pages.LineView) {
 	made := view.Sets[rng.IntN(len(view.Sets))].Make
 	own := ""
 	if len(c.looks) > 0 {
@@ -166,7 +167,7 @@ func TestKilledAgainAndAgain(t *testing.T) {
 	p := run(t, "demo", "--still", "--data", file)
 	var about server.Program
 	fetch(t, p.address, "/about", &about)
-	var view server.LineView
+	var view pages.LineView
 	fetch(t, p.address, "/lines/"+about.Lines[0].ID, &view)
 	before := standing(t, file)
 

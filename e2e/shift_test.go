@@ -5,6 +5,7 @@ import (
 	"os"
 	"testing"
 
+	pages "oldburrow/core/page"
 	"oldburrow/server"
 )
 
@@ -19,7 +20,7 @@ func TestEveryPageAsItOpens(t *testing.T) {
 	p := demoLine(t)
 	var about server.Program
 	fetch(t, p.address, "/about", &about)
-	var view server.LineView
+	var view pages.LineView
 	base := "/line/" + about.Lines[0].ID
 	fetch(t, p.address, "/lines/"+about.Lines[0].ID, &view)
 	for _, size := range [][2]int{{1280, 800}, {390, 844}} {

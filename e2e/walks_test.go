@@ -9,7 +9,7 @@ import (
 	"github.com/go-rod/rod/lib/input"
 
 	"oldburrow/core/line"
-	"oldburrow/server"
+	pages "oldburrow/core/page"
 )
 
 // onSheet opens the sheet of a day and puts the hand into the row of a set.
@@ -26,7 +26,7 @@ func TestACatchOfTwoTakesFewKeys(t *testing.T) {
 	p := demoLine(t)
 	w := p.at("/", 1280, 800)
 	view := p.lineNow()
-	i := slices.IndexFunc(view.Sets, func(s server.SetView) bool { return len(s.Make.Layout.Rigs) == 2 && !s.Bead.Late })
+	i := slices.IndexFunc(view.Sets, func(s pages.SetView) bool { return len(s.Make.Layout.Rigs) == 2 && !s.Bead.Late })
 	set := view.Sets[i]
 	w.onSheet(view.Line.ID, "2026-12-04", set.Set.Number)
 	before := w.counted()
@@ -116,7 +116,7 @@ func TestFourteenRowsTakeFewKeys(t *testing.T) {
 	w.noErrors()
 	var found []string
 	w.until("the program has them", func() bool {
-		var day server.Day
+		var day pages.Day
 		p.get(fmt.Sprintf("/lines/%s/day/2026-12-04", view.Line.ID), &day)
 		found = found[:0]
 		last := day.From
@@ -274,10 +274,10 @@ func TestANewcomersStraightWay(t *testing.T) {
 		t.Errorf("it took %+v", all)
 	}
 	w.noErrors()
-	var made server.SetView
+	var made pages.SetView
 	w.until("the program has the remake", func() bool { made = p.setNow(1); return made.Make.Follows != nil })
 	view := p.lineNow()
-	var book server.BookView
+	var book pages.BookView
 	p.get("/lines/"+view.Line.ID+"/book", &book)
 	if len(view.Spots) != 2 || len(view.Properties) != 1 || view.Properties[0].Until != "2026-12-31" || len(book.Catches) != 1 || book.Catches[0].Species != "coyote" || made.Make.Layout.Rigs[0].TrapID == "" {
 		t.Errorf("it stands as %+v, %+v", view.Properties, made)

@@ -15,6 +15,7 @@ import (
 	"oldburrow/archive"
 	"oldburrow/core/animal"
 	"oldburrow/core/line"
+	"oldburrow/core/page"
 	"oldburrow/demo"
 	"oldburrow/store"
 )
@@ -24,9 +25,9 @@ import (
 func (x *site) everything(most int, but ...string) map[string]string {
 	x.t.Helper()
 	at := "/lines/" + x.line
-	var view LineView
+	var view page.LineView
 	x.get(at, &view)
-	var rack Rack
+	var rack page.Rack
 	x.get(at+"/rack", &rack)
 	ids := map[string][]string{"designs": {}, "spots": {}, "traps": {}, "visits": {}}
 	for _, d := range view.Designs {
@@ -86,7 +87,7 @@ func (x *site) everything(most int, but ...string) map[string]string {
 	}
 	for _, s := range view.Sets[:4] {
 		for _, path := range []string{"/circumstances", "/reach"} {
-			asked := CircumstancesAsked{Layout: s.Make.Layout, Target: s.Make.Target, SpotID: s.Set.SpotID, SetID: s.Set.ID}
+			asked := page.CircumstancesAsked{Layout: s.Make.Layout, Target: s.Make.Target, SpotID: s.Set.SpotID, SetID: s.Set.ID}
 			status, raw := x.do("POST", at+path, "", asked)
 			found[path+" of "+s.Set.ID] = fmt.Sprintf("%d %s", status, raw)
 		}
@@ -196,7 +197,7 @@ func TestAnotherLineInTheFile(t *testing.T) {
 	if len(about.Lines) != 2 {
 		t.Fatalf("%+v", about.Lines)
 	}
-	var view, after LineView
+	var view, after page.LineView
 	at := "/lines/" + y.line
 	y.get(at, &view)
 	design := view.Sets[0].Make
@@ -206,7 +207,7 @@ func TestAnotherLineInTheFile(t *testing.T) {
 	made := line.Make{SetID: id(), DesignID: of, Target: design.Target, Layout: design.Layout, BuiltAt: view.Now}
 	y.put(y.of("makes", id()), made, nil)
 	y.get(at, &after)
-	if i := slices.IndexFunc(after.Sets, func(s SetView) bool { return s.Set.ID == made.SetID }); i < 0 || after.Sets[i].Set.Number != 25 {
+	if i := slices.IndexFunc(after.Sets, func(s page.SetView) bool { return s.Set.ID == made.SetID }); i < 0 || after.Sets[i].Set.Number != 25 {
 		t.Errorf("the new set has another number: %+v", after.Sets[max(0, i)].Set)
 	}
 }

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"oldburrow/core/line"
+	"oldburrow/core/page"
 	"oldburrow/store"
 )
 
@@ -158,4 +159,16 @@ func (s *Server) isFresh(lineID string) bool {
 	now := s.Clock.Now()
 	last, _ := s.fetched(lineID)
 	return last != nil && now.Sub(*last) < freshFor && !now.Before(*last)
+}
+
+// officeOf is how the asking for the weather of a line stands.
+func (s *Server) officeOf(lineID string) page.Office {
+	found := page.Office{Connected: s.Weather != nil, Unknown: s.office.puzzling(lineID)}
+	found.FetchedAt, found.StandIn = s.fetched(lineID)
+	if found.Connected && !s.isFresh(lineID) {
+		var rests bool
+		found.Trouble, rests = s.office.standing(lineID)
+		found.Fetching = !rests
+	}
+	return found
 }

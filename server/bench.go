@@ -63,8 +63,6 @@ func (s *Server) answers(one asked.Route) gin.HandlerFunc {
 	}
 }
 
-func design(r reading, c *gin.Context) (any, error) { return r.Design(r.line.ID, c.Param("id")) }
-
 // putDesign saves a design as it stands on the bench, also one that cannot be built as it is: the bench says what is wrong.
 func (s *Server) putDesign(c *gin.Context) {
 	putOne(s, c, (*store.Tx).PutDesign, func(x *line.Design) error {
@@ -103,7 +101,7 @@ func (r reading) oddTraps(x line.Make) (string, error) {
 	if len(x.Layout.TrapIDs()) == 0 {
 		return "", nil
 	}
-	record, err := r.shedRecord()
+	record, err := r.Shed()
 	if err != nil {
 		return "", err
 	}

@@ -1,48 +1,11 @@
 package server
 
 import (
-	"time"
-
 	"github.com/gin-gonic/gin"
 
-	"oldburrow/core/book"
 	"oldburrow/core/line"
 	"oldburrow/store"
 )
-
-// BookView is what a line has caught in a season, and at what rate. Season is nil for all of them.
-type BookView struct {
-	book.Book
-	Now     time.Time     `json:"now"`
-	Season  *line.Season  `json:"season" jsonschema:"nullable"`
-	Seasons []line.Season `json:"seasons"`
-	Open    string        `json:"open"` // the season that is shown where none is asked for; blank while none has begun
-	// Unreadable is what stands in the file and cannot be read.
-	Unreadable []store.Unreadable `json:"unreadable"`
-}
-
-// bookView is the book of the season that is asked for.
-func bookView(r reading, c *gin.Context) (any, error) {
-	b := BookView{Now: r.now.UTC()}
-	season, span, err := r.season(c.Query("season"))
-	if err != nil {
-		return nil, err
-	}
-	if season.ID != "" {
-		b.Season = &season
-	}
-	if b.Seasons, err = r.Seasons(r.line.ID); err != nil {
-		return nil, err
-	}
-	b.Open = r.openOf(b.Seasons)
-	rec, err := r.recordOf(span)
-	if err != nil {
-		return nil, err
-	}
-	b.Book, err = book.Of(rec, r.Animals)
-	b.Unreadable = r.Unread()
-	return b, err
-}
 
 func (s *Server) putSeason(c *gin.Context) {
 	putOne(s, c, (*store.Tx).PutSeason, func(x *line.Season) error {

@@ -13,6 +13,7 @@ import (
 
 	"oldburrow/archive"
 	"oldburrow/core/line"
+	"oldburrow/core/page"
 	"oldburrow/demo"
 	"oldburrow/store"
 )
@@ -167,7 +168,7 @@ func TestMovingThroughThePage(t *testing.T) {
 	if took.TakenIn == nil || took.TakenIn.Records != seen.TakenIn.Records {
 		t.Fatalf("taken in: %+v", took)
 	}
-	var view LineView
+	var view page.LineView
 	x.get("/lines/"+x.line, &view)
 	if len(view.Sets) != 1 || view.Sets[0].Make.ID != made.ID {
 		t.Errorf("%+v", view.Sets)

@@ -15,6 +15,7 @@ import (
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
+	"oldburrow/core/page"
 	"oldburrow/core/round"
 	"oldburrow/core/shed"
 	"oldburrow/demo"
@@ -67,7 +68,7 @@ func TestEveryPageOfTheDemo(t *testing.T) {
 	}
 	x := newDemo(t)
 	at := "/lines/" + x.line
-	var view LineView
+	var view page.LineView
 	x.get(at, &view)
 	late := 0
 	for _, s := range view.Sets {
@@ -81,12 +82,12 @@ func TestEveryPageOfTheDemo(t *testing.T) {
 	if len(view.Sets) != 24 || late != 1 || len(view.Spots) != 15 || view.Light.Sunrise.Before(view.Now) {
 		t.Errorf("%d sets, %d late, %d spots, sunrise %v", len(view.Sets), late, len(view.Spots), view.Light.Sunrise)
 	}
-	var book BookView
+	var book page.BookView
 	x.get(at+"/book", &book)
 	if book.Total.Catches < 4 || book.Total.Rate.Low >= book.Total.Rate.Per100 || book.Total.Rate.High <= book.Total.Rate.Per100 {
 		t.Errorf("the book: %+v", book.Total)
 	}
-	var g Ground
+	var g page.Ground
 	x.get(at+"/ground", &g)
 	if len(g.Features) == 0 || len(g.Signs) == 0 || len(g.Properties) != 4 {
 		t.Errorf("the ground: %d features, %d signs", len(g.Features), len(g.Signs))
@@ -114,7 +115,7 @@ func TestEveryPageOfTheDemo(t *testing.T) {
 // A question asked again is answered from memory, with the same words.
 func TestTheBenchAnswersTheSameTwice(t *testing.T) {
 	x := newDemo(t)
-	var view LineView
+	var view page.LineView
 	x.get("/lines/"+x.line, &view)
 	q := asked.Question{Layout: view.Sets[0].Make.Layout, Target: view.Sets[0].Make.Target, Visits: 2000, Map: true}
 	_, first := x.do("POST", "/bench", "", q)
@@ -146,14 +147,14 @@ func TestNightsMoveOn(t *testing.T) {
 		t.Skip("long, and one thing at a time")
 	}
 	x := newDemo(t)
-	var before LineView
+	var before page.LineView
 	x.get("/lines/"+x.line, &before)
 	var moved Moment
 	x.decode(&moved)(x.do("POST", "/demo/night", "", "{}"))
 	if want := demo.Start().AddDate(0, 0, 1); !moved.At.Equal(want) {
 		t.Errorf("moved to %v, not %v", moved.At, want)
 	}
-	var view LineView
+	var view page.LineView
 	x.get("/lines/"+x.line, &view)
 	if view.Sets[0].Bead.Nights != before.Sets[0].Bead.Nights+1 {
 		t.Errorf("set 1 stands %d nights", view.Sets[0].Bead.Nights)
@@ -175,7 +176,7 @@ func TestFallsAreKept(t *testing.T) {
 	fall := line.Fall{Kind: "snow", Ended: demo.Start().Add(-time.Hour)}
 	x.put(x.of("falls", id()), fall, &fall)
 	x.refused("PUT", x.of("falls", id()), id(), line.Fall{Kind: "frogs", Ended: demo.Start()}, 422, "kind")
-	var g Ground
+	var g page.Ground
 	x.get("/lines/"+x.line+"/ground", &g)
 	raw, _ := json.Marshal(g.Falls)
 	if !bytes.Contains(raw, []byte(fall.ID)) {

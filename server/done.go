@@ -49,7 +49,7 @@ func (r reading) done(c *gin.Context) (exchange.Done, error) {
 	day := func(name string, after int) (at time.Time) {
 		if text := c.Query(name); text != "" {
 			y, m, n := line.CheckDay(&p, name, text).Date()
-			at = round.StartOfDay(y, m, n+after, r.zone).UTC()
+			at = round.StartOfDay(y, m, n+after, r.Zone).UTC()
 		}
 		return at
 	}
@@ -61,16 +61,16 @@ func (r reading) done(c *gin.Context) (exchange.Done, error) {
 		return d, err
 	}
 	var err error
-	if d.Record, err = r.recordOf(d.Span); err != nil {
+	if d.Record, err = r.RecordOf(d.Span); err != nil {
 		return d, err
 	}
-	if d.Spots, err = r.Spots(r.line.ID); err != nil {
+	if d.Spots, err = r.Spots(r.Of.ID); err != nil {
 		return d, err
 	}
-	if d.Properties, err = r.Properties(r.line.ID); err != nil {
+	if d.Properties, err = r.Properties(r.Of.ID); err != nil {
 		return d, err
 	}
-	traps, err := r.Traps(r.line.ID)
+	traps, err := r.Traps(r.Of.ID)
 	for _, t := range traps {
 		d.Numbers[t.ID] = t.Number
 	}

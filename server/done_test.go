@@ -8,6 +8,7 @@ import (
 	"testing/fstest"
 	"time"
 
+	"oldburrow/core/page"
 	"oldburrow/core/round"
 	"oldburrow/demo"
 	"oldburrow/store"
@@ -40,7 +41,7 @@ func TestWhatWasDone(t *testing.T) {
 	if _, first := done("to=2026-11-01"); first["2026-11-01"] != every["2026-11-01"] || first["2026-11-02"] != 0 || first["2026-10-25"] == 0 {
 		t.Errorf("up to a day: %v", first)
 	}
-	var ground Ground
+	var ground page.Ground
 	x.get(at+"/ground", &ground)
 	spots, looks, makes := map[string]string{}, 0, 0
 	for _, s := range ground.Spots {
@@ -83,7 +84,7 @@ func TestTheSeasonThatIsAskedFor(t *testing.T) {
 	x := &site{t: t, url: h.URL, server: server}
 	var about Program
 	x.get("/about", &about)
-	var open BookView
+	var open page.BookView
 	at := "/lines/" + about.Lines[0].ID
 	x.get(at+"/book", &open)
 	if len(open.Seasons) != 3 || open.Season == nil || open.Season.ID != open.Seasons[2].ID {
@@ -91,18 +92,18 @@ func TestTheSeasonThatIsAskedFor(t *testing.T) {
 	}
 	total := 0.0
 	for _, season := range open.Seasons {
-		var b BookView
+		var b page.BookView
 		x.get(at+"/book?season="+season.ID, &b)
 		total += b.Total.TrapNights
 		if b.Season == nil || b.Season.ID != season.ID || b.Total.TrapNights == 0 || b.Since.Format(time.DateOnly) < season.From || b.Since.Format(time.DateOnly) > season.To {
 			t.Errorf("%s: %+v since %v", season.Name, b.Season, b.Since)
 		}
-		var g Ground
+		var g page.Ground
 		if x.get(at+"/ground?season="+season.ID, &g); g.Season == nil || g.Season.ID != season.ID {
 			t.Errorf("%s on the ground: %+v", season.Name, g.Season)
 		}
 	}
-	var all BookView
+	var all page.BookView
 	if x.get(at+"/book?season=all", &all); all.Season != nil || all.Total.TrapNights != total {
 		t.Errorf("all: %+v, %g trap-nights, %g in the seasons", all.Season, all.Total.TrapNights, total)
 	}

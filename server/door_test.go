@@ -14,6 +14,7 @@ import (
 	"time"
 
 	"oldburrow/core/line"
+	"oldburrow/core/page"
 	"oldburrow/door"
 	"oldburrow/store"
 )
@@ -418,7 +419,7 @@ func TestWhoDidIt(t *testing.T) {
 	if response, answer := x.asks("GET", "/api/about", "", helper, nil); response.StatusCode != http.StatusUnauthorized || codeOf(answer) != codeEnded {
 		t.Errorf("who may do other things now: %d %s", response.StatusCode, answer)
 	}
-	var day Day
+	var day page.Day
 	x.get("/lines/"+x.line+"/day/"+x.server.Clock.Now().In(time.UTC).Format(time.DateOnly), &day)
 	var about Program
 	if x.get("/about", &about); about.Helpers[who] != "Helper" || about.Role != line.Owner {

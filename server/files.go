@@ -9,9 +9,10 @@ import (
 
 	"github.com/gin-gonic/gin"
 
-	"oldburrow/core/asked"
 	"oldburrow/core/line"
+	"oldburrow/core/page"
 	"oldburrow/core/round"
+	"oldburrow/core/strict"
 	"oldburrow/core/tally"
 	"oldburrow/exchange"
 	"oldburrow/store"
@@ -44,9 +45,9 @@ func (s *Server) preview(c *gin.Context) {
 		return
 	}
 	err := s.read(c.Request.Context(), c.Param("line"), func(r reading) error {
-		have, err := r.ground(tally.Span{})
-		report.Mark(exchangeGround(r.line, have))
-		report.Doubt(r.line)
+		have, err := r.Ground(tally.Span{})
+		report.Mark(exchangeGround(r.Of, have))
+		report.Doubt(r.Of)
 		return err
 	})
 	if err != nil {
@@ -85,7 +86,7 @@ func reportOf(raw []byte, zone string) (exchange.Report, error) {
 	return exchange.ReadGeoJSON(raw, clock)
 }
 
-func exchangeGround(l line.Line, g Ground) exchange.Ground {
+func exchangeGround(l line.Line, g page.Ground) exchange.Ground {
 	return exchange.Ground{Line: l, Properties: g.Properties, Spots: g.Spots, Signs: g.Signs, Features: g.Features}
 }
 
@@ -109,7 +110,7 @@ func (s *Server) bring(c *gin.Context) {
 		return
 	}
 	var b Bring
-	if err := asked.Strict(raw, &b); err != nil {
+	if err := strict.Decode(raw, &b); err != nil {
 		fail(c, err)
 		return
 	}
@@ -158,9 +159,9 @@ func (s *Server) export(c *gin.Context) {
 			raw, err = r.trapFile()
 			return err
 		}
-		have, err := r.ground(tally.Span{})
+		have, err := r.Ground(tally.Span{})
 		if err == nil {
-			raw, err = file.write(exchangeGround(r.line, have))
+			raw, err = file.write(exchangeGround(r.Of, have))
 		}
 		return err
 	})

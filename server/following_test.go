@@ -18,6 +18,7 @@ import (
 	"oldburrow/core/ground"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
+	"oldburrow/core/page"
 )
 
 func weighable(t *testing.T, pattern string) asked.Question {
@@ -187,12 +188,12 @@ func (k *keeping) Flush() { k.ResponseWriter.(http.Flusher).Flush() }
 func TestCircumstancesAreThePlaces(t *testing.T) {
 	x := newSite(t)
 	made := x.built()
-	var view LineView
+	var view page.LineView
 	x.get("/lines/"+x.line, &view)
 	spot := view.Spots[0]
-	asked := CircumstancesAsked{Layout: made.Layout, Target: "coyote", SpotID: view.Sets[0].Set.SpotID, SetID: made.SetID}
+	asked := page.CircumstancesAsked{Layout: made.Layout, Target: "coyote", SpotID: view.Sets[0].Set.SpotID, SetID: made.SetID}
 	at := "/lines/" + x.line + "/circumstances"
-	of := func() (found CircumstancesView) {
+	of := func() (found page.CircumstancesView) {
 		x.decode(&found)(x.do("POST", at, "", asked))
 		return found
 	}
@@ -246,11 +247,11 @@ func TestCircumstancesAreThePlaces(t *testing.T) {
 func TestWhatASpotHas(t *testing.T) {
 	x := newSite(t)
 	x.built()
-	var view LineView
+	var view page.LineView
 	x.get("/lines/"+x.line, &view)
 	spot := view.Spots[0]
 	lacks := func() map[string][]string {
-		var found PatternsView
+		var found page.PatternsView
 		x.get("/lines/"+x.line+"/patterns/coyote?spot="+spot.ID, &found)
 		all := map[string][]string{}
 		for _, p := range found.Patterns {
@@ -273,8 +274,8 @@ func TestWhatASpotHas(t *testing.T) {
 	if found := lacks(); len(found["culvert_pair"]) != 0 {
 		t.Errorf("with a culvert: %v", found)
 	}
-	var around CircumstancesView
-	asked := CircumstancesAsked{Layout: laidOut(t, "culvert_pair"), Target: "coyote", SpotID: spot.ID}
+	var around page.CircumstancesView
+	asked := page.CircumstancesAsked{Layout: laidOut(t, "culvert_pair"), Target: "coyote", SpotID: spot.ID}
 	x.decode(&around)(x.do("POST", "/lines/"+x.line+"/circumstances", "", asked))
 	if site := around.Usual.Site; site.Through != "few" || site.InCover == nil || !*site.InCover {
 		t.Errorf("its place: %+v", site)

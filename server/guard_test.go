@@ -16,9 +16,10 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"oldburrow/core/animal"
-	"oldburrow/core/asked"
 	"oldburrow/core/ground"
 	"oldburrow/core/line"
+	"oldburrow/core/page"
+	"oldburrow/core/strict"
 	"oldburrow/demo"
 	"oldburrow/instrument/weather"
 	"oldburrow/store"
@@ -110,7 +111,7 @@ func TestRandomBodies(t *testing.T) {
 		t.Skip("long, and one thing at a time")
 	}
 	x := newDemo(t)
-	var view LineView
+	var view page.LineView
 	x.get("/lines/"+x.line, &view)
 	rng := rand.New(rand.NewPCG(3, 3))
 	made, _ := json.Marshal(view.Sets[0].Make)
@@ -147,7 +148,7 @@ func TestRandomBodies(t *testing.T) {
 		}
 	}
 	// And what was there is still there.
-	var after LineView
+	var after page.LineView
 	x.get("/lines/"+x.line, &after)
 	if len(after.Sets) < len(view.Sets) {
 		t.Errorf("%d sets are left", len(after.Sets))
@@ -158,7 +159,7 @@ func TestRandomBodies(t *testing.T) {
 func TestMissingIsNotZero(t *testing.T) {
 	x := newSite(t)
 	spot := x.spot()
-	var g Ground
+	var g page.Ground
 	x.get("/lines/"+x.line+"/ground", &g)
 	without := func(v any, field string) string {
 		raw, _ := json.Marshal(v)
@@ -277,7 +278,7 @@ func TestAServiceThatHangs(t *testing.T) {
 	for _, path := range []string{"/weather", "/shelf", "/kit/2026-12-05", "/rack", ""} { // while the service hangs
 		x.get("/lines/"+x.line+path, nil)
 	}
-	var v WeatherView
+	var v page.WeatherView
 	x.get("/lines/"+x.line+"/weather", &v)
 	if !v.Fetching || v.Known || v.Trouble != "" {
 		t.Errorf("while it hangs: %+v", v)
@@ -323,7 +324,7 @@ func FuzzDesignJSON(f *testing.F) {
 	f.Add([]byte(`{"id":"01K8V7Z8R5Q6T9W3X1Y2Z4A5B6","layout":{"kind":"dirt_hole","guides":[{}]}}`))
 	f.Fuzz(func(t *testing.T, raw []byte) {
 		var x line.Design
-		if asked.Strict(raw, &x) == nil {
+		if strict.Decode(raw, &x) == nil {
 			_ = x.CheckDraft(animal.Reference)
 			_ = x.Layout.Check()
 			if _, err := json.Marshal(x); err != nil {

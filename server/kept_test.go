@@ -19,6 +19,7 @@ import (
 	"github.com/gin-gonic/gin"
 
 	"oldburrow/core/line"
+	"oldburrow/core/page"
 	"oldburrow/demo"
 	"oldburrow/store"
 )
@@ -118,7 +119,7 @@ func (x *site) stamped(v line.Visit, deviceAt time.Time) {
 	}
 }
 
-func (x *site) view() (view LineView) {
+func (x *site) view() (view page.LineView) {
 	x.t.Helper()
 	x.get("/lines/"+x.line, &view)
 	return view
@@ -166,7 +167,7 @@ func TestAClockThatWasSetBack(t *testing.T) {
 	}
 
 	// Put right, it counts for what it says then.
-	var book BookView
+	var book page.BookView
 	x.get("/lines/"+x.line+"/book", &book)
 	var ahead line.Odd
 	for _, odd := range book.Odd {
@@ -212,7 +213,7 @@ func TestLooksThatCannotBeSo(t *testing.T) {
 	if !strings.Contains(caught.Flags, line.FlagStrangeTrap) {
 		t.Errorf("flags %q", caught.Flags)
 	}
-	var book BookView
+	var book page.BookView
 	x.get("/lines/"+x.line+"/book", &book)
 	set := x.view().Sets[0]
 	if book.Total.Catches != 1 || len(book.Catches) != 1 || len(book.Odd) != 0 || set.Bead.State != line.Open {
@@ -233,7 +234,7 @@ func TestLooksThatCannotBeSo(t *testing.T) {
 		if book.Total.Catches != 0 || len(book.Odd) != 1 || book.Odd[0].Why != why || book.Odd[0].Visit == nil {
 			t.Errorf("%s in the book: %+v", why, book.Odd)
 		}
-		var day Day
+		var day page.Day
 		x.get("/lines/"+x.line+"/day/"+x.clock.at.In(must(time.LoadLocation(demo.Zone))).Format(time.DateOnly), &day)
 		if len(day.Odd) != 1 || day.Odd[0].ID != v.ID || len(day.Sets[0].Looks) != 0 {
 			t.Errorf("%s on its day: %+v", why, day.Odd)
@@ -261,7 +262,7 @@ func TestAMistypedYear(t *testing.T) {
 	x := newSite(t)
 	made := x.built()
 	seasons := func() string {
-		var b BookView
+		var b page.BookView
 		x.get("/lines/"+x.line+"/book", &b)
 		said := ""
 		for _, s := range b.Seasons {
@@ -292,7 +293,7 @@ func TestAMistypedYear(t *testing.T) {
 	past.ID, past.SetID, past.BuiltAt = id(), id(), x.clock.at.AddDate(-20, 0, 0)
 	x.put(x.of("makes", past.ID), past, nil)
 	want("with a set of other years", "2006/07 2026/27 open ")
-	var b BookView
+	var b page.BookView
 	x.get("/lines/"+x.line+"/book", &b)
 	wrong := b.Seasons[0]
 	wrong.Deleted = true

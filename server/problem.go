@@ -71,7 +71,7 @@ func problemOf(err error) Problem {
 	case errors.As(err, &conflict):
 		p = Problem{Title: "Changed elsewhere", Status: http.StatusConflict, Detail: "This was changed by another window or person since you opened it.", Theirs: conflict.Theirs}
 	case errors.Is(err, store.ErrUnknown):
-		p = asked.ProblemOf(asked.ErrUnknown)
+		p = asked.ProblemOf(store.ErrUnknown)
 	}
 	return p
 }

@@ -26,74 +26,28 @@ type Gauge struct {
 	StandIn bool
 }
 
-// shedRecord reads everything of the line that the shed reads.
-func (r reading) shedRecord() (found shed.Record, err error) {
-	if found.Record, err = r.record(); err != nil {
-		return found, err
-	}
-	id := r.line.ID
-	found.Animals, found.Schools = r.Animals, r.Schools
-	for _, read := range []func() error{
-		func() error { found.Designs, err = r.Designs(id, nil); return err },
-		func() error { found.Traps, err = r.Traps(id); return err },
-		func() error { found.Cards, err = r.Cards(id); return err },
-		func() error { found.Gone, err = r.GoneBefore(id, found.Span.From); return err },
-		func() error { found.Poured, err = r.Poured(id, r.now); return err },
-	} {
-		if err := read(); err != nil {
-			return found, err
-		}
-	}
-	return found, nil
-}
-
-func rackView(r reading, _ *gin.Context) (any, error) {
-	g := r.server.Gauge
-	found := Rack{New: line.NewTrap(), Sizes: line.TrapSizes(), Reads: g != nil, StandIn: g != nil && g.StandIn}
-	traps, err := r.hung()
-	if err != nil {
-		return nil, err
-	}
-	found.hang(traps)
-	calibrations, err := r.Calibrations(r.line.ID)
-	if err != nil {
-		return nil, err
-	}
-	found.Gauges, err = shed.Gauges(traps, calibrations)
-	return found, err
-}
-
-// hung are the traps of the line as they stand, by number.
-func (r reading) hung() ([]shed.Hung, error) {
-	record, err := r.shedRecord()
-	if err != nil {
-		return nil, err
-	}
-	return record.Rack()
-}
-
 // trapStory is everything that happened to a trap, over all seasons.
 func trapStory(r reading, c *gin.Context) (any, error) {
 	id := c.Param("id")
-	traps, err := r.Traps(r.line.ID)
+	traps, err := r.Traps(r.Of.ID)
 	if err != nil {
 		return nil, err
 	}
 	if !slices.ContainsFunc(traps, func(t line.Trap) bool { return t.ID == id }) {
 		return nil, store.ErrUnknown
 	}
-	noted, err := r.NotedOfTrap(r.line.ID, id)
+	noted, err := r.view.NotedOfTrap(r.Of.ID, id)
 	if err != nil {
 		return nil, err
 	}
-	h := shed.History{Record: line.NewRecord(r.now, r.zone, tally.Span{}, noted)}
-	if h.Versions, err = r.TrapVersions(id); err != nil {
+	h := shed.History{Record: line.NewRecord(r.Now, r.Zone, tally.Span{}, noted)}
+	if h.Versions, err = r.view.TrapVersions(id); err != nil {
 		return nil, err
 	}
-	if h.Checks, err = r.ShedChecks(id); err != nil {
+	if h.Checks, err = r.view.ShedChecks(id); err != nil {
 		return nil, err
 	}
-	if h.Measurements, err = r.Measurements(id); err != nil {
+	if h.Measurements, err = r.view.Measurements(id); err != nil {
 		return nil, err
 	}
 	return h.Story(id)
@@ -188,7 +142,7 @@ func (s *Server) press(c *gin.Context) {
 
 // trapFile writes the rack as a file.
 func (r reading) trapFile() ([]byte, error) {
-	hung, err := r.hung()
+	hung, err := r.Hung()
 	if err != nil {
 		return nil, err
 	}
@@ -226,7 +180,7 @@ func (s *Server) previewTraps(c *gin.Context) {
 	}
 	var have []line.Trap
 	err := s.read(c.Request.Context(), c.Param("line"), func(r reading) (err error) {
-		have, err = r.Traps(r.line.ID)
+		have, err = r.Traps(r.Of.ID)
 		return err
 	})
 	if err != nil {

@@ -4,27 +4,21 @@ import (
 	"context"
 	"encoding/json"
 	"net/http"
-	"slices"
+	"strings"
 	"time"
 
 	"github.com/gin-gonic/gin"
 
 	"oldburrow/core/asked"
 	"oldburrow/core/line"
-	"oldburrow/core/round"
-	"oldburrow/core/tally"
+	"oldburrow/core/page"
 	"oldburrow/store"
 )
 
-// reading is a line as it stood at one moment. What a page shows is read from one reading alone.
+// reading is a line as it stood at one moment, and the file that it stood in then.
 type reading struct {
-	store.View
-	server *Server
-	line   line.Line
-	now    time.Time
-	zone   *time.Location
-	read   *line.Record // of the open season, once it was asked for
-	asked.With
+	page.Reading
+	view store.View
 }
 
 // read looks at a line in one transaction.
@@ -43,15 +37,57 @@ func (s *Server) read(ctx context.Context, lineID string, look func(reading) err
 }
 
 func (s *Server) readingOf(v store.View, l line.Line) (reading, error) {
-	zone, err := round.Zone(l.Zone)
-	return reading{v, s, l, s.Clock.Now(), zone, &line.Record{}, s.with()}, err
+	r, err := page.Read(v, l, s.Clock.Now(), s.with(), s.around(l.ID))
+	return reading{r, v}, err
+}
+
+// behindBy is by how much the program's clock may be behind what it wrote itself: it is set right by so much again and again.
+const behindBy = 2 * time.Minute
+
+// around is what stands about the record of a line.
+func (s *Server) around(lineID string) page.Around {
+	a := page.Around{GPS: s.GPS != nil, Gauge: s.Gauge != nil, GaugeMadeUp: s.Gauge != nil && s.Gauge.StandIn, Office: s.officeOf(lineID)}
+	if stands, err := s.Store.Standing(); err == nil && stands.Newest.After(s.Clock.Now().Add(behindBy)) {
+		a.Behind = &stands.Newest
+	}
+	if why := s.Store.Barred(); why != nil {
+		a.Trouble = problemOf(why).Detail
+	}
+	return a
+}
+
+// asks has a page's question answered, as the core does.
+func asks(one page.Route) func(reading, *gin.Context) (any, error) {
+	return func(r reading, c *gin.Context) (any, error) {
+		q := page.Asked{Query: map[string]string{}}
+		for _, name := range one.Asks {
+			q.Query[name] = c.Query(name)
+		}
+		if stem, name, keyed := strings.Cut(one.Path, ":"); keyed && stem != "" {
+			q.Key = c.Param(name)
+		}
+		if raw, ok := c.Get(questionBody); ok {
+			q.Body = raw.([]byte)
+		}
+		return one.Answered(r.Reading, q)
+	}
+}
+
+// questionBody is where a question's body lies that was taken in before the record is read: how slowly it comes holds up nobody.
+const questionBody = "question"
+
+// wantsWeather has the weather fetched that a page misses.
+func (s *Server) wantsWeather(c *gin.Context) {
+	if s.Weather != nil && !s.isFresh(c.Param("line")) {
+		s.office.wants()
+	}
 }
 
 // show answers with what a page shows of the line. Only so many pages are drawn up at a time: more at once would be no quicker, and each
 // needs memory; how slowly somebody takes one in holds up nobody.
-func (s *Server) show(page func(reading, *gin.Context) (any, error)) gin.HandlerFunc {
+func (s *Server) show(draw func(reading, *gin.Context) (any, error)) gin.HandlerFunc {
 	return func(c *gin.Context) {
-		raw, err := s.drawnUp(c, page)
+		raw, err := s.drawnUp(c, draw)
 		if err != nil {
 			fail(c, err)
 			return
@@ -60,7 +96,7 @@ func (s *Server) show(page func(reading, *gin.Context) (any, error)) gin.Handler
 	}
 }
 
-func (s *Server) drawnUp(c *gin.Context, page func(reading, *gin.Context) (any, error)) ([]byte, error) {
+func (s *Server) drawnUp(c *gin.Context, draw func(reading, *gin.Context) (any, error)) ([]byte, error) {
 	select {
 	case s.drawing <- struct{}{}:
 		defer func() { <-s.drawing }()
@@ -69,7 +105,7 @@ func (s *Server) drawnUp(c *gin.Context, page func(reading, *gin.Context) (any, 
 	}
 	var found any
 	err := s.read(c.Request.Context(), c.Param("line"), func(r reading) (err error) {
-		found, err = page(r, c)
+		found, err = draw(r, c)
 		return err
 	})
 	if err != nil {
@@ -81,53 +117,3 @@ func (s *Server) drawnUp(c *gin.Context, page func(reading, *gin.Context) (any, 
 // with is what is computed with beside what was asked or noted: the animals that are known, and what the line's trapper goes by. It is read
 // once a request.
 func (s *Server) with() asked.With { return asked.Usual() }
-
-// season gives the season that a request asks for, by its id: the open one when it asks for none, and none when it asks for all.
-// The span is what belongs to it.
-func (r reading) season(asked string) (line.Season, tally.Span, error) {
-	seasons, err := r.Seasons(r.line.ID)
-	if err != nil || asked == allSeasons {
-		return line.Season{}, tally.Span{}, err
-	}
-	found, ok := seasons.Open(r.now, r.zone)
-	if asked != "" {
-		i := slices.IndexFunc(seasons, func(s line.Season) bool { return s.ID == asked })
-		if i < 0 {
-			return line.Season{}, tally.Span{}, store.ErrUnknown
-		}
-		found, ok = seasons[i], true
-	}
-	if !ok {
-		return line.Season{}, tally.Span{}, nil
-	}
-	return found, seasons.Span(found.ID, r.zone), nil
-}
-
-// openOf is the id of the open one among seasons; blank while none has begun.
-func (r reading) openOf(seasons line.Seasons) string {
-	open, _ := seasons.Open(r.now, r.zone)
-	return open.ID
-}
-
-// allSeasons is how a request asks for all of them.
-const allSeasons = "all"
-
-// record is what was done on the line in the open season until now, as it counts.
-func (r reading) record() (line.Record, error) {
-	if r.read.Now.IsZero() {
-		_, span, err := r.season("")
-		if err != nil {
-			return line.Record{}, err
-		}
-		if *r.read, err = r.recordOf(span); err != nil {
-			return line.Record{}, err
-		}
-	}
-	return *r.read, nil
-}
-
-// recordOf is what was done in a span.
-func (r reading) recordOf(span tally.Span) (line.Record, error) {
-	noted, err := r.Noted(r.line.ID, span)
-	return line.NewRecord(r.now, r.zone, span, noted), err
-}

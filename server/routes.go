@@ -8,9 +8,8 @@ import (
 
 	"oldburrow/core/asked"
 	"oldburrow/core/ground"
-	"oldburrow/core/layout"
 	"oldburrow/core/line"
-	"oldburrow/core/outlook"
+	"oldburrow/core/page"
 	"oldburrow/core/shed"
 	"oldburrow/exchange"
 	"oldburrow/store"
@@ -78,6 +77,31 @@ func computed(path string, body, answer any, does gin.HandlerFunc) route {
 	return route{method: http.MethodPost, path: "/api" + path, group: Read, takes: asJSON, body: body, answer: answer, does: does}
 }
 
+// ofPage is a route that the core answers from the record. The book is for those who plan.
+func (s *Server) ofPage(one page.Route) route {
+	group := Read
+	if one.Path == "/book" {
+		group = Plan
+	}
+	is := s.shown(group, one.Path, one.Answer, asks(one), one.Asks...)
+	shows := is.does
+	switch {
+	case one.Body != nil:
+		is = computed("/lines/:line"+one.Path, one.Body, one.Answer, func(c *gin.Context) {
+			if raw, ok := body(c, largestBody, "request"); ok {
+				c.Set(questionBody, raw)
+				shows(c)
+			}
+		})
+	case one.Path == "/weather":
+		is.does = func(c *gin.Context) {
+			s.wantsWeather(c)
+			shows(c)
+		}
+	}
+	return is
+}
+
 // previewed is a route that says what a file would do, and changes nothing.
 func previewed(kind string, answer any, does gin.HandlerFunc, asks ...string) route {
 	return route{method: http.MethodPost, path: "/api/lines/:line/" + kind + "/preview", group: Plan, takes: file, answer: answer, does: does, asks: asks}
@@ -133,23 +157,9 @@ func (s *Server) routes() []route {
 		{method: http.MethodGet, path: "/api/place", group: Read, answer: PlaceRead{}, does: s.place, asks: []string{"seconds"}},
 
 		computed("/press", Ask{}, PressRead{}, s.press),
-		computed("/lines/:line/place", outlook.Question{}, outlook.Places{}, s.placeIt),
-		computed("/lines/:line/repattern", Repattern{}, Repatterned{}, s.repattern),
-		computed("/lines/:line/reach", ReachAsked{}, ReachView{}, s.reach),
-		computed("/lines/:line/circumstances", CircumstancesAsked{}, CircumstancesView{}, s.circumstances),
 		{method: http.MethodPost, path: "/api/middle", group: Read, takes: file, answer: ground.Fix{}, does: middle, few: mostUploads},
 
-		s.shown(Read, "", LineView{}, lineView),
-		s.shown(Read, "/ground", Ground{}, groundView, "season"),
 		s.shown(Read, "/spots/:id/story", []line.Stood{}, spotStory),
-		s.shown(Read, "/designs/:id", line.Design{}, design),
-		s.shown(Read, "/defaults/:target", layout.Layout{}, defaults, "spot", "pattern", "variant"),
-		s.shown(Read, "/patterns/:target", PatternsView{}, patterns, "spot"),
-		s.shown(Read, "/day/:date", Day{}, dayView),
-		s.shown(Read, "/weather", WeatherView{}, weatherView),
-		s.shown(Read, "/rack", Rack{}, rackView),
-		s.shown(Read, "/shelf", Shelf{}, shelf),
-		s.shown(Read, "/kit/:day", shed.Kit{}, kit),
 		{method: http.MethodGet, path: "/api/lines/:line/photos/:id", group: Read, gives: gives(picture), does: s.photo},
 
 		put[line.Visit](Enter, "visits", s.putVisit),
@@ -163,7 +173,6 @@ func (s *Server) routes() []route {
 		put[line.KitMark](Enter, "kit", s.putKitMark),
 		put[line.Photo](Enter, "photos", s.putPhoto).carrying(picture, nil),
 
-		s.shown(Plan, "/book", BookView{}, bookView, "season"),
 		s.shown(Plan, "/traps/:id/history", []shed.Event{}, trapStory),
 		s.shown(Plan, "/visits/:id/mends", []line.Mend{}, mends),
 		s.shown(Plan, "/done", DoneView{}, doneView, "from", "to", "property"),
@@ -209,6 +218,9 @@ func (s *Server) routes() []route {
 		{method: http.MethodGet, path: "/api/archive/:id", group: Own, gives: aFile, does: s.fetchSaved, asks: []string{"name"}},
 		{method: http.MethodPost, path: "/api/archive/in", group: Own, takes: zip, answer: Moving{}, does: s.bringArchive, few: 1, gives: byLines},
 		{method: http.MethodPost, path: "/api/archive/in/:id", group: Own, takes: asJSON, answer: Moving{}, does: s.openArchive, few: 1, gives: byLines},
+	}
+	for _, one := range page.Routes() {
+		all = append(all, s.ofPage(one))
 	}
 	for _, one := range asked.Routes() {
 		route := computed(one.Path, one.Body, one.Answer, s.answers(one))

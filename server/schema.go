@@ -16,6 +16,7 @@ import (
 	"oldburrow/core/mix"
 	"oldburrow/core/odds"
 	"oldburrow/core/outlook"
+	"oldburrow/core/page"
 	"oldburrow/core/shed"
 	"oldburrow/exchange"
 	"oldburrow/store"
@@ -23,45 +24,45 @@ import (
 
 // wire is everything that crosses between the program and the browser.
 type wire struct {
-	Program     Program         `json:"program"`
-	SignIn      SignIn          `json:"signIn"`
-	Chosen      Chosen          `json:"chosen"`
-	Code        Code            `json:"code"`
-	SignedIn    SignedIn        `json:"signedIn"`
-	DoorView    DoorView        `json:"doorView"`
-	CodeAsked   CodeAsked       `json:"codeAsked"`
-	CodeMade    CodeMade        `json:"codeMade"`
-	LineView    LineView        `json:"lineView"`
-	Ground      Ground          `json:"ground"`
-	Book        BookView        `json:"book"`
-	Season      line.Season     `json:"season"`
-	Stood       []line.Stood    `json:"stood"`
-	Sign        line.Sign       `json:"sign"`
-	Visit       line.Visit      `json:"visit"`
-	Pull        line.Pull       `json:"pull"`
-	Day         Day             `json:"day"`
-	Fix         ground.Fix      `json:"fix"`
-	Mend        line.Mend       `json:"mend"`
-	Done        DoneView        `json:"done"`
-	Question    asked.Question  `json:"question"`
-	Answer      odds.Answer     `json:"answer"`
-	Following   asked.Following `json:"following"`
-	Progress    asked.Progress  `json:"progress"`
-	Comparing   asked.Comparing `json:"comparing"`
-	Difference  odds.Difference `json:"difference"`
-	Lessons     []odds.Lesson   `json:"lessons"`
-	Patterns    PatternsView    `json:"patterns"`
-	Repattern   Repattern       `json:"repattern"`
-	Repatterned Repatterned     `json:"repatterned"`
-	ReachAsked  ReachAsked      `json:"reachAsked"`
+	Program     Program           `json:"program"`
+	SignIn      SignIn            `json:"signIn"`
+	Chosen      Chosen            `json:"chosen"`
+	Code        Code              `json:"code"`
+	SignedIn    SignedIn          `json:"signedIn"`
+	DoorView    DoorView          `json:"doorView"`
+	CodeAsked   CodeAsked         `json:"codeAsked"`
+	CodeMade    CodeMade          `json:"codeMade"`
+	LineView    page.LineView     `json:"lineView"`
+	Ground      page.Ground       `json:"ground"`
+	Book        page.BookView     `json:"book"`
+	Season      line.Season       `json:"season"`
+	Stood       []line.Stood      `json:"stood"`
+	Sign        line.Sign         `json:"sign"`
+	Visit       line.Visit        `json:"visit"`
+	Pull        line.Pull         `json:"pull"`
+	Day         page.Day          `json:"day"`
+	Fix         ground.Fix        `json:"fix"`
+	Mend        line.Mend         `json:"mend"`
+	Done        DoneView          `json:"done"`
+	Question    asked.Question    `json:"question"`
+	Answer      odds.Answer       `json:"answer"`
+	Following   asked.Following   `json:"following"`
+	Progress    asked.Progress    `json:"progress"`
+	Comparing   asked.Comparing   `json:"comparing"`
+	Difference  odds.Difference   `json:"difference"`
+	Lessons     []odds.Lesson     `json:"lessons"`
+	Patterns    page.PatternsView `json:"patterns"`
+	Repattern   page.Repattern    `json:"repattern"`
+	Repatterned page.Repatterned  `json:"repatterned"`
+	ReachAsked  page.ReachAsked   `json:"reachAsked"`
 
-	CircumstancesAsked CircumstancesAsked `json:"circumstancesAsked"`
-	CircumstancesView  CircumstancesView  `json:"circumstancesView"`
-	ReachView          ReachView          `json:"reachView"`
-	Problem            Problem            `json:"problem"`
-	Moving             Moving             `json:"moving"`
-	Saving             Saving             `json:"saving"`
-	Backup             Backup             `json:"backup"`
+	CircumstancesAsked page.CircumstancesAsked `json:"circumstancesAsked"`
+	CircumstancesView  page.CircumstancesView  `json:"circumstancesView"`
+	ReachView          page.ReachView          `json:"reachView"`
+	Problem            Problem                 `json:"problem"`
+	Moving             Moving                  `json:"moving"`
+	Saving             Saving                  `json:"saving"`
+	Backup             Backup                  `json:"backup"`
 	// Archives hold these, and what is above.
 	Manifest      archive.Manifest    `json:"manifest"`
 	HourOfWeather store.HourOfWeather `json:"hourOfWeather"`
@@ -75,11 +76,11 @@ type wire struct {
 	Report        exchange.Report     `json:"report"`
 	Bring         Bring               `json:"bring"`
 	Brought       Brought             `json:"brought"`
-	Weather       WeatherView         `json:"weather"`
+	Weather       page.WeatherView    `json:"weather"`
 	PlaceQuestion outlook.Question    `json:"placeQuestion"`
 	PlaceAnswer   outlook.Places      `json:"placeAnswer"`
 	LogPreview    LogPreview          `json:"logPreview"`
-	Rack          Rack                `json:"rack"`
+	Rack          page.Rack           `json:"rack"`
 	RackPreview   RackPreview         `json:"rackPreview"`
 	TrapsToBring  TrapsToBring        `json:"trapsToBring"`
 	BroughtTraps  BroughtTraps        `json:"broughtTraps"`
@@ -91,7 +92,7 @@ type wire struct {
 	PanAnswer     shed.PanAnswer      `json:"panAnswer"`
 	Ask           Ask                 `json:"ask"`
 	PressRead     PressRead           `json:"pressRead"`
-	Shelf         Shelf               `json:"shelf"`
+	Shelf         page.Shelf          `json:"shelf"`
 	Level         line.Level          `json:"level"`
 	Dose          line.Dose           `json:"dose"`
 	Mixture       mix.MixtureInput    `json:"mixture"`

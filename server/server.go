@@ -18,9 +18,9 @@ import (
 	"github.com/gin-contrib/gzip"
 	"github.com/gin-gonic/gin"
 
-	"oldburrow/core/asked"
 	"oldburrow/core/line"
 	"oldburrow/core/refuse"
+	"oldburrow/core/strict"
 	"oldburrow/instrument/weather"
 	"oldburrow/store"
 )
@@ -152,7 +152,7 @@ func decode(c *gin.Context, into any) bool {
 	if !ok {
 		return false
 	}
-	if err := asked.Strict(raw, into); err != nil {
+	if err := strict.Decode(raw, into); err != nil {
 		fail(c, err)
 		return false
 	}

@@ -23,6 +23,7 @@ import (
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
+	"oldburrow/core/page"
 	"oldburrow/core/schools"
 	"oldburrow/demo"
 	"oldburrow/store"
@@ -169,7 +170,7 @@ func TestFromSpotToCatch(t *testing.T) {
 	x := newSite(t)
 	made := x.built()
 	x.clock.at = x.clock.at.AddDate(0, 0, 2)
-	var view LineView
+	var view page.LineView
 	x.get("/lines/"+x.line, &view)
 	if len(view.Sets) != 1 || view.Sets[0].Set.Number != 1 || !view.Sets[0].Bead.Late || view.Sets[0].Bead.Nights != 2 {
 		t.Fatalf("the string: %+v", view.Sets)
@@ -196,7 +197,7 @@ func TestFromSpotToCatch(t *testing.T) {
 	if got := view.Sets[0].Make; got.ID != remade.ID || got.Follows == nil || *got.Follows != made.ID {
 		t.Errorf("what stands: %+v", got)
 	}
-	var book BookView
+	var book page.BookView
 	x.get("/lines/"+x.line+"/book", &book)
 	if book.Total.Catches != 1 || book.Total.TrapNights != 1 || len(book.Catches) != 1 || book.Catches[0].Number != 1 || book.Total.Rate.Per100 != 100 {
 		t.Errorf("the book: %+v", book)
@@ -230,7 +231,7 @@ func TestRepeatedWritesChangeNothing(t *testing.T) {
 	visit := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Found: line.Found{Finding: "quiet"}}
 	x.put(x.of("visits", visit.ID), visit, nil)
 	x.put(x.of("visits", visit.ID), visit, &visit)
-	var book BookView
+	var book page.BookView
 	x.get("/lines/"+x.line+"/book", &book)
 	if len(book.Sets) != 1 || visit.Finding != "quiet" {
 		t.Errorf("said twice: %+v", book.Sets)
@@ -268,7 +269,7 @@ func TestAnIDStandsForOneThing(t *testing.T) {
 	x.put(x.of("pulls", pull.ID), pull, nil)
 	pull.At = pull.At.Add(time.Minute)
 	taken(x.of("pulls", pull.ID), id(), pull, "this pull")
-	var book BookView
+	var book page.BookView
 	x.get("/lines/"+x.line+"/book", &book)
 	if len(book.Catches) != 1 || book.Catches[0].Species != "coyote" {
 		t.Errorf("the catches: %+v", book.Catches)
@@ -283,9 +284,9 @@ func TestAnotherLinesRecordsCannotBeReached(t *testing.T) {
 	x.put(x.of("visits", visit.ID), visit, nil)
 	pattern := line.Pattern{ID: id(), Name: "My hole", Target: "coyote", Layout: made.Layout}
 	x.put(x.of("patterns", pattern.ID), pattern, &pattern)
-	var g Ground
+	var g page.Ground
 	x.get("/lines/"+x.line+"/ground", &g)
-	var view LineView
+	var view page.LineView
 	x.get("/lines/"+x.line, &view)
 	export := func() string {
 		_, ground := x.do("GET", "/lines/"+x.line+"/export/geojson", "", "")
@@ -317,13 +318,13 @@ func TestAnotherLinesRecordsCannotBeReached(t *testing.T) {
 	x.refused("PUT", x.of("pulls", id()), id(), line.Pull{MakeID: made.ID, At: x.clock.at}, 422, "makeId")
 	x.refused("PUT", x.of("visits", visit.ID)+"/undo", id(), Moment{At: x.clock.at}, 404, "")
 	x.refused("GET", x.of("designs", design.ID), "", "", 404, "")
-	x.refused("POST", "/lines/"+x.line+"/repattern", "", Repattern{Layout: made.Layout, Target: "coyote", SpotID: spot.ID, OwnID: pattern.ID}, 404, "")
-	x.refused("POST", "/lines/"+x.line+"/repattern", "", Repattern{Layout: made.Layout, Target: "coyote", SpotID: made.ID, Pattern: "hole"}, 404, "")
+	x.refused("POST", "/lines/"+x.line+"/repattern", "", page.Repattern{Layout: made.Layout, Target: "coyote", SpotID: spot.ID, OwnID: pattern.ID}, 404, "")
+	x.refused("POST", "/lines/"+x.line+"/repattern", "", page.Repattern{Layout: made.Layout, Target: "coyote", SpotID: made.ID, Pattern: "hole"}, 404, "")
 	x.line = mine
 	if export() != before {
 		t.Error("the first line is not what it was")
 	}
-	var after LineView
+	var after page.LineView
 	x.get("/lines/"+x.line, &after)
 	if after.Sets[0].LastVisit == nil || after.Spots[0].Version != view.Spots[0].Version {
 		t.Errorf("the first line is not what it was: %+v", after)
@@ -443,7 +444,7 @@ func TestOddActsAreKept(t *testing.T) {
 	x.clock.at = x.clock.at.AddDate(0, 0, 1)
 	late := line.Visit{MakeID: made.ID, At: x.clock.at, Found: line.Found{Finding: "catch"}, Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "male", Foot: "left_fore", Hold: "pad"}}}
 	x.put(x.of("visits", id()), late, nil)
-	var book BookView
+	var book page.BookView
 	x.get("/lines/"+x.line+"/book", &book)
 	why := ""
 	for _, odd := range book.Odd {
@@ -462,13 +463,13 @@ func TestAViewIsOfOneMoment(t *testing.T) {
 	x := newSite(t)
 	made := x.built()
 	err := x.server.read(t.Context(), x.line, func(r reading) error {
-		first, err := r.record()
+		first, err := r.Record()
 		if err != nil {
 			return err
 		}
 		visit := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Found: line.Found{Finding: "quiet"}}
 		x.put(x.of("visits", visit.ID), visit, nil)
-		second, err := r.record()
+		second, err := r.Record()
 		if err == nil && (len(first.Visits) != 0 || len(second.Visits) != 0) {
 			t.Errorf("%d looks, then %d", len(first.Visits), len(second.Visits))
 		}
@@ -540,7 +541,7 @@ func TestImportIsAllOrNothingAndBounded(t *testing.T) {
 	x.refused("PUT", x.of("import", id()), id(), bring(point+","+lineOf), 422, "things[1].points")
 	x.refused("PUT", x.of("import", id()), id(), bring(""), 422, "things")
 	x.refused("PUT", x.of("import", id()), id(), bring(strings.Replace(point, "gate", "moat", 1)), 422, "things[0].kind")
-	var g Ground
+	var g page.Ground
 	x.get("/lines/"+x.line+"/ground", &g)
 	if len(g.Features) != 0 {
 		t.Errorf("half an import stays: %+v", g.Features)
@@ -570,7 +571,7 @@ func TestPlaceAndPhotoRefusals(t *testing.T) {
 func TestWhatIsUsedIsNotDeleted(t *testing.T) {
 	x := newSite(t)
 	x.built()
-	var g Ground
+	var g page.Ground
 	x.get("/lines/"+x.line+"/ground", &g)
 	property, spot := g.Properties[0], g.Spots[0]
 	property.Deleted, spot.Deleted = true, true
@@ -636,9 +637,9 @@ func TestSeasons(t *testing.T) {
 	sign := line.Sign{SeenAt: first, LatDeg: 46.8, LonDeg: -105.3, What: "tracks", Animal: "coyote", Age: "week", Holds: "well"}
 	x.put(x.of("signs", id()), sign, nil)
 	at := "/lines/" + x.line
-	var b BookView
-	var g Ground
-	var view LineView
+	var b page.BookView
+	var g page.Ground
+	var view page.LineView
 	x.get(at+"/book", &b)
 	if len(b.Seasons) != 1 || b.Season == nil || b.Season.Name != "2026/27" || len(b.Catches) != 1 {
 		t.Fatalf("the first season: %+v", b)
@@ -749,7 +750,7 @@ func TestWhatAnOlderPageSends(t *testing.T) {
 	if hung.Laminated == nil || !*hung.Laminated || hung.Padded != nil {
 		t.Errorf("%+v", hung)
 	}
-	var view LineView
+	var view page.LineView
 	x.get("/lines/"+x.line, &view)
 	if s := view.Sets[0]; s.LastVisit == nil || len(s.LastVisit.Catches) != 1 || s.LastVisit.Animal != "" || s.DesignVersion == 0 {
 		t.Errorf("%+v", s)
@@ -784,13 +785,13 @@ func TestPatterns(t *testing.T) {
 	x := newSite(t)
 	spot := x.spot()
 	at := "/lines/" + x.line
-	var found PatternsView
+	var found page.PatternsView
 	x.get(at+"/patterns/red_fox?spot="+spot, &found)
 	if len(found.Patterns) != 36 || len(found.Own) != 0 || found.Patterns[0].Key != "hole" || found.Patterns[0].Minutes != 20 {
 		t.Fatalf("%d patterns", len(found.Patterns))
 	}
-	q := Repattern{Layout: laidOut(t, "hole"), Target: "coyote", SpotID: spot, Pattern: "tuft"}
-	var other Repatterned
+	q := page.Repattern{Layout: laidOut(t, "hole"), Target: "coyote", SpotID: spot, Pattern: "tuft"}
+	var other page.Repatterned
 	x.decode(&other)(x.do("POST", at+"/repattern", "", q))
 	if other.Layout.Pattern != "tuft" || len(other.Dropped) != 2 {
 		t.Errorf("%+v", other)
@@ -831,7 +832,7 @@ func TestADeviceClaimsNoFootfall(t *testing.T) {
 	x.clock.at = x.clock.at.AddDate(0, 0, 1)
 	look := line.Visit{ID: id(), MakeID: made.ID, At: x.clock.at, Found: line.Found{Finding: "catch"}, Catches: []line.Catch{{ID: id(), Species: "coyote", Sex: "unknown", Foot: "left_fore", Hold: "pad"}}}
 	x.put(x.of("visits", look.ID), look, nil)
-	var view LineView
+	var view page.LineView
 	x.get("/lines/"+x.line, &view)
 	if len(view.Sets) != 1 || view.Sets[0].Make.Layout.Rigs[0].Loop == nil {
 		t.Errorf("%+v", view.Sets)
@@ -861,13 +862,13 @@ func TestALookKnowsItsAnimal(t *testing.T) {
 	}
 	x.clock.at = x.clock.at.AddDate(0, 0, 1)
 	x.put(x.of("visits", id()), look, nil)
-	var view LineView
+	var view page.LineView
 	x.get("/lines/"+x.line, &view)
 	last := view.Sets[0].LastVisit
 	if last == nil || last.Found != look.Found || !reflect.DeepEqual(last.Also, look.Also) || !reflect.DeepEqual(last.Rigs, look.Rigs) || !reflect.DeepEqual(last.Catches[0].Rigs, []int{0, 1}) {
 		t.Errorf("%+v, want %+v", last, look)
 	}
-	var book BookView
+	var book page.BookView
 	x.get("/lines/"+x.line+"/book", &book)
 	if book.Total.Catches != 1 {
 		t.Errorf("one coyote in two traps counts %d times", book.Total.Catches)
@@ -895,7 +896,7 @@ func TestADayIsWrittenUpAndMended(t *testing.T) {
 	if len(mends) != 1 || mends[0].Before.Finding != "quiet" {
 		t.Errorf("%+v", mends)
 	}
-	var day Day
+	var day page.Day
 	at := fmt.Sprintf("/lines/%s/day/", x.line)
 	x.get(at+x.clock.at.Format(time.DateOnly), &day)
 	if len(day.Sets) != 1 || day.Sets[0].Looks[0].Finding != "passed" || len(day.Acts) != 1 || day.Acts[0].Kind != "look" {
@@ -929,7 +930,7 @@ func TestADayIsWrittenUpAndMended(t *testing.T) {
 	x.refused("PUT", x.of("makes", made.ID)+"/undo", id(), Moment{At: x.clock.at}, 422, "undoneAt")
 	x.put(x.of("visits", lookID)+"/undo", Moment{At: x.clock.at}, nil)
 	x.put(x.of("makes", made.ID)+"/undo", Moment{At: x.clock.at}, nil)
-	var view LineView
+	var view page.LineView
 	x.get("/lines/"+x.line, &view)
 	if len(view.Sets) != 0 || len(view.Designs) != 1 || view.Designs[0].SetID != nil {
 		t.Errorf("a make that was taken back stands: %+v, %+v", view.Sets, view.Designs)
@@ -959,11 +960,11 @@ func TestAPlaceAsPeopleWriteIt(t *testing.T) {
 // What lies in reach of a set is of its own line, and is asked with a layout that can be.
 func TestReachIsOfItsOwnLine(t *testing.T) {
 	x := newDemo(t)
-	var view LineView
+	var view page.LineView
 	x.get("/lines/"+x.line, &view)
 	first := view.Sets[0]
-	asked := ReachAsked{Layout: first.Make.Layout, Target: "coyote", SpotID: first.Set.SpotID, SetID: first.Set.ID}
-	var found ReachView
+	asked := page.ReachAsked{Layout: first.Make.Layout, Target: "coyote", SpotID: first.Set.SpotID, SetID: first.Set.ID}
+	var found page.ReachView
 	x.decode(&found)(x.do("POST", "/lines/"+x.line+"/reach", "", asked))
 	if found.Own || len(found.Sets) != 1 || found.Sets[0].M != nil || found.Sets[0].Number != 6 {
 		t.Errorf("%+v", found)
@@ -974,8 +975,8 @@ func TestReachIsOfItsOwnLine(t *testing.T) {
 	if !found.Own || len(found.Sets) != 1 || found.Sets[0].M == nil || !found.Sets[0].Meets {
 		t.Errorf("with a place of its own: %+v", found)
 	}
-	x.refused("POST", "/lines/"+x.line+"/reach", "", ReachAsked{Layout: first.Make.Layout, Target: "yeti", SpotID: spot.ID}, 422, "target")
-	if status, _ := x.do("POST", "/lines/"+x.line+"/reach", "", ReachAsked{Layout: first.Make.Layout, Target: "coyote", SpotID: id()}); status != http.StatusNotFound {
+	x.refused("POST", "/lines/"+x.line+"/reach", "", page.ReachAsked{Layout: first.Make.Layout, Target: "yeti", SpotID: spot.ID}, 422, "target")
+	if status, _ := x.do("POST", "/lines/"+x.line+"/reach", "", page.ReachAsked{Layout: first.Make.Layout, Target: "coyote", SpotID: id()}); status != http.StatusNotFound {
 		t.Errorf("a spot of another line: %d", status)
 	}
 }

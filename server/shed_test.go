@@ -3,6 +3,7 @@ package server
 import (
 	"encoding/json"
 	"fmt"
+	"math"
 	"net/http"
 	"strings"
 	"testing"
@@ -11,6 +12,7 @@ import (
 	"oldburrow/core/gauge"
 	"oldburrow/core/line"
 	"oldburrow/core/mix"
+	"oldburrow/core/page"
 	"oldburrow/core/pan"
 	"oldburrow/core/shed"
 	gauges "oldburrow/instrument/gauge"
@@ -41,14 +43,14 @@ func (x *site) hung(number int) shed.Hung {
 	return shed.Hung{}
 }
 
-func (x *site) rack() (r Rack) {
+func (x *site) rack() (r page.Rack) {
 	x.t.Helper()
 	x.get("/lines/"+x.line+"/rack", &r)
 	return r
 }
 
 // takenDown is the rack as the shed tells it, from what stands in its lists.
-func takenDown(r Rack) []shed.Hung {
+func takenDown(r page.Rack) []shed.Hung {
 	found := make([]shed.Hung, len(r.Traps))
 	for i, n := range r.Traps {
 		t := r.Alike[n.Alike]
@@ -82,7 +84,7 @@ func TestTheRackOnTheWireSaysAll(t *testing.T) {
 	x := newDemo(t)
 	var want []shed.Hung
 	err := x.server.read(t.Context(), x.line, func(r reading) (err error) {
-		want, err = r.hung()
+		want, err = r.Hung()
 		return err
 	})
 	if err != nil {
@@ -331,7 +333,7 @@ func TestShelf(t *testing.T) {
 	stray := bottle
 	stray.LureID = id()
 	x.refused("PUT", x.of("bottles", id()), id(), stray, 422, "lureId")
-	shelf := func() (s Shelf) {
+	shelf := func() (s page.Shelf) {
 		t.Helper()
 		x.get("/lines/"+x.line+"/shelf", &s)
 		return s
@@ -451,4 +453,10 @@ func TestAnUnfinishedDesignDoesNotHideTheRack(t *testing.T) {
 	if len(k.Plan.Builds) != 1 {
 		t.Errorf("the plan: %+v", k.Plan)
 	}
+}
+
+// rounded is a figure to so many places after the point.
+func rounded(x float64, places int) float64 {
+	tens := math.Pow10(places)
+	return math.Round(x*tens) / tens
 }

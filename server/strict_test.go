@@ -16,6 +16,7 @@ import (
 	"github.com/paulmach/orb/geojson"
 
 	"oldburrow/core/line"
+	"oldburrow/core/page"
 )
 
 var ownID = regexp.MustCompile(`\b[0-7][0-9A-HJKMNP-TV-Z]{25}\b`)
@@ -106,7 +107,7 @@ func TestGeoJSONByStrictEyes(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	var ground Ground
+	var ground page.Ground
 	x.get("/lines/"+x.line+"/ground", &ground)
 	if n := len(ground.Features) + len(ground.Spots) + len(ground.Signs); len(found.Features) != n {
 		t.Errorf("%d things, want %d", len(found.Features), n)
@@ -132,7 +133,7 @@ func TestGeoJSONByStrictEyes(t *testing.T) {
 // and nought what is nought.
 func TestCSVByStrictEyes(t *testing.T) {
 	x := newDemo(t)
-	var view LineView
+	var view page.LineView
 	x.get("/lines/"+x.line, &view)
 	salted, plain := view.Sets[2].Make, view.Sets[3].Make
 	x.put(x.of("visits", id()), line.Visit{MakeID: salted.ID, At: view.Now, Found: line.Found{Finding: "quiet"}, Note: "=1+1, \"said\"\nand gone", Seen: line.Seen{AgentG: new(0.0)}}, nil)

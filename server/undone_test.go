@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"oldburrow/core/line"
+	"oldburrow/core/page"
 	"oldburrow/store"
 )
 
@@ -59,11 +60,11 @@ func TestAsIfItNeverWas(t *testing.T) {
 	}
 	x := newDemo(t)
 	at := "/lines/" + x.line
-	var view LineView
+	var view page.LineView
 	x.get(at, &view)
 	quiet, other, gone := view.Sets[3], view.Sets[8], view.Sets[11]
 	now := view.Now
-	var shelf Shelf
+	var shelf page.Shelf
 	x.get(at+"/shelf", &shelf)
 	read := func() map[string]any {
 		found := map[string]any{}

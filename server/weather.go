@@ -2,63 +2,24 @@ package server
 
 import (
 	"context"
-	"slices"
 	"time"
 
 	"github.com/gin-gonic/gin"
 
-	"oldburrow/core/asked"
 	"oldburrow/core/line"
-	"oldburrow/core/outlook"
+	"oldburrow/core/page"
 	"oldburrow/core/refuse"
 	"oldburrow/core/round"
+	"oldburrow/core/strict"
 	"oldburrow/core/weather"
 	"oldburrow/exchange"
 	"oldburrow/store"
 )
 
-// WeatherView is the outlook of a line with where it is known from.
-type WeatherView struct {
-	outlook.Outlook
-	Connected bool           `json:"connected"` // a service is asked
-	StandIn   bool           `json:"standIn"`
-	FetchedAt *time.Time     `json:"fetchedAt" jsonschema:"nullable"`
-	Fetching  bool           `json:"fetching"` // it is being asked for; nothing waits for it
-	Stale     bool           `json:"stale"`
-	Trouble   string         `json:"trouble"`
-	Unknown   []string       `json:"unknown"` // names in the service's hours that mean nothing here
-	Readings  []line.Reading `json:"readings"`
-}
-
 const (
-	freshFor     = 30 * time.Minute
-	staleAfter   = 3 * time.Hour
-	seasonBefore = 45 * 24 * time.Hour // frost needs the weeks before the first set
-	longestAsked = 240 * 24 * time.Hour
-	fetchFact    = "weather:"
+	freshFor  = 30 * time.Minute
+	fetchFact = "weather:"
 )
-
-func weatherView(r reading, _ *gin.Context) (any, error) {
-	view := WeatherView{Connected: r.server.Weather != nil}
-	if view.Connected && !r.server.isFresh(r.line.ID) {
-		var rests bool
-		view.Trouble, rests = r.server.office.standing(r.line.ID)
-		view.Fetching = !rests
-		r.server.office.wants()
-	}
-	drawn, err := r.outlookLine()
-	if err != nil {
-		return nil, err
-	}
-	if view.Outlook, err = outlook.Of(drawn); err != nil {
-		return nil, err
-	}
-	view.Unknown = r.server.office.puzzling(r.line.ID)
-	view.FetchedAt, view.StandIn = r.server.fetched(r.line.ID)
-	view.Stale = view.FetchedAt != nil && drawn.Now.Sub(*view.FetchedAt) > staleAfter
-	view.Readings = drawn.Readings
-	return view, nil
-}
 
 // refresh asks the service when what is kept is no longer fresh. What it cannot get is said in words; the last good weather
 // stays.
@@ -85,7 +46,7 @@ func (s *Server) refresh(ctx context.Context, l line.Line) string {
 	})
 	if err == nil {
 		// What was said long ago is as old as it was then.
-		if !report.Issued.IsZero() && now.Sub(report.Issued) > staleAfter {
+		if !report.Issued.IsZero() && now.Sub(report.Issued) > page.StaleAfter {
 			now = report.Issued
 		}
 		mark := now.UTC().Format(time.RFC3339)
@@ -102,24 +63,24 @@ func (s *Server) refresh(ctx context.Context, l line.Line) string {
 
 // askFrom is the hour from which the record still lacks something.
 func (r reading) askFrom() (time.Time, error) {
-	now := r.now
-	from := now.Add(-seasonBefore)
-	rec, err := r.record()
+	now := r.Now
+	from := now.Add(-page.SeasonBefore)
+	rec, err := r.Record()
 	if err != nil {
 		return from, err
 	}
 	if len(rec.Makes) > 0 {
-		from = rec.Makes[0].BuiltAt.Add(-seasonBefore)
+		from = rec.Makes[0].BuiltAt.Add(-page.SeasonBefore)
 	}
-	hours, err := r.Hours(r.line.ID, false, from)
+	hours, err := r.Hours(r.Of.ID, false, from)
 	if err != nil {
 		return from, err
 	}
 	if n := len(hours); n > 0 && hours[0].At.Before(from.Add(time.Hour)) {
 		from = hours[n-1].At.Add(-6 * time.Hour)
 	}
-	if now.Sub(from) > longestAsked {
-		from = now.Add(-longestAsked)
+	if now.Sub(from) > page.LongestAsked {
+		from = now.Add(-page.LongestAsked)
 	}
 	return from, nil
 }
@@ -135,64 +96,6 @@ func (s *Server) fetched(lineID string) (*time.Time, bool) {
 		return nil, false
 	}
 	return &at, len(mark) > 20
-}
-
-// weatherFrom is from when on an outlook has to know the weather: frost begins anew each summer, south of the equator each
-// January.
-func (r reading) weatherFrom() time.Time {
-	usual := line.Usual(r.now.Add(-seasonBefore), r.zone, r.line.LatDeg)
-	from, err := time.ParseInLocation(time.DateOnly, usual.From, r.zone)
-	if err != nil {
-		return r.now.Add(-longestAsked)
-	}
-	return from
-}
-
-// outlookLine reads everything that an outlook is drawn from.
-func (r reading) outlookLine() (o outlook.Line, err error) {
-	rec, err := r.record()
-	if err != nil {
-		return o, err
-	}
-	o = outlook.Line{Line: r.line, Now: rec.Now, Zone: rec.Zone}
-	for _, made := range rec.Standing() {
-		o.Standing = append(o.Standing, outlook.Standing{Set: rec.Set(made.SetID), Make: made, Looks: rec.Looks(made.ID)})
-	}
-	slices.SortFunc(o.Standing, func(a, b outlook.Standing) int { return a.Set.Number - b.Set.Number })
-	id, from := r.line.ID, r.weatherFrom()
-	for _, read := range []func() error{
-		func() error { o.Spots, err = r.Spots(id); return err },
-		func() error { o.Features, err = r.Features(id); return err },
-		func() error { o.Readings, err = r.Readings(id, from); return err },
-		func() error { o.Observed, err = r.Hours(id, false, from); return err },
-		func() error { o.Expected, err = r.Hours(id, true, time.Time{}); return err },
-	} {
-		if err := read(); err != nil {
-			return o, err
-		}
-	}
-	return o, nil
-}
-
-func (s *Server) placeIt(c *gin.Context) {
-	var q outlook.Question
-	if !decode(c, &q) {
-		return
-	}
-	var drawn outlook.Line
-	err := s.read(c.Request.Context(), c.Param("line"), func(r reading) (err error) {
-		drawn, err = r.outlookLine()
-		return err
-	})
-	var found outlook.Places
-	if err == nil {
-		found, err = outlook.Place(drawn, q)
-	}
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	reply(c, found)
 }
 
 func (s *Server) putReading(c *gin.Context) {
@@ -246,7 +149,7 @@ func (s *Server) bringLog(c *gin.Context) {
 		return
 	}
 	var b Log
-	err := asked.Strict(raw, &b)
+	err := strict.Decode(raw, &b)
 	if err == nil && len(b.Hours) == 0 {
 		err = refuse.Field("hours", "are missing: the log holds none that can be taken")
 	}

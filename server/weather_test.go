@@ -9,6 +9,7 @@ import (
 
 	"oldburrow/core/line"
 	"oldburrow/core/outlook"
+	"oldburrow/core/page"
 	"oldburrow/demo"
 	"oldburrow/instrument/weather"
 )
@@ -26,12 +27,12 @@ func withWeather(t *testing.T, x *site) *weather.StandIn {
 	return service
 }
 
-func (x *site) weather() WeatherView {
+func (x *site) weather() page.WeatherView {
 	x.t.Helper()
 	if x.server.Weather != nil {
 		x.server.FetchWeather(x.t.Context())
 	}
-	var v WeatherView
+	var v page.WeatherView
 	x.get("/lines/"+x.line+"/weather", &v)
 	return v
 }

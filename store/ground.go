@@ -95,7 +95,7 @@ func entities[R, T any](v View, table string, entity func(R) (T, error), rows []
 		if err != nil {
 			if v.unread != nil {
 				id, _ := reflect.ValueOf(row).FieldByName("ID").Interface().(string)
-				*v.unread = append(*v.unread, Unreadable{things[table], id, "what is nested in it is broken"})
+				*v.unread = append(*v.unread, Unreadable{What: things[table], ID: id, Why: "what is nested in it is broken"})
 			}
 			continue
 		}

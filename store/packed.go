@@ -32,7 +32,7 @@ func packed(v View, table, cells, from string, read func(cells []string) error, 
 	}
 	take := func(found []string) {
 		if err := read(found); err != nil && v.unread != nil {
-			*v.unread = append(*v.unread, Unreadable{things[table], found[0], "a value of it is of the wrong kind"})
+			*v.unread = append(*v.unread, Unreadable{What: things[table], ID: found[0], Why: "a value of it is of the wrong kind"})
 		}
 	}
 	if err := v.q.QueryRowx(`SELECT `+strings.Join(packing, ", ")+` `+from, args...).Scan(into...); err != nil {

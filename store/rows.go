@@ -52,7 +52,7 @@ func (v View) broken(table string, err error) error {
 	if v.unread == nil || !lost {
 		return err
 	}
-	*v.unread = append(*v.unread, Unreadable{things[table], "", "the file is damaged there: there may be more of them than are shown"})
+	*v.unread = append(*v.unread, Unreadable{What: things[table], Why: "the file is damaged there: there may be more of them than are shown"})
 	return nil
 }
 
@@ -66,7 +66,7 @@ func (v View) cannotRead(table string, rows *sqlx.Rows, why string) {
 	if err := rows.MapScan(cells); err == nil {
 		id, _ = cells["id"].(string)
 	}
-	*v.unread = append(*v.unread, Unreadable{things[table], id, why})
+	*v.unread = append(*v.unread, Unreadable{What: things[table], ID: id, Why: why})
 }
 
 var timeType = reflect.TypeFor[time.Time]()

@@ -22,13 +22,14 @@ import (
 	_ "modernc.org/sqlite" // the driver, without cgo
 
 	"oldburrow/core/line"
+	"oldburrow/core/refuse"
 )
 
 //go:embed migrations/*.sql
 var migrations embed.FS
 
 // ErrUnknown is returned for an id that the data file does not hold.
-var ErrUnknown = errors.New("no such record")
+var ErrUnknown = refuse.ErrUnknown
 
 // Conflict is returned when something editable was changed by another writer since it was read. Theirs is what stands.
 type Conflict struct{ Theirs any }
@@ -60,11 +61,7 @@ type View struct {
 }
 
 // Unreadable is a record that stands in the file and cannot be read, and why.
-type Unreadable struct {
-	What string `json:"what"`
-	ID   string `json:"id"`
-	Why  string `json:"why"`
-}
+type Unreadable = line.Unreadable
 
 // Unread lists what could not be read so far.
 func (v View) Unread() []Unreadable {

@@ -4,24 +4,21 @@ package asked
 
 import (
 	"context"
-	"errors"
 	"strings"
 
-	"oldburrow/core/animal"
 	"oldburrow/core/ground"
 	"oldburrow/core/odds"
-	"oldburrow/core/schools"
+	"oldburrow/core/page"
+	"oldburrow/core/refuse"
 	"oldburrow/core/shed"
+	"oldburrow/core/strict"
 )
 
-// With is what is computed with beside what is asked: the animals that are known, and what the line's trapper goes by.
-type With struct {
-	Animals animal.Animals
-	Schools schools.Schools
-}
+// With is what is computed with beside what is asked.
+type With = page.With
 
 // Usual is what is computed with where nobody said otherwise.
-func Usual() With { return With{animal.Reference, schools.Usual()} }
+func Usual() With { return page.Usual() }
 
 // Route is one question that can be asked. Its path, as /bench/lessons/:target, may end in a key that is part of the question. Body and Answer
 // are blank ones of what is sent and given, nil where they hang on the key. Where Read is set nothing is sent; where Lines is set the answer
@@ -59,7 +56,7 @@ func of[Q any](path string, answer any, does func(context.Context, With, Q) (any
 	var blank Q
 	return Route{Path: path, Body: blank, Answer: answer, answer: func(ctx context.Context, with With, _ string, body []byte, _ func(any)) (any, error) {
 		var q Q
-		if err := Strict(body, &q); err != nil {
+		if err := strict.Decode(body, &q); err != nil {
 			return nil, err
 		}
 		return does(ctx, with, q)
@@ -70,7 +67,7 @@ func of[Q any](path string, answer any, does func(context.Context, With, Q) (any
 func lineByLine(path string, line any, does func(context.Context, odds.Question, func(any)) error) Route {
 	return Route{Path: path, Body: Question{}, Answer: line, Lines: true, answer: func(ctx context.Context, with With, _ string, body []byte, tell func(any)) (any, error) {
 		var q Question
-		if err := Strict(body, &q); err != nil {
+		if err := strict.Decode(body, &q); err != nil {
 			return nil, err
 		}
 		weighed, err := q.weighed(with)
@@ -81,18 +78,15 @@ func lineByLine(path string, line any, does func(context.Context, odds.Question,
 	}}
 }
 
-// ErrUnknown is returned for a path under which nothing is answered.
-var ErrUnknown = errors.New("nothing is answered under this address")
-
 // Answer answers what is asked under a path. What comes line by line is told, and nil is returned; a context that ends ends it. It refuses what
-// is wrong with the question by its fields, and a path that it does not know with ErrUnknown.
+// is wrong with the question by its fields, and a path that it does not know with refuse.ErrUnknown.
 func Answer(ctx context.Context, with With, path string, body []byte, tell func(any)) (any, error) {
 	for _, r := range routes {
 		if key, ok := r.meant(path); ok {
 			return r.answer(ctx, with, key, body, tell)
 		}
 	}
-	return nil, ErrUnknown
+	return nil, refuse.ErrUnknown
 }
 
 // meant tells whether a path is this route's, and which key it ends in.

@@ -13,6 +13,7 @@ import (
 	"oldburrow/core/layout"
 	"oldburrow/core/refuse"
 	"oldburrow/core/schools"
+	"oldburrow/core/strict"
 )
 
 func answered(t *testing.T, path, body string) any {
@@ -55,7 +56,7 @@ func TestPaths(t *testing.T) {
 		t.Errorf("%d calculators were asked", len(met))
 	}
 	for _, path := range []string{"", "/", "/bench/", "/calc", "/calc/", "/calc/hole/deep", "/bench/lessons/", "/lines/L", "/bench/compare/"} {
-		if found, err := Answer(t.Context(), Usual(), path, []byte(`{}`), nil); !errors.Is(err, ErrUnknown) {
+		if found, err := Answer(t.Context(), Usual(), path, []byte(`{}`), nil); !errors.Is(err, refuse.ErrUnknown) {
 			t.Errorf("%q: %v, %v", path, found, err)
 		}
 	}
@@ -76,7 +77,7 @@ func TestWhatIsWrongIsNamed(t *testing.T) {
 			if !errors.As(err, &p) || len(p) == 0 || p[0].Says == "" {
 				t.Errorf("%s %q: %v", r.Path, body, err)
 			}
-			if errors.As(err, &Newer{}) != newer {
+			if errors.As(err, &strict.Newer{}) != newer {
 				t.Errorf("%s %q is of a newer page: %v", r.Path, body, !newer)
 			}
 		}

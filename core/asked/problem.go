@@ -5,6 +5,7 @@ import (
 
 	"oldburrow/core/calc"
 	"oldburrow/core/refuse"
+	"oldburrow/core/strict"
 )
 
 // Problem is an error as RFC 9457 has it, with the fields that are wrong, and at a conflict the record as it stands.
@@ -26,11 +27,11 @@ func ProblemOf(err error) Problem {
 	switch {
 	case errors.As(err, &fields):
 		p := Problem{Title: "This cannot be accepted", Status: 422, Detail: fields.Error(), Fields: fields}
-		if errors.As(err, &Newer{}) {
+		if errors.As(err, &strict.Newer{}) {
 			p.Code, p.Detail = NewerCode, "This page is newer than the program that runs: update the program. "+p.Detail
 		}
 		return p
-	case errors.Is(err, ErrUnknown), errors.Is(err, calc.ErrUnknown):
+	case errors.Is(err, refuse.ErrUnknown), errors.Is(err, calc.ErrUnknown):
 		return Problem{Title: "Not found", Status: 404, Detail: "There is nothing under this address"}
 	}
 	return Problem{Title: "Something went wrong here", Status: 500, Detail: "The program could not do this. What you entered is kept in this browser; try again."}

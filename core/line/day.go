@@ -72,3 +72,10 @@ func (r Record) Day(from, until time.Time, stops []Stop) []OfDay {
 	}
 	return found
 }
+
+// Unreadable is a record that is kept and cannot be read, and why.
+type Unreadable struct {
+	What string `json:"what"`
+	ID   string `json:"id"`
+	Why  string `json:"why"`
+}

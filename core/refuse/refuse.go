@@ -3,11 +3,15 @@
 package refuse
 
 import (
+	"errors"
 	"fmt"
 	"math"
 	"slices"
 	"strings"
 )
+
+// ErrUnknown is returned for an id, or an address, under which there is nothing.
+var ErrUnknown = errors.New("no such record")
 
 // Problem is one field that cannot be accepted. Field is a path as it stands in the JSON ("pans[0].diameterMm"), Says is a
 // sentence for the person who typed it and names what would be right.

@@ -2408,9 +2408,9 @@ export interface WeatherView {
   standIn: boolean;
   fetchedAt: string | null;
   fetching: boolean;
-  stale: boolean;
   trouble: string;
   unknown: string[];
+  stale: boolean;
   readings: Reading[];
 }
 /**

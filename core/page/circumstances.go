@@ -1,15 +1,13 @@
-package server
+package page
 
 import (
 	"slices"
-
-	"github.com/gin-gonic/gin"
 
 	"oldburrow/core/ground"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
-	"oldburrow/store"
+	"oldburrow/core/refuse"
 )
 
 // CircumstancesAsked asks under which circumstances a set stands that lies so at a spot, for a target. SetID is blank where it is not
@@ -30,42 +28,25 @@ type CircumstancesView struct {
 // signM is how near a sign must lie to a set to count for it, m, where it was not noted at its very spot.
 const signM = 50.0
 
-func (s *Server) circumstances(c *gin.Context) {
-	var q CircumstancesAsked
-	if !decode(c, &q) {
-		return
-	}
-	err := q.Layout.Check()
-	var found CircumstancesView
-	if err == nil {
-		err = s.read(c.Request.Context(), c.Param("line"), func(r reading) (err error) {
-			found, err = r.circumstances(q)
-			return err
-		})
-	}
-	if err != nil {
-		fail(c, err)
-		return
-	}
-	reply(c, found)
-}
-
-func (r reading) circumstances(q CircumstancesAsked) (CircumstancesView, error) {
+func circumstances(r Reading, q CircumstancesAsked) (any, error) {
 	var view CircumstancesView
+	if err := q.Layout.Check(); err != nil {
+		return view, err
+	}
 	drawn, err := r.outlookLine()
 	if err != nil {
 		return view, err
 	}
 	i := slices.IndexFunc(drawn.Spots, func(s line.Spot) bool { return s.ID == q.SpotID })
 	if i < 0 {
-		return view, store.ErrUnknown
+		return view, refuse.ErrUnknown
 	}
 	spot := drawn.Spots[i]
-	rec, err := r.record()
+	rec, err := r.Record()
 	if err != nil {
 		return view, err
 	}
-	signs, err := r.Signs(r.line.ID, rec.Span)
+	signs, err := r.Signs(r.Of.ID, rec.Span)
 	if err != nil {
 		return view, err
 	}
@@ -100,7 +81,7 @@ func (r reading) circumstances(q CircumstancesAsked) (CircumstancesView, error) 
 
 // present says of the target and of each other animal what sign there is of it near a set. What came to the place by the record is sign of
 // its day.
-func (r reading) present(c *odds.Circumstances, q CircumstancesAsked, spot line.Spot, signs []line.Sign, rec line.Record, weekC *float64) {
+func (r Reading) present(c *odds.Circumstances, q CircumstancesAsked, spot line.Spot, signs []line.Sign, rec line.Record, weekC *float64) {
 	plane := ground.PlaneAbout(spot.PlaceOf(q.Layout))
 	near := func(x line.Sign) bool {
 		return x.SpotID != nil && *x.SpotID == q.SpotID || ground.Apart(plane.At(ground.Fix{LatDeg: x.LatDeg, LonDeg: x.LonDeg}), [2]float64{}) <= signM
@@ -118,20 +99,20 @@ func (r reading) present(c *odds.Circumstances, q CircumstancesAsked, spot line.
 }
 
 // about says who has been near a place in this season and the one before: the heaviest of them, which an anchor must hold, and pets.
-func (r reading) about(c *odds.Circumstances, at ground.Fix, spots []line.Spot, signs []line.Sign, rec line.Record, target string) error {
+func (r Reading) about(c *odds.Circumstances, at ground.Fix, spots []line.Spot, signs []line.Sign, rec line.Record, target string) error {
 	records := []line.Record{rec}
-	seasons, err := r.Seasons(r.line.ID)
+	seasons, err := r.Seasons(r.Of.ID)
 	if err != nil {
 		return err
 	}
-	open, _ := seasons.Open(r.now, r.zone)
+	open, _ := seasons.Open(r.Now, r.Zone)
 	if last, ok := seasons.Before(open.ID); ok {
-		span := seasons.Span(last.ID, r.zone)
-		before, err := r.recordOf(span)
+		span := seasons.Span(last.ID, r.Zone)
+		before, err := r.RecordOf(span)
 		if err != nil {
 			return err
 		}
-		older, err := r.Signs(r.line.ID, span)
+		older, err := r.Signs(r.Of.ID, span)
 		if err != nil {
 			return err
 		}
@@ -149,12 +130,12 @@ func (r reading) about(c *odds.Circumstances, at ground.Fix, spots []line.Spot, 
 }
 
 // left says how many nights are left at a spot.
-func (r reading) left(c *odds.Circumstances, spot line.Spot, rec line.Record) error {
-	season, _, err := r.season("")
+func (r Reading) left(c *odds.Circumstances, spot line.Spot, rec line.Record) error {
+	season, _, err := r.Season("")
 	if err != nil {
 		return err
 	}
-	properties, err := r.Properties(r.line.ID)
+	properties, err := r.Properties(r.Of.ID)
 	if err != nil {
 		return err
 	}
@@ -167,8 +148,8 @@ func (r reading) left(c *odds.Circumstances, spot line.Spot, rec line.Record) er
 }
 
 // shelfAt is what is on the shelf, and how it stands to a spot.
-func (r reading) shelfAt(spot line.Spot, rec line.Record) ([]odds.ShelfLure, error) {
-	poured, err := r.Poured(r.line.ID, r.now)
+func (r Reading) shelfAt(spot line.Spot, rec line.Record) ([]odds.ShelfLure, error) {
+	poured, err := r.Poured(r.Of.ID, r.Now)
 	if err != nil {
 		return nil, err
 	}

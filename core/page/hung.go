@@ -1,4 +1,4 @@
-package server
+package page
 
 import (
 	"encoding/json"

@@ -1,4 +1,5 @@
-package asked
+// Package strict decodes JSON that came from outside: it takes nothing that it does not know.
+package strict
 
 import (
 	"bytes"
@@ -12,8 +13,8 @@ import (
 	"time"
 )
 
-// Strict decodes JSON, and refuses what it does not know, what a record cannot do without, and texts that are too long, by their fields.
-func Strict(raw []byte, into any) error {
+// Decode decodes JSON, and refuses what it does not know, what a record cannot do without, and texts that are too long, by their fields.
+func Decode(raw []byte, into any) error {
 	reader := json.NewDecoder(bytes.NewReader(raw))
 	reader.DisallowUnknownFields()
 	err := reader.Decode(into)

@@ -1,18 +1,14 @@
-package server
+package page
 
 import (
 	"slices"
 
-	"github.com/gin-gonic/gin"
-
 	"oldburrow/core/anchor"
-	"oldburrow/core/animal"
 	"oldburrow/core/ground"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/outlook"
 	"oldburrow/core/refuse"
-	"oldburrow/store"
 )
 
 // ReachAsked asks what a held animal would reach about a set that lies so at a spot. SetID leaves out the set itself.
@@ -33,33 +29,17 @@ type ReachView struct {
 	Run    *anchor.Run        `json:"run" jsonschema:"nullable"` // of its drag, by one's own finds too
 }
 
-// reach answers a ReachAsked; it changes nothing.
-func (s *Server) reach(c *gin.Context) {
-	var q ReachAsked
-	if !decode(c, &q) {
-		return
-	}
+// reach answers a ReachAsked.
+func reach(r Reading, q ReachAsked) (any, error) {
 	var p refuse.Problems
-	target := s.with().Animals.Named(&p, "target", q.Target)
+	target := r.Animals.Named(&p, "target", q.Target)
 	err := p.Err()
 	if err == nil {
 		err = q.Layout.Check()
 	}
-	var found ReachView
-	if err == nil {
-		err = s.read(c.Request.Context(), c.Param("line"), func(r reading) (err error) {
-			found, err = r.reach(q, target)
-			return err
-		})
-	}
 	if err != nil {
-		fail(c, err)
-		return
+		return nil, err
 	}
-	reply(c, found)
-}
-
-func (r reading) reach(q ReachAsked, target animal.Animal) (ReachView, error) {
 	found := ReachView{Own: q.Layout.At != nil, Sets: []anchor.Neighbour{}}
 	drawn, err := r.outlookLine()
 	if err != nil {
@@ -67,11 +47,11 @@ func (r reading) reach(q ReachAsked, target animal.Animal) (ReachView, error) {
 	}
 	i := slices.IndexFunc(drawn.Spots, func(s line.Spot) bool { return s.ID == q.SpotID })
 	if i < 0 {
-		return found, store.ErrUnknown
+		return found, refuse.ErrUnknown
 	}
 	spot := drawn.Spots[i]
 	found.SeenBy = spot.SeenBy
-	plane := ground.PlaneAbout(ground.Fix{LatDeg: r.line.LatDeg, LonDeg: r.line.LonDeg})
+	plane := ground.PlaneAbout(ground.Fix{LatDeg: r.Of.LatDeg, LonDeg: r.Of.LonDeg})
 	at := plane.At(spot.PlaceOf(q.Layout))
 	reachMm, err := anchor.Reach(q.Layout, target)
 	if err != nil {
@@ -97,7 +77,7 @@ func (r reading) reach(q ReachAsked, target animal.Animal) (ReachView, error) {
 }
 
 // neighbour is another set where it is near enough to be told of: in reach, or at the same spot with no place of its own.
-func (r reading) neighbour(q ReachAsked, other outlook.Standing, spots []line.Spot, plane ground.Plane, at [2]float64, reachMm float64) (anchor.Neighbour, bool, error) {
+func (r Reading) neighbour(q ReachAsked, other outlook.Standing, spots []line.Spot, plane ground.Plane, at [2]float64, reachMm float64) (anchor.Neighbour, bool, error) {
 	one := anchor.Neighbour{Number: other.Set.Number}
 	if other.Set.SpotID == q.SpotID && q.Layout.At == nil && other.Make.Layout.At == nil {
 		return one, true, nil

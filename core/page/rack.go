@@ -1,0 +1,51 @@
+package page
+
+import (
+	"oldburrow/core/line"
+	"oldburrow/core/shed"
+)
+
+// Shed is everything of the line that the shed reads.
+func (r Reading) Shed() (found shed.Record, err error) {
+	if found.Record, err = r.Record(); err != nil {
+		return found, err
+	}
+	id := r.Of.ID
+	found.Animals, found.Schools = r.Animals, r.Schools
+	for _, read := range []func() error{
+		func() error { found.Designs, err = r.Designs(id, nil); return err },
+		func() error { found.Traps, err = r.Traps(id); return err },
+		func() error { found.Cards, err = r.Cards(id); return err },
+		func() error { found.Gone, err = r.GoneBefore(id, found.Span.From); return err },
+		func() error { found.Poured, err = r.Poured(id, r.Now); return err },
+	} {
+		if err := read(); err != nil {
+			return found, err
+		}
+	}
+	return found, nil
+}
+
+func rackView(r Reading, _ Asked) (any, error) {
+	found := Rack{New: line.NewTrap(), Sizes: line.TrapSizes(), Reads: r.Around.Gauge, StandIn: r.Around.GaugeMadeUp}
+	traps, err := r.Hung()
+	if err != nil {
+		return nil, err
+	}
+	found.hang(traps)
+	calibrations, err := r.Calibrations(r.Of.ID)
+	if err != nil {
+		return nil, err
+	}
+	found.Gauges, err = shed.Gauges(traps, calibrations)
+	return found, err
+}
+
+// Hung are the traps of the line as they stand, by number.
+func (r Reading) Hung() ([]shed.Hung, error) {
+	record, err := r.Shed()
+	if err != nil {
+		return nil, err
+	}
+	return record.Rack()
+}
