@@ -2,8 +2,6 @@ package server
 
 import (
 	"context"
-	"fmt"
-	"slices"
 	"strings"
 
 	"github.com/gin-gonic/gin"
@@ -11,7 +9,7 @@ import (
 
 	"oldburrow/core/asked"
 	"oldburrow/core/line"
-	"oldburrow/core/shed"
+	"oldburrow/core/page"
 	"oldburrow/store"
 )
 
@@ -82,58 +80,15 @@ func (s *Server) putMake(c *gin.Context) {
 		return
 	}
 	s.write(c, func(t *store.Tx) (any, error) {
-		r, err := s.readingOf(t.View, theLine(c))
+		r, err := page.Read(t.View, theLine(c), s.Clock.Now(), s.with(), page.Around{})
 		if err != nil {
 			return nil, err
 		}
-		odd, err := r.oddTraps(x)
+		odd, err := r.OddTraps(x)
 		if err != nil {
 			return nil, err
 		}
-		x.Flags = line.Flags(s.oddTime(x.BuiltAt), odd)
+		x.Flags = line.Flags(line.OddlyAhead(x.BuiltAt, s.Clock.Now()), odd)
 		return t.PutMake(x)
 	})
-}
-
-// oddTraps says why the traps of a make should not have gone out; the make is kept all the same, and each trap is where it
-// was built last.
-func (r reading) oddTraps(x line.Make) (string, error) {
-	if len(x.Layout.TrapIDs()) == 0 {
-		return "", nil
-	}
-	record, err := r.Shed()
-	if err != nil {
-		return "", err
-	}
-	record.Traps = slices.DeleteFunc(record.Traps, func(t line.Trap) bool {
-		_, named := x.Layout.RigWith(t.ID)
-		return !named
-	})
-	rack, err := record.Rack()
-	if err != nil {
-		return "", err
-	}
-	var odd []string
-	for _, rig := range x.Layout.Rigs {
-		if rig.TrapID != "" {
-			odd = append(odd, oddTrap(rack, rig.TrapID, x.SetID))
-		}
-	}
-	return line.Flags(odd...), nil
-}
-
-func oddTrap(rack []shed.Hung, trapID, setID string) string {
-	i := slices.IndexFunc(rack, func(h shed.Hung) bool { return h.Trap.ID == trapID })
-	if i < 0 {
-		return line.FlagTrapUnlisted
-	}
-	switch rack[i].BarsFrom(setID) {
-	case shed.BarsStands:
-		return fmt.Sprintf("%s %d", line.FlagTrapStood, rack[i].Place.Number)
-	case shed.BarsAway:
-		return line.FlagTrapAway
-	case shed.BarsFault:
-		return line.FlagTrapFaulty
-	}
-	return ""
 }

@@ -9,14 +9,6 @@ import (
 	"oldburrow/store"
 )
 
-// oddTime says when an act's time lies ahead of this clock; the act is kept all the same.
-func (s *Server) oddTime(at time.Time) string {
-	if at.After(s.Clock.Now().Add(line.Ahead)) {
-		return line.FlagClockAhead
-	}
-	return ""
-}
-
 // Moment is when something was done.
 type Moment struct {
 	At time.Time `json:"at"`
@@ -32,7 +24,7 @@ func (s *Server) putVisit(c *gin.Context) {
 		fail(c, err)
 		return
 	}
-	x.Flags, x.ReceivedAt = s.oddTime(x.At), nil
+	x.Flags, x.ReceivedAt = line.OddlyAhead(x.At, s.Clock.Now()), nil
 	if stamped(c, x.At) {
 		now := s.Clock.Now().UTC()
 		x.ReceivedAt = &now
@@ -40,20 +32,10 @@ func (s *Server) putVisit(c *gin.Context) {
 	s.write(c, func(t *store.Tx) (any, error) { return t.PutVisit(x) })
 }
 
-// typedApart is by how much the time of an act that was stamped by its device may differ from what the device's clock showed.
-const typedApart = 2 * time.Minute
-
-// stamped tells whether the time of an act is the one that its device's clock showed, as it was or as the program's clock was then.
+// stamped tells whether the time of an act was stamped by its device.
 func stamped(c *gin.Context, at time.Time) bool {
 	asked, err := clocksOf(c)
-	if err != nil || asked.DeviceAt == nil {
-		return false
-	}
-	device := *asked.DeviceAt
-	if asked.OffsetMs != nil && at.Sub(device.Add(time.Duration(*asked.OffsetMs)*time.Millisecond)).Abs() <= typedApart {
-		return true
-	}
-	return at.Sub(device).Abs() <= typedApart
+	return err == nil && line.Stamped(at, asked.DeviceAt, asked.OffsetMs)
 }
 
 func (s *Server) putPull(c *gin.Context) {

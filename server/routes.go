@@ -160,6 +160,7 @@ func (s *Server) routes() []route {
 		{method: http.MethodPost, path: "/api/middle", group: Read, takes: file, answer: ground.Fix{}, does: middle, few: mostUploads},
 
 		s.shown(Read, "/spots/:id/story", []line.Stood{}, spotStory),
+		computed("/lines/:line/bundle", BundleAsked{}, BundleView{}, s.bundle),
 		{method: http.MethodGet, path: "/api/lines/:line/photos/:id", group: Read, gives: gives(picture), does: s.photo},
 
 		put[line.Visit](Enter, "visits", s.putVisit),

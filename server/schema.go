@@ -104,6 +104,8 @@ type wire struct {
 	Health        Health              `json:"health"`
 	Log           Log                 `json:"log"`
 	BroughtHours  BroughtHours        `json:"broughtHours"`
+	BundleAsked   BundleAsked         `json:"bundleAsked"`
+	BundleView    BundleView          `json:"bundleView"`
 }
 
 // Schema is the JSON Schema of everything that crosses the wire. The interface's types are generated from it.

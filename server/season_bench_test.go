@@ -3,10 +3,12 @@ package server
 import (
 	"context"
 	"fmt"
+	"net/http"
 	"net/http/httptest"
 	"os"
 	"path/filepath"
 	"strconv"
+	"strings"
 	"testing"
 	"time"
 
@@ -23,7 +25,7 @@ type standsAt time.Time
 func (c standsAt) Now() time.Time { return time.Time(c) }
 
 // large opens a large made-up line. It takes a while to make: one of each size is kept in the folder for what is temporary.
-func large(b *testing.B, size demo.Large) (x *Server, line string) {
+func large(b testing.TB, size demo.Large) (x *Server, line string) {
 	b.Helper()
 	path := filepath.Join(os.TempDir(), fmt.Sprintf("oldburrow-large-%s-%d-%d.db", store.Form(), size.Seasons, size.Sets))
 	if _, err := os.Stat(path); err != nil {
@@ -59,6 +61,14 @@ func large(b *testing.B, size demo.Large) (x *Server, line string) {
 	return &Server{Store: s, Clock: standsAt(demo.Start())}, line
 }
 
+// atTheTable is a request of a page on the program's own machine, without a wire between.
+func atTheTable(method, path, body string) *http.Request {
+	request := httptest.NewRequest(method, "http://127.0.0.1/api"+path, strings.NewReader(body))
+	request.RemoteAddr = "127.0.0.1:9"
+	request.Header.Set("Content-Type", "application/json")
+	return request
+}
+
 // Each page of a large line, in its first season and in later ones, as it is read for the first time after a write; what is asked
 // of all seasons stands apart. OLDBURROW_SETS gives another number of sets than 60.
 func BenchmarkSeasons(b *testing.B) {
@@ -80,8 +90,7 @@ func BenchmarkSeasons(b *testing.B) {
 					}
 					b.StartTimer()
 					answer := httptest.NewRecorder()
-					request := httptest.NewRequest("GET", "http://localhost/api/lines/"+line+page, nil)
-					h.ServeHTTP(answer, request)
+					h.ServeHTTP(answer, atTheTable("GET", "/lines/"+line+page, ""))
 					if size = answer.Body.Len(); answer.Code != 200 {
 						b.Fatalf("%d %s", answer.Code, answer.Body)
 					}
@@ -89,6 +98,29 @@ func BenchmarkSeasons(b *testing.B) {
 				b.ReportMetric(float64(size)/1000, "kB")
 			})
 		}
+	}
+}
+
+// The open season as a phone takes it along, the first time: how long it takes, and how much it is, also packed; before is what of it is left by
+// earlier seasons.
+func BenchmarkBundle(b *testing.B) {
+	for _, seasons := range []int{1, 10} {
+		x, line := large(b, demo.Large{Seasons: seasons, Sets: 60})
+		h := x.Handler()
+		b.Run(fmt.Sprint(seasons), func(b *testing.B) {
+			var plain []byte
+			for b.Loop() {
+				answer := httptest.NewRecorder()
+				if h.ServeHTTP(answer, atTheTable("POST", "/lines/"+line+"/bundle", "{}")); answer.Code != 200 {
+					b.Fatalf("%d %s", answer.Code, answer.Body)
+				}
+				plain = answer.Body.Bytes()
+			}
+			b.ReportMetric(float64(len(plain))/1000, "kB")
+			b.ReportMetric(float64(len(packedBy(b, plain)))/1000, "kB-packed")
+			before, _ := leftBefore(b, plain)
+			b.ReportMetric(float64(before)/1000, "kB-before")
+		})
 	}
 }
 

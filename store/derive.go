@@ -10,6 +10,7 @@ import (
 	"slices"
 	"time"
 
+	"github.com/jmoiron/sqlx"
 	"github.com/oklog/ulid/v2"
 
 	"oldburrow/core/line"
@@ -261,6 +262,23 @@ func (v View) pouring(lureID string) (p shed.Pouring, err error) {
 		WHERE x.lure_id = ? AND m.line_id = ? ORDER BY m.built_at, m.id`, lureID, p.Lure.LineID)
 	p.Schools = goesBy()
 	return p, err
+}
+
+// Pourings are everything that was noted of the lures of a line.
+func (v View) Pourings(lineID string) ([]shed.Pouring, error) {
+	var ids []string
+	if err := sqlx.Select(v.q, &ids, `SELECT id FROM lures WHERE line_id = ? AND NOT deleted ORDER BY id`, lineID); err != nil {
+		return nil, err
+	}
+	found := make([]shed.Pouring, len(ids))
+	for i, id := range ids {
+		p, err := v.pouring(id)
+		if err != nil {
+			return nil, err
+		}
+		found[i] = p
+	}
+	return found, nil
 }
 
 var lures = newDecoded[shed.OnShelf]()

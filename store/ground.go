@@ -52,7 +52,7 @@ func (v View) Falls(lineID string, span tally.Span) ([]line.Fall, error) {
 	return all[line.Fall](v, "falls", `
 		SELECT * FROM falls WHERE line_id = ?1 AND ended >= ?2 AND ended < ?3 AND NOT deleted
 		UNION ALL SELECT * FROM falls WHERE line_id = ?1 AND ended < ?4 AND ended < ?2 AND NOT deleted
-		ORDER BY ended DESC`, lineID, from, until, lost)
+		ORDER BY ended DESC, id DESC`, lineID, from, until, lost)
 }
 
 // Photo finds a photo's JPEG.

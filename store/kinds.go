@@ -253,7 +253,7 @@ func withTheirCatches(k Kind) Kind {
 		})
 	}
 	k.put = func(t *Tx, r Record) error {
-		look := withLists(*r.Is.(*line.Visit))
+		look := r.Is.(*line.Visit).WithLists()
 		if err := put(t, Record{Is: &look}); err != nil {
 			return err
 		}

@@ -175,7 +175,7 @@ func (v View) setsOf(n line.Noted) ([]line.Set, error) {
 		ids = addOnce(ids, seen, m.SetID)
 	}
 	sets, err := among[line.Set](v, "sets", `SELECT * FROM sets WHERE id IN (?)`, ids)
-	slices.SortFunc(sets, func(a, b line.Set) int { return a.Number - b.Number })
+	slices.SortFunc(sets, line.ByNumber)
 	return sets, err
 }
 

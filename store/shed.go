@@ -10,6 +10,8 @@ import (
 	"oldburrow/core/line"
 	"oldburrow/core/shed"
 	"oldburrow/core/tally"
+
+	"github.com/jmoiron/sqlx"
 )
 
 // What is nested in a thing of the shed is one JSON column each.
@@ -82,6 +84,50 @@ func (v View) ShedChecks(trapID string) ([]line.ShedCheck, error) {
 // Measurements lists the measurements of a trap in order of time; those taken back are among them.
 func (v View) Measurements(trapID string) ([]line.Measurement, error) {
 	return listed(v, "measurements", entityOf[measurementRow, line.Measurement], `SELECT * FROM measurements WHERE trap_id = ? ORDER BY at, id`, trapID)
+}
+
+// Stories cuts what happened to the traps of a line at a time, by trap.
+func (v View) Stories(lineID string, from time.Time) (map[string]shed.Story, error) {
+	traps, err := v.Traps(lineID)
+	if err != nil {
+		return nil, err
+	}
+	cards, err := v.Cards(lineID)
+	if err != nil {
+		return nil, err
+	}
+	var met []string
+	err = sqlx.Select(v.q, &met, `
+		SELECT trap_id FROM shed_checks WHERE line_id = ?1 AND at >= ?2 UNION SELECT trap_id FROM measurements WHERE line_id = ?1 AND at >= ?2
+		UNION SELECT trap_id FROM trap_versions v JOIN traps t ON t.id = v.trap_id WHERE t.line_id = ?1 AND v.at >= ?2`, lineID, from.UTC())
+	if err != nil {
+		return nil, err
+	}
+	since := map[string]bool{}
+	for _, id := range met {
+		since[id] = true
+	}
+	found := make(map[string]shed.Story, len(traps))
+	for _, trap := range traps {
+		if !since[trap.ID] {
+			found[trap.ID] = shed.Story{Base: cards[trap.ID], Was: &trap}
+			continue
+		}
+		versions, err := v.TrapVersions(trap.ID)
+		if err != nil {
+			return nil, err
+		}
+		checks, err := v.ShedChecks(trap.ID)
+		if err != nil {
+			return nil, err
+		}
+		measurements, err := v.Measurements(trap.ID)
+		if err != nil {
+			return nil, err
+		}
+		found[trap.ID] = shed.StorySince(from, versions, checks, measurements)
+	}
+	return found, nil
 }
 
 var cards = newDecoded[shed.Card]()

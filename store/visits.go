@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"oldburrow/core/line"
@@ -21,7 +20,7 @@ type visitRow struct {
 }
 
 func (r visitRow) entity() (line.Visit, error) {
-	r.Visit = withLists(r.Visit)
+	r.Visit = r.Visit.WithLists()
 	err := errors.Join(nested(r.AlsoJSON, &r.Visit.Also), nested(r.RigsJSON, &r.Visit.Rigs))
 	if r.SeenJSON != nothingSeen {
 		err = errors.Join(err, nested(r.SeenJSON, &r.Visit.Seen))
@@ -31,24 +30,11 @@ func (r visitRow) entity() (line.Visit, error) {
 
 // nothingSeen is how it is written that nothing more was noticed: most looks say so, and thousands of them are read at once.
 var nothingSeen = func() (raw string) {
-	if err := asJSON(&raw, withLists(line.Visit{}).Seen); err != nil {
+	if err := asJSON(&raw, line.Visit{}.WithLists().Seen); err != nil {
 		panic(err)
 	}
 	return raw
 }()
-
-// withLists is a look with an empty list where nothing was said.
-func withLists(x line.Visit) line.Visit {
-	x.Also, x.Rigs = append([]line.Found{}, x.Also...), append([]line.RigFound{}, x.Rigs...)
-	x.Prints = append([]line.Print{}, x.Prints...)
-	x.Catches = append([]line.Catch{}, x.Catches...)
-	for i := range x.Catches {
-		c := &x.Catches[i]
-		c.VisitID, c.Rigs, c.Were = x.ID, append([]int{}, c.Rigs...), append([]line.Condition{}, c.Were...)
-	}
-	slices.SortFunc(x.Catches, func(a, b line.Catch) int { return strings.Compare(a.ID, b.ID) })
-	return x
-}
 
 type catchRow struct {
 	line.Catch
@@ -78,7 +64,7 @@ func (v View) Visit(lineID, id string) (line.Visit, error) {
 // PutVisit records a visit and its catches. Said again just so it stays as it is.
 func (t *Tx) PutVisit(x line.Visit) (line.Visit, error) {
 	x.At, x.MendedAt, x.Who = x.At.UTC(), nil, t.by.Who
-	x = withLists(x)
+	x = x.WithLists()
 	switch before, err := t.Visit(x.LineID, x.ID); {
 	case err == nil && same(before, x, saidVisit):
 		return before, nil
@@ -189,13 +175,7 @@ func (t *Tx) PutMend(x line.Mend) (line.Mend, error) {
 	case !errors.Is(err, ErrUnknown):
 		return x, err
 	}
-	now := x.Visit
-	now.ID, now.LineID, now.MakeID, now.Flags, now.UndoneAt, now.Who = before.ID, before.LineID, before.MakeID, before.Flags, before.UndoneAt, before.Who
-	now.At, now.MendedAt = now.At.UTC(), &x.At
-	if now.ReceivedAt = nil; now.At.Equal(before.At) {
-		now.ReceivedAt = before.ReceivedAt
-	}
-	now = withLists(now)
+	now := x.Over(before)
 	if err := t.hasPhoto(now); err != nil {
 		return x, err
 	}
@@ -225,7 +205,7 @@ func (t *Tx) PutMend(x line.Mend) (line.Mend, error) {
 
 func saidMend(x *line.Mend) {
 	x.Before = nil
-	x.Visit = withLists(x.Visit)
+	x.Visit = x.Visit.WithLists()
 }
 
 func asJSON(into *string, x any) error {

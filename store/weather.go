@@ -10,7 +10,7 @@ import (
 
 // Readings lists a line's readings by hand from a time on, oldest first.
 func (v View) Readings(lineID string, from time.Time) ([]line.Reading, error) {
-	return all[line.Reading](v, "readings", `SELECT * FROM readings WHERE line_id = ? AND at >= ? AND NOT deleted ORDER BY at`, lineID, from.UTC())
+	return all[line.Reading](v, "readings", `SELECT * FROM readings WHERE line_id = ? AND at >= ? AND NOT deleted ORDER BY at, id`, lineID, from.UTC())
 }
 
 // PutReading keeps a reading by hand, or a change to one.

@@ -14,20 +14,26 @@ import (
 )
 
 // main leaves oldBurrow(path, body, tell, done) behind: tell is called with each line of an answer that comes line by line, done once with an
-// HTTP status and the answer or the problem, all as JSON.
+// HTTP status and the answer or the problem, all as JSON. Questions are answered one after another, in their order.
 func main() {
+	questions := make(chan []js.Value, mostWaiting)
 	js.Global().Set("oldBurrow", js.FuncOf(func(_ js.Value, args []js.Value) any {
-		path, body, tell, done := args[0].String(), []byte(args[1].String()), args[2], args[3]
-		// In a goroutine of its own: what loads a zone waits for the browser, which waits for this to return.
-		go answer(path, body, tell, done)
+		// Not here: what loads a zone waits for the browser, which waits for this to return.
+		questions <- args
 		return nil
 	}))
 	js.Global().Get("ready").Invoke()
-	select {}
+	var held asked.Held
+	for q := range questions {
+		answer(&held, q[0].String(), []byte(q[1].String()), q[2], q[3])
+	}
 }
 
-func answer(path string, body []byte, tell, done js.Value) {
-	found, err := asked.Answer(context.Background(), asked.Usual(), path, body, func(line any) { tell.Invoke(written(line)) })
+// mostWaiting is more than a page ever asks at a time.
+const mostWaiting = 1024
+
+func answer(held *asked.Held, path string, body []byte, tell, done js.Value) {
+	found, err := held.Answer(context.Background(), asked.Usual(), path, body, func(line any) { tell.Invoke(written(line)) })
 	if err == nil {
 		done.Invoke(200, written(found))
 		return

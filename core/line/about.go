@@ -190,30 +190,63 @@ func (r Record) meets(met Met) bool {
 // aboutM is how near an animal has to have been seen or caught to be about, m.
 const aboutM = 800.0
 
-// Near is what has been near a place, by the signs and the records that are given: the animals of which there is sign, that a look named or
-// that were caught.
-func Near(at ground.Fix, spots []Spot, signs []Sign, records ...Record) []string {
-	plane := ground.PlaneAbout(at)
-	found := []string{}
-	say := func(animal string, lies ground.Fix) {
-		if ground.Apart(plane.At(lies), [2]float64{}) <= aboutM && !slices.Contains(found, animal) {
-			found = append(found, animal)
-		}
-	}
+// Sighting is an animal that was about: at a place, or, where none is said, at a spot, wherever that lies.
+type Sighting struct {
+	Animal string      `json:"animal"`
+	SpotID string      `json:"spotId,omitempty"`
+	At     *ground.Fix `json:"at,omitempty"`
+}
+
+// Sighted are the animals of which there is sign, each where that lay.
+func Sighted(signs []Sign) []Sighting {
+	found := []Sighting{}
 	for _, s := range signs {
 		if !s.Deleted && s.What != "none" && s.Animal != Unsure {
-			say(s.Animal, ground.Fix{LatDeg: s.LatDeg, LonDeg: s.LonDeg})
+			found = append(found, Sighting{Animal: s.Animal, At: &ground.Fix{LatDeg: s.LatDeg, LonDeg: s.LonDeg}})
 		}
 	}
+	return found
+}
+
+// Sighted are the animals that a look of the record named or that were caught, each once where its set stood.
+func (r Record) Sighted() []Sighting {
+	type once struct {
+		animal, spot string
+		at           ground.Fix
+	}
+	found, met := []Sighting{}, map[once]bool{}
+	for _, m := range r.Makes {
+		spot := r.sets[m.SetID].SpotID
+		r.came(m, func(animal string, _ time.Time) {
+			is := once{animal: animal, spot: spot}
+			if m.Layout.At != nil {
+				is.at = *m.Layout.At
+			}
+			if !met[is] {
+				met[is] = true
+				found = append(found, Sighting{animal, spot, m.Layout.At})
+			}
+		})
+	}
+	return found
+}
+
+// Near are the animals of sightings that were near a place, sorted. What was seen at a spot that is not among those given counts for nothing.
+func Near(at ground.Fix, spots []Spot, seen []Sighting) []string {
+	plane := ground.PlaneAbout(at)
 	bySpot := map[string]Spot{}
 	for _, s := range spots {
 		bySpot[s.ID] = s
 	}
-	for _, r := range records {
-		for _, m := range r.Makes {
-			if spot, ok := bySpot[r.sets[m.SetID].SpotID]; ok {
-				r.came(m, func(animal string, _ time.Time) { say(animal, spot.PlaceOf(m.Layout)) })
-			}
+	found := []string{}
+	for _, one := range seen {
+		spot, there := bySpot[one.SpotID]
+		lies := ground.Fix{LatDeg: spot.LatDeg, LonDeg: spot.LonDeg}
+		if one.At != nil {
+			lies, there = *one.At, there || one.SpotID == ""
+		}
+		if there && ground.Apart(plane.At(lies), [2]float64{}) <= aboutM && !slices.Contains(found, one.Animal) {
+			found = append(found, one.Animal)
 		}
 	}
 	slices.Sort(found)

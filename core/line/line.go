@@ -4,6 +4,7 @@
 package line
 
 import (
+	"cmp"
 	"regexp"
 	"time"
 
@@ -92,6 +93,11 @@ func (x Set) Check() error {
 	checkID(&p, "spotId", x.SpotID)
 	p.Within("number", float64(x.Number), 1, 1e6, "")
 	return p.Err()
+}
+
+// ByNumber orders sets by number; those that have none yet come last.
+func ByNumber(a, b Set) int {
+	return cmp.Compare(uint(a.Number-1), uint(b.Number-1)) // of none, that is the greatest
 }
 
 // Make is a set as it was built or remade. Follows, the make that it remade, and PulledAt, when it ended, are what Chain makes

@@ -3,6 +3,7 @@ package line
 import (
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"oldburrow/core/animal"
@@ -30,6 +31,19 @@ type Visit struct {
 	ReceivedAt *time.Time `json:"receivedAt,omitempty" db:"received_at" jsonschema:"nullable"`
 	MendedAt   *time.Time `json:"mendedAt" db:"mended_at" jsonschema:"nullable"` // when it was last put right
 	UndoneAt   *time.Time `json:"undoneAt" db:"undone_at" jsonschema:"nullable"`
+}
+
+// WithLists is a look with an empty list where nothing was said.
+func (x Visit) WithLists() Visit {
+	x.Also, x.Rigs = append([]Found{}, x.Also...), append([]RigFound{}, x.Rigs...)
+	x.Prints = append([]Print{}, x.Prints...)
+	x.Catches = append([]Catch{}, x.Catches...)
+	for i := range x.Catches {
+		c := &x.Catches[i]
+		c.VisitID, c.Rigs, c.Were = x.ID, append([]int{}, c.Rigs...), append([]Condition{}, c.Were...)
+	}
+	slices.SortFunc(x.Catches, func(a, b Catch) int { return strings.Compare(a.ID, b.ID) })
+	return x
 }
 
 // Seen is what else a look saw, each blank where it was not said: from which side the animal came, how the bed felt, where its prints

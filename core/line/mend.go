@@ -24,6 +24,17 @@ type Mend struct {
 // mostReason is how long a reason may be, characters.
 const mostReason = 400
 
+// Over is a look as it stands once it was put right.
+func (x Mend) Over(before Visit) Visit {
+	now, at := x.Visit, x.At.UTC()
+	now.ID, now.LineID, now.MakeID, now.Flags, now.UndoneAt, now.Who = before.ID, before.LineID, before.MakeID, before.Flags, before.UndoneAt, before.Who
+	now.At, now.MendedAt = now.At.UTC(), &at
+	if now.ReceivedAt = nil; now.At.Equal(before.At) {
+		now.ReceivedAt = before.ReceivedAt
+	}
+	return now.WithLists()
+}
+
 // Check refuses a mend of no look, without a reason on a later day than that of its entry in a zone, or to what no look can say.
 func (x Mend) Check(zone *time.Location, known animal.Animals) error {
 	var p refuse.Problems

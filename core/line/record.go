@@ -30,12 +30,74 @@ type Pull struct {
 // Noted is what was noted of a line, or of a span of it, in whatever order it arrived. Others are makes, by
 // id, that stood in another span and are not among Makes: acts may name them all the same. Ends are when makes ended after it.
 type Noted struct {
-	Sets   []Set
-	Makes  []Make
-	Pulls  []Pull
-	Visits []Visit
-	Others map[string]Make
-	Ends   map[string]time.Time
+	Sets   []Set                `json:"sets"`
+	Makes  []Make               `json:"makes"`
+	Pulls  []Pull               `json:"pulls"`
+	Visits []Visit              `json:"visits"`
+	Others map[string]Make      `json:"others"`
+	Ends   map[string]time.Time `json:"ends"`
+}
+
+// Within is of what was noted what belongs to a span of it: what was built or stood in it, the looks and pulls of its days, and the looks from
+// before and after at what stood when it began or ended. Where the span has no end, what bears a time that cannot be is told with it.
+func (n Noted) Within(span tally.Span) Noted {
+	lost := time.Time{}
+	if span.Until.IsZero() {
+		lost = Earliest
+	}
+	holds := func(at time.Time) bool {
+		return !at.Before(span.From) && (span.Until.IsZero() || at.Before(span.Until)) || at.Before(lost)
+	}
+	chain, _ := Chain(n.Makes, n.Pulls, n.Others)
+	found := Noted{Sets: []Set{}, Makes: []Make{}, Pulls: []Pull{}, Visits: []Visit{}, Others: map[string]Make{}, Ends: map[string]time.Time{}}
+	into, out, of := map[string]bool{}, map[string]bool{}, map[string]Make{}
+	for id, m := range n.Others {
+		of[id] = m
+	}
+	for _, m := range chain {
+		of[m.ID] = m
+		over := m.PulledAt != nil && m.PulledAt.Before(span.From)
+		if (over || !span.Until.IsZero() && !m.BuiltAt.Before(span.Until)) && !m.BuiltAt.Before(lost) {
+			continue
+		}
+		into[m.ID] = m.BuiltAt.Before(span.From) && !m.BuiltAt.Before(lost)
+		if out[m.ID] = !span.Until.IsZero() && (m.PulledAt == nil || !m.PulledAt.Before(span.Until)); out[m.ID] && m.PulledAt != nil {
+			found.Ends[m.ID] = *m.PulledAt
+		}
+		m.Follows, m.PulledAt, m.PulledBy = nil, nil, ""
+		found.Makes = append(found.Makes, m)
+	}
+	sets := map[string]bool{}
+	for _, m := range found.Makes {
+		sets[m.SetID] = true
+	}
+	name := func(makeID string) {
+		if _, have := into[makeID]; !have {
+			m := of[makeID]
+			found.Others[makeID] = Make{ID: m.ID, SetID: m.SetID, BuiltAt: m.BuiltAt}
+			sets[m.SetID] = true
+		}
+	}
+	for _, p := range n.Pulls {
+		if holds(p.At) {
+			found.Pulls = append(found.Pulls, p)
+			name(p.MakeID)
+		}
+	}
+	for _, v := range n.Visits {
+		before := into[v.MakeID] && v.At.Before(span.From)
+		after := out[v.MakeID] && !v.At.Before(span.Until)
+		if holds(v.At) || before || after {
+			found.Visits = append(found.Visits, v)
+			name(v.MakeID)
+		}
+	}
+	for _, s := range n.Sets {
+		if sets[s.ID] {
+			found.Sets = append(found.Sets, s)
+		}
+	}
+	return found
 }
 
 // Record is what was done on a line until now, as it counts, in a span of time: the makes in the order in which they were built,
@@ -259,6 +321,29 @@ func OddTime(at, now time.Time) Why {
 		return WhyFarOff
 	}
 	return ""
+}
+
+// OddlyAhead is what is odd about an act whose time lies ahead of the program's clock when it arrives; blank where it does not.
+func OddlyAhead(at, now time.Time) string {
+	if at.After(now.Add(Ahead)) {
+		return FlagClockAhead
+	}
+	return ""
+}
+
+// typedApart is by how much the time of an act that was stamped by its device may differ from what the device's clock showed.
+const typedApart = 2 * time.Minute
+
+// Stamped tells whether the time of an act is the one that its device's clock showed, as it was or as the program's clock was then, which
+// was so many ms ahead of it; nil: that is not known.
+func Stamped(at time.Time, device *time.Time, aheadMs *int64) bool {
+	if device == nil {
+		return false
+	}
+	if aheadMs != nil && at.Sub(device.Add(time.Duration(*aheadMs)*time.Millisecond)).Abs() <= typedApart {
+		return true
+	}
+	return at.Sub(*device).Abs() <= typedApart
 }
 
 // What can be odd about an act when it arrives; the act is kept all the same.

@@ -1,6 +1,7 @@
 package page
 
 import (
+	"errors"
 	"slices"
 
 	"oldburrow/core/ground"
@@ -100,25 +101,11 @@ func (r Reading) present(c *odds.Circumstances, q CircumstancesAsked, spot line.
 
 // about says who has been near a place in this season and the one before: the heaviest of them, which an anchor must hold, and pets.
 func (r Reading) about(c *odds.Circumstances, at ground.Fix, spots []line.Spot, signs []line.Sign, rec line.Record, target string) error {
-	records := []line.Record{rec}
-	seasons, err := r.Seasons(r.Of.ID)
+	before, err := r.before()
 	if err != nil {
 		return err
 	}
-	open, _ := seasons.Open(r.Now, r.Zone)
-	if last, ok := seasons.Before(open.ID); ok {
-		span := seasons.Span(last.ID, r.Zone)
-		before, err := r.RecordOf(span)
-		if err != nil {
-			return err
-		}
-		older, err := r.Signs(r.Of.ID, span)
-		if err != nil {
-			return err
-		}
-		records, signs = append(records, before), slices.Concat(signs, older)
-	}
-	near := line.Near(at, spots, signs, records...)
+	near := line.Near(at, spots, slices.Concat(line.Sighted(signs), rec.Sighted(), before.Seen))
 	c.Heaviest = line.Heaviest(r.Animals, append(rec.Targets(), target), near).Key
 	c.Pets = []string{}
 	for _, key := range r.Animals.PetKeys() {
@@ -127,6 +114,35 @@ func (r Reading) about(c *odds.Circumstances, at ground.Fix, spots []line.Spot, 
 		}
 	}
 	return nil
+}
+
+// Before is what earlier seasons leave for today's answers. Season is the one before the open one, blank where there is none, and Seen who was
+// about in it.
+type Before struct {
+	Season string          `json:"season"`
+	Seen   []line.Sighting `json:"seen"`
+}
+
+// before reads that, or takes it as the program made it out where what it hangs on is not here.
+func (r Reading) before() (Before, error) {
+	seasons, err := r.Seasons(r.Of.ID)
+	if err != nil {
+		return Before{}, err
+	}
+	last, ok := seasons.Before(r.openOf(seasons))
+	if !ok {
+		return Before{Seen: []line.Sighting{}}, nil
+	}
+	span := seasons.Span(last.ID, r.Zone)
+	rec, err := r.RecordOf(span)
+	if taken, here := r.Source.(*Bundle); errors.Is(err, ErrNotHere) && here && taken.Before.Season == last.ID {
+		return taken.Before, nil
+	}
+	if err != nil {
+		return Before{}, err
+	}
+	signs, err := r.Signs(r.Of.ID, span)
+	return Before{last.ID, append(line.Sighted(signs), rec.Sighted()...)}, err
 }
 
 // left says how many nights are left at a spot.

@@ -1,8 +1,10 @@
 package page
 
 import (
+	"fmt"
 	"oldburrow/core/line"
 	"oldburrow/core/shed"
+	"slices"
 )
 
 // Shed is everything of the line that the shed reads.
@@ -48,4 +50,47 @@ func (r Reading) Hung() ([]shed.Hung, error) {
 		return nil, err
 	}
 	return record.Rack()
+}
+
+// OddTraps says why the traps of a make should not have gone out; the make is kept all the same, and each trap is where it
+// was built last.
+func (r Reading) OddTraps(x line.Make) (string, error) {
+	if len(x.Layout.TrapIDs()) == 0 {
+		return "", nil
+	}
+	record, err := r.Shed()
+	if err != nil {
+		return "", err
+	}
+	record.Traps = slices.DeleteFunc(slices.Clone(record.Traps), func(t line.Trap) bool {
+		_, named := x.Layout.RigWith(t.ID)
+		return !named
+	})
+	rack, err := record.Rack()
+	if err != nil {
+		return "", err
+	}
+	var odd []string
+	for _, rig := range x.Layout.Rigs {
+		if rig.TrapID != "" {
+			odd = append(odd, oddTrap(rack, rig.TrapID, x.SetID))
+		}
+	}
+	return line.Flags(odd...), nil
+}
+
+func oddTrap(rack []shed.Hung, trapID, setID string) string {
+	i := slices.IndexFunc(rack, func(h shed.Hung) bool { return h.Trap.ID == trapID })
+	if i < 0 {
+		return line.FlagTrapUnlisted
+	}
+	switch rack[i].BarsFrom(setID) {
+	case shed.BarsStands:
+		return fmt.Sprintf("%s %d", line.FlagTrapStood, rack[i].Place.Number)
+	case shed.BarsAway:
+		return line.FlagTrapAway
+	case shed.BarsFault:
+		return line.FlagTrapFaulty
+	}
+	return ""
 }

@@ -57,7 +57,7 @@ func (r Reading) outlookLine() (o outlook.Line, err error) {
 	for _, made := range rec.Standing() {
 		o.Standing = append(o.Standing, outlook.Standing{Set: rec.Set(made.SetID), Make: made, Looks: rec.Looks(made.ID)})
 	}
-	slices.SortFunc(o.Standing, func(a, b outlook.Standing) int { return a.Set.Number - b.Set.Number })
+	slices.SortFunc(o.Standing, func(a, b outlook.Standing) int { return line.ByNumber(a.Set, b.Set) })
 	id, from := r.Of.ID, r.weatherFrom()
 	for _, read := range []func() error{
 		func() error { o.Spots, err = r.Spots(id); return err },

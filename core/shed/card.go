@@ -21,7 +21,12 @@ type Card struct {
 
 // CardOf writes the card of a trap from its versions, checks and measurements, each in order of time.
 func CardOf(versions []TrapVersion, checks []line.ShedCheck, measurements []line.Measurement) Card {
-	var c Card
+	return Card{}.and(nil, versions, checks, measurements)
+}
+
+// and goes on with a card by what came after it. was is what the trap was until then; nil where it was not there.
+func (c Card) and(was *line.Trap, versions []TrapVersion, checks []line.ShedCheck, measurements []line.Measurement) Card {
+	c.Measured = slices.Clone(c.Measured)
 	for _, m := range measurements {
 		if m.UndoneAt == nil {
 			c.Measured = append(c.Measured, m)
@@ -30,11 +35,15 @@ func CardOf(versions []TrapVersion, checks []line.ShedCheck, measurements []line
 	c.Measured = c.Measured[max(0, len(c.Measured)-2):]
 	for i, v := range versions {
 		c.EditedAt = &versions[i].At
-		if i > 0 && hardwareDiffers(versions[i-1].Trap, v.Trap) {
+		if was != nil && hardwareDiffers(*was, v.Trap) {
 			c.ChangedAt = &versions[i].At
 		}
+		was = &versions[i].Trap
 	}
 	latest := map[line.CheckKey]line.CheckItem{}
+	for _, item := range c.Items {
+		latest[item.Key] = item
+	}
 	for i, check := range checks {
 		c.CheckedAt = &checks[i].At
 		for _, item := range check.Items {
@@ -45,6 +54,7 @@ func CardOf(versions []TrapVersion, checks []line.ShedCheck, measurements []line
 			latest[item.Key] = item
 		}
 	}
+	c.Items = nil
 	for _, key := range line.CheckKeys {
 		if item, ok := latest[key]; ok {
 			c.Items = append(c.Items, item)
@@ -52,6 +62,38 @@ func CardOf(versions []TrapVersion, checks []line.ShedCheck, measurements []line
 	}
 	return c
 }
+
+// Story is what happened to a trap from a time on, each in order of time, what it was until then, and the card that it had: its card can be made
+// out of that. What of the trap was taken back is among it.
+type Story struct {
+	Base         Card               `json:"base"`
+	Was          *line.Trap         `json:"was"` // nil where it was not there
+	Versions     []TrapVersion      `json:"versions"`
+	Checks       []line.ShedCheck   `json:"checks"`
+	Measurements []line.Measurement `json:"measurements"`
+}
+
+// StorySince cuts the whole story of a trap at a time.
+func StorySince(from time.Time, versions []TrapVersion, checks []line.ShedCheck, measurements []line.Measurement) Story {
+	v, c, m := 0, 0, 0
+	for v < len(versions) && versions[v].At.Before(from) {
+		v++
+	}
+	for c < len(checks) && checks[c].At.Before(from) {
+		c++
+	}
+	for m < len(measurements) && measurements[m].At.Before(from) {
+		m++
+	}
+	found := Story{CardOf(versions[:v], checks[:c], measurements[:m]), nil, versions[v:], checks[c:], measurements[m:]}
+	if v > 0 {
+		found.Was = &versions[v-1].Trap
+	}
+	return found
+}
+
+// Card is the card of the trap.
+func (s Story) Card() Card { return s.Base.and(s.Was, s.Versions, s.Checks, s.Measurements) }
 
 var panHangsOn = []line.CheckKey{"springs", "dog", "latch", "pan_level", "pan_square", "play"}
 

@@ -103,22 +103,65 @@ type Smell struct {
 }
 
 // Pouring is everything that was noted of a lure: its bottles, what was seen to be left in them, doses by hand, and the sets that
-// were built with it.
+// were built with it. Where Base is said it is only what was noted since the lure stood so.
 type Pouring struct {
-	Schools schools.Schools
-	Lure    line.Lure
-	Bottles []line.Bottle
-	Levels  []line.Level
-	Doses   []line.Dose
-	Smells  []Smell
+	Schools schools.Schools `json:"-"`
+	Base    *OnShelf        `json:"base"`
+	Lure    line.Lure       `json:"lure"`
+	Bottles []line.Bottle   `json:"bottles"`
+	Levels  []line.Level    `json:"levels"`
+	Doses   []line.Dose     `json:"doses"`
+	Smells  []Smell         `json:"-"`
+}
+
+// Since cuts everything that was noted of a lure at a time.
+func (p Pouring) Since(from, now time.Time) Pouring {
+	earlier, later := p, p
+	older := func(at time.Time) bool { return at.Before(from) }
+	newer := func(at time.Time) bool { return !at.Before(from) }
+	earlier.Levels, later.Levels = p.levels(older), p.levels(newer)
+	earlier.Doses, later.Doses = p.doses(older), p.doses(newer)
+	earlier.Smells, later.Smells = p.smells(older), p.smells(newer)
+	base := earlier.Pour(now)
+	later.Base = &base
+	return later
+}
+
+func (p Pouring) levels(in func(time.Time) bool) []line.Level {
+	return slices.DeleteFunc(slices.Clone(p.Levels), func(x line.Level) bool { return !in(x.At) })
+}
+
+func (p Pouring) doses(in func(time.Time) bool) []line.Dose {
+	return slices.DeleteFunc(slices.Clone(p.Doses), func(x line.Dose) bool { return !in(x.At) })
+}
+
+func (p Pouring) smells(in func(time.Time) bool) []Smell {
+	return slices.DeleteFunc(slices.Clone(p.Smells), func(x Smell) bool { return !in(x.At) })
+}
+
+// begun is how a lure stood before anything was noted of it that is among this.
+func (p Pouring) begun() OnShelf {
+	found := OnShelf{Lure: p.Lure, Bottles: []Stock{}, Met: []Meeting{}}
+	before := map[string]Stock{}
+	if p.Base != nil {
+		found.Met, found.Unaccounted = append(found.Met, p.Base.Met...), p.Base.Unaccounted
+		for _, s := range p.Base.Bottles {
+			before[s.Bottle.ID] = s
+		}
+	}
+	for _, b := range p.Bottles {
+		is := Stock{Bottle: b, Left: b.Holds}
+		if was, ok := before[b.ID]; ok && was.Bottle.Holds == b.Holds {
+			is.Left, is.EmptyAt = was.Left, was.EmptyAt
+		}
+		found.Bottles = append(found.Bottles, is)
+	}
+	return found
 }
 
 // Pour says how a lure stands after all that. A set whose time cannot be believed yet takes nothing.
 func (p Pouring) Pour(now time.Time) OnShelf {
-	found := OnShelf{Lure: p.Lure, Bottles: []Stock{}, Met: []Meeting{}}
-	for _, b := range p.Bottles {
-		found.Bottles = append(found.Bottles, Stock{Bottle: b, Left: b.Holds})
-	}
+	found := p.begun()
 	// The one that was opened first is used first; one that is not open comes last.
 	slices.SortStableFunc(found.Bottles, func(a, b Stock) int {
 		switch x, y := a.Bottle.OpenedAt, b.Bottle.OpenedAt; {
