@@ -443,44 +443,6 @@ func TestWhatIsLaidOverTheLine(t *testing.T) {
 	}
 }
 
-// The way round and what is worth doing are the program's, with what was begun and done here.
-func TestWhatIsBegunHereIsOnTheWayRound(t *testing.T) {
-	t.Parallel()
-	w, _ := logic(t)
-	const before = "S1 P1@A P2@B D3@B | remake S1, build D3, begin P1 P2"
-	for acts, want := range map[string]string{
-		`[]`: before,
-		`[kept('designs/N', { id: 'N', setId: null, spotId: 'P1' })]`:                                                               "S1 N@A P2@B D3@B | remake S1, build D3, build N, begin P2",
-		`[kept('spots/P9', { id: 'P9', propertyId: 'A', name: 'New' })]`:                                                            "S1 P1@A P9@A P2@B D3@B | remake S1, build D3, begin P1 P2",
-		`[kept('spots/P9', { id: 'P9', propertyId: 'A', name: 'New' }), kept('designs/N', { id: 'N', setId: null, spotId: 'P9' })]`: "S1 P1@A N@A P2@B D3@B | remake S1, build D3, build N, begin P1 P2",
-		`[kept('spots/P2', { id: 'P2', propertyId: 'B', deleted: true })]`:                                                          "S1 P1@A D3@B | remake S1, build D3, begin P1",
-		`[kept('makes/M', { id: 'M', setId: 'S1' })]`:                                                                               "S1 P1@A P2@B D3@B | build D3, begin P1 P2",
-		`[kept('makes/M', { id: 'M', setId: 'S9', designId: 'D3' })]`:                                                               "S1 P1@A P2@B D3@B | remake S1, begin P1 P2",
-		`[kept('pulls/U', { id: 'U', makeId: 'M1' })]`:                                                                              "S1 P1@A P2@B D3@B | build D3, begin P1 P2",
-		`[kept('pulls/U', { id: 'U', makeId: 'M1' }), kept('pulls/U/undo', {})]`:                                                    before,
-		`[kept('visits/V', { id: 'V', makeId: 'M1', finding: 'quiet', catches: [] })]`:                                              before,
-	} {
-		got := w.do(`() => {
-			const kept = (path, body) => ({ path: '/lines/L/' + path, body, refused: null, takenAt: null });
-			const stop = (setId, designId, spotId, propertyId) => ({ setId, designId, spotId, propertyId });
-			const read = {
-				askedMs: 100, line: { id: 'L' }, properties: [],
-				spots: [['P0', 'A'], ['P1', 'A'], ['P2', 'B'], ['P3', 'B']].map(([id, propertyId]) => ({ id, propertyId })),
-				designs: [{ id: 'D1', setId: 'S1', spotId: 'P0' }, { id: 'D3', setId: null, spotId: 'P3' }],
-				sets: [{ set: { id: 'S1', spotId: 'P0' }, make: { id: 'M1', setId: 'S1' }, bead: { state: 'open' }, lastVisit: null }],
-				round: [stop('S1', '', 'P0', 'A'), stop('', '', 'P1', 'A'), stop('', '', 'P2', 'B'), stop('', 'D3', 'P3', 'B')],
-				worth: [{ kind: 'remake', setId: 'S1', spotIds: ['P0'] }, { kind: 'build', designId: 'D3', spotIds: ['P3'] }, { kind: 'begin', spotIds: ['P1', 'P2'] }],
-			};
-			const now = L.layLine(read, ` + acts + `);
-			const round = now.round.map((s) => s.setId || (s.designId || s.spotId) + '@' + s.propertyId).join(' ');
-			return round + ' | ' + now.worth.map((w) => [w.kind, w.setId || w.designId || w.spotIds.join(' ')].join(' ')).join(', ');
-		}`)
-		if got != `"`+want+`"` {
-			t.Errorf("%s:\n%s, want\n%s", acts, got, want)
-		}
-	}
-}
-
 // What was kept before sets had patterns is read as the program reads it, out of its reach too: the two are held to the same pairs.
 func TestWhatWasKeptBeforeIsLifted(t *testing.T) {
 	t.Parallel()

@@ -20,6 +20,7 @@ import (
 	"oldburrow/core/line"
 	"oldburrow/core/mix"
 	"oldburrow/core/odds"
+	"oldburrow/core/page"
 	"oldburrow/core/pan"
 	"oldburrow/core/shed"
 	"oldburrow/exchange"
@@ -58,9 +59,18 @@ func askedPaths() (stems []string) {
 	return stems
 }
 
+// pagePaths are how the paths of what is asked of a line begin, below its own.
+func pagePaths() (stems []string) {
+	for _, r := range page.Routes() {
+		stem, _, _ := strings.Cut(r.Path, ":")
+		stems = append(stems, stem)
+	}
+	return stems
+}
+
 func lists() []list {
 	all := []list{
-		{name: "askedPaths", keys: askedPaths(), of: reflect.TypeFor[string]()}, orBlank("roles", append(slices.Clone(line.GivenRoles), line.Owner)), keysOf("givenRoles", line.GivenRoles),
+		{name: "askedPaths", keys: askedPaths(), of: reflect.TypeFor[string]()}, {name: "pagePaths", keys: pagePaths(), of: reflect.TypeFor[string]()}, orBlank("roles", append(slices.Clone(line.GivenRoles), line.Owner)), keysOf("givenRoles", line.GivenRoles),
 		keysOf("actKinds", line.ActKinds), keysOf("worthKinds", line.WorthKinds), keysOf("beadStates", line.BeadStates),
 		keysOf("places", shed.PlaceKinds), orBlank("bars", shed.Bars), orBlank("oldBys", shed.OldBys), keysOf("eventKinds", shed.EventKinds),
 		orBlank("verdicts", shed.Verdicts), orBlank("turnings", gauge.Turnings), keysOf("remarkKeys", layout.RemarkKeys), keysOf("sureties", anchor.Sureties), keysOf("whens", anchor.Whens),

@@ -8,7 +8,7 @@ import { NoRoom, SetAside } from './lib/kept/aside';
 import { clocksApart, useNow } from './lib/kept/clock';
 import { useNewer } from './lib/kept/newer';
 import { isFor, isWaiting, useFile, useKept } from './lib/kept/outbox';
-import { useProgram, useFreshness, useLine } from './lib/ask/queries';
+import { useAlong, useFreshness, useLine, useLineID, useProgram } from './lib/ask/queries';
 import { useReach } from './lib/ask/reach';
 import { useOut } from './lib/ask/signedin';
 import { useSettings } from './lib/settings';
@@ -26,6 +26,7 @@ const planned = ['Bench', 'Book', 'Rules'];
 /** What stands about every page: the ground line with its tabs above, the string below. */
 export function Shell() {
   useFreshness();
+  useAlong(useLineID());
   const line = useLine();
   const program = useProgram();
   const { pathname } = useLocation();

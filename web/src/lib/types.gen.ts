@@ -600,6 +600,8 @@ export interface Schema {
   health: Health;
   log: Log;
   broughtHours: BroughtHours;
+  bundleAsked: BundleAsked;
+  bundleView: BundleView;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -3151,6 +3153,34 @@ export interface BroughtHours {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "BundleAsked".
+ */
+export interface BundleAsked {
+  have: {
+    [k: string]: string;
+  };
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "BundleView".
+ */
+export interface BundleView {
+  form: number;
+  at: string;
+  parts: {
+    [k: string]: BundlePart;
+  };
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "BundlePart".
+ */
+export interface BundlePart {
+  digest: string;
+  is: unknown;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "wire".
  */
 export interface Wire {
@@ -3232,4 +3262,6 @@ export interface Wire {
   health: Health;
   log: Log;
   broughtHours: BroughtHours;
+  bundleAsked: BundleAsked;
+  bundleView: BundleView;
 }

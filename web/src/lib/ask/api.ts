@@ -3,7 +3,7 @@ import { answerMs, longMs, silentMs } from './pace';
 import { reached, reachNow } from './reach';
 import { heardAtDoor, letIn } from './signedin';
 import { fileNow, hear, stray, writesOf } from '../kept/standing';
-import { askedPaths } from '../lists.gen';
+import { askedPaths, pagePaths } from '../lists.gen';
 import type { Problem } from '../types.gen';
 
 export { Failed, Refused, Unreachable } from './answers';
@@ -143,9 +143,17 @@ function problemIn(text: string, status: number): Problem {
 /** Whether it only computes: then the core in this browser can answer it too. */
 const computes = (path: string): boolean => askedPaths.some((stem) => (stem.endsWith('/') ? path.startsWith(stem) : path === stem));
 
+/** The line that a page asks something of which the core can answer too, from what was taken along; undefined where it cannot. */
+function lineOf(path: string): string | undefined {
+  const [, line, under] = /^\/lines\/(\w+)([^?]*)/.exec(path) ?? [];
+  const found = under !== undefined && pagePaths.some((stem) => (stem.endsWith('/') ? under.startsWith(stem) : under === stem));
+  return found ? line : undefined;
+}
+
 async function here<T>(path: string, body: unknown, leave?: AbortSignal, tell?: (line: unknown) => void): Promise<T> {
-  const { askHere } = await import('./core');
-  return (await askHere(path, body, leave, tell)) as T;
+  const line = lineOf(path);
+  if (line !== undefined) return (await (await import('./taken')).askTaken(line, path, body)) as T;
+  return (await (await import('./core')).askHere(path, body, leave, tell)) as T;
 }
 
 /** Asks the program, and where it is silent the core here. Where the program answers too, what it says stands. */
@@ -180,7 +188,8 @@ async function orHere<T>(program: () => Promise<T>, inBrowser: (leave?: AbortSig
 export const call = async <T>(method: string, path: string, body?: unknown, leave?: AbortSignal): Promise<T> => {
   const program = async () => (await exchange<T>(method, path, body, undefined, leave)).answer;
   const inBrowser = (left?: AbortSignal) => here<T>(path, body, AbortSignal.any([leave, left].filter((one) => one !== undefined)));
-  return computes(path) ? orHere(program, inBrowser) : program();
+  const canHere = computes(path) || (method !== 'PUT' && lineOf(path) !== undefined);
+  return canHere ? orHere(program, inBrowser) : program();
 };
 
 export const get = <T>(path: string) => call<T>('GET', path);

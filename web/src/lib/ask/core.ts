@@ -35,10 +35,12 @@ interface Waits {
 /** One worker with the core in it. It answers one question after the other; who leaves ends it, and the others are asked anew. */
 class Core {
   private worker: Worker | null = null;
+  /** How many workers it has had: a new one holds nothing. */
+  born = 0;
   private readonly waits = new Map<number, Waits>();
   private n = 0;
 
-  ask(path: string, body: unknown, tell: (line: unknown) => void, leave?: AbortSignal): Promise<unknown> {
+  ask(path: string, body: unknown, tell: (line: unknown) => void = () => undefined, leave?: AbortSignal): Promise<unknown> {
     return new Promise((done, fail) => {
       const n = ++this.n;
       const one = { asked: { n, path, body: body === undefined ? '' : JSON.stringify(body) }, tell, done, fail, last: false };
@@ -59,6 +61,7 @@ class Core {
   }
 
   private begin(module: WebAssembly.Module): Worker {
+    this.born++;
     const worker = new Worker(new URL('./core.worker.ts', import.meta.url), { type: 'module' });
     worker.onmessage = ({ data }: MessageEvent<Said>) => this.hear(data);
     worker.onerror = () => {
@@ -113,6 +116,8 @@ class Core {
 }
 
 const quick = new Core();
+/** What holds the season that this browser took along. */
+export const pageCore = new Core();
 /** What takes seconds has a worker of its own, which ends with it. */
 const takesSeconds = ['/bench/following', '/bench/best', '/bench/compare'];
 

@@ -18,6 +18,9 @@ export const findAgainMs = wait(15_000);
 export const rereadMs = wait(60_000);
 /** While much is sent at once, what stands on the pages is read anew no oftener. */
 export const whileSendingMs = wait(1000);
+/** The open season is taken along anew no oftener, and so long after something was taken. */
+export const againMs = wait(60_000);
+export const takeAlongMs = wait(5000);
 /** What was read is kept in this browser at most so often. */
 export const keepReadMs = wait(1000);
 /** A program that has not answered in this time is taken not to answer; a picture or a file may take longer. */

@@ -4,10 +4,10 @@ import { keepPreviousData, useQuery, useQueryClient } from '@tanstack/react-quer
 import { useEffect, useMemo } from 'react';
 import { useParams, useSearchParams } from 'react-router';
 import { hung } from './hung';
-import { isFor, isWaiting, keptNow, onTaken, useFile, useKept, type Kept } from '../kept/outbox';
-import { layBook, layDay, layGround, layLine } from '../kept/overlay';
-import { findAgainMs, rereadMs, whileSendingMs } from './pace';
-import { reachNow, useReach } from './reach';
+import { isFor, isWaiting, keptNow, onKept, onTaken, useFile, useKept, type Kept } from '../kept/outbox';
+import { layBook, layGround, layLine } from '../kept/overlay';
+import { findAgainMs, rereadMs, restsMs, takeAlongMs, whileSendingMs } from './pace';
+import { onReach, reachNow, useReach } from './reach';
 import { routes, touchedBy } from './routes';
 
 /** The id of the line in the address. */
@@ -104,16 +104,10 @@ export function useBook(season = '') {
   return { data: useMemo(() => data && view && layBook(data, view, entered, targets), [data, view, entered]) };
 }
 
-/** A day of the line as it is written up, with what was entered here laid over it. */
+/** A day of the line as it is written up. */
 export function useDay(date: string) {
   const id = useLineID();
-  const entered = useEntered();
-  const { data } = useQuery({
-    ...routes.day(id, date),
-    placeholderData: keepPreviousData,
-    ...stays,
-  });
-  return { data: useMemo(() => data && layDay(data, id, entered), [data, id, entered]) };
+  return useQuery({ ...routes.day(id, date), placeholderData: keepPreviousData, ...stays });
 }
 
 /** How a look was put right. */
@@ -169,10 +163,44 @@ export function useFreshness() {
       window.clearTimeout(timer);
     };
   }, [client]);
+  // While the program is silent the core here is asked, with what was entered laid over what was taken along; and the program again, once it is
+  // there.
+  useEffect(() => {
+    let rest: number | undefined;
+    const soon = () => {
+      window.clearTimeout(rest);
+      rest = window.setTimeout(() => void client.invalidateQueries({ queryKey: ['line'] }), 50);
+    };
+    const leave = [onReach(soon), onKept(() => !reachNow() && soon())];
+    return () => {
+      leave.forEach((one) => one());
+      window.clearTimeout(rest);
+    };
+  }, [client]);
   useEffect(() => {
     const before = localStorage.getItem('read-file');
     if (file === undefined || file === before) return;
     keepLocal('read-file', file);
     if (before !== null) void client.resetQueries({ predicate: (q) => q.queryKey[0] !== 'about' });
   }, [client, file]);
+}
+
+/** Takes the open season of the line along for when the program is out of reach: when the page rests, after something was taken, when it is seen again. */
+export function useAlong(line: string) {
+  useEffect(() => {
+    let timer: number | undefined;
+    const along = (ms: number) => {
+      window.clearTimeout(timer);
+      timer = window.setTimeout(() => void import('./taken').then(({ take }) => take(line)).catch(() => undefined), ms);
+    };
+    const seen = () => document.visibilityState === 'visible' && along(0);
+    along(restsMs);
+    const leave = onTaken(() => along(takeAlongMs));
+    document.addEventListener('visibilitychange', seen);
+    return () => {
+      leave();
+      window.clearTimeout(timer);
+      document.removeEventListener('visibilitychange', seen);
+    };
+  }, [line]);
 }

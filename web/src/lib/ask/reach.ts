@@ -12,11 +12,10 @@ export function reached(does: boolean): void {
 
 export const reachNow = (): boolean => answers;
 
-export const useReach = (): boolean =>
-  useSyncExternalStore(
-    (listen) => {
-      listeners.add(listen);
-      return () => listeners.delete(listen);
-    },
-    () => answers,
-  );
+/** Calls back when that is otherwise. */
+export const onReach = (listen: () => void) => {
+  listeners.add(listen);
+  return () => void listeners.delete(listen);
+};
+
+export const useReach = (): boolean => useSyncExternalStore(onReach, reachNow);

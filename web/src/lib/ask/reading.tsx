@@ -26,7 +26,8 @@ async function keep() {
   timer = undefined;
   const next = pending;
   pending = null;
-  if (!next) return;
+  // Whoever was signed out keeps nothing more.
+  if (!next || outNow() === 'ended') return;
   try {
     await store.read.put({ key: place, client: next });
   } catch (error) {
@@ -57,6 +58,7 @@ export async function dropRead(): Promise<void> {
   pending = null;
   client.clear();
   await store.read.delete(place);
+  await store.taken.clear();
 }
 
 /** Whoever was signed out keeps nothing of what was read here; what was entered and not sent stays. */

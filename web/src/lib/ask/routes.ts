@@ -1,6 +1,7 @@
 import { ask, get } from './api';
 import { heard } from '../kept/clock';
 import { setFile } from '../kept/outbox';
+import { setWho } from '../kept/who';
 import type { Read } from '../kept/overlay';
 import type {
   Answer,
@@ -48,6 +49,7 @@ async function program(): Promise<Program> {
   const found = await get<Program>('/about');
   heard(found.now, found.still, asked);
   setFile(found.file);
+  setWho(found.who ?? '');
   return found;
 }
 

@@ -1,6 +1,7 @@
 import Dexie, { type EntityTable } from 'dexie';
 import type { PersistedClient } from '@tanstack/react-query-persist-client';
 import type { Stamp } from '../ask/api';
+import type { Taken } from '../ask/taken';
 import type { Problem } from '../types.gen';
 import { ulid } from '../ulid';
 
@@ -57,9 +58,10 @@ type Store = Dexie & {
   sent: EntityTable<Kept, 'seq'>;
   versions: EntityTable<Version, 'key'>;
   read: EntityTable<{ key: string; client: PersistedClient }, 'key'>;
+  taken: EntityTable<Taken, 'line'>;
 };
 
-/** What this browser keeps: writes on their way, and what was read last. */
+/** What this browser keeps: writes on their way, what was read last, and what was taken along. */
 export const store = new Dexie('old-burrow', { chromeTransactionDurability: 'strict' }) as Store;
 store.version(1).stores({ kept: 'mutation' });
 store
@@ -83,6 +85,8 @@ store
   .version(4)
   .stores({ sent: 'seq, mutation' })
   .upgrade((change) => change.table('writes').toCollection().modify({ set: '', count: null, lost: false }));
+
+store.version(5).stores({ taken: 'line' });
 
 /** A write as it is entered, without its place in the order. */
 export function newWrite(path: string, body: unknown, what: string, stamp?: Partial<Stamp>): Omit<Kept, 'seq'> {

@@ -1,0 +1,104 @@
+import { Refused, Unreachable } from './answers';
+import { exchange } from './api';
+import { pageCore } from './core';
+import { againMs } from './pace';
+import { nowISO } from '../kept/clock';
+import { store, type Kept } from '../kept/kept';
+import { isFor, keptNow } from '../kept/outbox';
+import { fileNow } from '../kept/standing';
+import { whoNow } from '../kept/who';
+import type { BundlePart, BundleView } from '../types.gen';
+
+/**
+ * The open season of a line, as this browser took it along: while the program is silent the core answers from it what pages ask, with what was
+ * entered since laid over it.
+ */
+export interface Taken {
+  line: string;
+  file: string;
+  form: number;
+  /** When it was asked for, ms of this device: what was taken before that is in it. */
+  askedMs: number;
+  parts: Record<string, BundlePart>;
+}
+
+const lastTaken = new Map<string, number>();
+
+/** Takes the season along, or what of it is otherwise than it was; no oftener than once in a while. */
+export async function take(line: string): Promise<void> {
+  const askedMs = Date.now();
+  if (askedMs - (lastTaken.get(line) ?? -againMs) < againMs) return;
+  lastTaken.set(line, askedMs);
+  const file = fileNow();
+  const before = await store.taken.get(line);
+  const goesOn = before?.file === file ? before : undefined;
+  const have = Object.fromEntries(Object.entries(goesOn?.parts ?? {}).map(([name, part]) => [name, part.digest]));
+  try {
+    const { answer } = await exchange<BundleView>('POST', `/lines/${line}/bundle`, { have });
+    const parts = { ...(goesOn?.form === answer.form ? goesOn.parts : {}), ...answer.parts };
+    await store.taken.put({ line, file, form: answer.form, askedMs, parts });
+  } catch {
+    lastTaken.delete(line); // it is tried again when it is wanted next
+  }
+}
+
+/** What of what is kept is laid over it: all that it cannot have in it and that the program would have. */
+const liesOver = (w: Kept, { line, askedMs }: Taken): boolean =>
+  w.refused === null &&
+  (w.takenAt === null || w.takenAt >= askedMs) &&
+  !(w.body instanceof Blob) &&
+  isFor(w, fileNow()) &&
+  (w.path === `/lines/${line}` || w.path.startsWith(`/lines/${line}/`));
+
+/** A write as the core reads it. */
+const written = ({ path, body, deviceAt, offsetMs }: Kept) => ({
+  path,
+  body,
+  who: whoNow(),
+  at: new Date(Date.parse(deviceAt) + (offsetMs ?? 0)).toISOString(),
+  deviceAt,
+  aheadMs: offsetMs,
+});
+
+/** The whole of it, put together from its parts. */
+function whole({ parts }: Taken): unknown {
+  const { head, ...rows } = parts;
+  return { ...(head?.is as object), rows: Object.fromEntries(Object.entries(rows).map(([name, part]) => [name, part.is])) };
+}
+
+/** What the core was last told to hold, by which of its workers. */
+let held = { of: '', writes: '', born: -1 };
+
+/** Tells the core what to hold, where it is not that already. */
+async function hold(line: string): Promise<void> {
+  const taken = await store.taken.get(line);
+  if (taken?.file !== fileNow()) throw new Unreachable();
+  const of = `${line} ${taken.file} ${taken.askedMs}`;
+  const laid = keptNow()
+    .filter((w) => liesOver(w, taken))
+    .map(written);
+  const writes = JSON.stringify(laid);
+  const same = held.born === pageCore.born && held.of === of;
+  if (same && held.writes === writes) return;
+  const told = pageCore.ask('/hold', { bundle: same ? undefined : whole(taken), writes: laid });
+  held = { of, writes, born: pageCore.born };
+  await told;
+}
+
+const isNotHere = (error: unknown) => error instanceof Refused && error.problem.code === 'not_here';
+
+/** Asks the core what a page asks of a line. Throws Unreachable where this browser did not take that along. */
+export async function askTaken(line: string, path: string, body: unknown): Promise<unknown> {
+  const [bare = '', query = ''] = path.split('?');
+  for (let left = 1; ; left--) {
+    const { born } = pageCore;
+    try {
+      await hold(line);
+      return await pageCore.ask(bare, { now: nowISO(), query: Object.fromEntries(new URLSearchParams(query)), body });
+    } catch (error) {
+      // A worker that was begun anew meanwhile holds nothing.
+      if (isNotHere(error) && pageCore.born !== born && left > 0) continue;
+      throw isNotHere(error) ? new Unreachable() : error;
+    }
+  }
+}
