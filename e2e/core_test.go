@@ -12,7 +12,9 @@ import (
 	"math"
 	"net/http"
 	"slices"
+	"strings"
 	"testing"
+	"time"
 
 	"github.com/go-rod/rod/lib/input"
 
@@ -21,8 +23,10 @@ import (
 	"oldburrow/core/asked"
 	"oldburrow/core/layout"
 	"oldburrow/core/odds"
+	pages "oldburrow/core/page"
 	"oldburrow/core/schools"
 	"oldburrow/core/worked"
+	"oldburrow/server"
 	"oldburrow/web"
 )
 
@@ -254,7 +258,7 @@ func TestTheBenchWithNoProgram(t *testing.T) {
 	w.settled() // and what was read
 	p.kill()
 	w.MustReload()
-	w.see("no answer; as read at")
+	w.see("no answer; ")
 	w.weighed()
 	if again := w.MustElement(helpList).MustText(); again != told {
 		t.Errorf("with no program it says %s\nbefore it said %s", again, told)
@@ -269,7 +273,7 @@ func TestTheBenchWithNoProgram(t *testing.T) {
 	}
 	helps := w.MustElement(helpList).MustText()
 	p.start()
-	w.gone("no answer; as read at")
+	w.gone("no answer; ")
 	w.MustReload()
 	w.weighed()
 	if again := w.caught(); again != moved {
@@ -279,4 +283,116 @@ func TestTheBenchWithNoProgram(t *testing.T) {
 		t.Errorf("the program would help with %s, the browser with %s", again, helps)
 	}
 	w.noErrors()
+}
+
+// takenAlong waits until this browser has the open season for when the program is gone, and the core to answer from it.
+func (w *page) takenAlong() {
+	w.t.Helper()
+	w.keepsTheCore()
+	w.until("the season is taken along", func() bool { return w.MustEval(rowsIn, "taken").Int() == 1 })
+}
+
+// rowsIn counts what this browser keeps of a kind.
+const rowsIn = `(kind) => new Promise((done) => {
+	const open = indexedDB.open('old-burrow');
+	open.onsuccess = () => { const get = open.result.transaction(kind).objectStore(kind).count(); get.onsuccess = () => { open.result.close(); done(get.result); }; };
+	open.onerror = () => done(-1);
+})`
+
+// forgets drops what this browser keeps of what was read of the line, from a page that is none of the program's own.
+func (w *page) forgets() {
+	w.t.Helper()
+	w.open("/api/openapi.json")
+	w.MustEval(`() => new Promise((done) => {
+		const open = indexedDB.open('old-burrow');
+		open.onsuccess = () => {
+			const read = open.result.transaction('read', 'readwrite').objectStore('read');
+			const get = read.get('client');
+			get.onsuccess = () => {
+				const row = get.result;
+				row.client.clientState.queries = row.client.clientState.queries.filter((q) => q.queryKey[0] === 'about');
+				read.put(row).onsuccess = () => { open.result.close(); done(true); };
+			};
+		};
+	})`)
+}
+
+// From a cold start with no program, and nothing kept of what was read, every page says what it said: worked out here, from the season that was
+// taken along. What is entered then counts at once, and when the program is back both say the same.
+func TestNothingOfTheSeasonNeedsTheProgram(t *testing.T) {
+	t.Parallel()
+	p := demoLine(t)
+	w := p.atPace("/", 1280, 800, 4)
+	w.see("Before light")
+	var about server.Program
+	fetch(t, p.address, "/about", &about)
+	var view pages.LineView
+	fetch(t, p.address, "/lines/"+about.Lines[0].ID, &view)
+	base := "/line/" + about.Lines[0].ID
+	first := view.Sets[0]
+	shown := map[string]string{
+		"/today": "Dry, to", "/ground": "Sign, newest first", "/shed": "At the rack", "/shed/mixes": "Mixing table", "/shed/kit": "Always along",
+		"/round": "The round", "/round/" + view.Sets[1].Set.ID: "It worked the set", "/round?day=2026-12-03": "Thursday", "/book": "What was caught", "/bench": "On the bench", "/weather": "An own log",
+	}
+	// says opens a page, and gives what it says once it is still, or once it is what is wanted.
+	says := func(path, want string, still time.Duration) (said string) {
+		t.Helper()
+		w.open(base + path)
+		w.see(shown[path])
+		last := time.Now()
+		for end := time.Now().Add(10 * time.Second); time.Now().Before(end) && (want == "" && time.Since(last) < still || want != "" && said != want); time.Sleep(100 * time.Millisecond) {
+			if now := fold(w.MustEval(`() => document.body.innerText.replace(document.querySelector('.state')?.innerText ?? '', '')`).Str()); now != said {
+				said, last = now, time.Now()
+			}
+		}
+		return said
+	}
+	all := func(when string, want map[string]string) map[string]string {
+		t.Helper()
+		said := map[string]string{}
+		for path := range shown {
+			if said[path] = says(path, want[path], time.Second); want != nil && said[path] != want[path] {
+				t.Errorf("%s, %s:\n%s", when, path, firstApart(want[path], said[path]))
+			}
+		}
+		return said
+	}
+	w.takenAlong()
+	told := all("", nil)
+	w.forgets()
+	p.kill()
+	all("with no program", told)
+
+	// A set is answered: what follows is worked out at once.
+	w.open(base + "/round/" + first.Set.ID)
+	w.see("no answer; computed here, from 05:50")
+	w.click("Quiet")
+	w.see("kept on this device, not sent yet")
+	alone := map[string]string{}
+	for _, path := range []string{"/today", "/round", "/book", "/shed/kit"} {
+		if alone[path] = says(path, "", 3*time.Second); alone[path] == told[path] {
+			t.Errorf("a look changes nothing on %s: %s", path, alone[path])
+		}
+		alone[path] = strings.NewReplacer(", not sent yet", "", " · seen, not sent", " · tomorrow").Replace(alone[path])
+	}
+	p.start()
+	w.open(base + "/today")
+	w.gone("no answer; ")
+	w.gone("not sent")
+	for path, want := range alone {
+		if said := says(path, want, 0); said != want {
+			t.Errorf("with the program back, %s:\n%s", path, firstApart(want, said))
+		}
+	}
+	w.noErrors()
+}
+
+// firstApart is where two texts first differ, with what stands about it.
+func firstApart(was, is string) string {
+	at := 0
+	for at < min(len(was), len(is)) && was[at] == is[at] {
+		at++
+	}
+	from := max(0, at-60)
+	return fmt.Sprintf("was …%s\nis  …%s", was[from:min(len(was), at+120)], is[from:min(len(is), at+120)])
 }

@@ -3,7 +3,6 @@ package server
 import (
 	"github.com/gin-gonic/gin"
 
-	"oldburrow/core/ground"
 	"oldburrow/core/line"
 	"oldburrow/core/tally"
 	"oldburrow/store"
@@ -14,9 +13,6 @@ func spotStory(r reading, c *gin.Context) (any, error) {
 	noted, err := r.view.NotedAtSpot(r.Of.ID, c.Param("id"))
 	return line.NewRecord(r.Now, r.Zone, tally.Span{}, noted).Stood(), err
 }
-
-// kinds lists what can be drawn.
-func (s *Server) kinds(c *gin.Context) { reply(c, ground.Kinds) }
 
 func (s *Server) putLine(c *gin.Context) {
 	putOne(s, c, (*store.Tx).PutLine, func(x *line.Line) error {

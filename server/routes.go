@@ -153,7 +153,6 @@ func (s *Server) routes() []route {
 		{method: http.MethodGet, path: "/api/about", group: Read, answer: Program{}, does: s.program},
 		{method: http.MethodGet, path: "/api/openapi.json", group: Read, does: openAPI},
 		{method: http.MethodGet, path: "/api/schema.json", group: Read, does: schemaJSON},
-		{method: http.MethodGet, path: "/api/kinds", group: Read, answer: []ground.Kind{}, does: s.kinds},
 		{method: http.MethodGet, path: "/api/place", group: Read, answer: PlaceRead{}, does: s.place, asks: []string{"seconds"}},
 
 		computed("/press", Ask{}, PressRead{}, s.press),

@@ -41,6 +41,7 @@ var routes = []Route{
 	{Path: "/bench/lessons/:target", Answer: []odds.Lesson{}, Read: true, answer: func(_ context.Context, with With, key string, _ []byte, _ func(any)) (any, error) {
 		return lessons(with, key)
 	}},
+	{Path: "/kinds", Answer: []ground.Kind{}, Read: true, answer: func(context.Context, With, string, []byte, func(any)) (any, error) { return ground.Kinds, nil }},
 	of("/bench", odds.Answer{}, func(_ context.Context, with With, q Question) (any, error) { return q.answered(with) }),
 	of("/bench/compare", odds.Difference{}, func(ctx context.Context, with With, q Comparing) (any, error) { return q.compared(ctx, with) }),
 	of("/coordinates", ground.Fix{}, func(_ context.Context, _ With, w Written) (any, error) { return ground.ReadCoordinates(w.Place) }),

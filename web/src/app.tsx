@@ -134,7 +134,7 @@ function Where() {
         {program.data?.demo && <MoveOn />}
       </span>
       <div className="state">
-        <AsRead at={view.now} now={now} zone={view.line.zone} />
+        <AsRead takenAt={view.takenAt} at={view.now} now={now} zone={view.line.zone} />
         <SignIn />
         <NotSent />
         <Clocks view={view} demo={program.data?.demo ?? true} />
@@ -209,11 +209,11 @@ function MoveOn() {
 }
 
 /** When the program does not answer: how old is what stands on the page. */
-function AsRead({ at, now, zone }: { at: string; now: string; zone: string }) {
+function AsRead({ at, takenAt, now, zone }: { at: string; takenAt: string | undefined; now: string; zone: string }) {
   if (useReach()) return null;
   return (
     <span className="quiet" role="status">
-      no answer; as read at {clock(at, zone)}, {ago(at, now)}
+      no answer; {takenAt ? 'computed here, from' : 'as read at'} {clock(takenAt ?? at, zone)}, {ago(takenAt ?? at, now)}
     </span>
   );
 }

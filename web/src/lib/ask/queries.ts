@@ -171,7 +171,15 @@ export function useFreshness() {
       window.clearTimeout(rest);
       rest = window.setTimeout(() => void client.invalidateQueries({ queryKey: ['line'] }), 50);
     };
-    const leave = [onReach(soon), onKept(() => !reachNow() && soon())];
+    let laid = entered();
+    const leave = [
+      onReach(soon),
+      onKept(() => {
+        const now = entered();
+        if (now !== laid && !reachNow()) soon();
+        laid = now;
+      }),
+    ];
     return () => {
       leave.forEach((one) => one());
       window.clearTimeout(rest);
@@ -184,6 +192,9 @@ export function useFreshness() {
     if (before !== null) void client.resetQueries({ predicate: (q) => q.queryKey[0] !== 'about' });
   }, [client, file]);
 }
+
+/** What was entered, however often it was tried to send it: where that is the same, what is worked out here is the same. */
+const entered = (): string => JSON.stringify(keptNow().map((w) => [w.mutation, w.notBefore, w.takenAt, w.refused !== null]));
 
 /** Takes the open season of the line along for when the program is out of reach: when the page rests, after something was taken, when it is seen again. */
 export function useAlong(line: string) {

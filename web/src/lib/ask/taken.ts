@@ -17,8 +17,9 @@ export interface Taken {
   line: string;
   file: string;
   form: number;
-  /** When it was asked for, ms of this device: what was taken before that is in it. */
+  /** When it was asked for, ms of this device: what was taken before that is in it; and when that was by the program's clock. */
   askedMs: number;
+  at: string;
   parts: Record<string, BundlePart>;
 }
 
@@ -36,7 +37,7 @@ export async function take(line: string): Promise<void> {
   try {
     const { answer } = await exchange<BundleView>('POST', `/lines/${line}/bundle`, { have });
     const parts = { ...(goesOn?.form === answer.form ? goesOn.parts : {}), ...answer.parts };
-    await store.taken.put({ line, file, form: answer.form, askedMs, parts });
+    await store.taken.put({ line, file, form: answer.form, askedMs, at: answer.at, parts });
   } catch {
     lastTaken.delete(line); // it is tried again when it is wanted next
   }
@@ -69,8 +70,8 @@ function whole({ parts }: Taken): unknown {
 /** What the core was last told to hold, by which of its workers. */
 let held = { of: '', writes: '', born: -1 };
 
-/** Tells the core what to hold, where it is not that already. */
-async function hold(line: string): Promise<void> {
+/** Tells the core what to hold, where it is not that already; gives when that was taken along. */
+async function hold(line: string): Promise<string> {
   const taken = await store.taken.get(line);
   if (taken?.file !== fileNow()) throw new Unreachable();
   const of = `${line} ${taken.file} ${taken.askedMs}`;
@@ -79,10 +80,11 @@ async function hold(line: string): Promise<void> {
     .map(written);
   const writes = JSON.stringify(laid);
   const same = held.born === pageCore.born && held.of === of;
-  if (same && held.writes === writes) return;
+  if (same && held.writes === writes) return taken.at;
   const told = pageCore.ask('/hold', { bundle: same ? undefined : whole(taken), writes: laid });
   held = { of, writes, born: pageCore.born };
   await told;
+  return taken.at;
 }
 
 const isNotHere = (error: unknown) => error instanceof Refused && error.problem.code === 'not_here';
@@ -93,8 +95,9 @@ export async function askTaken(line: string, path: string, body: unknown): Promi
   for (let left = 1; ; left--) {
     const { born } = pageCore;
     try {
-      await hold(line);
-      return await pageCore.ask(bare, { now: nowISO(), query: Object.fromEntries(new URLSearchParams(query)), body });
+      const takenAt = await hold(line);
+      const found = await pageCore.ask(bare, { now: nowISO(), query: Object.fromEntries(new URLSearchParams(query)), body });
+      return Array.isArray(found) ? found : { ...(found as object), takenAt };
     } catch (error) {
       // A worker that was begun anew meanwhile holds nothing.
       if (isNotHere(error) && pageCore.born !== born && left > 0) continue;

@@ -23,8 +23,8 @@ import type {
  * program works out, or the core here while the program is silent.
  */
 
-/** What was read, and when it was asked for, ms of this device. */
-export type Read<T> = T & { askedMs: number };
+/** What was read, and when it was asked for, ms of this device; where the core here answered, from when it had what it answered from. */
+export type Read<T> = T & { askedMs: number; takenAt?: string };
 
 /** A set with what was answered about it here and is not read again yet. */
 export interface SetNow extends SetView {
@@ -35,6 +35,7 @@ export interface SetNow extends SetView {
 
 export interface LineNow extends Omit<LineView, 'sets'> {
   askedMs: number;
+  takenAt?: string;
   sets: SetNow[];
   /** Designs that were built here, as sets that the program has not numbered yet. */
   built: string[];
