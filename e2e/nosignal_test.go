@@ -34,6 +34,7 @@ func roundWithNoSignal(t *testing.T, pace int, away time.Duration) {
 	hand.until("the pages are kept in the browser", func() bool {
 		return hand.MustEval(`() => navigator.serviceWorker.controller !== null`).Bool()
 	})
+	hand.takenAlong()
 	var about server.Program
 	fetch(t, p.address, "/about", &about)
 	told := time.Now()
@@ -116,7 +117,7 @@ func roundWithNoSignal(t *testing.T, pace int, away time.Duration) {
 	hand.click("Done, every set is seen")
 	hand.see("Nothing is due before tomorrow.")
 	hand.see("eight not sent yet, kept in this browser")
-	hand.see("no answer; as read at 05:50")
+	hand.see("no answer; computed here, from 05:50")
 	hand.click("Today")
 	hand.see("Every set has been seen")
 	hand.click("Book")

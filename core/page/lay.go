@@ -164,28 +164,32 @@ func put[T any](rows *[]T, x T, order func(a, b T) int) {
 	list := without(*rows, id)
 	if !deleted {
 		list = append(list, x)
+		// Sorting by a library's means weighs ten times as much in the browser, for each kind.
+		for i := len(list) - 1; i > 0 && order(list[i-1], x) > 0; i-- {
+			list[i-1], list[i] = x, list[i-1]
+		}
 	}
-	slices.SortStableFunc(list, order)
 	*rows = list
 }
 
 // without are the records but one, in a list of their own.
 func without[T any](rows []T, id string) []T {
-	return slices.DeleteFunc(slices.Clone(rows), func(x T) bool {
-		is, _ := idOf(x)
-		return is == id
-	})
+	left := make([]T, 0, len(rows)+1)
+	for _, x := range rows {
+		if is, _ := idOf(x); is != id {
+			left = append(left, x)
+		}
+	}
+	return left
 }
 
 func find[T any](rows []T, id string) (x T, ok bool) {
-	i := slices.IndexFunc(rows, func(x T) bool {
-		is, _ := idOf(x)
-		return is == id
-	})
-	if i < 0 {
-		return x, false
+	for _, x := range rows {
+		if is, _ := idOf(x); is == id {
+			return x, true
+		}
 	}
-	return rows[i], true
+	return x, false
 }
 
 // noted lays what is only noted, in order of time.
@@ -402,6 +406,9 @@ func (b *Bundle) undoMake(id string) error {
 	if err := x.MayUndo(looks, later); err != nil {
 		return err
 	}
+	// A pull may still name it.
+	n.Others = maps.Clone(n.Others)
+	n.Others[id] = line.Make{ID: x.ID, SetID: x.SetID, BuiltAt: x.BuiltAt}
 	if design, ok := find(b.Rows.Designs, x.DesignID); ok && others == 0 {
 		design.SetID = nil
 		b.design(design)

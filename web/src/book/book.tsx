@@ -269,8 +269,8 @@ function Rates({ book, view }: { book: BookNow; view: LineNow }) {
           <p>
             <b>{trim(total.rate.per100, 1)} in 100 trap-nights</b>, likely between {trim(total.rate.low, 1)} and {trim(total.rate.high, 1)}:{' '}
             {many(total.catches, 'target')} in {trapNights(total.trapNights)}. {capital(many(book.others, 'non-target'))} caught.{' '}
-            {book.waiting.length > 0 && 'What is kept here and not sent yet is not counted. '}Nights before a look that found it sprung,
-            locked by weather or with an animal caught count half
+            {book.waiting.length > 0 && !book.takenAt && 'What is kept here and not sent yet is not counted. '}Nights before a look that
+            found it sprung, locked by weather or with an animal caught count half
             {total.halved > 0 && `, ${trim(total.halved, 0)} of them although one look alone followed four nights or more`}.
           </p>
         </>

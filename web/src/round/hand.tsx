@@ -18,7 +18,7 @@ import { useWeather } from '../lib/ask/queries';
 import { findingWord } from '../lib/words/called';
 import { capital, count } from '../lib/words/words';
 import { TrapSays } from '../lib/trapsays';
-import { toSee } from '../lib/kept/tosee';
+import { searchedToday, toSee } from '../lib/kept/tosee';
 import { newLook } from './looks';
 import { CatchForm } from './catchform';
 import { type Answer, answers, FindingForm } from './findingform';
@@ -51,14 +51,12 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
   const waiting = kept.filter((w) => isWaiting(w) && w.stalled).length;
   const { zone } = view.line;
   const remadeToday = open.make.follows !== null && date(open.make.builtAt, zone) === date(now, zone);
-  // A search that was given its answer today rests until tomorrow, or until somebody looks again.
-  const searched = open.bead.state === 'sought' && open.lastVisit !== null && date(open.lastVisit.at, zone) === date(now, zone);
   const seen =
     open.answered !== null ||
     open.uncounted !== null ||
     open.bead.state === 'down' ||
     (!open.bead.today && (open.lastVisit !== null || remadeToday)) ||
-    searched;
+    searchedToday(open, now, zone);
 
   /** Records an act of its own, whatever was answered and taken back before. */
   const record = useOnce(async (kind: 'visits' | 'makes' | 'pulls', id: string, body: unknown, what: string) => {

@@ -298,7 +298,7 @@ function Season({ book, view }: { book: BookNow; view: LineNow }) {
               : <b>{trim(total.rate.per100, 1)} in 100 nights</b>, likely between {trim(total.rate.low, 1)} and {trim(total.rate.high, 1)}
             </>
           )}
-          . {book.waiting.length > 0 && `${capital(count(book.waiting.length))} more kept here, not counted yet. `}
+          . {book.waiting.length > 0 && !book.takenAt && `${capital(count(book.waiting.length))} more kept here, not counted yet. `}
           {capital(many(book.others, 'non-target'))}.
         </div>
       </div>

@@ -42,6 +42,7 @@ export interface LineNow extends Omit<LineView, 'sets'> {
 }
 
 export interface BookNow extends BookView {
+  takenAt?: string;
   /** Catches that are kept here and that the program does not have yet. */
   waiting: CaughtAnimal[];
 }
@@ -180,17 +181,21 @@ export function layGround(read: Read<Ground>, lineID: string, kept: Kept[]): Rea
   };
 }
 
-/** Tells of a line's book which catches are kept here and not in it yet; none that was taken back. */
+/** Tells the catches of a line's book that wait here from those that the program has; none that was taken back. */
 export function layBook(read: Read<BookView>, view: LineNow, kept: Kept[], targets: readonly string[]): BookNow {
   const over = new Over(view.line.id, read.askedMs, kept);
-  const catches = read.catches.filter((c) => !over.undone.has(c.visitId));
-  if (read.season !== null && read.season.id !== read.open) return { ...read, catches, waiting: [] };
-  const has = new Set(catches.map((c) => c.visitId));
-  const waiting = over.of('visits').flatMap(({ body: visit }) => {
-    if (has.has(visit.id)) return [];
+  const gone = read.season !== null && read.season.id !== read.open;
+  const looks = gone ? [] : over.of('visits');
+  const mine = new Set(looks.map((w) => w.body.id));
+  const waiting = looks.flatMap(({ body: visit }) => {
     const set = view.sets.find((s) => s.make.id === visit.makeId || s.lastVisit?.id === visit.id)?.set;
     const of = { visitId: visit.id, at: visit.at, timed: visit.timed !== false, setId: set?.id ?? '', number: set?.number ?? 0 };
     return visit.catches.map((c) => ({ ...c, ...of, target: among(targets, c.species) }));
   });
-  return { ...read, catches, odd: read.odd.filter((x) => !over.undone.has(x.id)), waiting: waiting.reverse() };
+  return {
+    ...read,
+    catches: read.catches.filter((c) => !over.undone.has(c.visitId) && !mine.has(c.visitId)),
+    odd: read.odd.filter((x) => !over.undone.has(x.id)),
+    waiting: waiting.reverse(),
+  };
 }
