@@ -16,6 +16,7 @@ import (
 	"time"
 
 	"oldburrow/core/asked"
+	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/mix"
 	"oldburrow/core/outlook"
@@ -594,4 +595,38 @@ func alike(theirs, ours any) bool {
 		return true
 	}
 	return reflect.DeepEqual(theirs, ours)
+}
+
+// A remake over what smelled takes nothing of a lure. Where a pull between is told later, or taken back, the lure stands otherwise.
+func TestWhatALureTookHangsOnWhatStood(t *testing.T) {
+	x := newSite(t)
+	lure, bottle, began := id(), id(), x.clock.at
+	x.put(x.of("lures", lure), line.Lure{Name: "Dark Post", Class: layout.Gland, By: mix.ByVolume, Dose: 1.5}, nil)
+	x.put(x.of("bottles", bottle), line.Bottle{LureID: lure, Holds: 30, OpenedAt: new(began.AddDate(0, 0, -9))}, nil)
+	l := laidOut(t, "hole")
+	for i, s := range l.Attractors[0].Smells {
+		if !s.IsBait() && s.Kind != layout.Urine {
+			l.Attractors[0].Smells[i].LureID = lure
+		}
+	}
+	design := line.Design{ID: id(), SpotID: x.spot(), Target: "coyote", Layout: l}
+	x.put(x.of("designs", design.ID), design, nil)
+	set, first := id(), id()
+	x.clock.at = began.AddDate(0, 0, 4)
+	for i, made := range []string{first, id()} {
+		x.put(x.of("makes", made), line.Make{SetID: set, DesignID: design.ID, Target: "coyote", Layout: l, BuiltAt: began.AddDate(0, 0, 2*i)}, nil)
+	}
+	left := func(want float64) {
+		t.Helper()
+		var shelf page.Shelf
+		if x.get("/lines/"+x.line+"/shelf", &shelf); shelf.Lures[0].Left != want {
+			t.Errorf("%g are left, want %g", shelf.Lures[0].Left, want)
+		}
+	}
+	left(28.5)
+	pull := x.of("pulls", id())
+	x.put(pull, line.Pull{MakeID: first, At: began.AddDate(0, 0, 1)}, nil)
+	left(27)
+	x.put(pull+"/undo", Moment{At: x.clock.at}, nil)
+	left(28.5)
 }

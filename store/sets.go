@@ -138,8 +138,8 @@ func (t *Tx) made(x line.Make) error {
 	if err := t.index(x); err != nil {
 		return err
 	}
-	for _, id := range x.Layout.ShelfIDs() {
-		t.pours(x.LineID, id)
+	if err := t.poursAt(x.LineID, x.SetID); err != nil {
+		return err
 	}
 	return t.begins(x.LineID, x.BuiltAt)
 }
@@ -207,7 +207,10 @@ func (t *Tx) UndoMake(lineID, id string, at time.Time) (line.Make, error) {
 	for _, lure := range made.Layout.ShelfIDs() {
 		t.pours(lineID, lure)
 	}
-	return made, t.end(made.SetID)
+	if err := t.end(made.SetID); err != nil {
+		return made, err
+	}
+	return made, t.poursAt(lineID, made.SetID)
 }
 
 // PutPull records that what stands at a make's set was pulled.
@@ -219,7 +222,7 @@ func (t *Tx) PutPull(x line.Pull) (line.Pull, error) {
 	if err := act(t, "pulls", x.LineID, x.ID, &x, func(p *line.Pull) { p.UndoneAt = nil }); err != nil {
 		return x, err
 	}
-	if err := t.endOf(x.MakeID); err != nil {
+	if err := t.endOf(x.LineID, x.MakeID); err != nil {
 		return x, err
 	}
 	var ended int
@@ -230,12 +233,27 @@ func (t *Tx) PutPull(x line.Pull) (line.Pull, error) {
 }
 
 // endOf is end for the set of a make.
-func (t *Tx) endOf(makeID string) error {
+func (t *Tx) endOf(lineID, makeID string) error {
 	var set string
 	if err := t.tx.Get(&set, `SELECT set_id FROM makes WHERE id = ?`, makeID); err != nil {
 		return err
 	}
-	return t.end(set)
+	if err := t.end(set); err != nil {
+		return err
+	}
+	return t.poursAt(lineID, set)
+}
+
+// poursAt is pours for every lure that a set was ever built with: what a make took of it hangs on what stood there until then.
+func (t *Tx) poursAt(lineID, setID string) error {
+	var lures []string
+	if err := t.tx.Select(&lures, `SELECT DISTINCT x.lure_id FROM makes m JOIN smells x ON x.make_id = m.id WHERE m.set_id = ?`, setID); err != nil {
+		return fmt.Errorf("look for the lures of a set: %w", err)
+	}
+	for _, lure := range lures {
+		t.pours(lineID, lure)
+	}
+	return nil
 }
 
 // UndoPull takes a pull back: what it ended stands on.
@@ -247,5 +265,5 @@ func (t *Tx) UndoPull(lineID, id string, at time.Time) (line.Pull, error) {
 	if err := one(t.tx, &found, `SELECT * FROM pulls WHERE id = ? AND line_id = ?`, id, lineID); err != nil {
 		return found, err
 	}
-	return found, t.endOf(found.MakeID)
+	return found, t.endOf(lineID, found.MakeID)
 }
