@@ -149,16 +149,25 @@ func (t *Tx) deriveShed(lineID string) error {
 
 // end notes when each make of a set ended, by all that is noted of it.
 func (t *Tx) end(setID string) error {
-	var makes []line.Make
-	if err := t.tx.Select(&makes, `SELECT id, set_id, built_at FROM makes WHERE set_id = ? AND undone_at IS NULL`, setID); err != nil {
+	var all, makes []line.Make
+	if err := t.tx.Select(&all, `SELECT id, set_id, built_at, undone_at FROM makes WHERE set_id = ?`, setID); err != nil {
 		return fmt.Errorf("read the makes of a set: %w", err)
+	}
+	// A pull may name one that was taken back: what stood there then was pulled all the same.
+	undone := map[string]line.Make{}
+	for _, m := range all {
+		if m.UndoneAt == nil {
+			makes = append(makes, m)
+		} else {
+			undone[m.ID] = m
+		}
 	}
 	var pulls []line.Pull
 	err := t.tx.Select(&pulls, `SELECT p.* FROM pulls p JOIN makes m ON m.id = p.make_id WHERE m.set_id = ? AND p.undone_at IS NULL`, setID)
 	if err != nil {
 		return fmt.Errorf("read the pulls of a set: %w", err)
 	}
-	chain, _ := line.Chain(makes, pulls, nil)
+	chain, _ := line.Chain(makes, pulls, undone)
 	for _, m := range chain {
 		if _, err := t.tx.Exec(`UPDATE makes SET ended_at = ? WHERE id = ? AND ended_at IS NOT ?`, m.PulledAt, m.ID, m.PulledAt); err != nil {
 			return fmt.Errorf("note the end of a make: %w", err)
