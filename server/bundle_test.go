@@ -74,8 +74,8 @@ func TestABundleOfTheTenthSeason(t *testing.T) {
 	if os.Getenv("OLDBURROW_LONG") != "" {
 		size.Sets = 60
 	}
-	server, line := large(t, size)
-	d := newDrawing(t, &site{t: t, server: server, line: line})
+	server, of := large(t, size)
+	d := newDrawing(t, &site{t: t, server: server, line: of})
 	d.reads()
 	var b page.Bundle
 	d.taken(&b)
@@ -86,7 +86,7 @@ func TestABundleOfTheTenthSeason(t *testing.T) {
 			d.same(held, q, server.Clock.Now(), nil)
 		}
 	}
-	if len(b.Before.Seen) == 0 || len(b.Rows.Stories) == 0 || len(b.Rows.Seasons) != 10 {
+	if !slices.ContainsFunc(b.Before.Seen, func(s line.Sighting) bool { return s.SpotID != "" }) || !slices.ContainsFunc(b.Before.Seen, func(s line.Sighting) bool { return s.At != nil }) || len(b.Rows.Stories) == 0 || len(b.Rows.Seasons) != 10 {
 		t.Errorf("%d seen, %d traps, %d seasons", len(b.Before.Seen), len(b.Rows.Stories), len(b.Rows.Seasons))
 	}
 	// What it has not is not nothing.

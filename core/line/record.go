@@ -2,6 +2,7 @@ package line
 
 import (
 	"cmp"
+	"encoding/json"
 	"maps"
 	"slices"
 	"strings"
@@ -36,6 +37,41 @@ type Noted struct {
 	Visits []Visit              `json:"visits"`
 	Others map[string]Make      `json:"others"`
 	Ends   map[string]time.Time `json:"ends"`
+}
+
+// MarshalJSON tells of the others only what is known of them.
+func (n Noted) MarshalJSON() ([]byte, error) {
+	w := wireNoted{alone(n), map[string]other{}}
+	for id, m := range n.Others {
+		w.Others[id] = other{m.SetID, m.BuiltAt}
+	}
+	return json.Marshal(w)
+}
+
+// UnmarshalJSON reads it.
+func (n *Noted) UnmarshalJSON(raw []byte) error {
+	var w wireNoted
+	if err := json.Unmarshal(raw, &w); err != nil {
+		return err
+	}
+	*n = Noted(w.alone)
+	n.Others = map[string]Make{}
+	for id, m := range w.Others {
+		n.Others[id] = Make{ID: id, SetID: m.SetID, BuiltAt: m.BuiltAt}
+	}
+	return nil
+}
+
+type alone Noted
+
+type wireNoted struct {
+	alone
+	Others map[string]other `json:"others"`
+}
+
+type other struct {
+	SetID   string    `json:"setId"`
+	BuiltAt time.Time `json:"builtAt"`
 }
 
 // Within is of what was noted what belongs to a span of it: what was built or stood in it, the looks and pulls of its days, and the looks from

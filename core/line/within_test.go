@@ -1,11 +1,13 @@
 package line
 
 import (
+	"encoding/json"
 	"reflect"
 	"slices"
 	"testing"
 	"time"
 
+	"oldburrow/core/layout"
 	"oldburrow/core/tally"
 )
 
@@ -13,7 +15,9 @@ import (
 // counts the same whether it is all that is known or not.
 func TestWithinASpan(t *testing.T) {
 	day := func(n int) time.Time { return time.Date(2026, 10, n, 15, 0, 0, 0, time.UTC) }
-	built := func(id, set string, on int) Make { return Make{ID: id, SetID: set, BuiltAt: day(on)} }
+	built := func(id, set string, on int) Make {
+		return Make{ID: id, SetID: set, BuiltAt: day(on), Layout: layout.Layout{Schema: layout.Schema}}
+	}
 	look := func(id, of string, on int) Visit {
 		return Visit{ID: id, MakeID: of, At: day(on), Found: Found{Finding: "quiet"}, Catches: []Catch{}}
 	}
@@ -48,6 +52,11 @@ func TestWithinASpan(t *testing.T) {
 	// Once more, of what was taken along, it is the same.
 	if again := in.Within(span); !reflect.DeepEqual(again.Visits, in.Visits) || !reflect.DeepEqual(again.Makes, in.Makes) || !reflect.DeepEqual(again.Others, in.Others) {
 		t.Errorf("again: %+v", again)
+	}
+	raw, err := json.Marshal(in)
+	var read Noted
+	if err != nil || json.Unmarshal(raw, &read) != nil || !reflect.DeepEqual(read.Others, in.Others) || len(read.Visits) != len(in.Visits) {
+		t.Errorf("read again: %v, %v", err, read.Others)
 	}
 	// One without an end also tells what bears a time that cannot be, and only that.
 	open := n.Within(tally.Span{From: day(22)})
