@@ -630,3 +630,43 @@ func TestWhatALureTookHangsOnWhatStood(t *testing.T) {
 	x.put(pull+"/undo", Moment{At: x.clock.at}, nil)
 	left(28.5)
 }
+
+// Wherever what happened to a trap or a lure is cut, it comes to the same.
+func TestACutStoryComesToTheSame(t *testing.T) {
+	x := newDemo(t)
+	now := x.server.Clock.Now()
+	err := x.server.Store.Read(t.Context(), func(v store.View) error {
+		cards, err := v.Cards(x.line)
+		if err != nil {
+			return err
+		}
+		pourings, err := v.Pourings(x.line)
+		if err != nil {
+			return err
+		}
+		for _, days := range []int{0, 1, 20, 45, 400} {
+			from := now.AddDate(0, 0, -days)
+			stories, err := v.Stories(x.line, from)
+			if err != nil {
+				return err
+			}
+			for id, card := range cards {
+				if is, was := asText(t, stories[id].Card()), asText(t, card); is != was {
+					t.Errorf("a trap, %d days ago:\n%s\n%s", days, is, was)
+				}
+			}
+			for _, p := range pourings {
+				if is, was := asText(t, p.Since(from, now).Pour(now)), asText(t, p.Pour(now)); is != was {
+					t.Errorf("a lure, %d days ago:\n%s\n%s", days, is, was)
+				}
+			}
+		}
+		if len(cards) < 40 || len(pourings) < 5 {
+			t.Errorf("%d traps, %d lures", len(cards), len(pourings))
+		}
+		return nil
+	})
+	if err != nil {
+		t.Fatal(err)
+	}
+}
