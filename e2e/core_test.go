@@ -18,12 +18,15 @@ import (
 	"time"
 
 	"github.com/go-rod/rod/lib/input"
+	"github.com/oklog/ulid/v2"
 
 	"oldburrow/core/anchor"
 	"oldburrow/core/animal"
 	"oldburrow/core/asked"
 	"oldburrow/core/layout"
+	"oldburrow/core/line"
 	"oldburrow/core/odds"
+	"oldburrow/core/outlook"
 	pages "oldburrow/core/page"
 	"oldburrow/core/schools"
 	"oldburrow/core/worked"
@@ -440,4 +443,96 @@ func TestAProgramThatNeverAnswersIsWaitedForOnce(t *testing.T) {
 	}
 	w.gone("no answer; ")
 	w.noErrors()
+}
+
+// The browser's core, told to hold a season and what was entered since, answers what this machine's does.
+func TestTheSeasonInTheBrowsersCore(t *testing.T) {
+	t.Parallel()
+	p := demoLine(t)
+	view := p.lineNow()
+	at := "/lines/" + view.Line.ID
+	answer, err := http.Post("http://"+p.address+"/api"+at+"/bundle", "application/json", strings.NewReader("{}"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer answer.Body.Close()
+	var parts server.BundleView
+	if err := json.NewDecoder(answer.Body).Decode(&parts); err != nil || len(parts.Parts) < 20 {
+		t.Fatalf("%d parts, %v", len(parts.Parts), err)
+	}
+	bundle, rows := map[string]any{}, map[string]any{}
+	for name, part := range parts.Parts {
+		if name != "head" {
+			rows[name] = part.Is
+		} else if err := json.Unmarshal(part.Is, &bundle); err != nil {
+			t.Fatal(err)
+		}
+	}
+	bundle["rows"] = rows
+
+	now, first, second := view.Now, view.Sets[0], view.Sets[1]
+	var writes []map[string]any
+	does := func(path string, body any) {
+		writes = append(writes, map[string]any{"path": at + path, "body": body, "who": "", "at": now})
+	}
+	look, remade := ulid.Make().String(), first.Make
+	does("/visits/"+look, line.Visit{MakeID: first.Make.ID, At: now, Found: line.Found{Finding: "catch"}, Catches: []line.Catch{{ID: ulid.Make().String(), Species: "coyote", Sex: "male"}}})
+	remade.BuiltAt = now.Add(time.Minute)
+	does("/makes/"+ulid.Make().String(), remade)
+	does("/pulls/"+ulid.Make().String(), line.Pull{MakeID: second.Make.ID, At: now})
+	does("/signs/"+ulid.Make().String(), line.Sign{SpotID: &first.Set.SpotID, LatDeg: view.Line.LatDeg, LonDeg: view.Line.LonDeg, What: "tracks", Animal: "bobcat", Age: "last_night", Holds: "well", SeenAt: now})
+	does("/measurements/"+ulid.Make().String(), line.Measurement{TrapID: first.Make.Layout.Rigs[0].TrapID, At: now, Gauge: "hook gauge", Factor: 1, Presses: []float64{30, 31, 30}})
+	does("/kit/"+ulid.Make().String(), line.KitMark{Day: "2026-12-04", Key: "hammer", Mark: "packed", On: true, At: now})
+	does("/visits/"+look+"/undo", map[string]any{"at": now})
+	holding := map[string]any{"bundle": bundle, "writes": writes}
+
+	of := pages.CircumstancesAsked{Layout: first.Make.Layout, Target: first.Make.Target, SpotID: first.Set.SpotID, SetID: first.Set.ID}
+	spot := map[string]string{"spot": first.Set.SpotID}
+	questions := []sent{{"/hold", holding}}
+	asks := func(path string, query map[string]string, body any) {
+		raw, err := json.Marshal(body)
+		if err != nil {
+			t.Fatal(err)
+		}
+		questions = append(questions, sent{at + path, asked.OfLine{Now: now.Add(2 * time.Minute), Query: query, Body: raw}})
+	}
+	for _, path := range []string{"", "/ground", "/book", "/day/2026-12-04", "/day/2026-12-01", "/weather", "/rack", "/shelf", "/kit/2026-12-05", "/designs/" + first.Make.DesignID, "/book?season=all"} {
+		bare, query, _ := strings.Cut(path, "?season=")
+		asks(bare, map[string]string{"season": query}, nil)
+	}
+	asks("/patterns/fox", spot, nil)
+	asks("/defaults/bobcat", spot, nil)
+	asks("/circumstances", nil, of)
+	asks("/reach", nil, pages.ReachAsked(of))
+	asks("/repattern", nil, pages.Repattern{Layout: of.Layout, Target: of.Target, SpotID: of.SpotID, Pattern: "flat"})
+	asks("/place", nil, outlook.Question{LatDeg: view.Line.LatDeg, LonDeg: view.Line.LonDeg, Class: "gland"})
+
+	w, _ := logic(t)
+	var told []json.RawMessage
+	if err := json.Unmarshal([]byte(w.do(`async (questions) => {
+		const answers = [];
+		for (const { path, body } of questions) answers.push(await L.pageCore.ask(path, body).catch((e) => e.problem ?? String(e)));
+		return answers;
+	}`, questions)), &told); err != nil || len(told) != len(questions) {
+		t.Fatalf("%d answers to %d questions, %v", len(told), len(questions), err)
+	}
+	var here asked.Held
+	for i, q := range questions {
+		body, err := json.Marshal(q.Body)
+		if err != nil {
+			t.Fatal(err)
+		}
+		var found any
+		if found, err = here.Answer(t.Context(), asked.Usual(), q.Path, body, nil); err != nil {
+			found = asked.ProblemOf(err)
+		}
+		raw, err := json.Marshal(found)
+		if err != nil {
+			t.Fatal(err)
+		}
+		var theirs, ours any
+		if json.Unmarshal(told[i], &theirs) != nil || json.Unmarshal(raw, &ours) != nil || !alike(theirs, ours) {
+			t.Errorf("%s: the browser says\n%.400s\nthis machine\n%.400s", q.Path, told[i], raw)
+		}
+	}
 }

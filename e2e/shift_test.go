@@ -40,6 +40,9 @@ func TestEveryPageAsItOpens(t *testing.T) {
 			if shift := w.MustEval(`() => __shift`).Num(); shift >= .05 {
 				t.Errorf("%s: shifts by %.3f: %s", where, shift, w.MustEval(`() => __shifts.join('; ')`).String())
 			}
+			if path == "/today" && w.MustEval(`() => [...document.querySelectorAll('.due')].some((row) => [...row.children].some((one, i, all) => i > 0 && one.getBoundingClientRect().left < all[i - 1].getBoundingClientRect().right + 4))`).Bool() {
+				t.Errorf("%s: the columns of what is due run into each other", where)
+			}
 			if size[0] < 800 {
 				w.inspect(string(axe), where)
 				w.forThumbs(where)

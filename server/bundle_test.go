@@ -33,7 +33,7 @@ func TestABundleAnswersAsTheFileDoes(t *testing.T) {
 	if testing.Short() {
 		t.Skip("long, and one thing at a time")
 	}
-	records := 20
+	records := 12
 	if os.Getenv("OLDBURROW_LONG") != "" {
 		records = 300
 	}
