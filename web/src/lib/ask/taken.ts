@@ -24,11 +24,17 @@ export interface Taken {
 }
 
 const lastTaken = new Map<string, number>();
+let later: number | undefined;
 
-/** Takes the season along, or what of it is otherwise than it was; no oftener than once in a while. */
+/** Takes the season along, or what of it is otherwise than it was; no oftener than once in a while: what comes sooner comes then. */
 export async function take(line: string): Promise<void> {
   const askedMs = Date.now();
-  if (askedMs - (lastTaken.get(line) ?? -againMs) < againMs) return;
+  const soonest = (lastTaken.get(line) ?? 0) + againMs;
+  window.clearTimeout(later);
+  if (askedMs < soonest) {
+    later = window.setTimeout(() => void take(line), soonest - askedMs);
+    return;
+  }
   lastTaken.set(line, askedMs);
   const file = fileNow();
   const before = await store.taken.get(line);
@@ -36,7 +42,7 @@ export async function take(line: string): Promise<void> {
   const have = Object.fromEntries(Object.entries(goesOn?.parts ?? {}).map(([name, part]) => [name, part.digest]));
   try {
     const { answer } = await exchange<BundleView>('POST', `/lines/${line}/bundle`, { have });
-    const parts = { ...(goesOn?.form === answer.form ? goesOn.parts : {}), ...answer.parts };
+    const parts = { ...goesOn?.parts, ...answer.parts };
     await store.taken.put({ line, file, form: answer.form, askedMs, at: answer.at, parts });
   } catch {
     lastTaken.delete(line); // it is tried again when it is wanted next
@@ -50,6 +56,16 @@ const liesOver = (w: Kept, { line, askedMs }: Taken): boolean =>
   !(w.body instanceof Blob) &&
   isFor(w, fileNow()) &&
   (w.path === `/lines/${line}` || w.path.startsWith(`/lines/${line}/`));
+
+/** What was entered since, in its order: also what the program has taken and the pages have read anew, which is put away by then. */
+async function since(taken: Taken): Promise<Kept[]> {
+  const sent = await store.sent
+    .orderBy('seq')
+    .reverse()
+    .until((w) => (w.takenAt ?? 0) < taken.askedMs)
+    .toArray();
+  return [...sent.reverse(), ...keptNow()].filter((w) => liesOver(w, taken)).sort((a, b) => a.seq - b.seq);
+}
 
 /** A write as the core reads it. */
 const written = ({ path, body, deviceAt, offsetMs }: Kept) => ({
@@ -75,9 +91,7 @@ async function hold(line: string): Promise<string> {
   const taken = await store.taken.get(line);
   if (taken?.file !== fileNow()) throw new Unreachable();
   const of = `${line} ${taken.file} ${taken.askedMs}`;
-  const laid = keptNow()
-    .filter((w) => liesOver(w, taken))
-    .map(written);
+  const laid = (await since(taken)).map(written);
   const writes = JSON.stringify(laid);
   const same = held.born === pageCore.born && held.of === of;
   if (same && held.writes === writes) return taken.at;
