@@ -72,8 +72,9 @@ stories:
 
 # What takes longer: the round with no signal, again and again, the program killed 200 times, and under attack.
 long: chromium build logic
-	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestARoundWithNoSignal|TestAPhoneSendsWhileTheProgramIsKilled|TestKilledAgainAndAgain|TestKilledInCopyAndMigration|TestKilledWhileCopying|TestKilledDuringTheFirstStart|TestUnderAttack' ./e2e
+	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestARoundWithNoSignal|TestAPhoneSendsWhileTheProgramIsKilled|TestKilledAgainAndAgain|TestKilledInCopyAndMigration|TestKilledWhileCopying|TestKilledDuringTheFirstStart|TestUnderAttack|TestTheCoreInTheBrowser' ./e2e
 	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestDamagedArchives|TestALargeLineComesBackWhole' ./archive
+	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestABundleAnswersAsTheFileDoes' ./server
 
 # Quiet wrong changes: how many of 100 the tests notice. By a tool, in the core, a package or a file of it (PKG=./core/pan), kept in docs/mutants.tsv;
 # by hand, in what stands about it.
@@ -94,7 +95,7 @@ race:
 bench: chromium build
 	go test -run "^$$$$" -bench . ./core/... ./exchange ./server
 	go test -run "^$$$$" -bench UnderAttack -benchtime 1x ./e2e
-	OLDBURROW_FRAMES=1 go test -count=1 -v -run TestFramesWhileDragging ./e2e
+	OLDBURROW_FRAMES=20 go test -count=1 -v -run TestFramesWhileDragging ./e2e
 
 # Everything that the pages said to the stories, a line each: to be read from end to end.
 words: chromium build logic

@@ -291,7 +291,7 @@ func TestLeavingTheBaitOutCosts(t *testing.T) {
 			}
 			return found.Whole.Per100.Mid
 		}
-		bare := m.Layout.Copied()
+		bare := m.Layout.Clone()
 		for i := range bare.Attractors {
 			bare.Attractors[i].Smells = slices.DeleteFunc(bare.Attractors[i].Smells, layout.Smell.IsBait)
 		}

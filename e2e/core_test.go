@@ -11,6 +11,7 @@ import (
 	"maps"
 	"math"
 	"net/http"
+	"os"
 	"slices"
 	"strings"
 	"syscall"
@@ -34,7 +35,7 @@ import (
 	"oldburrow/web"
 )
 
-// sent is a question for the core, wherever it is.
+// sent is a question for the core, wherever it is; what is answered line by line is one answer, the list of them.
 type sent struct {
 	Path string `json:"path"`
 	Body any    `json:"body"`
@@ -47,7 +48,11 @@ func inTheBrowser(t *testing.T, questions []sent) (answers []json.RawMessage) {
 	s.says(func(s *scripted) { s.strange = true })
 	raw := w.do(`async (questions) => {
 		const answers = [];
-		for (const { path, body } of questions) answers.push(await L.ask(path, body).catch((e) => e.problem ?? String(e)));
+		for (const { path, body } of questions) {
+			const lines = [];
+			const asked = path.endsWith('/following') ? L.follow(path, body, new AbortController().signal, (line) => lines.push(line)).then(() => lines) : L.ask(path, body);
+			answers.push(await asked.catch((e) => e.problem ?? String(e)));
+		}
 		return answers;
 	}`, questions)
 	if err := json.Unmarshal([]byte(raw), &answers); err != nil || len(answers) != len(questions) {
@@ -63,9 +68,13 @@ func atTheTable(t *testing.T, q sent) []byte {
 	if err != nil {
 		t.Fatal(err)
 	}
-	var found any
-	if found, err = asked.Answer(context.Background(), asked.Usual(), q.Path, body, nil); err != nil {
+	var lines []any
+	found, err := asked.Answer(context.Background(), asked.Usual(), q.Path, body, func(line any) { lines = append(lines, line) })
+	switch {
+	case err != nil:
 		found = asked.ProblemOf(err)
+	case lines != nil:
+		found = lines
 	}
 	raw, err := json.Marshal(found)
 	if err != nil {
@@ -99,8 +108,8 @@ func decoded(t *testing.T, raw []byte) (x any) {
 	return x
 }
 
-// Every worked case, the chain of every pattern for every target, and what is wrong with a question: the core in the browser answers as the
-// one at the table does.
+// Every worked case, the chain of every pattern for every target, what would help some of them and who else they would catch, and what is wrong
+// with a question: the core in the browser answers as the one at the table does.
 func TestTheCoreInTheBrowser(t *testing.T) {
 	t.Parallel()
 	cases, err := worked.In("../core/testdata")
@@ -125,10 +134,15 @@ func TestTheCoreInTheBrowser(t *testing.T) {
 			if err != nil {
 				t.Fatal(err)
 			}
-			questions = append(questions, sent{"/bench", asked.Question{
+			q := asked.Question{
 				Layout: begun, Target: target, Visits: 2000, Map: true, Ground: anchor.Soil{Kind: "loam", Wetness: "moist"},
 				Circumstances: &odds.Circumstances{Sign: "days_3", WaysMeet: 1, Coverage: new(.4), Night: 1},
-			}})
+			}
+			questions = append(questions, sent{"/bench", q})
+			// Who else, and what would help, of those of which it takes longest; of all of them where there is time.
+			if q.Visits = 3000; target == "coyote" && slices.Contains([]string{"hole", "trench", "trail_pair", "tuft_pair"}, pattern) || os.Getenv("OLDBURROW_LONG") != "" {
+				questions = append(questions, sent{"/bench/following", q})
+			}
 		}
 	}
 	questions = append(questions, sent{"/coordinates", asked.Written{Place: "by the creek"}}, sent{"/bench", map[string]any{"target": "wolf", "visits": 0}}, sent{"/pan", map[string]any{"moon": 1}})

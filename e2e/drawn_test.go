@@ -2,7 +2,6 @@ package e2e
 
 import (
 	"encoding/json"
-	"fmt"
 	"math"
 	"regexp"
 	"slices"
@@ -12,29 +11,10 @@ import (
 
 	"oldburrow/core/animal"
 	"oldburrow/core/bed"
-	"oldburrow/core/footfall"
 	"oldburrow/core/layout"
 	"oldburrow/core/odds"
 	"oldburrow/core/schools"
 )
-
-// The page reads the map of chances as the core does, to its very edges.
-func TestThePageReadsTheMapAsTheCore(t *testing.T) {
-	t.Parallel()
-	w, _ := logic(t)
-	m := footfall.Map{X0Mm: -5, Y0Mm: 100, CellMm: 10, Cols: 3, Rows: 2, Chance: []float64{.1, .2, .3, .4, .5, .6}}
-	for _, x := range []float64{-5.01, -5, 0, 5, 14, 15, 15.01} {
-		for _, y := range []float64{99.9, 100, 103, 110, 110.1} {
-			want := "undefined"
-			if chance, there := m.At(x, y); there {
-				want = fmt.Sprintf("%.9f", chance)
-			}
-			if got := w.do(`(m, x, y) => L.chanceAt(m, x, y)?.toFixed(9) ?? 'undefined'`, m, x, y); got != `"`+want+`"` {
-				t.Errorf("at %g, %g the page reads %s, the core %s", x, y, got, want)
-			}
-		}
-	}
-}
 
 // Going back and on again on the bench gives each design that there was, and no other: also after a reload, after a change from farther back,
 // and after more changes than are kept.
@@ -251,7 +231,7 @@ func TestNoTwoSetsAreDrawnAlike(t *testing.T) {
 			if err != nil {
 				t.Fatal(err)
 			}
-			svg := w.do(`(layout, answer) => L.drawingOf({ layout, target: 'coyote', soil: 'loam', answer, map: answer.feet?.map, rigging: false, land: [], onMove() {}, onRest() {} })`, l, answer)
+			svg := w.do(`(layout, answer) => L.drawingOf({ layout, target: 'coyote', soil: 'loam', answer, rigging: false, land: [], onMove() {}, onRest() {} })`, l, answer)
 			if strings.Contains(svg, "NaN") || strings.Contains(svg, "undefined") {
 				t.Errorf("%s is drawn with what is no number", title)
 			}

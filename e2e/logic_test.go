@@ -239,7 +239,7 @@ func TestATrapIsMovedAsTheProgramMovesIt(t *testing.T) {
 				l.Anchors, l.Rigs[1].AnchorSlot = l.Anchors[:1], 0
 			}
 			raw, _ := json.Marshal(l)
-			moved, err := layout.Decode([]byte(w.do(`(l) => L.moveRig(l, 0, { x: 30, y: -40 })`, json.RawMessage(raw))))
+			moved, err := layout.Decode([]byte(w.do(`(l, along) => L.moveRig(l, 0, { x: 30, y: -40 }, along)`, json.RawMessage(raw), l.Along())))
 			if err != nil {
 				t.Fatal(err)
 			}

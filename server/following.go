@@ -7,10 +7,20 @@ import (
 	"net/http"
 
 	"github.com/gin-gonic/gin"
+
+	"oldburrow/core/asked"
 )
 
 // streamed are the addresses whose answers come line by line as they are found; what gathers them to compress them would keep them back.
-var streamed = []string{"/api/bench/following", "/api/bench/best", "/api/archive"}
+func streamed() []string {
+	paths := []string{"/api/archive"}
+	for _, r := range asked.Routes() {
+		if r.Lines {
+			paths = append(paths, "/api"+r.Path)
+		}
+	}
+	return paths
+}
 
 // lines answers line by line, each a JSON value, as they are told. What goes wrong before the first line is answered as anywhere else; after
 // that the answer only ends.

@@ -81,6 +81,23 @@ func TestWhatFollowsTheChain(t *testing.T) {
 	}
 }
 
+// By too few visits no change can be weighed, and how many it takes hangs on how many ways lead to the set.
+func TestTooFewVisitsToWeighBy(t *testing.T) {
+	x := newSite(t)
+	for pattern, ways := range map[string]int{"hole": 1, "tuft_pair": 3} {
+		least := ways * 1000
+		q := weighable(t, pattern)
+		for _, path := range []string{"/bench/following", "/bench/best"} {
+			q.Visits = least - 1
+			x.refused("POST", path, "", q, 422, "visits")
+		}
+		q.Visits = least
+		if lines, _ := streamedLines[asked.Following](x, "/bench/following", q); !lines[len(lines)-1].Done {
+			t.Errorf("%s, which has %d ways to come to it, by %d visits: %+v", pattern, ways, least, lines)
+		}
+	}
+}
+
 func TestASearchSaysHowFarItIs(t *testing.T) {
 	x := newSite(t)
 	lines, _ := streamedLines[asked.Progress](x, "/bench/best", weighable(t, "trail_pair"))

@@ -50,11 +50,12 @@ func orBlank[T ~string](name string, keys []T) list {
 	return l
 }
 
-// askedPaths are how the paths of what only computes begin.
-func askedPaths() (stems []string) {
+// askedPaths are how the paths of what only computes begin, of all or of those that take seconds.
+func askedPaths(slow bool) (stems []string) {
 	for _, r := range asked.Routes() {
-		stem, _, _ := strings.Cut(r.Path, ":")
-		stems = append(stems, stem)
+		if stem, _, _ := strings.Cut(r.Path, ":"); !slow || r.Slow {
+			stems = append(stems, stem)
+		}
 	}
 	return stems
 }
@@ -70,7 +71,7 @@ func pagePaths() (stems []string) {
 
 func lists() []list {
 	all := []list{
-		{name: "askedPaths", keys: askedPaths(), of: reflect.TypeFor[string]()}, {name: "pagePaths", keys: pagePaths(), of: reflect.TypeFor[string]()}, orBlank("roles", append(slices.Clone(line.GivenRoles), line.Owner)), keysOf("givenRoles", line.GivenRoles),
+		{name: "askedPaths", keys: askedPaths(false), of: reflect.TypeFor[string]()}, {name: "slowPaths", keys: askedPaths(true), of: reflect.TypeFor[string]()}, {name: "pagePaths", keys: pagePaths(), of: reflect.TypeFor[string]()}, orBlank("roles", append(slices.Clone(line.GivenRoles), line.Owner)), keysOf("givenRoles", line.GivenRoles),
 		keysOf("actKinds", line.ActKinds), keysOf("worthKinds", line.WorthKinds), keysOf("beadStates", line.BeadStates),
 		keysOf("places", shed.PlaceKinds), orBlank("bars", shed.Bars), orBlank("oldBys", shed.OldBys), keysOf("eventKinds", shed.EventKinds),
 		orBlank("verdicts", shed.Verdicts), orBlank("turnings", gauge.Turnings), keysOf("remarkKeys", layout.RemarkKeys), keysOf("sureties", anchor.Sureties), keysOf("whens", anchor.Whens),

@@ -62,7 +62,7 @@ func (s *Server) engine() *gin.Engine {
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
 	r.Use(log, gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, err any) { fail(c, fmt.Errorf("panic: %v", err)) }),
-		headers, s.ownHost, ownOrigin, s.secret, s.comesIn, s.named, newRooms().enter, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPaths(streamed), gzip.WithExcludedExtensions([]string{wasmKind})))
+		headers, s.ownHost, ownOrigin, s.secret, s.comesIn, s.named, newRooms().enter, gzip.Gzip(gzip.DefaultCompression, gzip.WithExcludedPaths(streamed()), gzip.WithExcludedExtensions([]string{wasmKind})))
 	s.mount(r)
 	r.NoRoute(s.frontEnd)
 	r.NoMethod(func(c *gin.Context) {

@@ -29,6 +29,12 @@ const styled = {
   message: 'A style has a class; what hangs on data is an attribute of a drawing.',
 };
 
+const computed = {
+  selector:
+    'BinaryExpression[operator=/^[-+*/%]$/] > MemberExpression[property.name=/^(chance|step|fire|padShare|spooked|low|mid|high|per100|share)$/]',
+  message: 'A chance is worked out in the core; lib/words says it.',
+};
+
 export default ts.config(
   { ignores: ['**/*.gen.ts'] },
   js.configs.recommended,
@@ -65,9 +71,14 @@ export default ts.config(
           'VariableDeclarator[init.property.name="layout"] > ObjectPattern',
         ].map((selector) => ({ selector, message: 'Ask lib/words/parts what the layout holds.' })),
         styled,
+        computed,
       ],
     },
   },
-  { files: ['src/bench/**', 'src/draw/**', 'src/lib/words/{parts,patterns}.ts'], rules: { 'no-restricted-syntax': ['error', styled] } },
+  {
+    files: ['src/bench/**', 'src/lib/words/{parts,patterns}.ts'],
+    rules: { 'no-restricted-syntax': ['error', styled, computed] },
+  },
+  { files: ['src/draw/**'], rules: { 'no-restricted-syntax': ['error', styled] } },
   prettier,
 );

@@ -138,8 +138,8 @@ func TestWhatWouldHelp(t *testing.T) {
 		if i > 0 && m.Gain > h.Stronger[i-1].Gain || m.Gain <= 0 || m.Minutes <= 0 {
 			t.Errorf("%+v", m)
 		}
-		done := q.with(m)
-		done.Layout.Anchors = []layout.Anchor{m.Anchor}
+		done := q
+		done.Layout = m.Layout
 		if got := held(t, done); math.Abs(*got.Least()-m.Chance) > 1e-12 {
 			t.Errorf("%s: %g, done %g", m.Key, m.Chance, *got.Least())
 		}

@@ -73,13 +73,14 @@ type Held struct {
 	Run      *Run       `json:"run,omitempty"`    // of one that goes with the animal, where its cover is said
 }
 
-// Stronger is a change to an anchor: what it becomes, with the chain that goes with it, by how much the chance to hold grows, and what it
-// takes to make and to get out again, minutes.
+// Stronger is a change to an anchor: what it becomes, with the chain that goes with it, the set with that done, by how much the chance to hold
+// grows, and what it takes to make and to get out again, minutes.
 type Stronger struct {
 	Key     string        `json:"key"`
 	Anchor  layout.Anchor `json:"anchor"`
 	ChainMm float64       `json:"chainMm,omitempty"` // 0: as it is
 	Spring  bool          `json:"spring,omitempty"`
+	Layout  layout.Layout `json:"layout"`
 	Chance  float64       `json:"chance"`
 	Gain    float64       `json:"gain"`
 	Minutes float64       `json:"minutes"`
@@ -345,6 +346,7 @@ func (q Question) stronger(a layout.Anchor, now Held) ([]Stronger, error) {
 			return nil, err
 		}
 		if best := held.Least(); best != nil && *best-*least > .01 {
+			m.Layout = m.on(q.Layout)
 			m.Chance, m.Gain, m.Minutes, m.Out = *best, *best-*least, minutesOf[m.Key][0], minutesOf[m.Key][1]
 			if m.Key != Shorter && m.ChainMm > 0 {
 				m.Minutes += minutesOf[Shorter][0]
@@ -385,12 +387,12 @@ func resized(a layout.Anchor, kind layout.AnchorKind, lengthMm float64) layout.A
 
 // with is the question with a change made.
 func (q Question) with(m Stronger) Question {
-	q.Layout = m.On(q.Layout)
+	q.Layout = m.on(q.Layout)
 	return q
 }
 
-// On is a set with the change made.
-func (m Stronger) On(l layout.Layout) layout.Layout {
+// on is a set with the change made.
+func (m Stronger) on(l layout.Layout) layout.Layout {
 	l.Rigs, l.Anchors = slices.Clone(l.Rigs), slices.Clone(l.Anchors)
 	for i := range l.Rigs {
 		r := &l.Rigs[i]

@@ -22,11 +22,11 @@ func Usual() With { return page.Usual() }
 
 // Route is one question that can be asked. Its path, as /bench/lessons/:target, may end in a key that is part of the question. Body and Answer
 // are blank ones of what is sent and given, nil where they hang on the key. Where Read is set nothing is sent; where Lines is set the answer
-// comes as many values, told one by one as they are found.
+// comes as many values, told one by one as they are found. What is Slow takes seconds, and is left where nobody waits for it any more.
 type Route struct {
-	Path         string
-	Body, Answer any
-	Read, Lines  bool
+	Path              string
+	Body, Answer      any
+	Read, Lines, Slow bool
 
 	answer func(ctx context.Context, with With, key string, body []byte, tell func(any)) (any, error)
 }
@@ -43,7 +43,7 @@ var routes = []Route{
 	}},
 	{Path: "/kinds", Answer: []ground.Kind{}, Read: true, answer: func(context.Context, With, string, []byte, func(any)) (any, error) { return ground.Kinds, nil }},
 	of("/bench", odds.Answer{}, func(_ context.Context, with With, q Question) (any, error) { return q.answered(with) }),
-	of("/bench/compare", odds.Difference{}, func(ctx context.Context, with With, q Comparing) (any, error) { return q.compared(ctx, with) }),
+	slow(of("/bench/compare", odds.Difference{}, func(ctx context.Context, with With, q Comparing) (any, error) { return q.compared(ctx, with) })),
 	of("/coordinates", ground.Fix{}, func(_ context.Context, _ With, w Written) (any, error) { return ground.ReadCoordinates(w.Place) }),
 	of("/pan", shed.PanAnswer{}, func(_ context.Context, with With, q shed.PanQuestion) (any, error) {
 		return shed.Judge(with.Animals, q)
@@ -64,9 +64,14 @@ func of[Q any](path string, answer any, does func(context.Context, With, Q) (any
 	}}
 }
 
+func slow(r Route) Route {
+	r.Slow = true
+	return r
+}
+
 // lineByLine is a route of a weighed set whose answer is told as it is found.
 func lineByLine(path string, line any, does func(context.Context, odds.Question, func(any)) error) Route {
-	return Route{Path: path, Body: Question{}, Answer: line, Lines: true, answer: func(ctx context.Context, with With, _ string, body []byte, tell func(any)) (any, error) {
+	return Route{Path: path, Body: Question{}, Answer: line, Lines: true, Slow: true, answer: func(ctx context.Context, with With, _ string, body []byte, tell func(any)) (any, error) {
 		var q Question
 		if err := strict.Decode(body, &q); err != nil {
 			return nil, err

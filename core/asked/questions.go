@@ -109,6 +109,14 @@ func (q Question) weighed(with With) (odds.Question, error) {
 	if q.Circumstances == nil {
 		return odds.Question{}, refuse.Field("circumstances", "are missing: what is caught hangs on the place and the night")
 	}
+	least, err := odds.LeastVisits(q.Layout, target)
+	if err != nil {
+		return odds.Question{}, err
+	}
+	var p refuse.Problems
+	if p.Within("visits", float64(q.Visits), float64(least), mostVisits, ""); p.Err() != nil {
+		return odds.Question{}, p.Err()
+	}
 	return q.forOdds(target, with)
 }
 

@@ -132,7 +132,8 @@ type Output struct {
 type Block struct{ Visits, Fire, Pad int }
 
 const (
-	blockVisits = 500
+	// BlockVisits is how many visits make a block.
+	BlockVisits = 500
 	mostVisits  = 2_000_000
 )
 
@@ -142,7 +143,7 @@ func Simulate(a animal.Animal, in Input) (Output, error) {
 		return Output{}, err
 	}
 	total := newCount(in)
-	blocks := make([]Block, (in.Visits+blockVisits-1)/blockVisits)
+	blocks := make([]Block, (in.Visits+BlockVisits-1)/BlockVisits)
 	var lock sync.Mutex
 	var workers sync.WaitGroup
 	cores := min(runtime.GOMAXPROCS(0), len(blocks))
@@ -152,7 +153,7 @@ func Simulate(a animal.Animal, in Input) (Output, error) {
 			walk := newWalker(a, in)
 			for b := w; b < len(blocks); b += cores {
 				before := *mine
-				walk.block(b, min(blockVisits, in.Visits-b*blockVisits), mine)
+				walk.block(b, min(BlockVisits, in.Visits-b*BlockVisits), mine)
 				blocks[b] = Block{mine.visits - before.visits, mine.fire - before.fire, mine.pad - before.pad}
 			}
 			lock.Lock()

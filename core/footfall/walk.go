@@ -120,7 +120,7 @@ func (w *walker) block(number, visits int, sum *count) {
 	w.rng.Seed(w.in.Seed, uint64(number))
 	for visit := range visits {
 		w.feet = w.feet[:0]
-		w.fate.Seed(w.in.Seed, fateStream|uint64(number*blockVisits+visit))
+		w.fate.Seed(w.in.Seed, fateStream|uint64(number*BlockVisits+visit))
 		if w.in.Approach == Pass {
 			w.pass()
 		} else {

@@ -6,6 +6,7 @@ import (
 	"reflect"
 	"slices"
 	"strings"
+	"sync"
 
 	"oldburrow/core/mix"
 	"oldburrow/core/pan"
@@ -222,12 +223,27 @@ func numbersAt(v reflect.Value, path, at string, found func(path string, v float
 
 // fieldNamed is the place of the field with a name in the JSON. The paths are written here: one that leads nowhere is a mistake.
 func fieldNamed(t reflect.Type, name string) int {
-	for i := range t.NumField() {
-		if tag, _, _ := strings.Cut(t.Field(i).Tag.Get("json"), ","); tag == name {
-			return i
-		}
+	named, known := fieldsOf.Load(t)
+	if !known {
+		named, _ = fieldsOf.LoadOrStore(t, jsonFields(t))
 	}
-	panic(fmt.Sprintf("%s has no %q", t, name))
+	at, there := named.(map[string]int)[name]
+	if !there {
+		panic(fmt.Sprintf("%s has no %q", t, name))
+	}
+	return at
+}
+
+// fieldsOf keeps the places of a type's fields by their names: a layout is checked at every step of a drag, and for everything that is offered.
+var fieldsOf sync.Map
+
+func jsonFields(t reflect.Type) map[string]int {
+	fields := map[string]int{}
+	for i := range t.NumField() {
+		name, _, _ := strings.Cut(t.Field(i).Tag.Get("json"), ",")
+		fields[name] = i
+	}
+	return fields
 }
 
 // checkSlots refuses parts that cannot be told apart, and rigs that nothing holds.

@@ -10,6 +10,7 @@ import (
 	"os"
 	"reflect"
 	"slices"
+	"strconv"
 	"strings"
 	"testing"
 
@@ -810,6 +811,72 @@ func BenchmarkDecode(b *testing.B) {
 	for b.Loop() {
 		if _, err := Decode(raw); err != nil {
 			b.Fatal(err)
+		}
+	}
+}
+
+// What is changed in a copy, wherever it lies, is changed in no other: nothing of one is reached from the other.
+func TestACopyIsWhole(t *testing.T) {
+	l := Layout{}
+	rng := rand.New(rand.NewPCG(1, 2))
+	filled, found := fill(reflect.ValueOf(&l).Elem(), rng), map[uintptr]bool{}
+	reaches(reflect.ValueOf(l), func(at uintptr) { found[at] = true })
+	copied := l.Clone()
+	if !reflect.DeepEqual(l, copied) {
+		t.Errorf("%+v\nis copied as %+v", l, copied)
+	}
+	reaches(reflect.ValueOf(copied), func(at uintptr) {
+		if found[at] {
+			t.Error("something of the one is reached from the other")
+		}
+	})
+	if filled < 60 || len(found) < 20 {
+		t.Errorf("%d things are filled in, %d lie elsewhere", filled, len(found))
+	}
+}
+
+// fill gives everything in a value something, two of each list, and counts them.
+func fill(v reflect.Value, rng *rand.Rand) (n int) {
+	switch v.Kind() {
+	case reflect.Struct:
+		for i := range v.NumField() {
+			n += fill(v.Field(i), rng)
+		}
+		return n
+	case reflect.Pointer:
+		v.Set(reflect.New(v.Type().Elem()))
+		return fill(v.Elem(), rng)
+	case reflect.Slice:
+		v.Set(reflect.MakeSlice(v.Type(), 2, 2))
+		return fill(v.Index(0), rng) + fill(v.Index(1), rng)
+	case reflect.Float64:
+		v.SetFloat(rng.Float64())
+	case reflect.Int:
+		v.SetInt(rng.Int64N(99))
+	case reflect.String:
+		v.SetString(strconv.FormatInt(rng.Int64(), 36))
+	case reflect.Bool:
+		v.SetBool(true)
+	default:
+		panic(v.Kind())
+	}
+	return 1
+}
+
+// reaches tells of everything that lies outside a value and is reached from it.
+func reaches(v reflect.Value, tell func(at uintptr)) {
+	switch v.Kind() {
+	case reflect.Struct:
+		for i := range v.NumField() {
+			reaches(v.Field(i), tell)
+		}
+	case reflect.Pointer:
+		tell(v.Pointer())
+		reaches(v.Elem(), tell)
+	case reflect.Slice:
+		tell(v.Pointer())
+		for i := range v.Len() {
+			reaches(v.Index(i), tell)
 		}
 	}
 }

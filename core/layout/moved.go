@@ -2,35 +2,62 @@ package layout
 
 import (
 	"math"
+	"reflect"
 	"slices"
 )
 
-// Copied is a set whose parts can be changed without changing those of another.
-func (l Layout) Copied() Layout {
-	l.Rigs, l.Anchors, l.Attractors, l.Guides = slices.Clone(l.Rigs), slices.Clone(l.Anchors), slices.Clone(l.Attractors), slices.Clone(l.Guides)
-	for i := range l.Rigs {
-		r := &l.Rigs[i]
-		r.Pan, r.Cover = fresh(r.Pan), slices.Clone(r.Cover)
-	}
-	for i := range l.Attractors {
-		a := &l.Attractors[i]
-		a.Hole, a.Smells = fresh(a.Hole), slices.Clone(a.Smells)
-	}
-	l.Way, l.Trench = fresh(l.Way), fresh(l.Trench)
+// Clone is a whole copy of a set: whatever is changed in it is changed in no other.
+func (l Layout) Clone() Layout {
+	apart(reflect.ValueOf(&l).Elem())
 	return l
 }
 
-func fresh[T any](of *T) *T {
-	if of == nil {
-		return nil
+// apart gives a value its own of everything that it points to.
+func apart(v reflect.Value) {
+	switch v.Kind() {
+	case reflect.Struct:
+		for i := range v.NumField() {
+			apart(v.Field(i))
+		}
+	case reflect.Pointer:
+		if !v.IsNil() {
+			own := reflect.New(v.Type().Elem())
+			own.Elem().Set(v.Elem())
+			v.Set(own)
+			apart(own.Elem())
+		}
+	case reflect.Slice:
+		if !v.IsNil() {
+			own := reflect.MakeSlice(v.Type(), v.Len(), v.Len())
+			reflect.Copy(own, v)
+			v.Set(own)
+			for i := range own.Len() {
+				apart(own.Index(i))
+			}
+		}
 	}
-	is := *of
-	return &is
+}
+
+// Along is an anchor that goes where a trap is moved to, both by their slots.
+type Along struct {
+	Rig    int `json:"rig"`
+	Anchor int `json:"anchor"`
+}
+
+// Along are the anchors of a set that go along with their traps.
+func (l Layout) Along() []Along {
+	found := []Along{}
+	for i, r := range l.Rigs {
+		if at, goes := l.goesAlong(i); goes {
+			found = append(found, Along{Rig: r.Slot, Anchor: l.Anchors[at].Slot})
+		}
+	}
+	return found
 }
 
 // WithRigMoved is a set with a trap moved: its bed and its pan with it, and its anchor where that goes along.
 func (l Layout) WithRigMoved(i int, dxMm, dyMm float64) Layout {
-	l = l.Copied()
+	l = l.Clone()
 	at, goes := l.goesAlong(i)
 	r := &l.Rigs[i]
 	r.XMm, r.YMm = r.XMm+dxMm, r.YMm+dyMm

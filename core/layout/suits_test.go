@@ -141,7 +141,7 @@ func TestATrapMovesWithItsAnchor(t *testing.T) {
 					far := (rng.Float64() - .5) * 4 * l.Rigs[0].ChainMm
 					l.Anchors[i].XMm += far
 				}
-				before := l.Copied()
+				before := l.Clone()
 				for i, r := range l.Rigs {
 					dx, dy := math.Round(200*(rng.Float64()-.5)), math.Round(200*(rng.Float64()-.5))
 					to := l.WithRigMoved(i, dx, dy)
@@ -155,6 +155,9 @@ func TestATrapMovesWithItsAnchor(t *testing.T) {
 						near := math.Hypot(was.XMm-r.XMm, was.YMm-r.YMm) <= r.ChainMm
 						goes := was.Slot == r.AnchorSlot && near && shared == 1
 						is := to.Anchors[k]
+						if slices.Contains(l.Along(), Along{Rig: r.Slot, Anchor: was.Slot}) != goes {
+							t.Errorf("%s: what goes along is %v", pattern, l.Along())
+						}
 						if moved := is.XMm != was.XMm || is.YMm != was.YMm; moved != (goes && (dx != 0 || dy != 0)) {
 							t.Errorf("%s: its anchor moved %v, near %v, holds %d", pattern, moved, near, shared)
 						}

@@ -136,7 +136,7 @@ func outside(by []float64) float64 {
 // is moved by hand.
 func movedBy(l layout.Layout, by []float64) layout.Layout {
 	at := numbersOf(l)
-	to := l.Copied()
+	to := l.Clone()
 	for i, p := range at {
 		mm := math.Round(p.is + by[i]*inchMm)
 		switch {

@@ -162,7 +162,7 @@ func TestSeasonsOfSmells(t *testing.T) {
 func TestTwinTrapsHoldEachByItsOwn(t *testing.T) {
 	held := func(change func(l *layout.Layout)) float64 {
 		q := askedOf(t, "trail_pair", "coyote")
-		q.Layout = q.Layout.Copied()
+		q.Layout = q.Layout.Clone()
 		change(&q.Layout)
 		return whole(t, q).Links[5].Mid
 	}

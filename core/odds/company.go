@@ -28,6 +28,33 @@ type Other struct {
 type Company struct {
 	Others  []Other `json:"others"`
 	Targets *Range  `json:"targets" jsonschema:"nullable"`
+	Pets    *Pets   `json:"pets,omitempty"` // where they come by and are many for the target
+}
+
+// Pets are how many dogs and cats a set would catch in 100 set-nights, and how many of its target.
+type Pets struct {
+	Per100       float64 `json:"per100"`
+	TargetPer100 float64 `json:"targetPer100"`
+}
+
+// manyPets is from how many dogs and cats for each of the target on it is said before a set is built. A judgement.
+const manyPets = .5
+
+// petsOf are the dogs and cats among the others, where they were noted near or live near, and are many.
+func petsOf(q Question, own Other, others []Other) *Pets {
+	if own.Per100 == nil || len(q.Circumstances.Pets) == 0 && !q.Circumstances.Dwelling {
+		return nil
+	}
+	found := &Pets{TargetPer100: own.Per100.doubted().Mid}
+	for _, o := range others {
+		if o.pet && o.Per100 != nil {
+			found.Per100 += o.Per100.Mid
+		}
+	}
+	if found.Per100 <= manyPets*found.TargetPer100 {
+		return nil
+	}
+	return found
 }
 
 // CompanyOf computes who else would be caught: pets first, then who should be spared, then the others; of each the likeliest first. There
@@ -65,6 +92,7 @@ func CompanyOf(ctx context.Context, q Question) (Company, error) {
 	slices.SortStableFunc(found.Others, func(a, b Other) int {
 		return cmp.Or(cmp.Compare(a.rank(q), b.rank(q)), cmp.Compare(b.likely(), a.likely()))
 	})
+	found.Pets = petsOf(q, *own, found.Others)
 	return found, nil
 }
 

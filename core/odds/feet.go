@@ -209,6 +209,12 @@ func Comings(l layout.Layout, a animal.Animal, visits int) ([]Coming, error) {
 	return found, nil
 }
 
+// LeastVisits is by how many visits changes of a set can be weighed at least: of each way to come to it, by two blocks that can differ.
+func LeastVisits(l layout.Layout, a animal.Animal) (int, error) {
+	ways, err := Comings(l, a, 1)
+	return 2 * footfall.BlockVisits * len(ways), err
+}
+
 // panOn is the pan of a rig in the axes of an approach.
 func panOn(r layout.Rig, t layout.Coming) (footfall.Pan, error) {
 	cover, err := r.CoverN()

@@ -82,6 +82,7 @@ type Answer struct {
 	Standoff *hole.Output     `json:"standoff,omitempty"`
 	Sight    layout.Sight     `json:"sight"`
 	Minutes  float64          `json:"minutes"` // to build it on that day
+	Along    []layout.Along   `json:"along"`   // what is moved together
 	Remarks  []layout.Remark  `json:"remarks"`
 	Poor     bool             `json:"poor"`  // the pattern is poor for the target
 	Never    []layout.Refusal `json:"never"` // what it is never scented with
@@ -138,7 +139,7 @@ func Of(q Question) (Answer, error) {
 	}
 	found := Answer{
 		Version: Version, Visits: q.Visits, Rigs: []RigAnswer{},
-		Sight: q.Layout.Sight(q.Target, q.site()), Minutes: q.Layout.Minutes(q.Underfoot),
+		Sight: q.Layout.Sight(q.Target, q.site()), Minutes: q.Layout.Minutes(q.Underfoot), Along: q.Layout.Along(),
 		Remarks: q.Layout.Remarks(q.Target, q.Underfoot), Poor: q.Layout.Poor(q.Target), Never: q.Layout.Never(),
 	}
 	if found.Feet, err = walk(q, ways); err != nil {

@@ -12,7 +12,7 @@ import (
 
 // change is one to a set, which is copied as far as the change reaches.
 func (h *helper) change(key RemedyKey, slot int, make func(l *layout.Layout)) Remedy {
-	l := h.q.Layout.Copied()
+	l := h.q.Layout.Clone()
 	make(&l)
 	return Remedy{Key: key, Slot: slot, Layout: &l}
 }
@@ -297,7 +297,7 @@ func (h *helper) anchors() ([]Remedy, error) {
 	var found []Remedy
 	for _, a := range held {
 		for _, stronger := range a.Stronger {
-			l := stronger.On(h.q.Layout)
+			l := stronger.Layout
 			if fails, err := h.q.failsHeaviest(l, a.Slot); err != nil || fails {
 				if err != nil {
 					return nil, err
@@ -338,7 +338,7 @@ func (q Question) anchored(l layout.Layout) (layout.Layout, bool, error) {
 		}
 		mended := false
 		for _, stronger := range a.Stronger {
-			then := stronger.On(l)
+			then := stronger.Layout
 			fails, err := q.failsHeaviest(then, a.Slot)
 			if err != nil {
 				return l, false, err
@@ -386,7 +386,7 @@ func (h *helper) moves() ([]Remedy, error) {
 			continue
 		}
 		moved, err := h.better(MoveStick, i, along, func(x, y float64) layout.Layout {
-			l := h.q.Layout.Copied()
+			l := h.q.Layout.Clone()
 			l.Guides[i].XMm += x
 			return l
 		})

@@ -1,6 +1,7 @@
 package odds
 
 import (
+	"math"
 	"slices"
 	"testing"
 
@@ -34,5 +35,49 @@ func TestAnimalsAreTold(t *testing.T) {
 	}
 	if step[0] < 1.1*step[1] {
 		t.Errorf("one that reaches less far steps on the pan as often: %v", step)
+	}
+}
+
+// Dogs and cats are told before a set is built where they come by, and only where they are many beside its target.
+func TestManyPets(t *testing.T) {
+	ask := func(change func(*Circumstances)) (*Pets, Company) {
+		q := askedOf(t, "hole", "coyote")
+		q.Visits, q.Animals = 2000, animal.Reference
+		c := *q.Circumstances
+		c.Others = map[string]Presence{"dog": {Sign: AgeToday, Signs: 9, About: new(1.0)}, "raccoon": {Sign: AgeToday, Signs: 9, About: new(1.0)}}
+		change(&c)
+		q.Circumstances = &c
+		found := company(t, q)
+		return found.Pets, found
+	}
+	for name, near := range map[string]func(*Circumstances){
+		"noted":      func(c *Circumstances) { c.Pets, c.Sign = []string{"dog"}, AgeNone },
+		"a dwelling": func(c *Circumstances) { c.Dwelling, c.Sign = true, AgeNone },
+	} {
+		pets, found := ask(near)
+		if pets == nil {
+			t.Fatalf("%s: nothing is said: %+v", name, found.Others)
+		}
+		dogs := 0.0
+		for _, o := range found.Others {
+			if o.Species == "dog" || o.Species == "cat" && o.Per100 != nil {
+				dogs += o.Per100.Mid
+			}
+		}
+		if math.Abs(pets.Per100-dogs) > 1e-12 || pets.TargetPer100 <= 0 || pets.TargetPer100 >= found.Targets.Mid+1e-12 || pets.Per100 <= manyPets*pets.TargetPer100 {
+			t.Errorf("%s: %+v of %+v and %+v", name, pets, found.Others, found.Targets)
+		}
+	}
+	for name, quiet := range map[string]func(*Circumstances){
+		"none comes by": func(c *Circumstances) { c.Sign = AgeNone },
+		"few for the target": func(c *Circumstances) {
+			c.Pets, c.Signs = []string{"dog"}, 9
+			c.Others["dog"] = Presence{Sign: AgeNone, About: new(1.0)}
+		},
+		"nobody looked": func(c *Circumstances) { c.Pets, c.Sign = []string{"dog"}, AgeNone; delete(c.Others, "dog") },
+	} {
+		if pets, found := ask(quiet); pets != nil {
+			t.Errorf("%s: %+v of %+v", name, pets, found.Others)
+		}
 	}
 }

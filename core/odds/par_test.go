@@ -18,7 +18,7 @@ func TestALinkJustUnderItsPar(t *testing.T) {
 	hold := .97
 	asked := func(change func(*Circumstances, *layout.Layout)) *Chances {
 		at, around := q, *q.Circumstances
-		at.Layout = q.Layout.Copied()
+		at.Layout = q.Layout.Clone()
 		change(&around, &at.Layout)
 		at.Circumstances = &around
 		found, err := chances(at, answer.Feet, &hold)

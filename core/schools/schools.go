@@ -6,6 +6,7 @@ import (
 	"reflect"
 	"slices"
 	"strings"
+	"sync"
 
 	"oldburrow/core/refuse"
 )
@@ -74,14 +75,16 @@ func Topics() []Topic {
 }
 
 // Usual is the usual way in everything.
-func Usual() Schools {
+func Usual() Schools { return usual() }
+
+var usual = sync.OnceValue(func() Schools {
 	var s Schools
 	of := reflect.ValueOf(&s).Elem()
 	for i, topic := range Topics() {
 		of.Field(i).SetString(topic.Usual)
 	}
 	return s
-}
+})
 
 // Check refuses a way that its topic does not have.
 func (s Schools) Check() error {

@@ -8,7 +8,6 @@ import { PawPrint } from './draw/plan';
 import { SettingsProvider } from './lib/settings';
 
 export { Steps } from './bench/design';
-export { chanceAt } from './bench/answer';
 export { bedOf, bedSays, bedShort, bedsSay } from './lib/words/beds';
 export { floorMm };
 /** A set as the bench draws it, cut through alone, a print on its plan, and a pan on the ruler of its window. */
@@ -19,7 +18,7 @@ export const panScaleOf = (props: Parameters<typeof PanScale>[0]) => renderToSta
 export const printOf = (props: Parameters<typeof PawPrint>[0]) => renderToStaticMarkup(createElement(PawPrint, props));
 export { clocksApart, learn, programTime, heard, nowISO } from './lib/kept/clock';
 export { carriedOver, store } from './lib/kept/kept';
-export { ask, get } from './lib/ask/api';
+export { ask, follow, get } from './lib/ask/api';
 export { pageCore } from './lib/ask/core';
 export { unsent } from './lib/kept/aside';
 export { inTurn } from './lib/kept/order';

@@ -11,7 +11,7 @@ import { day } from '../lib/words/time';
 import type { LineNow } from '../lib/kept/overlay';
 import type { Layout } from '../lib/types.gen';
 import { nights } from '../lib/words/units';
-import { useAnswer, type Moving } from './answer';
+import { useAnswer } from './answer';
 import { asBuilt } from '../lib/kept/asbuilt';
 import { Build } from './build';
 import { Dogs } from './dogs';
@@ -88,11 +88,11 @@ function useTrying(layout: Layout, lay: (layout: Layout) => void) {
 
 /** What is being moved on the drawing: the design has it when the hand rests. */
 function useMoving(lay: (layout: Layout) => void) {
-  const [moving, setMoving] = useState<{ layout: Layout; what: Moving } | null>(null);
+  const [moving, setMoving] = useState<Layout | null>(null);
   const moved = useRef<Layout | null>(null);
-  const onMove = (layout: Layout, what: Moving) => {
+  const onMove = (layout: Layout) => {
     moved.current = layout;
-    setMoving({ layout, what });
+    setMoving(layout);
   };
   const onRest = () => {
     const next = moved.current;
@@ -109,7 +109,7 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
   const [rigging, setRigging] = useState(false);
   const lay = (next: Layout) => onEdit((d) => ({ ...d, layout: next }));
   const { moving, onMove, onRest } = useMoving(lay);
-  const layout = moving?.layout ?? design.layout;
+  const layout = moving ?? design.layout;
   const { data: rack } = useRack();
   const spares = useMemo(() => sparesOf(layout, design.target, rack), [layout, design.target, rack]);
   const spot = view.spots.find((s) => s.id === design.spotId);
@@ -119,7 +119,7 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
   const around = useCircumstances(design);
   const { data: land } = useReachOf(design, rigging);
   const [night, setNight] = useState<Night>('usual');
-  const found = useAnswer(layout, design.target, spares, moving?.what ?? null, {
+  const found = useAnswer(layout, design.target, spares, moving !== null, {
     underfoot: frost?.underfoot,
     stands: standsIn(spot, frost),
     circumstances: around?.[night],
@@ -165,14 +165,7 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
             />
           </div>
           <div className="doing">
-            <Dogs
-              around={around?.[night]}
-              follows={follows}
-              target={found.answer?.whole ? { per100: found.answer.whole.per100.mid, key: design.target } : undefined}
-              layout={layout}
-              rack={rack}
-              onTry={onTry}
-            />
+            <Dogs around={around?.[night]} follows={follows} target={design.target} layout={layout} rack={rack} onTry={onTry} />
             <Build
               design={design}
               view={view}
@@ -203,7 +196,6 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
               target={design.target}
               soil={soilWords(spot)}
               answer={found.answer}
-              map={found.map}
               rigging={rigging}
               land={land?.land ?? []}
               snowMm={weather?.snowCm == null ? undefined : weather.snowCm * 10}

@@ -1,29 +1,20 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query';
-import { useMemo } from 'react';
+import { useQuery } from '@tanstack/react-query';
+import { useMemo, useState } from 'react';
 import { routes } from '../lib/ask/routes';
-import type { CircumstancesAsked, CircumstancesView, Design } from '../lib/types.gen';
+import type { CircumstancesView, Design } from '../lib/types.gen';
 
 /** By which night's wind the chain is computed. */
 export type Night = 'tonight' | 'usual';
 
-/** Under which circumstances a design would stand at its spot, tonight and on an average night. What its parts measure is no matter. */
+/** Under which circumstances a design would stand at its spot, tonight and on an average night; those from before until it is known. */
 export function useCircumstances({ lineId, layout, target, spotId, setId }: Design): CircumstancesView | undefined {
-  // Only what the answer hangs on is asked with, so that a dragged pan asks nothing.
-  const hangsOn = JSON.stringify([
-    layout.pattern,
-    layout.facingDeg,
-    layout.at,
-    layout.attractors.map((a) => a.smells),
-    target,
-    spotId,
-    setId,
-  ]);
-  // eslint-disable-next-line react-hooks/exhaustive-deps -- the layout of the moment in which that changed
-  const asked = useMemo<CircumstancesAsked>(() => ({ layout, target, spotId, setId: setId ?? '' }), [hangsOn]);
-  const { data } = useQuery({
-    ...routes.circumstances(lineId, hangsOn, asked),
-    placeholderData: keepPreviousData,
-    retry: false,
-  });
-  return data;
+  const asked = useMemo(
+    () => routes.circumstances(lineId, { layout, target, spotId, setId: setId ?? '' }),
+    [lineId, layout, target, spotId, setId],
+  );
+  const { data } = useQuery({ ...asked, gcTime: 60_000, retry: false });
+  const [known, setKnown] = useState(data);
+  // What comes to the same is the same, so that what hangs on it is not asked again.
+  if (data !== undefined && data !== known && JSON.stringify(data) !== JSON.stringify(known)) setKnown(data);
+  return known;
 }

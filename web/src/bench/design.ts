@@ -26,7 +26,7 @@ interface Stored {
 class Desk {
   private design: Design | null = null;
   /** Whether a change is being kept, and whether there is a newer one. */
-  private keeping = false;
+  keeping = false;
   private changed = false;
   /** What this window kept last; what is kept otherwise comes from another window. */
   private last: unknown = null;
@@ -49,6 +49,10 @@ class Desk {
 
   private show(design: Design) {
     this.design = design;
+    this.tell();
+  }
+
+  private tell() {
     this.listeners.forEach((listen) => listen());
   }
 
@@ -101,6 +105,7 @@ class Desk {
       if (!(error instanceof Unkept)) throw error; // that is said; the next change tries again
     } finally {
       this.keeping = false;
+      this.tell();
     }
   }
 
@@ -181,6 +186,7 @@ export function useDesign(id: string, view: LineNow) {
   const line = useLineID();
   const [desk] = useState(() => new Desk(line, id));
   const design = useSyncExternalStore(desk.subscribe, desk.snapshot);
+  const keeping = useSyncExternalStore(desk.subscribe, () => desk.keeping);
   const kept = useSyncExternalStore(onKept, keptNow);
   const answers = useReach();
   const stored = useQuery({
@@ -201,6 +207,7 @@ export function useDesign(id: string, view: LineNow) {
     design,
     saving: savingOf(
       kept.filter((w) => w.path === desk.path && w.takenAt === null),
+      keeping,
       answers,
     ),
     edit: desk.edit,
@@ -211,10 +218,11 @@ export function useDesign(id: string, view: LineNow) {
   };
 }
 
-function savingOf(waiting: Kept[], answers: boolean): Saving {
+function savingOf(waiting: Kept[], keeping: boolean, answers: boolean): Saving {
   const refused = waiting.find((w) => w.refused !== null)?.refused;
   if (refused?.theirs) return { state: 'conflict', theirs: refused.theirs as Design };
   if (refused) return { state: 'refused', problems: refused.fields ?? [{ field: 'design', says: refused.detail }] };
+  if (keeping) return { state: 'saving' };
   if (waiting.length === 0) return { state: 'saved' };
   return { state: answers ? 'saving' : 'kept' };
 }

@@ -1,24 +1,19 @@
 import { useState } from 'react';
 import { keepOver } from '../lib/ask/change';
-import { pets } from '../lib/lists.gen';
 import { useOnce } from '../lib/fields/once';
 import { useSettings } from '../lib/settings';
 import type { Rack } from '../lib/ask/hung';
 import type { Circumstances, Layout, LineTrap } from '../lib/types.gen';
 import { trim } from '../lib/words/units';
-import { among, listed, plural } from '../lib/words/words';
+import { listed, plural } from '../lib/words/words';
 import type { Follows } from './following';
 import { animals, type Tried } from './helps';
 import { remedyWords } from './remedies';
 
-/** From so many of them for each of the target on it is said before a set is built. */
-const share = 0.5;
-
 interface Props {
   around: Circumstances | undefined;
   follows: Follows & { busy: boolean };
-  /** How many of the target it would catch in 100 nights; undefined where that is not known. */
-  target: { per100: number; key: string } | undefined;
+  target: string;
   layout: Layout;
   rack: Rack | undefined;
   onTry: (tried: Tried) => void;
@@ -28,9 +23,7 @@ interface Props {
 export function Dogs({ around, follows, target, layout, rack, onTry }: Props) {
   const { system } = useSettings();
   const blind = (rack?.traps ?? []).filter((h) => layout.rigs.some((r) => r.trapId === h.trap.id) && !h.trap.spares.includes('dog'));
-  const near = around !== undefined && (around.pets.length > 0 || around.dwelling);
-  const caught = follows.company?.others.filter((o) => among(pets, o.species)) ?? [];
-  const sum = caught.reduce((all, o) => all + (o.per100?.mid ?? 0), 0);
+  const caught = follows.company?.pets;
   const [failed, setFailed] = useState(false);
   const spareDogs = useOnce(async () => {
     try {
@@ -45,13 +38,13 @@ export function Dogs({ around, follows, target, layout, rack, onTry }: Props) {
       return false;
     }
   });
-  if (!near || !target || sum <= share * target.per100) return null;
+  if (!around || !caught) return null;
   const best = [...follows.sparings].sort((a, b) => b.fewerPets - a.fewerPets)[0];
   const spare = (best?.fewerPets ?? 0) > 0.05 && best?.layout ? { words: remedyWords(best, layout, system), after: best.layout } : null;
   const why = around.pets.length > 0 ? `${listed(around.pets.map(plural))} were noted near here` : 'a dwelling is near';
   return (
     <p className="ember" role="status">
-      Dogs and cats: about {trim(sum, 1)} for {animals(target.per100, target.key)}, since {why}.{' '}
+      Dogs and cats: about {trim(caught.per100, 1)} for {animals(caught.targetPer100, target)}, since {why}.{' '}
       {spare && (
         <>
           Most are spared by this: {spare.words}{' '}

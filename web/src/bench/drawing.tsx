@@ -7,11 +7,10 @@ import { Ruler } from '../draw/ruler';
 import { AttractorPlan } from '../draw/things';
 import { closeUp, beyond, headMm, mouthMm, moved, place, viewOf, type View } from '../draw/view';
 import { useSettings } from '../lib/settings';
-import type { Answer, Attractor, FootfallMap, InLand, Layout, Way } from '../lib/types.gen';
+import type { Answer, Attractor, InLand, Layout, Way } from '../lib/types.gen';
 import { show, showAbout, type System } from '../lib/words/units';
 import { anchorWord, animalWord, deviceWord, landWord } from '../lib/words/called';
 import { plural } from '../lib/words/words';
-import type { Moving } from './answer';
 import { type Shift, moveRig, moveGuide, moveAnchor, wayEdge, widen, stretch, moveAttractor } from './moves';
 import { circlesOf, Dimensions, Best } from './measured';
 
@@ -20,21 +19,20 @@ interface Props {
   target: string;
   soil: string;
   answer: Answer | undefined;
-  map: FootfallMap | undefined;
-  /** Depth of frost by tomorrow morning; undefined where the weather is not known. */
   /** Whether the drawing stands back, to show what a held animal would reach. */
   rigging: boolean;
   /** What of the land lies about the set. */
   land: InLand[];
+  /** Depth of frost by tomorrow morning; undefined where the weather is not known. */
   frostMm: number | undefined;
   snowMm: number | undefined;
   wet: boolean;
-  onMove: (layout: Layout, moving: Moving) => void;
+  onMove: (layout: Layout) => void;
   onRest: () => void;
 }
 
 /** The set to scale, from above and cut through, on one ruler. Every part that has a place can be dragged or nudged. */
-export function Drawing({ layout, target, soil, answer, map, rigging, land, frostMm, snowMm, wet, onMove, onRest }: Props) {
+export function Drawing({ layout, target, soil, answer, rigging, land, frostMm, snowMm, wet, onMove, onRest }: Props) {
   const { system } = useSettings();
   // While the first attractor is dragged the rest stays where it lies on the ground; the ruler goes with what is dragged.
   const [held, setHeld] = useState<Shift>({ x: 0, y: 0 });
@@ -45,15 +43,16 @@ export function Drawing({ layout, target, soil, answer, map, rigging, land, fros
   const origin = place(fits, held.x, held.y);
   const view: View = { ...fits, x0: origin.x, planY: origin.y };
   const { attractors, rigs, guides } = layout;
-  const part = (moving: Moving, move: (l: Layout, d: Shift) => Layout) => ({
+  const part = (move: (l: Layout, d: Shift) => Layout) => ({
     system,
     start: layout,
     view,
-    onMove: (start: Layout, d: Shift) => onMove(move(start, d), moving),
+    onMove: (start: Layout, d: Shift) => onMove(move(start, d)),
     onRest,
   });
   const where = (at: { xMm: number; yMm: number }) => whereWords(at, view, system);
   const beds = answer?.rigs ?? [];
+  const map = answer?.feet?.map;
   const first = attractors[0];
   return (
     <svg viewBox={`0 0 ${width} ${height}`} role="group" aria-label="the set drawn to scale">
@@ -85,7 +84,7 @@ export function Drawing({ layout, target, soil, answer, map, rigging, land, fros
             return (
               <Part
                 key={sign}
-                {...part('other', (l, d) => widen(l, sign, d))}
+                {...part((l, d) => widen(l, sign, d))}
                 name={`${sign > 0 ? 'one' : 'other'} side of the way, ${show('length', layout.way?.widthMm ?? 0, system)} wide`}
                 at={at}
                 r={14}
@@ -96,7 +95,7 @@ export function Drawing({ layout, target, soil, answer, map, rigging, land, fros
           })}
         {layout.trench && (
           <Part
-            {...part('other', stretch)}
+            {...part(stretch)}
             name={`foot of the trench, ${show('length', layout.trench.lengthMm, system)} long, ${show('length', layout.trench.widthMm, system)} wide`}
             at={{ x: layout.trench.widthMm / 2, y: layout.trench.lengthMm - headMm(layout) }}
             r={14}
@@ -107,7 +106,7 @@ export function Drawing({ layout, target, soil, answer, map, rigging, land, fros
         {asideOf(layout).map(({ rig, anchor, index }) => (
           <Part
             key={anchor.slot}
-            {...part('other', (l, d) => moveAnchor(l, index, d))}
+            {...part((l, d) => moveAnchor(l, index, d))}
             name={`${anchorWord(anchor.kind)}, ${where(anchor)}`}
             at={{ x: anchor.xMm, y: anchor.yMm }}
             r={18}
@@ -120,13 +119,13 @@ export function Drawing({ layout, target, soil, answer, map, rigging, land, fros
           return (
             <Part
               key={a.slot}
-              {...part('other', (l, d) => moveAttractor(l, i, d))}
+              {...part((l, d) => moveAttractor(l, i, d))}
               name={attractorName(a, i, system)}
               at={{ x: a.xMm + away.x * r, y: a.yMm + away.y * r }}
               r={r + 8}
               onMove={(start, d) => {
                 if (i === 0) setHeld(d);
-                onMove(moveAttractor(start, i, d), 'other');
+                onMove(moveAttractor(start, i, d));
               }}
               onRest={() => {
                 setHeld({ x: 0, y: 0 });
@@ -142,7 +141,7 @@ export function Drawing({ layout, target, soil, answer, map, rigging, land, fros
           return (
             <Part
               key={rig.slot}
-              {...part('trap', (l, d) => moveRig(l, rig.slot, d))}
+              {...part((l, d) => moveRig(l, rig.slot, d, answer?.along ?? []))}
               name={`${rig.pan ? 'pan' : deviceWord(rig.device)}${i === 0 ? '' : ` ${i + 1}`}, ${where(at)}`}
               at={{ x: at.xMm, y: at.yMm }}
               r={(rig.jaws?.spreadMm ?? rig.loop?.diameterMm ?? 0) / 2 + 8}
@@ -154,7 +153,7 @@ export function Drawing({ layout, target, soil, answer, map, rigging, land, fros
         {guides.map((guide, i) => (
           <Part
             key={i}
-            {...part('other', (l, d) => moveGuide(l, i, d))}
+            {...part((l, d) => moveGuide(l, i, d))}
             name={`${guide.kind} ${i + 1}, ${where(guide)}`}
             at={{ x: guide.xMm, y: guide.yMm }}
             r={guide.rMm + 6}
@@ -234,14 +233,13 @@ interface PartProps {
 
 /** A part of the drawing that can be dragged with a pointer or nudged with the arrow keys. */
 function Part({ name, at, r, view, system, start, children, onMove, onRest }: PartProps) {
-  const drag = useRef<{ from: Shift; start: Layout } | null>(null);
+  const drag = useRef<{ onPage: DOMMatrix; from: Shift; start: Layout } | null>(null);
   const snap = system === 'us' ? 25.4 / 8 : 2;
   const fine = system === 'us' ? 25.4 / 4 : 5;
   const coarse = system === 'us' ? 25.4 : 25;
 
-  const point = (e: PointerEvent<SVGGElement>): Shift => {
-    const matrix = e.currentTarget.ownerSVGElement?.getScreenCTM()?.inverse();
-    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(matrix);
+  const point = (e: PointerEvent<SVGGElement>, onPage: DOMMatrix): Shift => {
+    const p = new DOMPoint(e.clientX, e.clientY).matrixTransform(onPage);
     return moved(view, p.x, p.y);
   };
   const onKeyDown = (e: KeyboardEvent) => {
@@ -264,11 +262,13 @@ function Part({ name, at, r, view, system, start, children, onMove, onRest }: Pa
       onPointerDown={(e) => {
         if (e.button !== 0) return;
         e.currentTarget.setPointerCapture(e.pointerId);
-        drag.current = { from: point(e), start };
+        // The page lies still under a drag: to ask again where it lies would have it laid out at every move.
+        const onPage = e.currentTarget.ownerSVGElement?.getScreenCTM()?.inverse() ?? new DOMMatrix();
+        drag.current = { onPage, from: point(e, onPage), start };
       }}
       onPointerMove={(e) => {
         if (!drag.current) return;
-        const to = point(e);
+        const to = point(e, drag.current.onPage);
         const snapped = (mm: number) => Math.round(mm / snap) * snap;
         onMove(drag.current.start, { x: snapped(to.x - drag.current.from.x), y: snapped(to.y - drag.current.from.y) });
       }}

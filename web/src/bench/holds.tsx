@@ -1,20 +1,9 @@
 import type { ReactNode } from 'react';
 import { useSettings } from '../lib/settings';
-import type { Answer, Bears, Held, Layout, PetPull, Stronger, Surety, When } from '../lib/types.gen';
-import { chance, duration, showAbout, showDistance, type System } from '../lib/words/units';
+import type { Answer, Bears, Held, PetPull, Stronger, Surety, When } from '../lib/types.gen';
+import { chance, duration, not, showAbout, showDistance, type System } from '../lib/words/units';
 import { animalWord, landWord } from '../lib/words/called';
 import { strongerWords } from './remedies';
-
-/** A set with an anchor made stronger, and what goes with it. */
-export const strengthened = (l: Layout, to: Stronger): Layout => ({
-  ...l,
-  anchors: l.anchors.map((a) => (a.slot === to.anchor.slot ? to.anchor : a)),
-  rigs: l.rigs.map((r) =>
-    r.anchorSlot === to.anchor.slot
-      ? { ...r, ...(to.chainMm && { chainMm: Math.min(r.chainMm, to.chainMm) }), ...(to.spring && { spring: true }) }
-      : r,
-  ),
-});
 
 const thawUnsaid = 'Whether it holds at the thaw is not known, when the frost bears nothing. Say the soil of the spot and how wet it is.';
 const unsaid: Record<string, string> = {
@@ -47,7 +36,7 @@ export const concernsOf = (answer: Answer | undefined): string[] => [
 const failsWords = (held: Held): string[] | undefined => {
   const fails = held.times.filter((t) => t.word === 'fails');
   const worst = fails.reduce<Bears | undefined>((a, t) => (a === undefined || t.chance < a.chance ? t : a), undefined);
-  return worst && [`the anchor may fail ${whens[worst.when].toLowerCase()}, ${surely(1 - worst.chance)}`];
+  return worst && [`the anchor may fail ${whens[worst.when].toLowerCase()}, ${surely(not(worst.chance))}`];
 };
 
 /** An animal that is heavier than the target, and how the anchor holds it. */
@@ -102,7 +91,7 @@ export function Holds({ target, held, heavier, current }: Props) {
 function HoldsHeavier({ species, held, system, quietly }: Heavier & { system: System; quietly: boolean }) {
   const { worst } = held;
   if (!worst || (!quietly && worst.word === 'holds')) return null;
-  const says = worst.word === 'fails' ? `fails ${chance(1 - worst.chance)}` : `holds in ${surely(worst.chance)}`;
+  const says = worst.word === 'fails' ? `fails ${chance(not(worst.chance))}` : `holds in ${surely(worst.chance)}`;
   return (
     <div className={quietly ? 'quiet' : tones[worst.word]}>
       A {animalWord(species)} pulls {pull(held.demandN, system)} here, {says}.
@@ -190,7 +179,7 @@ function bearsWords(t: Bears, held: Held, target: string, system: System): strin
   const says = {
     holds: `holds in ${surely(t.chance)}`,
     doubtful: `is doubtful, it holds in ${surely(t.chance)}`,
-    fails: `may fail, ${surely(1 - t.chance)}`,
+    fails: `may fail, ${surely(not(t.chance))}`,
   }[t.word];
   return `${when} it ${says}; it ${bears}, ${asked}.`;
 }

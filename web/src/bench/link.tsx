@@ -32,7 +32,7 @@ export function LinkOpened({ link, answer, around, target }: LinkProps) {
   return (
     <div className="quiet link-opened" role="status">
       {capital(linkWords(link, answer, around, target))}
-      {found && found.high - found.low > 0.005 && ` Between ${chance(found.low)} and ${chance(found.high)}.`}
+      {found && chance(found.high) !== chance(found.low) && ` Between ${chance(found.low)} and ${chance(found.high)}.`}
       {found && found.par > 0 && ` A set as it begins gives ${chance(found.par)}.`}
       {missing.map((key) => (
         <div key={key} className="dun">

@@ -1,4 +1,4 @@
-import type { Anchor, Layout, Way } from '../lib/types.gen';
+import type { Along, Layout, Way } from '../lib/types.gen';
 
 export interface Shift {
   x: number;
@@ -7,19 +7,12 @@ export interface Shift {
 
 export const by = <T extends { xMm: number; yMm: number }>(part: T, d: Shift): T => ({ ...part, xMm: part.xMm + d.x, yMm: part.yMm + d.y });
 
-/** Moves a trap with its bed, and with its anchor where that holds no other. */
-export const moveRig = (l: Layout, slot: number, d: Shift): Layout => {
-  const rig = l.rigs.find((r) => r.slot === slot);
-  const held = l.rigs.filter((r) => r.anchorSlot === rig?.anchorSlot);
-  // An anchor goes along when it lies within the trap's chain of it and holds no other trap, as it does when the program moves a trap.
-  const goes = (a: Anchor) =>
-    rig !== undefined && held.length === 1 && a.slot === rig.anchorSlot && Math.hypot(a.xMm - rig.xMm, a.yMm - rig.yMm) <= rig.chainMm;
-  return {
-    ...l,
-    rigs: l.rigs.map((r) => (r.slot === slot ? { ...by(r, d), ...(r.pan && { pan: by(r.pan, d) }) } : r)),
-    anchors: l.anchors.map((a) => (goes(a) ? by(a, d) : a)),
-  };
-};
+/** Moves a trap with its bed, and with the anchor that goes along. */
+export const moveRig = (l: Layout, slot: number, d: Shift, along: Along[]): Layout => ({
+  ...l,
+  rigs: l.rigs.map((r) => (r.slot === slot ? { ...by(r, d), ...(r.pan && { pan: by(r.pan, d) }) } : r)),
+  anchors: l.anchors.map((a) => (along.some((x) => x.rig === slot && x.anchor === a.slot) ? by(a, d) : a)),
+});
 
 export const moveGuide = (l: Layout, index: number, d: Shift): Layout => ({
   ...l,

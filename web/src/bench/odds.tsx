@@ -5,7 +5,7 @@ import { OddsChain } from '../draw/chain';
 import { keepLocal, local } from '../lib/kept/local';
 import { useSettings } from '../lib/settings';
 import type { Answer, Circumstances, Feet, Layout } from '../lib/types.gen';
-import { chance, show, trim, type System } from '../lib/words/units';
+import { chance, in100, show, trim, type System } from '../lib/words/units';
 import { animalWord, backingWord } from '../lib/words/called';
 import { capital, count, plural } from '../lib/words/words';
 import type { BenchAnswer } from './answer';
@@ -114,8 +114,8 @@ function Worked({ target, feet }: { target: string; feet: Feet | null }) {
   if (!feet) return <div className="quiet">No footfall is claimed of a loop: it closes on what goes through it.</div>;
   return (
     <div className="quiet">
-      of 100 {plural(target)} that come to the set, about <b className="figure">{trim(feet.fire * 100, 0)}</b> step on the pan hard enough
-      {feet.spooked > 0 && <span className="ember">; {trim(feet.spooked * 100, 0)} feel the bed give and leave</span>}
+      of 100 {plural(target)} that come to the set, about <b className="figure">{in100(feet.fire)}</b> step on the pan hard enough
+      {feet.spooked > 0 && <span className="ember">; {in100(feet.spooked)} feel the bed give and leave</span>}
     </div>
   );
 }

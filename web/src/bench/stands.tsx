@@ -32,7 +32,7 @@ export const standsIn = (spot: Spot | undefined, frost: Frost | undefined): Soil
 
 /** What stands of a set, drawn to be looked at. */
 export function Stands({ make, spot, spares, frost }: { make: Make; spot: Spot | undefined; spares: string[]; frost: Frost | undefined }) {
-  const found = useAnswer(make.layout, make.target, spares, null, {
+  const found = useAnswer(make.layout, make.target, spares, false, {
     underfoot: frost?.underfoot,
     stands: standsIn(spot, frost),
     circumstances: undefined,
@@ -44,7 +44,6 @@ export function Stands({ make, spot, spares, frost }: { make: Make; spot: Spot |
         target={make.target}
         soil={soilWords(spot)}
         answer={found.answer}
-        map={found.map}
         rigging={false}
         land={[]}
         snowMm={undefined}

@@ -1,3 +1,4 @@
+import { memo } from 'react';
 import type { Buried } from './cuttrap';
 import { roomPx } from './cutground';
 import { show, type System } from '../lib/words/units';
@@ -21,6 +22,11 @@ interface Props {
   snowMm?: number | undefined;
   wet?: boolean;
 }
+
+/** The soil, which stays as it is whatever is moved in it. */
+const Hatched = memo(function Hatched({ left, right, top, bottom }: { left: number; right: number; top: number; bottom: number }) {
+  return <path d={hatching(left, right, top, bottom, 11)} stroke="var(--rule)" strokeWidth={1.1} aria-hidden="true" />;
+});
 
 /**
  * The set cut through along its axis, or along its way, on the plan's own ruler: what shows above the ground line and what lies
@@ -47,7 +53,7 @@ export function CutThrough({ layout, rigs, soil, view, system, frostMm, snowMm, 
   };
   return (
     <g>
-      <path d={hatching(left, right, y + 6, view.height - 4, 11)} stroke="var(--rule)" strokeWidth={1.1} aria-hidden="true" />
+      <Hatched left={left} right={right} top={y + 6} bottom={view.height - 4} />
       {wet && <WetGround view={view} />}
       {snowMm !== undefined && snowMm >= leastSnowMm && (
         <SnowCut snowMm={snowMm} upTo={layout.way ? undefined : behind} view={view} system={system} />

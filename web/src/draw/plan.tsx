@@ -1,13 +1,32 @@
+import { memo } from 'react';
 import { showAbout, type System } from '../lib/words/units';
 import type { Anchor, BedOutput, Circle, FootfallMap, InLand, Guide, Layout, Paw, Rig } from '../lib/types.gen';
 import { standsItself } from '../lib/words/parts';
 import { hatching, rough, stonePath } from './rough';
 import { AttractorPlan, blades } from './things';
-import { headMm, mouthMm, place, turned, type View } from './view';
+import { alikeViews, headMm, mouthMm, place, turned, type View } from './view';
 import { TrenchPlan, WayPlan } from './ways';
 
-/** The chance map as stipple: the darker the dots, the more animals would put a foot on a pan there. */
-export function Stipple({ map, view }: { map: FootfallMap; view: View }) {
+interface StippleProps {
+  map: FootfallMap;
+  view: View;
+}
+
+/**
+ * The chance map as stipple: the darker the dots, the more animals would put a foot on a pan there. It is drawn anew only where it says
+ * something else: where feet fall does not hang on the pan that is dragged over it.
+ */
+export const Stipple = memo(Dots, (was, is) => alikeMaps(was.map, is.map) && alikeViews(was.view, is.view));
+
+const alikeMaps = (a: FootfallMap, b: FootfallMap): boolean =>
+  a === b ||
+  (a.x0Mm === b.x0Mm &&
+    a.y0Mm === b.y0Mm &&
+    a.cols === b.cols &&
+    a.chance.length === b.chance.length &&
+    a.chance.every((x, i) => x === b.chance[i]));
+
+function Dots({ map, view }: StippleProps) {
   const classes = 7;
   const top = Math.max(0.05, ...map.chance);
   const paths = Array.from({ length: classes }, () => '');
@@ -18,7 +37,7 @@ export function Stipple({ map, view }: { map: FootfallMap; view: View }) {
     paths[size - 1] = `${paths[size - 1] ?? ''}M${x.toFixed(1)} ${y.toFixed(1)}h0`;
   });
   return (
-    <g stroke="var(--stipple)" strokeLinecap="round" aria-hidden="true">
+    <g stroke="var(--stipple)" strokeLinecap="round" aria-hidden="true" className="still">
       {paths.map((path, size) => (
         <path key={size} d={path} strokeWidth={0.7 + size * 0.55} opacity={0.75} />
       ))}

@@ -63,6 +63,9 @@ export const runsAcross = (l: Layout): boolean =>
 /** Whether a view is one from farther off, in which small things have no room for words. */
 export const isFar = (view: View): boolean => view.scale < 0.25;
 
+/** Whether two views show everything at the same place. */
+export const alikeViews = (a: View, b: View): boolean => (Object.keys(a) as (keyof View)[]).every((key) => a[key] === b[key]);
+
 /** A view from farther off, in which so much about a place fits the room over the ruler. */
 export function closeUp(view: View, at: { xMm: number; yMm: number }, reachMm: number, roomPx: number): View {
   const scale = Math.min(view.scale, roomPx / reachMm);

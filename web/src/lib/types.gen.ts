@@ -1633,6 +1633,7 @@ export interface Answer {
   standoff?: HoleOutput;
   sight: Sight;
   minutes: number;
+  along: Along[];
   remarks: Remark[];
   poor: boolean;
   never: Refusal[];
@@ -1769,6 +1770,7 @@ export interface Stronger {
   anchor: Anchor;
   chainMm?: number;
   spring?: boolean;
+  layout: Layout;
   chance: number;
   gain: number;
   minutes: number;
@@ -1880,6 +1882,14 @@ export interface Sight {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Along".
+ */
+export interface Along {
+  rig: number;
+  anchor: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Remark".
  */
 export interface Remark {
@@ -1912,6 +1922,7 @@ export interface Following {
 export interface Company {
   others: Other[];
   targets: Range | null;
+  pets?: Pets;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1922,6 +1933,14 @@ export interface Other {
   fire: number;
   per100: Range | null;
   unlooked: boolean;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Pets".
+ */
+export interface Pets {
+  per100: number;
+  targetPer100: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema

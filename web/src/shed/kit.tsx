@@ -11,7 +11,7 @@ import { useSettings } from '../lib/settings';
 import { date, longDay } from '../lib/words/time';
 import type { Rack } from '../lib/ask/hung';
 import type { Item, Kit, KitMark, LineView, Mark } from '../lib/types.gen';
-import { show, showAbout, trim, type System, duration } from '../lib/words/units';
+import { in100, show, showAbout, trim, type System, duration } from '../lib/words/units';
 import { ulid } from '../lib/ulid';
 import { animalWord, anyWord } from '../lib/words/called';
 import { capital, count, many } from '../lib/words/words';
@@ -285,7 +285,7 @@ function PlanOf({ view, kit, day, marks }: { view: LineView; kit: Kit; day: stri
             <span className="quiet">
               {' '}
               {plan.seen < fewLooks ? 'By the habit of the trade' : `By ${many(plan.seen, 'look')} of your record`} about{' '}
-              {trim(plan.share * 100, 0)} in 100 looks end in a remake.
+              {in100(plan.share)} in 100 looks end in a remake.
             </span>
           )}
         </li>

@@ -10,7 +10,7 @@ import type { System } from '../../lib/words/units';
 import { bearing } from '../../lib/words/words';
 import { TrapSays } from '../../lib/trapsays';
 import { measured, SmellFields } from '../fromshed';
-import { heavierOf, Holds, HoldsMore, strengthened } from '../holds';
+import { heavierOf, Holds, HoldsMore } from '../holds';
 import { moveRig } from '../moves';
 import { KeepPattern } from '../patterns';
 import { Reach } from '../reach';
@@ -178,7 +178,7 @@ function rigStep(at: At, rig: Rig, i: number): Step {
         rig={rig}
         path={`rigs[${i}]`}
         onRig={(next) => rigTo(at, next)}
-        onMove={(d) => at.onEdit((x) => ({ ...x, layout: moveRig(x.layout, rig.slot, d) }))}
+        onMove={(d) => at.onEdit((x) => ({ ...x, layout: moveRig(x.layout, rig.slot, d, at.answer?.along ?? []) }))}
       />
     ),
   };
@@ -216,7 +216,7 @@ function anchorStep(at: At, anchor: Anchor, i: number): Step {
             heavier={heavierOf(answer, anchor.slot)}
             pets={answer?.pets ?? []}
             current={at.current}
-            onStronger={(to) => lay(at, strengthened(l, to))}
+            onStronger={(to) => lay(at, to.layout)}
           >
             {i === 0 && <Reach design={design} />}
           </HoldsMore>

@@ -195,6 +195,18 @@ export const call = async <T>(method: string, path: string, body?: unknown, leav
 export const get = <T>(path: string) => call<T>('GET', path);
 export const ask = <T>(path: string, body: unknown, leave?: AbortSignal) => call<T>('POST', path, body, leave);
 
+let core: typeof import('./core') | undefined;
+
+/** Asks what follows a hand: the core here, for which no network is too far, and the program while the core is not ready. */
+export async function askNear<T>(path: string, body: unknown): Promise<T> {
+  core ??= await import('./core'); // kept, since to import what is here costs a frame
+  if (!core.ready()) return ask<T>(path, body);
+  return core.askHere(path, body).catch((error: unknown) => {
+    if (!(error instanceof Unreachable)) throw error;
+    return ask<T>(path, body);
+  }) as Promise<T>;
+}
+
 async function followProgram(path: string, body: unknown, signal: AbortSignal, tell: (line: unknown) => void): Promise<void> {
   const response = await send('POST', path, body, undefined, signal);
   if (!response.ok || !response.body) throw refusal(problemIn(await response.text().catch(() => ''), response.status));

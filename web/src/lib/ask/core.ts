@@ -1,13 +1,16 @@
 import wasm from '../../../core/core.wasm?url';
 import { Failed, Refused, Unreachable } from './answers';
 import type { Asked, Said } from './core.worker';
+import { slowPaths } from '../lists.gen';
 import type { Problem } from '../types.gen';
+import { among } from '../words/words';
 
 /** The module is fetched and made ready once; what could not be fetched is fetched again when it is wanted next. */
 let module: Promise<WebAssembly.Module> | undefined;
 
 function theModule(): Promise<WebAssembly.Module> {
-  module ??= WebAssembly.compileStreaming(fetch(wasm)).catch(() => {
+  const compiled = async () => WebAssembly.compileStreaming(fetch(wasm));
+  module ??= compiled().catch(() => {
     module = undefined;
     throw new Unreachable();
   });
@@ -115,20 +118,31 @@ class Core {
   }
 }
 
-const quick = new Core();
+/** What holds nothing, and follows the hand. */
+const benchCore = new Core();
 /** What holds the season that this browser took along. */
 export const pageCore = new Core();
-/** What takes seconds has a worker of its own, which ends with it. */
-const takesSeconds = ['/bench/following', '/bench/best', '/bench/compare'];
 
-/** Asks the core in this browser, which knows only what it is told. Throws Refused, Failed, or Unreachable where it is not here. */
+let warming: Promise<void> | undefined;
+let warm = false;
+
+/** Whether the core answers here without being waited for; it is made ready when that is asked first. */
+export function ready(): boolean {
+  warming ??= benchCore.ask('/kinds', undefined).then(
+    () => void (warm = true),
+    () => void (warming = undefined),
+  );
+  return warm;
+}
+
+/** Asks the core in this browser, which knows only what it is told; what takes seconds has a worker of its own, which ends with it. Throws Refused, Failed, or Unreachable where it is not here. */
 export async function askHere(
   path: string,
   body: unknown,
   leave?: AbortSignal,
   tell: (line: unknown) => void = () => undefined,
 ): Promise<unknown> {
-  if (!takesSeconds.includes(path)) return quick.ask(path, body, tell, leave);
+  if (!among(slowPaths, path)) return benchCore.ask(path, body, tell, leave);
   const own = new Core();
   try {
     return await own.ask(path, body, tell, leave);

@@ -1,4 +1,4 @@
-import { ask, get } from './api';
+import { ask, askNear, get } from './api';
 import { heard } from '../kept/clock';
 import { setFile } from '../kept/outbox';
 import { setWho } from '../kept/who';
@@ -102,9 +102,8 @@ export const routes = {
       return { askedMs, design: await get<Design>(`/lines/${line}/designs/${id}`) };
     },
   }),
-  /** Asked anew when what it hangs on is otherwise, which is less than what goes along. */
-  circumstances: (line: string, hangsOn: string, at: CircumstancesAsked) => ({
-    queryKey: ['line', line, 'circumstances', hangsOn],
+  circumstances: (line: string, at: CircumstancesAsked) => ({
+    queryKey: ['line', line, 'circumstances', JSON.stringify(at)], // as text, which is quicker to tell apart while a hand moves
     queryFn: () => ask<CircumstancesView>(`/lines/${line}/circumstances`, at),
   }),
   reach: (line: string, at: ReachAsked) => ({
@@ -112,7 +111,7 @@ export const routes = {
     queryFn: () => ask<ReachView>(`/lines/${line}/reach`, at),
   }),
 
-  bench: (question: Question) => computed<Answer>('bench', '/bench', question),
+  bench: (question: Question) => ({ queryKey: ['bench', question], queryFn: () => askNear<Answer>('/bench', question) }),
   /** Takes seconds, and ends when nobody waits for it. */
   compare: (two: Comparing) => ({
     queryKey: ['bench-compare', two],

@@ -180,7 +180,13 @@ export const trapNights = (n: number): string => `${trim(n, 1)} ${n === 1 ? 'tra
 export const nights = (n: number): string => (n === 0 ? 'no night yet' : n === 1 ? '1 night' : `${n} nights`);
 
 /** A chance as a person says it: 40 in 100. */
-export const chance = (value: number): string => `${Math.round(value * 100)} in 100`;
+export const chance = (value: number): string => `${in100(value)} in 100`;
+
+/** A share of one as how many of a hundred. */
+export const in100 = (share: number): string => String(Math.round(share * 100));
+
+/** The chance that something does not come to pass. */
+export const not = (share: number): number => 1 - share;
 
 /** How long something takes, to five minutes. */
 export function duration(minutes: number): string {
