@@ -3,7 +3,7 @@ LISTEN ?= 127.0.0.1:8416
 DATA ?= demo.db
 export PATH := $(PATH):/usr/local/go/bin
 
-.PHONY: demo build core web logic types lint test current packages stories long bench mutants mutants-by-hand race shots words chromium
+.PHONY: demo build core web logic types lint test current packages drawn stories long bench mutants mutants-by-hand race shots words chromium
 
 demo: build
 	./oldburrow demo --data $(DATA) --listen $(LISTEN) $(if $(FRESH),--fresh)
@@ -59,8 +59,15 @@ current: web/node_modules/.package-lock.json
 	@cd web && OUT=/tmp/oldburrow.types.gen.ts npm run --silent types >/dev/null && cmp -s /tmp/oldburrow.types.gen.ts src/lib/types.gen.ts || { echo "web/src/lib/types.gen.ts is stale: run make types"; exit 1; }
 	@go run ./cmd/oldburrow lists | cmp -s - web/src/lib/lists.gen.ts || { echo "web/src/lib/lists.gen.ts is stale: run make types"; exit 1; }
 
+# The stories ask the browser's core what the tests of the program drew.
+DRAWN := $(CURDIR)/e2e/drawn
 packages:
-	go test $$(go list ./... | grep -v /e2e)
+	@mkdir -p $(DRAWN)
+	OLDBURROW_DRAWN=$(DRAWN) go test $$(go list ./... | grep -v /e2e)
+
+drawn:
+	@mkdir -p $(DRAWN)
+	OLDBURROW_DRAWN=$(DRAWN) go test -count=1 -run TestABundleAnswersAsTheFileDoes ./server
 
 # The interface in the browser. Its stories share two slow cores with several browsers: one that fails is told once
 # more with nothing beside it, and then has failed.
@@ -72,9 +79,10 @@ stories:
 
 # What takes longer: the round with no signal, again and again, the program killed 200 times, and under attack.
 long: chromium build logic
-	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestARoundWithNoSignal|TestAPhoneSendsWhileTheProgramIsKilled|TestKilledAgainAndAgain|TestKilledInCopyAndMigration|TestKilledWhileCopying|TestKilledDuringTheFirstStart|TestUnderAttack|TestTheCoreInTheBrowser' ./e2e
+	@mkdir -p $(DRAWN)
+	OLDBURROW_DRAWN=$(DRAWN) OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run TestABundleAnswersAsTheFileDoes ./server
+	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestARoundWithNoSignal|TestAPhoneSendsWhileTheProgramIsKilled|TestKilledAgainAndAgain|TestKilledInCopyAndMigration|TestKilledWhileCopying|TestKilledDuringTheFirstStart|TestUnderAttack|TestTheCoreInTheBrowser|TestDrawnRecordsInTheBrowsersCore|TestWhatTheCoresTakeUp' ./e2e
 	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestDamagedArchives|TestALargeLineComesBackWhole' ./archive
-	OLDBURROW_LONG=1 go test -timeout 90m -count=1 -v -run 'TestABundleAnswersAsTheFileDoes' ./server
 
 # Quiet wrong changes: how many of 100 the tests notice. By a tool, in the core, a package or a file of it (PKG=./core/pan), kept in docs/mutants.tsv;
 # by hand, in what stands about it.

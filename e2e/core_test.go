@@ -12,6 +12,7 @@ import (
 	"math"
 	"net/http"
 	"os"
+	"path/filepath"
 	"slices"
 	"strings"
 	"syscall"
@@ -19,15 +20,12 @@ import (
 	"time"
 
 	"github.com/go-rod/rod/lib/input"
-	"github.com/oklog/ulid/v2"
 
 	"oldburrow/core/anchor"
 	"oldburrow/core/animal"
 	"oldburrow/core/asked"
 	"oldburrow/core/layout"
-	"oldburrow/core/line"
 	"oldburrow/core/odds"
-	"oldburrow/core/outlook"
 	pages "oldburrow/core/page"
 	"oldburrow/core/schools"
 	"oldburrow/core/worked"
@@ -405,6 +403,33 @@ func TestNothingOfTheSeasonNeedsTheProgram(t *testing.T) {
 	w.noErrors()
 }
 
+// What the program took after the season was taken along, a moment before it was gone, stands after a cold start: the set was seen to.
+func TestWhatTheProgramTookSinceIsNotLost(t *testing.T) {
+	t.Parallel()
+	p := demoLine(t)
+	view := p.lineNow()
+	base := "/line/" + view.Line.ID
+	w := p.atPace("/", 1280, 800, 4)
+	w.see("Before light")
+	w.takenAlong()
+	w.open(base + "/round")
+	w.see("24 to see by midnight")
+	w.open(base + "/round/" + view.Sets[0].Set.ID)
+	w.see("It worked the set")
+	// From here on the season is not taken along anew: what stands in this browser is from before the act.
+	w.MustEval(`() => { const fast = window.fetch; window.fetch = (what, how) => String(what).endsWith('/bundle') ? Promise.reject(new TypeError('not now')) : fast(what, how) }`)
+	w.click("Quiet")
+	w.until("the program has it", func() bool { now := p.lineNow(); return now.Sets[0].LastVisit != nil && now.Sets[0].LastVisit.Finding == "quiet" && !now.Sets[0].Bead.Today })
+	w.gone("not sent")
+	w.settled()
+	w.forgets()
+	p.kill()
+	w.open(base + "/round")
+	w.see("no answer; computed here")
+	w.see("23 to see by midnight")
+	w.noErrors()
+}
+
 // firstApart is where two texts first differ, with what stands about it.
 func firstApart(was, is string) string {
 	at := 0
@@ -459,10 +484,59 @@ func TestAProgramThatNeverAnswersIsWaitedForOnce(t *testing.T) {
 	w.noErrors()
 }
 
-// The browser's core, told to hold a season and what was entered since, answers what this machine's does.
-func TestTheSeasonInTheBrowsersCore(t *testing.T) {
+// Records that were drawn, acts laid over a bundle from before them: the browser's core answers what the same core answered on this machine.
+func TestDrawnRecordsInTheBrowsersCore(t *testing.T) {
 	t.Parallel()
-	p := demoLine(t)
+	drawn, err := filepath.Glob("drawn/*.json")
+	if err != nil || len(drawn) < 2 {
+		t.Fatalf("%d records are drawn, %v: run  make drawn", len(drawn), err)
+	}
+	w, _ := logic(t)
+	for _, name := range drawn {
+		raw, err := os.ReadFile(name)
+		if err != nil {
+			t.Fatal(err)
+		}
+		var record []struct {
+			Path         string
+			Body, Answer json.RawMessage
+		}
+		if err := json.Unmarshal(raw, &record); err != nil || len(record) < 10 {
+			t.Fatalf("%s: %d questions, %v", name, len(record), err)
+		}
+		var questions []sent
+		for _, r := range record {
+			questions = append(questions, sent{r.Path, r.Body})
+		}
+		for i, told := range w.ofTheSeason(questions) {
+			if want := record[i]; !alike(decoded(t, told), decoded(t, want.Answer)) {
+				t.Errorf("%s, %s: the browser says\n%.400s\nthis machine\n%.400s", name, want.Path, told, want.Answer)
+			}
+		}
+	}
+}
+
+// ofTheSeason asks the core that holds the season; each answer as it came, or the problem.
+func (w *page) ofTheSeason(questions []sent) (told []json.RawMessage) {
+	w.t.Helper()
+	if err := json.Unmarshal([]byte(w.do(`async (questions) => {
+		const answers = [];
+		for (const { path, body } of questions) answers.push(await L.pageCore.ask(path, body).catch((e) => e.problem ?? String(e)));
+		return answers;
+	}`, questions)), &told); err != nil || len(told) != len(questions) {
+		w.t.Fatalf("%d answers to %d questions, %v", len(told), len(questions), err)
+	}
+	return told
+}
+
+// However much is asked of them, neither the core that holds a season of sixty sets nor the one that follows the hand grows over what a phone has.
+func TestWhatTheCoresTakeUp(t *testing.T) {
+	t.Parallel()
+	times := 1
+	if long() {
+		times = 60
+	}
+	p := run(t, "demo", "--still", "--large", "--seasons", "1", "--sets", "60", "--weather", "", "--data", filepath.Join(t.TempDir(), "large.db"))
 	view := p.lineNow()
 	at := "/lines/" + view.Line.ID
 	answer, err := http.Post("http://"+p.address+"/api"+at+"/bundle", "application/json", strings.NewReader("{}"))
@@ -483,70 +557,45 @@ func TestTheSeasonInTheBrowsersCore(t *testing.T) {
 		}
 	}
 	bundle["rows"] = rows
-
-	now, first, second := view.Now, view.Sets[0], view.Sets[1]
-	var writes []map[string]any
-	does := func(path string, body any) {
-		writes = append(writes, map[string]any{"path": at + path, "body": body, "who": "", "at": now})
-	}
-	look, remade := ulid.Make().String(), first.Make
-	does("/visits/"+look, line.Visit{MakeID: first.Make.ID, At: now, Found: line.Found{Finding: "catch"}, Catches: []line.Catch{{ID: ulid.Make().String(), Species: "coyote", Sex: "male"}}})
-	remade.BuiltAt = now.Add(time.Minute)
-	does("/makes/"+ulid.Make().String(), remade)
-	does("/pulls/"+ulid.Make().String(), line.Pull{MakeID: second.Make.ID, At: now})
-	does("/signs/"+ulid.Make().String(), line.Sign{SpotID: &first.Set.SpotID, LatDeg: view.Line.LatDeg, LonDeg: view.Line.LonDeg, What: "tracks", Animal: "bobcat", Age: "last_night", Holds: "well", SeenAt: now})
-	does("/measurements/"+ulid.Make().String(), line.Measurement{TrapID: first.Make.Layout.Rigs[0].TrapID, At: now, Gauge: "hook gauge", Factor: 1, Presses: []float64{30, 31, 30}})
-	does("/kit/"+ulid.Make().String(), line.KitMark{Day: "2026-12-04", Key: "hammer", Mark: "packed", On: true, At: now})
-	does("/visits/"+look+"/undo", map[string]any{"at": now})
-	holding := map[string]any{"bundle": bundle, "writes": writes}
-
-	of := pages.CircumstancesAsked{Layout: first.Make.Layout, Target: first.Make.Target, SpotID: first.Set.SpotID, SetID: first.Set.ID}
-	spot := map[string]string{"spot": first.Set.SpotID}
-	questions := []sent{{"/hold", holding}}
+	make := view.Sets[0].Make
+	spot := view.Sets[0].Set.SpotID
+	of := pages.CircumstancesAsked{Layout: make.Layout, Target: make.Target, SpotID: spot, SetID: make.SetID}
+	var mixed []sent
 	asks := func(path string, query map[string]string, body any) {
 		raw, err := json.Marshal(body)
 		if err != nil {
 			t.Fatal(err)
 		}
-		questions = append(questions, sent{at + path, asked.OfLine{Now: now.Add(2 * time.Minute), Query: query, Body: raw}})
+		mixed = append(mixed, sent{at + path, asked.OfLine{Now: view.Now, Query: query, Body: raw}})
 	}
-	for _, path := range []string{"", "/ground", "/book", "/day/2026-12-04", "/day/2026-12-01", "/weather", "/rack", "/shelf", "/kit/2026-12-05", "/designs/" + first.Make.DesignID, "/book?season=all"} {
-		bare, query, _ := strings.Cut(path, "?season=")
-		asks(bare, map[string]string{"season": query}, nil)
+	for _, path := range []string{"", "/ground", "/book", "/day/2026-12-04", "/day/2026-12-01", "/weather", "/rack", "/shelf", "/kit/2026-12-05", "/designs/" + make.DesignID} {
+		asks(path, nil, nil)
 	}
-	asks("/patterns/fox", spot, nil)
-	asks("/defaults/bobcat", spot, nil)
+	asks("/patterns/red_fox", map[string]string{"spot": spot}, nil)
+	asks("/defaults/bobcat", map[string]string{"spot": spot}, nil)
 	asks("/circumstances", nil, of)
 	asks("/reach", nil, pages.ReachAsked(of))
-	asks("/repattern", nil, pages.Repattern{Layout: of.Layout, Target: of.Target, SpotID: of.SpotID, Pattern: "flat"})
-	asks("/place", nil, outlook.Question{LatDeg: view.Line.LatDeg, LonDeg: view.Line.LonDeg, Class: "gland"})
+	asks("/repattern", nil, pages.Repattern{Layout: of.Layout, Target: of.Target, SpotID: of.SpotID, Pattern: "object"})
+	hold := sent{"/hold", map[string]any{"bundle": bundle, "writes": []any{}}}
+	bench := sent{"/bench", asked.Question{Layout: make.Layout, Target: make.Target, Visits: 2000, Map: true}}
 
-	w, _ := logic(t)
-	var told []json.RawMessage
-	if err := json.Unmarshal([]byte(w.do(`async (questions) => {
-		const answers = [];
-		for (const { path, body } of questions) answers.push(await L.pageCore.ask(path, body).catch((e) => e.problem ?? String(e)));
-		return answers;
-	}`, questions)), &told); err != nil || len(told) != len(questions) {
-		t.Fatalf("%d answers to %d questions, %v", len(told), len(questions), err)
+	w, s := logic(t)
+	s.says(func(s *scripted) { s.strange = true })
+	var took [2]float64
+	if err := json.Unmarshal([]byte(w.do(`async (hold, mixed, bench, times) => {
+		for (let k = 0; k < times; k++) {
+			await L.pageCore.ask(hold.path, hold.body);
+			for (const { path, body } of mixed) await L.pageCore.ask(path, body);
+			for (let i = 0; i <= mixed.length; i++) await L.benchCore.ask(bench.path, bench.body);
+		}
+		return [L.pageCore.bytes, L.benchCore.bytes];
+	}`, hold, mixed, bench, times)), &took); err != nil {
+		t.Fatal(err)
 	}
-	var here asked.Held
-	for i, q := range questions {
-		body, err := json.Marshal(q.Body)
-		if err != nil {
-			t.Fatal(err)
-		}
-		var found any
-		if found, err = here.Answer(t.Context(), asked.Usual(), q.Path, body, nil); err != nil {
-			found = asked.ProblemOf(err)
-		}
-		raw, err := json.Marshal(found)
-		if err != nil {
-			t.Fatal(err)
-		}
-		var theirs, ours any
-		if json.Unmarshal(told[i], &theirs) != nil || json.Unmarshal(raw, &ours) != nil || !alike(theirs, ours) {
-			t.Errorf("%s: the browser says\n%.400s\nthis machine\n%.400s", q.Path, told[i], raw)
+	t.Logf("after %d questions to each they take up %.0f and %.0f MB", times*(len(mixed)+1), took[0]/1e6, took[1]/1e6)
+	for _, bytes := range took {
+		if bytes < 5e6 || bytes > 150e6 {
+			t.Errorf("a core takes up %.0f bytes", bytes)
 		}
 	}
 }

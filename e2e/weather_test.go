@@ -10,9 +10,17 @@ import (
 	"testing"
 )
 
+// On which side of a way a set belongs is worked out with no program too, and the set that is drawn there; the program has both when it is back.
 func TestPlaceItGoesToTheBench(t *testing.T) {
 	t.Parallel()
-	w := demoLine(t).ground(t)
+	p := demoLine(t)
+	w := p.atPace("/", 1280, 800, 4)
+	w.see("Before light")
+	w.takenAlong()
+	p.kill()
+	w.click("Ground")
+	w.see("Choose something")
+	w.see("no answer; computed here")
 	w.see("night wind, last 10 nights")
 	w.click("which side?")
 	w.touch(.9, .05)
@@ -29,6 +37,20 @@ func TestPlaceItGoesToTheBench(t *testing.T) {
 	w.see("coyote; facing north")
 	w.see("down in the ground") // nobody has said what soil it is, so nothing is said of its frost
 	w.gone("frost by morning about")
+	w.click("another pattern")
+	w.see("How is it made?")
+	w.click("cancel")
+	w.weighed()
+	told := w.caught()
+	p.start()
+	w.gone("no answer; ")
+	w.gone("not sent")
+	w.MustReload()
+	w.see("coyote; facing north")
+	w.weighed()
+	if now := w.caught(); now != told {
+		t.Errorf("the program says %s, it was %s with no program", now, told)
+	}
 	w.noErrors()
 }
 

@@ -9,6 +9,7 @@ import (
 	"net/http"
 	"net/http/httptest"
 	"os"
+	"path/filepath"
 	"reflect"
 	"slices"
 	"strings"
@@ -33,12 +34,12 @@ func TestABundleAnswersAsTheFileDoes(t *testing.T) {
 	if testing.Short() {
 		t.Skip("long, and one thing at a time")
 	}
-	records := 12
+	records, kept := 12, 2
 	if os.Getenv("OLDBURROW_LONG") != "" {
-		records = 300
+		records, kept = 300, 20
 	}
 	d := newDrawing(t, newDemo(t))
-	for range records {
+	for i := range records {
 		d.next()
 		var b page.Bundle
 		d.taken(&b)
@@ -52,11 +53,15 @@ func TestABundleAnswersAsTheFileDoes(t *testing.T) {
 		now := d.x.server.Clock.Now()
 		held := &asked.Held{}
 		d.holds(held, asked.Holding{Bundle: &b, Writes: writes})
+		d.record = []recorded{{"/hold", asked.Holding{Bundle: &b, Writes: writes}, struct{}{}}}
 		for _, q := range d.questions() {
 			d.same(held, q, now, writes)
 		}
 		if t.Failed() {
 			return
+		}
+		if i < kept {
+			d.keeps(fmt.Sprintf("%02d.json", i))
 		}
 	}
 	for _, r := range d.x.server.routes() {
@@ -149,6 +154,30 @@ type drawing struct {
 	// designs are those that are not built, and those of the sets.
 	designs []line.Design
 	done    []did // what can be taken back
+	record  []recorded
+}
+
+// recorded is what was asked of what is held, and what it answered.
+type recorded struct {
+	Path   string `json:"path"`
+	Body   any    `json:"body"`
+	Answer any    `json:"answer"`
+}
+
+// keeps keeps a record that was drawn, where the stories are to find it: the browser's core is asked the same.
+func (d *drawing) keeps(name string) {
+	d.t.Helper()
+	dir := os.Getenv("OLDBURROW_DRAWN")
+	if dir == "" {
+		return
+	}
+	raw, err := json.Marshal(d.record)
+	if err == nil {
+		err = os.WriteFile(filepath.Join(dir, name), raw, 0o600)
+	}
+	if err != nil {
+		d.t.Fatal(err)
+	}
 }
 
 type did struct{ kind, id string }
@@ -494,13 +523,18 @@ func (d *drawing) questions() []asking {
 	of := page.CircumstancesAsked{Layout: set.Make.Layout, Target: set.Make.Target, SpotID: set.Set.SpotID, SetID: set.Set.ID}
 	all := []asking{
 		{path: ""}, {path: "/ground"}, {path: "/book"}, {path: "/day/" + d.day(0)}, {path: "/day/" + d.day(1+d.IntN(20))}, {path: "/weather"}, {path: "/rack"}, {path: "/shelf"},
-		{path: "/kit/" + d.day(0)}, {path: "/designs/" + oneOf(d, d.designs).ID}, {path: "/patterns/fox", query: map[string]string{"spot": spot}},
-		{path: "/defaults/bobcat", query: map[string]string{"spot": spot, "pattern": "flat"}},
+		{path: "/kit/" + d.day(0)}, {path: "/designs/" + oneOf(d, d.designs).ID}, {path: "/patterns/red_fox", query: map[string]string{"spot": spot}},
+		{path: "/defaults/bobcat", query: map[string]string{"spot": spot, "pattern": "object"}},
 		{path: "/circumstances", body: of}, {path: "/reach", body: page.ReachAsked(of)},
-		{path: "/repattern", body: page.Repattern{Layout: of.Layout, Target: of.Target, SpotID: of.SpotID, Pattern: "flat"}},
-		{path: "/place", body: outlook.Question{LatDeg: d.view.Line.LatDeg, LonDeg: d.view.Line.LonDeg, Class: "gland"}},
+		{path: "/repattern", body: page.Repattern{Layout: of.Layout, Target: of.Target, SpotID: of.SpotID, Pattern: "object"}},
 	}
-	asked := map[string]bool{}
+	asked := map[string]bool{"place": true} // where a way is drawn
+	for _, f := range d.land.Features {
+		if f.Kind == "travel_way" {
+			at := oneOf(d, f.Points)
+			all = append(all, asking{path: "/place", body: outlook.Question{LatDeg: at[1], LonDeg: at[0], Class: "gland"}})
+		}
+	}
 	for _, q := range all {
 		stem, _, _ := strings.Cut(strings.TrimPrefix(q.path, "/"), "/")
 		asked[stem] = true
@@ -530,16 +564,11 @@ func (d *drawing) same(held *asked.Held, q asking, now time.Time, writes []page.
 	status, theirs := d.asks(method, path, q.body, nil)
 	raw, _ := json.Marshal(asks)
 	mine, err := held.Answer(d.t.Context(), asked.Usual(), d.under(q.path), raw, nil)
-	if status != http.StatusOK {
-		if err == nil {
-			d.t.Errorf("%s: the program says %d %.200s, the bundle answers", q.path, status, theirs)
-		}
+	if status != http.StatusOK || err != nil {
+		d.t.Errorf("%s: the program says %d %.200s, the bundle %v", q.path, status, theirs, err)
 		return
 	}
-	if err != nil {
-		d.t.Errorf("%s: %v", q.path, err)
-		return
-	}
+	d.record = append(d.record, recorded{d.under(q.path), asks, mine})
 	ours, _ := json.Marshal(mine)
 	if a, b := comparable(d.t, theirs), comparable(d.t, ours); !alike(a, b) {
 		x, _ := json.Marshal(a)

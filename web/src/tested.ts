@@ -19,7 +19,7 @@ export const printOf = (props: Parameters<typeof PawPrint>[0]) => renderToStatic
 export { clocksApart, learn, programTime, heard, nowISO } from './lib/kept/clock';
 export { carriedOver, store } from './lib/kept/kept';
 export { ask, follow, get } from './lib/ask/api';
-export { pageCore } from './lib/ask/core';
+export { benchCore, pageCore } from './lib/ask/core';
 export { unsent } from './lib/kept/aside';
 export { inTurn } from './lib/kept/order';
 export {

@@ -150,9 +150,18 @@ function lineOf(path: string): string | undefined {
   return found ? line : undefined;
 }
 
+const whenTaken = new WeakMap<object, string>();
+
+/** Of what was answered here: when that was taken along of which it is answered. The answer itself may be laid into a design, and says nothing of it. */
+export const takenAtOf = (answer: object): string | undefined => whenTaken.get(answer);
+
 async function here<T>(path: string, body: unknown, leave?: AbortSignal, tell?: (line: unknown) => void): Promise<T> {
   const line = lineOf(path);
-  if (line !== undefined) return (await (await import('./taken')).askTaken(line, path, body)) as T;
+  if (line !== undefined) {
+    const { answer, takenAt } = await (await import('./taken')).askTaken(line, path, body);
+    if (typeof answer === 'object' && answer !== null) whenTaken.set(answer, takenAt);
+    return answer as T;
+  }
   return (await (await import('./core')).askHere(path, body, leave, tell)) as T;
 }
 

@@ -35,11 +35,16 @@ interface Waits {
   last: boolean;
 }
 
+/** A core that takes up more than this has grown by what it was asked long ago. */
+const mostBytes = 150e6;
+
 /** One worker with the core in it. It answers one question after the other; who leaves ends it, and the others are asked anew. */
 class Core {
   private worker: Worker | null = null;
   /** How many workers it has had: a new one holds nothing. */
   born = 0;
+  /** How much its memory takes up. */
+  bytes = 0;
   private readonly waits = new Map<number, Waits>();
   private n = 0;
 
@@ -95,6 +100,9 @@ class Core {
     }
     const one = this.end(said.n);
     const answer: unknown = JSON.parse(said.answer);
+    this.bytes = said.bytes;
+    // What it took once it gives back to nobody.
+    if (this.bytes > mostBytes && this.waits.size === 0) this.close();
     if (said.status === 200) one?.done(answer);
     else one?.fail(said.status < 500 ? new Refused(answer as Problem) : new Failed(answer as Problem));
   }
@@ -119,7 +127,7 @@ class Core {
 }
 
 /** What holds nothing, and follows the hand. */
-const benchCore = new Core();
+export const benchCore = new Core();
 /** What holds the season that this browser took along. */
 export const pageCore = new Core();
 

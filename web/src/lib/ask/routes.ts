@@ -1,4 +1,4 @@
-import { ask, askNear, get } from './api';
+import { ask, askNear, get, takenAtOf } from './api';
 import { heard } from '../kept/clock';
 import { setFile } from '../kept/outbox';
 import { setWho } from '../kept/who';
@@ -39,9 +39,11 @@ import type {
 } from '../types.gen';
 
 /** Reads, and notes when it was asked for. */
-async function read<T>(path: string): Promise<Read<T>> {
+async function read<T extends object>(path: string): Promise<Read<T>> {
   const askedMs = Date.now();
-  return { ...(await get<T>(path)), askedMs };
+  const answer = await get<T>(path);
+  const takenAt = takenAtOf(answer);
+  return { ...answer, askedMs, ...(takenAt !== undefined && { takenAt }) };
 }
 
 async function program(): Promise<Program> {
@@ -60,7 +62,7 @@ const ofLine = <T>(line: string, path: string, ...key: unknown[]) => ({
 });
 
 /** Likewise, noted when: what was entered since is laid over it. */
-const notedOfLine = <T>(line: string, path: string, ...key: unknown[]) => ({
+const notedOfLine = <T extends object>(line: string, path: string, ...key: unknown[]) => ({
   queryKey: ['line', line, ...key],
   queryFn: () => read<T>(`/lines/${line}${path}`),
 });

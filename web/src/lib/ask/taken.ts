@@ -103,15 +103,15 @@ async function hold(line: string): Promise<string> {
 
 const isNotHere = (error: unknown) => error instanceof Refused && error.problem.code === 'not_here';
 
-/** Asks the core what a page asks of a line. Throws Unreachable where this browser did not take that along. */
-export async function askTaken(line: string, path: string, body: unknown): Promise<unknown> {
+/** Asks the core what a page asks of a line; with when it was taken along. Throws Unreachable where this browser did not take that along. */
+export async function askTaken(line: string, path: string, body: unknown): Promise<{ answer: unknown; takenAt: string }> {
   const [bare = '', query = ''] = path.split('?');
   for (let left = 1; ; left--) {
     const { born } = pageCore;
     try {
       const takenAt = await hold(line);
-      const found = await pageCore.ask(bare, { now: nowISO(), query: Object.fromEntries(new URLSearchParams(query)), body });
-      return Array.isArray(found) ? found : { ...(found as object), takenAt };
+      const answer = await pageCore.ask(bare, { now: nowISO(), query: Object.fromEntries(new URLSearchParams(query)), body });
+      return { answer, takenAt };
     } catch (error) {
       // A worker that was begun anew meanwhile holds nothing.
       if (isNotHere(error) && pageCore.born !== born && left > 0) continue;
