@@ -54,7 +54,9 @@ class Core {
       const one = { asked: { n, path, body: body === undefined ? '' : JSON.stringify(body) }, tell, done, fail, last: false };
       this.waits.set(n, one);
       leave?.addEventListener('abort', () => this.leave(n, leave.reason as Error));
-      void this.send([one]);
+      // At once where it can be: a page that is painted first keeps a hand waiting.
+      if (this.worker) this.worker.postMessage(one.asked);
+      else void this.send([one]);
     });
   }
 
