@@ -419,7 +419,10 @@ func TestWhatTheProgramTookSinceIsNotLost(t *testing.T) {
 	// From here on the season is not taken along anew: what stands in this browser is from before the act.
 	w.MustEval(`() => { const fast = window.fetch; window.fetch = (what, how) => String(what).endsWith('/bundle') ? Promise.reject(new TypeError('not now')) : fast(what, how) }`)
 	w.click("Quiet")
-	w.until("the program has it", func() bool { now := p.lineNow(); return now.Sets[0].LastVisit != nil && now.Sets[0].LastVisit.Finding == "quiet" && !now.Sets[0].Bead.Today })
+	w.until("the program has it", func() bool {
+		now := p.lineNow()
+		return now.Sets[0].LastVisit != nil && now.Sets[0].LastVisit.Finding == "quiet" && !now.Sets[0].Bead.Today
+	})
 	w.gone("not sent")
 	w.settled()
 	w.forgets()
