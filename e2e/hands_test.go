@@ -84,10 +84,12 @@ func (w *page) clickOn(what string, stands func() (*proto.RuntimeRemoteObject, e
 		if found := at.Value; !found.Get("there").Bool() {
 			why = "it is not on the page"
 		} else if x, y := found.Get("x").Num(), found.Get("y").Num(); x != 0 || y != 0 {
-			if w.Mouse.MustMoveTo(x, y).Click(proto.InputMouseButtonLeft, 1) == nil && w.MustEval(`() => window.__missed !== true`).Bool() {
+			clicked := w.Mouse.MoveTo(proto.NewPoint(x, y)) == nil && w.Mouse.Click(proto.InputMouseButtonLeft, 1) == nil
+			hit, err := w.Eval(`() => window.__missed !== true`)
+			if clicked && err == nil && hit.Value.Bool() {
 				return
 			}
-			why = "the click fell beside it"
+			why = fmt.Sprint("the click fell beside it, ", err)
 		}
 	}
 	w.t.Fatalf("click %s: %s\nit says: %.1500s", what, why, w.text())

@@ -126,7 +126,7 @@ func leftBefore(t testing.TB, raw []byte) (bytes int, b page.Bundle) {
 	left := struct {
 		Before page.Before
 		Gone   map[string]shed.Gone
-		Poured []*shed.OnShelf
+		Poured []*shed.Stood
 	}{Before: b.Before, Gone: b.Rows.Gone}
 	for _, p := range b.Rows.Pourings {
 		left.Poured = append(left.Poured, p.Base)

@@ -190,11 +190,17 @@ func (r Record) meets(met Met) bool {
 // aboutM is how near an animal has to have been seen or caught to be about, m.
 const aboutM = 800.0
 
-// Sighting is an animal that was about: at a place, or, where none is said, at a spot, wherever that lies.
+// Sighting is an animal that was about: at a place, its latitude and longitude, or, where none is said, at a spot, wherever that lies.
 type Sighting struct {
 	Animal string      `json:"animal"`
 	SpotID string      `json:"spotId,omitempty"`
-	At     *ground.Fix `json:"at,omitempty"`
+	At     *[2]float64 `json:"at,omitempty"`
+}
+
+// placed is a place as a sighting has it, to the centimetre.
+func placed(at ground.Fix) *[2]float64 {
+	cm := func(deg float64) float64 { return math.Round(deg*1e7) / 1e7 }
+	return &[2]float64{cm(at.LatDeg), cm(at.LonDeg)}
 }
 
 // Sighted are the animals of which there is sign, each where that lay.
@@ -202,7 +208,7 @@ func Sighted(signs []Sign) []Sighting {
 	found := []Sighting{}
 	for _, s := range signs {
 		if !s.Deleted && s.What != "none" && s.Animal != Unsure {
-			found = append(found, Sighting{Animal: s.Animal, At: &ground.Fix{LatDeg: s.LatDeg, LonDeg: s.LonDeg}})
+			found = append(found, Sighting{Animal: s.Animal, At: placed(ground.Fix{LatDeg: s.LatDeg, LonDeg: s.LonDeg})})
 		}
 	}
 	return found
@@ -212,19 +218,20 @@ func Sighted(signs []Sign) []Sighting {
 func (r Record) Sighted() []Sighting {
 	type once struct {
 		animal, spot string
-		at           ground.Fix
+		at           [2]float64
 	}
 	found, met := []Sighting{}, map[once]bool{}
 	for _, m := range r.Makes {
 		spot := r.sets[m.SetID].SpotID
 		r.came(m, func(animal string, _ time.Time) {
-			is := once{animal: animal, spot: spot}
+			is, seen := once{animal: animal, spot: spot}, Sighting{Animal: animal, SpotID: spot}
 			if m.Layout.At != nil {
-				is.at = *m.Layout.At
+				seen.At = placed(*m.Layout.At)
+				is.at = *seen.At
 			}
 			if !met[is] {
 				met[is] = true
-				found = append(found, Sighting{animal, spot, m.Layout.At})
+				found = append(found, seen)
 			}
 		})
 	}
@@ -243,7 +250,7 @@ func Near(at ground.Fix, spots []Spot, seen []Sighting) []string {
 		spot, there := bySpot[one.SpotID]
 		lies := ground.Fix{LatDeg: spot.LatDeg, LonDeg: spot.LonDeg}
 		if one.At != nil {
-			lies, there = *one.At, there || one.SpotID == ""
+			lies, there = ground.Fix{LatDeg: one.At[0], LonDeg: one.At[1]}, there || one.SpotID == ""
 		}
 		if there && ground.Apart(plane.At(lies), [2]float64{}) <= aboutM && !slices.Contains(found, one.Animal) {
 			found = append(found, one.Animal)

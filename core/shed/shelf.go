@@ -106,12 +106,27 @@ type Smell struct {
 // were built with it. Where Base is said it is only what was noted since the lure stood so.
 type Pouring struct {
 	Schools schools.Schools `json:"-"`
-	Base    *OnShelf        `json:"base"`
+	Base    *Stood          `json:"base"`
 	Lure    line.Lure       `json:"lure"`
 	Bottles []line.Bottle   `json:"bottles"`
 	Levels  []line.Level    `json:"levels"`
 	Doses   []line.Dose     `json:"doses"`
 	Smells  []Smell         `json:"-"`
+}
+
+// Stood is how a lure stood at a time: what was left in each of its bottles, which spots had met it, and what nobody accounts for.
+type Stood struct {
+	Bottles     []StoodBottle `json:"bottles"`
+	Met         []Meeting     `json:"met"`
+	Unaccounted float64       `json:"unaccounted"`
+}
+
+// StoodBottle is a bottle then, by its ID and how much it held when it was full.
+type StoodBottle struct {
+	ID      string     `json:"id"`
+	Holds   float64    `json:"holds"`
+	Left    float64    `json:"left"`
+	EmptyAt *time.Time `json:"emptyAt,omitempty"`
 }
 
 // Since cuts everything that was noted of a lure at a time.
@@ -123,7 +138,10 @@ func (p Pouring) Since(from, now time.Time) Pouring {
 	earlier.Doses, later.Doses = p.doses(older), p.doses(newer)
 	earlier.Smells, later.Smells = p.smells(older), p.smells(newer)
 	base := earlier.Pour(now)
-	later.Base = &base
+	later.Base = &Stood{Bottles: make([]StoodBottle, len(base.Bottles)), Met: base.Met, Unaccounted: base.Unaccounted}
+	for i, s := range base.Bottles {
+		later.Base.Bottles[i] = StoodBottle{ID: s.Bottle.ID, Holds: s.Bottle.Holds, Left: s.Left, EmptyAt: s.EmptyAt}
+	}
 	return later
 }
 
@@ -142,16 +160,16 @@ func (p Pouring) smells(in func(time.Time) bool) []Smell {
 // begun is how a lure stood before anything was noted of it that is among this.
 func (p Pouring) begun() OnShelf {
 	found := OnShelf{Lure: p.Lure, Bottles: []Stock{}, Met: []Meeting{}}
-	before := map[string]Stock{}
+	before := map[string]StoodBottle{}
 	if p.Base != nil {
 		found.Met, found.Unaccounted = append(found.Met, p.Base.Met...), p.Base.Unaccounted
 		for _, s := range p.Base.Bottles {
-			before[s.Bottle.ID] = s
+			before[s.ID] = s
 		}
 	}
 	for _, b := range p.Bottles {
 		is := Stock{Bottle: b, Left: b.Holds}
-		if was, ok := before[b.ID]; ok && was.Bottle.Holds == b.Holds {
+		if was, ok := before[b.ID]; ok && was.Holds == b.Holds {
 			is.Left, is.EmptyAt = was.Left, was.EmptyAt
 		}
 		found.Bottles = append(found.Bottles, is)
