@@ -421,6 +421,64 @@ func TestReasonsFromATenthOn(t *testing.T) {
 	}
 }
 
+// What is told to move a set from its par is what moves it by more than a tenth, as worked out here by hand: how much of the night its scent lies
+// across the way, by the animal's nose, what makes it show at this place, and each
+// term of the chain; the most first.
+func TestWhatMovesASetFromItsPar(t *testing.T) {
+	told := map[string]int{}
+	for _, pattern := range []string{"hole", "hole_dug_out", "object", "tuft"} {
+		for _, target := range []string{"coyote", "bobcat"} {
+			for _, site := range []layout.Site{{}, {InCover: new(true)}, {SnowMm: new(100.0)}} {
+				for covered := 0.0; covered <= 1; covered += .05 {
+					q := askedOf(t, pattern, target)
+					q.Circumstances.Site, q.Circumstances.Coverage = site, new(covered)
+					chain, _, err := linked(q, &Feet{}, new(.9))
+					if err != nil {
+						t.Fatal(err)
+					}
+					nose := map[string]float64{"coyote": 1, "bobcat": .5}[target]
+					seen := func(covered, sight float64) float64 { return sight + covered*nose - covered*nose*sight }
+					sight, plain := q.Layout.Sight(q.Target, site), q.Layout.Sight(q.Target, layout.Site{})
+					times := map[string]float64{"coverage": seen(covered, sight.Share) / seen(parCoverage, sight.Share)}
+					for _, by := range sight.By {
+						times[string(by)] = seen(covered, sight.Share) / seen(covered, plain.Share)
+					}
+					in := boundsOf(q, &Feet{}, nil).most
+					for k, term := range in.Terms {
+						without := in
+						without.Terms = slices.Delete(slices.Clone(in.Terms), k, k+1)
+						times[string(term)] = commits(q.Target, in) / commits(q.Target, without)
+					}
+					up, down := reasons(q, chain)
+					for key, is := range times {
+						if math.Abs(is-1.1) < 1e-9 || math.Abs(is-.9) < 1e-9 {
+							continue
+						}
+						if slices.Contains(up, key) != (is > 1.1) || slices.Contains(down, key) != (is < .9) {
+							t.Errorf("%s for a %s at %+v, covered %.2f: %s is worth %.3f, and is told among %v and %v", pattern, target, site, covered, key, is, up, down)
+						}
+						if is > 1.1 || is < .9 {
+							told[key]++
+						}
+					}
+					last := math.Inf(1)
+					for _, key := range down {
+						if is, known := times[key]; known {
+							if is = -math.Log(is); is > last+1e-12 {
+								t.Errorf("%s: %v are not the most first: %v", pattern, down, times)
+							}
+							last = is
+						}
+					}
+				}
+			}
+		}
+	}
+	if told["coverage"] < 50 || len(told) < 3 {
+		t.Errorf("only these are told: %v", told)
+	}
+}
+
 // How far each link is open where what it hangs on is not known, to the figure.
 func TestHowFarWhatIsNotKnownIsOpen(t *testing.T) {
 	link := func(pattern string, i int, forget func(*Question)) Range {
