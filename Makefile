@@ -70,12 +70,12 @@ drawn:
 	OLDBURROW_DRAWN=$(DRAWN) go test -count=1 -run TestABundleAnswersAsTheFileDoes ./server
 
 # The interface in the browser. Its stories share two slow cores with several browsers: one that fails is told once
-# more with nothing beside it, and then has failed.
+# more with nothing beside it, and then has failed. Where one has ended all of them by a panic, or in time, the rest were never told.
 STORIES := $(shell mktemp -u)
 stories:
 	@go test -timeout 30m -parallel 3 ./e2e > $(STORIES) 2>&1; said=$$?; cat $(STORIES); \
-	again=$$(sed -n 's/^--- FAIL: \(Test[A-Za-z0-9]*\).*/\1/p' $(STORIES) | paste -sd'|'); rm -f $(STORIES); \
-	[ $$said = 0 ] || { [ -n "$$again" ] && echo "once more, alone: $$again" && go test -timeout 10m -count=1 -parallel 1 -run "^($$again)$$" ./e2e; }
+	ended=$$(grep '^panic: ' $(STORIES)); again=$$(sed -n 's/^--- FAIL: \(Test[A-Za-z0-9]*\).*/\1/p' $(STORIES) | paste -sd'|'); rm -f $(STORIES); \
+	[ $$said = 0 ] || { [ -n "$$again" ] && [ -z "$$ended" ] && echo "once more, alone: $$again" && go test -timeout 10m -count=1 -parallel 1 -run "^($$again)$$" ./e2e; }
 
 # What takes longer: the round with no signal, again and again, the program killed 200 times, and under attack.
 long: chromium build logic

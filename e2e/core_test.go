@@ -347,7 +347,7 @@ func TestNothingOfTheSeasonNeedsTheProgram(t *testing.T) {
 	base := "/line/" + about.Lines[0].ID
 	first := view.Sets[0]
 	shown := map[string]string{
-		"/today": "Dry, to", "/ground": "Sign, newest first", "/shed": "At the rack", "/shed/mixes": "Mixing table", "/shed/kit": "Always along",
+		"/today": "Dry, to", "/ground": "Sign, newest first", "/shed": "At the rack", "/shed/gauge/" + p.rack().Traps[0].ID: "19 of 20", "/shed/mixes": "Mixing table", "/shed/kit": "Always along",
 		"/round": "The round", "/round/" + view.Sets[1].Set.ID: "It worked the set", "/round?day=2026-12-03": "Thursday", "/book": "What was caught", "/bench": "On the bench", "/weather": "An own log",
 	}
 	// says opens a page, and gives what it says once it is still, or once it is what is wanted.

@@ -8,6 +8,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"runtime/debug"
 	"slices"
 	"strings"
 	"sync"
@@ -251,7 +252,9 @@ func (p *program) atPace(path string, width, height, pace int) *page {
 // opened opens a path in a window of its own, with a script that runs before the page's.
 func (p *program) opened(path string, width, height int, first string) *page {
 	p.t.Helper()
-	incognito := theBrowser(p.t).MustIncognito()
+	// What the browser cannot do fails this story: a panic would end all of them, and those that had not begun would never be told.
+	fails := func(err any) { p.t.Fatalf("%v\n%s", err, debug.Stack()) }
+	incognito := theBrowser(p.t).MustIncognito().WithPanic(fails)
 	tab := incognito.MustPage("").Timeout(5 * time.Minute)
 	p.t.Cleanup(func() { _ = incognito.Close() })
 	if first != "" {
