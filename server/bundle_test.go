@@ -69,7 +69,12 @@ func TestABundleAnswersAsTheFileDoes(t *testing.T) {
 			t.Errorf("never drawn: %s", route)
 		}
 	}
-	t.Log(d.drawn, d.refused)
+	for _, r := range page.Routes() {
+		if stem, _, _ := strings.Cut(strings.TrimPrefix(r.Path, "/"), "/"); d.answered[stem] < records/12 {
+			t.Errorf("%s was answered %d times by both", r.Path, d.answered[stem])
+		}
+	}
+	t.Log(d.drawn, d.refused, d.answered)
 }
 
 // Ten seasons leave something for today: what stood, and was gone, who was about, what was measured and poured. A phone that has one of them only
@@ -155,6 +160,8 @@ type drawing struct {
 	designs []line.Design
 	done    []did // what can be taken back
 	record  []recorded
+	// answered counts what both answered, by the beginning of its path: what both refuse is alike too, and says little.
+	answered map[string]int
 }
 
 // recorded is what was asked of what is held, and what it answered.
@@ -188,7 +195,7 @@ func newDrawing(t *testing.T, x *site) *drawing {
 		fmt.Sscan(text, &seed)
 	}
 	t.Logf("OLDBURROW_SEED=%d draws the same again", seed)
-	return &drawing{Rand: rand.New(rand.NewPCG(seed, 1)), t: t, x: x, handler: x.server.Handler(), drawn: map[string]int{}, refused: map[string]int{}}
+	return &drawing{Rand: rand.New(rand.NewPCG(seed, 1)), t: t, x: x, handler: x.server.Handler(), drawn: map[string]int{}, refused: map[string]int{}, answered: map[string]int{}}
 }
 
 // asks asks the program without a wire between.
@@ -565,9 +572,14 @@ func (d *drawing) same(held *asked.Held, q asking, now time.Time, writes []page.
 	raw, _ := json.Marshal(asks)
 	mine, err := held.Answer(d.t.Context(), asked.Usual(), d.under(q.path), raw, nil)
 	if status != http.StatusOK || err != nil {
-		d.t.Errorf("%s: the program says %d %.200s, the bundle %v", q.path, status, theirs, err)
+		var said asked.Problem
+		if err == nil || json.Unmarshal(theirs, &said) != nil || said.Status != status || said.Detail != asked.ProblemOf(err).Detail {
+			d.t.Errorf("%s: the program says %d %.200s, the bundle %v", q.path, status, theirs, err)
+		}
 		return
 	}
+	stem, _, _ := strings.Cut(strings.TrimPrefix(q.path, "/"), "/")
+	d.answered[stem]++
 	d.record = append(d.record, recorded{d.under(q.path), asks, mine})
 	ours, _ := json.Marshal(mine)
 	if a, b := comparable(d.t, theirs), comparable(d.t, ours); !alike(a, b) {
