@@ -10,7 +10,7 @@ import (
 	"oldburrow/core/pan"
 )
 
-// change is one to a set, which is copied as far as the change reaches.
+// change is one to a copy of the set.
 func (h *helper) change(key RemedyKey, slot int, make func(l *layout.Layout)) Remedy {
 	l := h.q.Layout.Clone()
 	make(&l)

@@ -152,7 +152,10 @@ function lineOf(path: string): string | undefined {
 
 const whenTaken = new WeakMap<object, string>();
 
-/** Of what was answered here: when that was taken along of which it is answered. The answer itself may be laid into a design, and says nothing of it. */
+/**
+ * Of what was answered here: when that was taken along of which it is answered. The answer itself may be laid into a design, and says nothing
+ * of it.
+ */
 export const takenAtOf = (answer: object): string | undefined => whenTaken.get(answer);
 
 async function here<T>(path: string, body: unknown, leave?: AbortSignal, tell?: (line: unknown) => void): Promise<T> {

@@ -35,9 +35,6 @@ interface Waits {
   last: boolean;
 }
 
-/** A core that takes up more than this has grown by what it was asked long ago. */
-const mostBytes = 150e6;
-
 /** One worker with the core in it. It answers one question after the other; who leaves ends it, and the others are asked anew. */
 class Core {
   private worker: Worker | null = null;
@@ -103,8 +100,6 @@ class Core {
     const one = this.end(said.n);
     const answer: unknown = JSON.parse(said.answer);
     this.bytes = said.bytes;
-    // What it took once it gives back to nobody.
-    if (this.bytes > mostBytes && this.waits.size === 0) this.close();
     if (said.status === 200) one?.done(answer);
     else one?.fail(said.status < 500 ? new Refused(answer as Problem) : new Failed(answer as Problem));
   }
@@ -145,7 +140,10 @@ export function ready(): boolean {
   return warm;
 }
 
-/** Asks the core in this browser, which knows only what it is told; what takes seconds has a worker of its own, which ends with it. Throws Refused, Failed, or Unreachable where it is not here. */
+/**
+ * Asks the core in this browser, which knows only what it is told; what takes seconds has a worker of its own, which ends with it. Throws
+ * Refused, Failed, or Unreachable where it is not here.
+ */
 export async function askHere(
   path: string,
   body: unknown,
