@@ -672,6 +672,41 @@ func TestWhatALureTookHangsOnWhatStood(t *testing.T) {
 	left(28.5)
 }
 
+// A look that comes after its make was taken back is told among what does not fit, here as there.
+func TestALateLookAtWhatWasTakenBack(t *testing.T) {
+	d := newDrawing(t, newDemo(t))
+	made, now := id(), d.x.server.Clock.Now().UTC()
+	d.reads()
+	of := d.view.Sets[3].Make
+	of.BuiltAt = now.Add(-2 * time.Hour)
+	put := func(path string, body any) page.Write {
+		t.Helper()
+		if status, answer := d.asks("PUT", d.under(path), body, map[string]string{"Mutation": id()}); status != http.StatusOK {
+			t.Fatalf("%d %s", status, answer)
+		}
+		raw, _ := json.Marshal(body)
+		return page.Write{Path: d.under(path), At: now, Body: raw}
+	}
+	put("/makes/"+made, of)
+	var b page.Bundle
+	d.taken(&b)
+	for _, rigs := range [][]line.RigFound{nil, {{Slot: 9, State: "fired"}}} {
+		back := put("/makes/"+made+"/undo", Moment{At: now})
+		look := put("/visits/"+id(), line.Visit{MakeID: made, At: now.Add(-time.Hour), Rigs: rigs, Found: line.Found{Finding: "sprung"}})
+		held := &asked.Held{}
+		d.holds(held, asked.Holding{Bundle: &b, Writes: []page.Write{back, look}})
+		d.same(held, asking{path: "/book"}, now, nil)
+		d.same(held, asking{path: ""}, now, nil)
+		made = id()
+		put("/makes/"+made, of)
+		d.taken(&b)
+	}
+	var book page.BookView
+	if d.get("/book", &book); len(book.Odd) != 2 {
+		t.Errorf("%d looks do not fit: %+v", len(book.Odd), book.Odd)
+	}
+}
+
 // Wherever what happened to a trap or a lure is cut, it comes to the same.
 func TestACutStoryComesToTheSame(t *testing.T) {
 	x := newDemo(t)

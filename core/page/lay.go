@@ -406,9 +406,9 @@ func (b *Bundle) undoMake(id string) error {
 	if err := x.MayUndo(looks, later); err != nil {
 		return err
 	}
-	// A pull may still name it.
+	// A pull may still name it, or a look that comes late.
 	n.Others = maps.Clone(n.Others)
-	n.Others[id] = line.Make{ID: x.ID, SetID: x.SetID, BuiltAt: x.BuiltAt}
+	n.Others[id] = x
 	if design, ok := find(b.Rows.Designs, x.DesignID); ok && others == 0 {
 		design.SetID = nil
 		b.design(design)
@@ -465,7 +465,10 @@ func (b *Bundle) putVisit(e entered) error {
 	}
 	made, ok := find(b.Rows.Noted.Makes, x.MakeID)
 	if !ok {
-		return ErrNotHere
+		// What was taken back, or stood before: its traps are not always known here.
+		if made, ok = b.Rows.Noted.Others[x.MakeID]; !ok || len(made.Layout.Rigs) == 0 && x.StrangeTraps(made) != "" {
+			return ErrNotHere
+		}
 	}
 	x = x.WithLists()
 	x.MendedAt, x.ReceivedAt = nil, nil
