@@ -53,7 +53,7 @@ func (w *page) inspect(axe, where string, rules ...string) {
 	if w.MustEval(`() => typeof window.axe`).String() == "undefined" {
 		w.MustEval("() => { " + axe + " ; window.axe = axe }")
 	}
-	found := w.MustEval(`(rules) => axe.run(document, { resultTypes: ['violations'], preload: false, selectors: false, ...(rules && { runOnly: rules }) }).then((r) => r.violations
+	found := w.MustEval(`(rules) => axe.run(document, { resultTypes: ['violations'], preload: false, selectors: false, runOnly: rules ?? ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'] }).then((r) => r.violations
 		.filter((v) => v.impact === 'serious' || v.impact === 'critical')
 		.flatMap((v) => v.nodes.map((n) => v.id + ': ' + n.html.slice(0, 160) + ' — ' + (n.any[0]?.message ?? '')))
 		.slice(0, 8).join('\n'))`, rules).String()

@@ -26,7 +26,7 @@ import (
 )
 
 const (
-	patience = 30 * time.Second
+	patience = time.Minute
 	stillFor = 50 * time.Millisecond // what has not moved for so long can be touched
 )
 

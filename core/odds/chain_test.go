@@ -15,6 +15,7 @@ import (
 
 // Whatever the links hang on, each is a share, their product is the chance, and what speaks against a set never helps it.
 func TestTheChainIsItsLinksMultiplied(t *testing.T) {
+	t.Parallel()
 	seeds.Each(t, 2000, func(rng *rand.Rand) {
 		a := animal.Reference[rng.IntN(len(animal.Reference))]
 		in := ChainInput{

@@ -148,6 +148,7 @@ func TestAPlantedFaultIsFound(t *testing.T) {
 
 // A gain is the difference of two whole chains, each asked for by itself; its error is small beside those of the two.
 func TestAGainIsTheDifferenceOfTwoChains(t *testing.T) {
+	t.Parallel()
 	q := askedOf(t, "hole", "coyote")
 	q.Layout = q.Layout.WithRigMoved(0, 60, 90)
 	q.Layout.Rigs[0].Bed.Firm, q.Layout.Rigs[0].Pan.GaugeN = new(false), 40
@@ -235,6 +236,7 @@ func TestPairedByWaysIn(t *testing.T) {
 
 // A change leaves the set that it is made to as it was.
 func TestAChangeLeavesTheSetAsItWas(t *testing.T) {
+	t.Parallel()
 	for _, pattern := range []string{"hole", "trail_pair", "tuft", "trench"} {
 		q, same := askedOf(t, pattern, "coyote"), askedOf(t, pattern, "coyote")
 		q.Layout.Hands, same.Layout.Hands = "bare", "bare"
@@ -260,6 +262,7 @@ func TestAChangeLeavesTheSetAsItWas(t *testing.T) {
 
 // Pets come first, then who is to be spared; what is not known of who is about leaves a wide answer, and fewer about are fewer caught.
 func TestWhoElseIsByWhoIsAbout(t *testing.T) {
+	t.Parallel()
 	q := askedOf(t, "hole", "red_fox")
 	q.Spares = []animal.Animal{kind("skunk")}
 	q.Circumstances.Others = map[string]Presence{"raccoon": {"today", 2, new(1.0)}, "coyote": {"days_3", 2, new(1.0)}}
@@ -298,6 +301,7 @@ func TestWhoElseIsByWhoIsAbout(t *testing.T) {
 
 // What spares others catches fewer of them, asked for itself; and says what it costs.
 func TestWhatSparesOthers(t *testing.T) {
+	t.Parallel()
 	q := askedOf(t, "hole", "red_fox")
 	q.Layout.Rigs[0].Pan.GaugeN = 4
 	total := func(l layout.Layout) (sum float64) {
@@ -329,6 +333,7 @@ func TestWhatSparesOthers(t *testing.T) {
 // The search brings a pair that was laid badly to what a good one gives, the same each time; it leaves alone what is good; it stops when it
 // is told to.
 func TestFindBest(t *testing.T) {
+	t.Parallel()
 	q := askedOf(t, "trail_pair", "coyote")
 	good := whole(t, q).Per100.Mid
 	q.Layout = q.Layout.WithRigMoved(0, 90, 60).WithRigMoved(1, -80, -70)

@@ -66,6 +66,7 @@ func TestChainSaysWhatIsNotKnown(t *testing.T) {
 
 // The setback that a hole begins with is as good as the best: within a fiftieth. Other patterns say what theirs is worth.
 func TestSetbacksAreNearTheBest(t *testing.T) {
+	t.Parallel()
 	for _, target := range animal.Reference.TargetKeys() {
 		l := set(t, "hole", target).Unguided()
 		a, err := Of(Question{Layout: l, Target: kind(target), Visits: 40000, Map: true})
@@ -171,6 +172,7 @@ type before struct {
 
 // A layout that was written before there were patterns has the answers that it had then, within what two runs differ by.
 func TestAnswersFromBefore(t *testing.T) {
+	t.Parallel()
 	raw, err := os.ReadFile("../testdata/lifts.json")
 	if err != nil {
 		t.Fatal(err)
@@ -232,6 +234,7 @@ func TestAnswersFromBefore(t *testing.T) {
 
 // A second trap takes its part: more feet, each pan by its own tension, each with a bed and a window of its own.
 func TestTwoTraps(t *testing.T) {
+	t.Parallel()
 	for _, pattern := range []string{"robbed_rebuild", "trail_pair", "creek_pinch", "culvert_pair"} {
 		for _, target := range animal.Reference.TargetKeys() {
 			l := set(t, pattern, target)
@@ -265,6 +268,7 @@ func TestTwoTraps(t *testing.T) {
 // Every pattern and every variant gives every target chances that can be; its map says under its pan what its feet say, the seed
 // decides, and nothing else does.
 func TestEveryPattern(t *testing.T) {
+	t.Parallel()
 	for _, pattern := range layout.PatternKeys() {
 		for _, target := range animal.Reference.TargetKeys() {
 			l := set(t, pattern, target)
@@ -369,6 +373,7 @@ func mirrored(t *testing.T, l layout.Layout) layout.Layout {
 
 // A set in the mirror has its map in the mirror, for an animal that leads with the other foot. Here it leads with either.
 func TestMirroredSets(t *testing.T) {
+	t.Parallel()
 	const visits = 4000
 	for i, pattern := range layout.PatternKeys() {
 		if !layout.Claims(pattern) || testing.Short() && i%3 != 0 {

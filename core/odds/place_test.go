@@ -45,6 +45,7 @@ func TestMoreNeverCatchesLess(t *testing.T) {
 
 // A set in the mirror has the odds that it has, and so for an animal that leads with the other foot.
 func TestAMirroredSetHasTheSameOdds(t *testing.T) {
+	t.Parallel()
 	const visits = 40000
 	run := func(l layout.Layout, lead float64, seed uint64) *Feet {
 		ways, err := Comings(l, kind("coyote"), visits)
@@ -138,6 +139,7 @@ func TestWhatAPatternNeverTakesIsNotOffered(t *testing.T) {
 
 // A lure that would help is a bottle of the shelf with something in it, or one to fetch; what a season alone would tip says on which day.
 func TestALureThatWouldHelp(t *testing.T) {
+	t.Parallel()
 	q := askedOf(t, "tuft", "red_fox")
 	q.Visits, q.Circumstances.Site.Day = 3000, "2026-11-20"
 	q.Layout.Attractors[0].Smells = []layout.Smell{{Kind: "gland", Name: "Old Fence", LureID: "fence", Place: "face"}}
@@ -166,6 +168,7 @@ func TestALureThatWouldHelp(t *testing.T) {
 
 // What tips only because a season turns within the nights left says on which day; if the line came up before, it would not be told.
 func TestWhatASeasonTips(t *testing.T) {
+	t.Parallel()
 	q := askedOf(t, "object", "coyote")
 	q.Visits, q.Circumstances.Site.Day = 4000, "2026-12-05"
 	posts := func(left int) (found *Remedy) {
@@ -204,6 +207,7 @@ func TestWhatASeasonTips(t *testing.T) {
 // What opens the bed of a coyote set that has not caught costs it the nights in which it settles; a fox set, and one that has caught, loses
 // none; and what a change costs is the more, the fewer nights are left.
 func TestWhatAChangeCostsInNights(t *testing.T) {
+	t.Parallel()
 	gain := func(target string, caught bool, left int) float64 {
 		q := askedOf(t, "hole", target)
 		q.Visits = 3000
@@ -237,6 +241,7 @@ func TestWhatAChangeCostsInNights(t *testing.T) {
 
 // A fox set is told how it holds the coyote that is about, and no advice takes an anchor that is known to fail it.
 func TestTheHeaviestAboutDecidesTheAnchor(t *testing.T) {
+	t.Parallel()
 	q := askedOf(t, "hole", "red_fox")
 	q.Layout.Anchors[0] = layout.Anchor{Slot: 0, Kind: "stake", LengthMm: 300, YMm: q.Layout.Rigs[0].YMm}
 	q.Soil = anchor.Soil{Kind: "loam", Wetness: "wet"}

@@ -8,6 +8,7 @@ import (
 // Visits are independent of each other: over forty seeds the share that fires a pan spreads as that of so many throws of one coin does, and
 // not by a quarter more; and the mean over all of them is that of one long run.
 func TestVisitsAreIndependent(t *testing.T) {
+	t.Parallel()
 	const visits, seeds = 2000, 40
 	for _, pattern := range []string{"hole", "trail_pair", "tuft", "object"} {
 		share := func(n int, seed uint64) float64 {

@@ -39,6 +39,7 @@ func turnedBy(t *testing.T, l layout.Layout, deg float64) layout.Layout {
 // A trail set of two traps that differ in tension, pan and place does what it does whichever way the trail runs: turned by every fifteen
 // degrees each trap fires as often as before, and not as often as the other.
 func TestATurnedTrailDoesTheSame(t *testing.T) {
+	t.Parallel()
 	const visits = 20000
 	l := set(t, "trail_pair", "coyote")
 	l.Rigs[0].Pan.GaugeN, l.Rigs[1].Pan.GaugeN = 14, 55
