@@ -73,7 +73,7 @@ drawn:
 # more with nothing beside it, and then has failed. Where one has ended all of them by a panic, or in time, the rest were never told.
 STORIES := $(shell mktemp -u)
 stories:
-	@go test -timeout 30m -parallel 3 ./e2e > $(STORIES) 2>&1; said=$$?; cat $(STORIES); \
+	@go test -timeout 30m -parallel 4 ./e2e > $(STORIES) 2>&1; said=$$?; cat $(STORIES); \
 	ended=$$(grep '^panic: ' $(STORIES)); again=$$(sed -n 's/^--- FAIL: \(Test[A-Za-z0-9]*\).*/\1/p' $(STORIES) | paste -sd'|'); rm -f $(STORIES); \
 	[ $$said = 0 ] || { [ -n "$$again" ] && [ -z "$$ended" ] && echo "once more, alone: $$again" && go test -timeout 10m -count=1 -parallel 1 -run "^($$again)$$" ./e2e; }
 

@@ -367,7 +367,7 @@ func TestNothingOfTheSeasonNeedsTheProgram(t *testing.T) {
 		t.Helper()
 		said := map[string]string{}
 		for path := range shown {
-			if said[path] = says(path, want[path], time.Second); want != nil && said[path] != want[path] {
+			if said[path] = says(path, want[path], 500*time.Millisecond); want != nil && said[path] != want[path] {
 				t.Errorf("%s, %s:\n%s", when, path, firstApart(want[path], said[path]))
 			}
 		}
@@ -491,7 +491,7 @@ func TestAProgramThatNeverAnswersIsWaitedForOnce(t *testing.T) {
 func TestDrawnRecordsInTheBrowsersCore(t *testing.T) {
 	t.Parallel()
 	drawn, err := filepath.Glob("drawn/*.json")
-	if err != nil || len(drawn) < 2 {
+	if err != nil || len(drawn) < 1 {
 		t.Fatalf("%d records are drawn, %v: run  make drawn", len(drawn), err)
 	}
 	w, _ := logic(t)

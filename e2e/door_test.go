@@ -233,7 +233,7 @@ func (w *page) signal(is bool) {
 // The program is killed again and again while a phone sends what it kept: everything is there, once, and as what he did who holds the phone.
 func TestAPhoneSendsWhileTheProgramIsKilled(t *testing.T) {
 	t.Parallel()
-	acts, kills := 80, 3
+	acts, kills := 40, 2
 	if long() {
 		acts, kills = 200, 10
 	}
