@@ -42,6 +42,10 @@ type Nature struct {
 	Pet      bool // it belongs to somebody
 }
 
+// Mischief is what an animal does at a set that it noticed and does not commit to: the chances that it digs there, takes the food that lies
+// there, or rolls on it. Judgements.
+type Mischief struct{ Digs, Robs, Rolls float64 }
+
 // Animal is one kind of adult animal as it behaves at a set.
 type Animal struct {
 	Key        string
@@ -63,6 +67,7 @@ type Animal struct {
 	Target     bool    // what the line is set for; the others come to the same sets
 	Habit      Habit   // of a target
 	Nature
+	Mischief
 }
 
 // ShareSD is the standard deviation of the share of body weight on a foot, for every animal.
@@ -85,25 +90,25 @@ const (
 // Reference lists the animals that every line knows, targets first, in the order the trade names them.
 var Reference = Animals{
 	{"coyote", "coyote", Spread{13.5, 2.5}, 65, 55, 580, Spread{226, 58}, Spread{72, 16}, Spread{380, 40}, Spread{50, 14}, 2, 0.5, .45, .5, Spread{280, 50}, .15, true,
-		Habit{235, 5.5 * inch, 4 * pound, 255, 75}, Nature{Wary: true, Steer: .8, Nose: 1, Bent: .2, BentFed: .2}},
+		Habit{235, 5.5 * inch, 4 * pound, 255, 75}, Nature{Wary: true, Steer: .8, Nose: 1, Bent: .2, BentFed: .2}, Mischief{Digs: .04, Rolls: .03}},
 	{"red_fox", "red fox", Spread{4.8, 0.8}, 57, 48, 380, Spread{148, 38}, Spread{50, 12}, Spread{330, 35}, Spread{40, 12}, 6, 2, .45, .6, Spread{200, 40}, .3, true,
-		Habit{152, 4.75 * inch, 2 * pound, 180, 50}, Nature{Fox: true, Steer: .9, Nose: 1, Bent: 1.2, BentFed: 1.2}},
+		Habit{152, 4.75 * inch, 2 * pound, 180, 50}, Nature{Fox: true, Steer: .9, Nose: 1, Bent: 1.2, BentFed: 1.2}, Mischief{Digs: .1, Robs: .05}},
 	{"grey_fox", "grey fox", Spread{4.2, 0.7}, 42, 36, 350, Spread{137, 35}, Spread{46, 11}, Spread{280, 30}, Spread{40, 12}, 5, 1.5, .45, .4, Spread{190, 40}, .05, true,
-		Habit{146, 4.75 * inch, 2 * pound, 170, 50}, Nature{Fox: true, Steer: 1.1, Nose: 1, Bent: 1.3, BentFed: 1.3}},
+		Habit{146, 4.75 * inch, 2 * pound, 170, 50}, Nature{Fox: true, Steer: 1.1, Nose: 1, Bent: 1.3, BentFed: 1.3}, Mischief{Digs: .1, Robs: .05}},
 	{"bobcat", "bobcat", Spread{9.5, 2.5}, 50, 51, 500, Spread{195, 50}, Spread{62, 14}, Spread{330, 35}, Spread{55, 14}, 3, 1, .45, .2, Spread{250, 50}, .2, true,
-		Habit{203, 5.5 * inch, 3 * pound, 205, 60}, Nature{Crowded: true, Steer: 1.4, Nose: .5, Bent: .8, BentFed: .8}}, // it hunts by eye
+		Habit{203, 5.5 * inch, 3 * pound, 205, 60}, Nature{Crowded: true, Steer: 1.4, Nose: .5, Bent: .8, BentFed: .8}, Mischief{}}, // it hunts by eye
 	{"raccoon", "raccoon", Spread{7, 2}, 65, 60, 250, Spread{98, 25}, Spread{60, 15}, Spread{260, 30}, Spread{60, 15}, 6, 6, .40, 0, Spread{}, .05, false,
-		Habit{}, Nature{Steer: 1, Nose: 1, Bent: bentBare, BentFed: bentFed, Unlooked: .05, Rests: InCold}},
+		Habit{}, Nature{Steer: 1, Nose: 1, Bent: bentBare, BentFed: bentFed, Unlooked: .05, Rests: InCold}, Mischief{Digs: .25, Robs: .4}},
 	{"skunk", "striped skunk", Spread{2.5, 0.8}, 30, 25, 150, Spread{59, 15}, Spread{35, 9}, Spread{130, 20}, Spread{35, 9}, 6, 6, .40, 0, Spread{}, .05, false,
-		Habit{}, Nature{Steer: 1, Nose: 1, Bent: bentBare, BentFed: bentFed, Unlooked: .04, Rests: Midwinter}},
+		Habit{}, Nature{Steer: 1, Nose: 1, Bent: bentBare, BentFed: bentFed, Unlooked: .04, Rests: Midwinter}, Mischief{Digs: .25, Robs: .3}},
 	{"opossum", "opossum", Spread{2.8, 0.9}, 40, 45, 170, Spread{66, 17}, Spread{40, 10}, Spread{150, 20}, Spread{40, 10}, 6, 5, .40, 0, Spread{}, .05, false,
-		Habit{}, Nature{Steer: 1, Nose: 1, Bent: bentBare, BentFed: bentFed, Unlooked: .03, Rests: Midwinter}},
+		Habit{}, Nature{Steer: 1, Nose: 1, Bent: bentBare, BentFed: bentFed, Unlooked: .03, Rests: Midwinter}, Mischief{Robs: .3}},
 	{"badger", "badger", Spread{8, 2}, 65, 60, 230, Spread{90, 23}, Spread{65, 15}, Spread{200, 25}, Spread{70, 15}, 6, 4, .40, 0, Spread{}, .05, false,
-		Habit{}, Nature{Steer: 1, Nose: 1, Bent: .6, BentFed: .6, Unlooked: .01}},
+		Habit{}, Nature{Steer: 1, Nose: 1, Bent: .6, BentFed: .6, Unlooked: .01}, Mischief{Digs: .25}},
 	{"dog", "dog", Spread{22, 8}, 75, 65, 560, Spread{218, 56}, Spread{80, 20}, Spread{400, 60}, Spread{60, 18}, 3, 2, .45, .4, Spread{270, 60}, .05, false,
-		Habit{}, Nature{Steer: 1, Nose: 1, Bent: 1, BentFed: 1, Unlooked: .02, Pet: true}},
+		Habit{}, Nature{Steer: 1, Nose: 1, Bent: 1, BentFed: 1, Unlooked: .02, Pet: true}, Mischief{Rolls: .05}},
 	{"cat", "house cat", Spread{4.2, 0.9}, 32, 32, 250, Spread{98, 25}, Spread{40, 10}, Spread{200, 25}, Spread{35, 10}, 3, 2, .45, 0, Spread{}, .05, false,
-		Habit{}, Nature{Steer: 1, Nose: 1, Bent: .6, BentFed: .6, Unlooked: .03, Pet: true}},
+		Habit{}, Nature{Steer: 1, Nose: 1, Bent: .6, BentFed: .6, Unlooked: .03, Pet: true}, Mischief{}},
 }
 
 // What eats at sets commits by whether there is food.

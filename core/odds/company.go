@@ -3,6 +3,7 @@ package odds
 import (
 	"cmp"
 	"context"
+	"math"
 	"slices"
 	"time"
 
@@ -149,6 +150,66 @@ func (o Other) told(q Question) Other {
 		o.Per100 = new(o.Per100.doubted())
 	}
 	return o
+}
+
+// Comer is an animal that comes to a set, by the middle of its chain there: how often a night it passes, with which chance it gets through each
+// link, how likely an anchor holds it, and which of the set's traps it fires, as shares by their order.
+type Comer struct {
+	Animal     animal.Animal
+	Passes     float64
+	Notices    float64
+	Commits    float64
+	Steps      float64
+	Fires      float64
+	Held       float64
+	AnchorHold float64
+	Traps      []float64
+}
+
+// ComersTo are all animals that come to a set, the target first; none to a device, and none without circumstances. A context that ends ends it.
+func ComersTo(ctx context.Context, q Question) ([]Comer, error) {
+	var found []Comer
+	if q.Circumstances == nil {
+		return found, nil
+	}
+	q.Map = false
+	own, others := q.Target, slices.DeleteFunc(slices.Clone(q.Animals), func(a animal.Animal) bool { return a == q.Target })
+	for _, a := range append([]animal.Animal{own}, others...) {
+		if err := ctx.Err(); err != nil {
+			return nil, err
+		}
+		q.Target, q.other = a, a != own
+		c, err := comer(q)
+		if err != nil || c == nil {
+			return nil, err
+		}
+		found = append(found, *c)
+	}
+	return found, nil
+}
+
+func comer(q Question) (*Comer, error) {
+	feet, err := feetOf(q)
+	if err != nil || feet == nil {
+		return nil, err
+	}
+	firm, err := firmFeet(q, feet)
+	if err != nil {
+		return nil, err
+	}
+	chain, _, err := linkedAsHeld(q, firm)
+	if err != nil {
+		return nil, err
+	}
+	c := Comer{Animal: q.Target}
+	for i, to := range []*float64{&c.Passes, &c.Notices, &c.Commits, &c.Steps, &c.Fires, &c.Held} {
+		*to = chain.Links[i].Mid
+	}
+	c.AnchorHold = c.Held / heldBy(1, firm.PadShare)
+	for _, fired := range firm.byRig {
+		c.Traps = append(c.Traps, fired/math.Max(firm.Fire, math.SmallestNonzeroFloat64))
+	}
+	return &c, nil
 }
 
 func otherOf(q Question) (*Other, error) {

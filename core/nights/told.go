@@ -1,0 +1,65 @@
+package nights
+
+import (
+	"slices"
+
+	"oldburrow/core/learn"
+	"oldburrow/core/line"
+	"oldburrow/core/odds"
+)
+
+// Worth is how many findings stand behind one that was told, of an animal that was known: by how often such a thing shows on that ground, and how
+// often it is known then whose it was. 0 where it tells of no link.
+func Worth(f line.Finding, tells Tells, crusted bool) float64 {
+	switch f {
+	case line.FoundPassed:
+		return 1 / (tellsPassed[tells] * tellsWho[tells])
+	case line.FoundLooked:
+		return 1 / tellsWho[tells] // one that did not show as a look shows among those that passed
+	case line.FoundStood:
+		return 1 / (tellsStood[tells] * tellsWho[tells])
+	case line.FoundStepped:
+		if crusted {
+			return 1 / (tellsOnCrust * tellsWho[tells])
+		}
+		return 1 / (tellsStepped * tellsWho[tells])
+	case line.FoundDug, line.FoundRobbed, line.FoundRolled, line.FoundSprung, line.FoundLost, line.FoundGone:
+		return 1 / tellsDoer
+	case line.FoundCatch:
+		return 1
+	}
+	return 0
+}
+
+// mostWorth is for how many a single finding can stand, of those that a link lost: where they show more seldom, a ground says nothing of the link.
+// A judgement.
+const mostWorth = 10
+
+// Telling gathers what the findings of a line tell of its links.
+type Telling struct{ commits, steps, fires, held learn.Counted }
+
+// Add adds a finding on some ground, with the chain of the animal that came, as the set promised it. Who is not known tells nothing.
+func (t *Telling) Add(f line.Finding, tells Tells, crusted bool, promised odds.Comer) {
+	worth, came := Worth(f, tells, crusted), slices.Index(odds.LinkKeys, f.Facts().Reached)
+	if worth == 0 {
+		return
+	}
+	for _, link := range []struct {
+		*learn.Counted
+		reached int // from which of the links on
+		lost    line.Finding
+		model   float64
+	}{
+		{&t.commits, 0, line.FoundPassed, promised.Notices * promised.Commits}, {&t.steps, 2, line.FoundStood, promised.Steps},
+		{&t.fires, 3, line.FoundStepped, promised.Fires}, {&t.held, 4, line.FoundLost, promised.Held},
+	} {
+		if came >= link.reached && Worth(link.lost, tells, crusted) <= mostWorth {
+			link.Add(worth, link.model, came > max(1, link.reached))
+		}
+	}
+}
+
+// Found is what was gathered of each link.
+func (t *Telling) Found() learn.LinksFound {
+	return learn.LinksFound{Commits: t.commits.Found(), Steps: t.steps.Found(), Fires: t.fires.Found(), Held: t.held.Found()}
+}
