@@ -17,7 +17,7 @@ func TestPagesAreAccessible(t *testing.T) {
 	w := p.at("/", 1280, 800)
 	for _, step := range []struct{ click, see string }{
 		{"Today", "Before light"}, {"Ground", "Choose something"}, {"Gate gap", "Lures and sets used here"}, {"add a spot", "A new spot"}, {"Add sign", "or at a spot"}, {"as a table", "its points"}, {"bring in a file", "up to 20 MB"}, {"Today", "Dry, to"}, {"weather, by hand", "An own log"}, {"Bench", "On the bench"},
-		{"1Ditch mouth", "What would spare others"}, {"compare with", "They are worth the same"}, {"find the best places", "of pan, sticks and stones at once"}, {"stop comparing", "compare with"},
+		{"1Ditch mouth", "What would spare others"}, {"the next fourteen nights", "a black spot caught"}, {"compare with", "They are worth the same"}, {"find the best places", "of pan, sticks and stones at once"}, {"stop comparing", "compare with"},
 		{"3Trap and pan", "setback"}, {"4Anchor", "tears up the whole set"}, {"all measures", "jaws spread"}, {"another pattern", "How is it made?"}, {"Round", "The round"}, {"the day before", "No time is needed"}, {"correct", "cancel"}, {"cancel", "another look"},
 		{"Book", "What was caught"}, {"by what they bring", "in running order"}, {"as CSV", "built or remade"}, {"Book", "What was caught"}, {"copies, and moving", "Moving to another computer"}, {"on the phone", "Who helps"}, {"Shed", "At the rack"}, {"add a trap", "as usual for this size"}, {"Kit", "The plan"}, {"for this morning", "for tomorrow"}, {"Practice", "Made-up scenes"}, {"Rules", "rule card"},
 	} {

@@ -259,6 +259,15 @@ func (w *page) keepsTheCore() {
 	})
 }
 
+// ahead opens what the next nights may bring, and reads it.
+func (w *page) ahead() string {
+	w.t.Helper()
+	w.click("the next fourteen nights")
+	w.see("such fortnights it holds a coyote")
+	w.see("a black spot caught")
+	return fold(w.find(`//section[@aria-label="the next fourteen nights"]`).MustText())
+}
+
 // With the program gone and the page opened anew, the bench answers as before: the chain while a pan is dragged, who else would be caught, and
 // what would help; and with the program back it says the same.
 func TestTheBenchWithNoProgram(t *testing.T) {
@@ -269,7 +278,7 @@ func TestTheBenchWithNoProgram(t *testing.T) {
 	w.see("On the bench")
 	w.click("1Ditch mouth")
 	w.weighed()
-	told := w.MustElement(helpList).MustText()
+	told, nights := w.MustElement(helpList).MustText(), w.ahead()
 	w.keepsTheCore()
 	w.settled() // and what was read
 	p.kill()
@@ -278,6 +287,9 @@ func TestTheBenchWithNoProgram(t *testing.T) {
 	w.weighed()
 	if again := w.MustElement(helpList).MustText(); again != told {
 		t.Errorf("with no program it says %s\nbefore it said %s", again, told)
+	}
+	if again := w.ahead(); again != nights {
+		t.Errorf("with no program the next nights are %s\nbefore they were %s", again, nights)
 	}
 	before := w.caught()
 	w.part("pan").MustFocus()

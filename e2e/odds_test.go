@@ -92,6 +92,9 @@ func TestAChangeIsTriedAndPutBack(t *testing.T) {
 		t.Errorf("tried: %s, before %s", after, before)
 	}
 	w.weighed()
+	if nights := w.ahead(); !strings.Contains(nights, "Without the change it would in ") {
+		t.Errorf("of the change the next nights say %s", nights)
+	}
 	w.click("put it back")
 	w.gone("Tried:")
 	w.until("it is as it was", func() bool { return w.caught() == before })

@@ -1,6 +1,7 @@
 package server
 
 import (
+	"reflect"
 	"bufio"
 	"bytes"
 	"context"
@@ -17,6 +18,7 @@ import (
 	"oldburrow/core/asked"
 	"oldburrow/core/ground"
 	"oldburrow/core/line"
+	"oldburrow/core/nights"
 	"oldburrow/core/odds"
 	"oldburrow/core/page"
 )
@@ -123,6 +125,20 @@ func TestDesignsAreCompared(t *testing.T) {
 	x.refused("POST", "/bench/compare", "", q, 422, "second.circumstances")
 	q = asked.Comparing{First: weighable(t, "cable_crawl"), Second: weighable(t, "hole")}
 	x.refused("POST", "/bench/compare", "", q, 422, "pattern")
+}
+
+func TestTheNextNightsAreDrawn(t *testing.T) {
+	x := newSite(t)
+	q := weighable(t, "hole")
+	var found, again nights.Next
+	x.decode(&found)(x.do("POST", "/bench/nights", "", q))
+	x.decode(&again)(x.do("POST", "/bench/nights", "", q))
+	if !reflect.DeepEqual(found, again) || found.Nights != 14 || len(found.Mornings) != 5 || found.None <= 0 || found.One <= 0 {
+		t.Errorf("%+v and %+v", found, again)
+	}
+	x.refused("POST", "/bench/nights", "", weighable(t, "cable_crawl"), 422, "layout.pattern")
+	q.Circumstances = nil
+	x.refused("POST", "/bench/nights", "", q, 422, "circumstances")
 }
 
 // What is wrong with a question is answered as anywhere else, and not as a stream.

@@ -14,6 +14,7 @@ import (
 	"oldburrow/core/ground"
 	"oldburrow/core/line"
 	"oldburrow/core/mix"
+	"oldburrow/core/nights"
 	"oldburrow/core/odds"
 	"oldburrow/core/outlook"
 	"oldburrow/core/page"
@@ -50,6 +51,7 @@ type wire struct {
 	Progress    asked.Progress    `json:"progress"`
 	Comparing   asked.Comparing   `json:"comparing"`
 	Difference  odds.Difference   `json:"difference"`
+	Next        nights.Next       `json:"next"`
 	Lessons     []odds.Lesson     `json:"lessons"`
 	Patterns    page.PatternsView `json:"patterns"`
 	Repattern   page.Repattern    `json:"repattern"`

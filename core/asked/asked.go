@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"oldburrow/core/ground"
+	"oldburrow/core/nights"
 	"oldburrow/core/odds"
 	"oldburrow/core/page"
 	"oldburrow/core/refuse"
@@ -44,6 +45,7 @@ var routes = []Route{
 	{Path: "/kinds", Answer: []ground.Kind{}, Read: true, answer: func(context.Context, With, string, []byte, func(any)) (any, error) { return ground.Kinds, nil }},
 	of("/bench", odds.Answer{}, func(_ context.Context, with With, q Question) (any, error) { return q.answered(with) }),
 	slow(of("/bench/compare", odds.Difference{}, func(ctx context.Context, with With, q Comparing) (any, error) { return q.compared(ctx, with) })),
+	slow(of("/bench/nights", nights.Next{}, func(ctx context.Context, with With, q Question) (any, error) { return q.ahead(ctx, with) })),
 	of("/coordinates", ground.Fix{}, func(_ context.Context, _ With, w Written) (any, error) { return ground.ReadCoordinates(w.Place) }),
 	of("/pan", shed.PanAnswer{}, func(_ context.Context, with With, q shed.PanQuestion) (any, error) {
 		return shed.Judge(with.Animals, q)

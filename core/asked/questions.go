@@ -8,6 +8,7 @@ import (
 	"oldburrow/core/animal"
 	"oldburrow/core/calc"
 	"oldburrow/core/layout"
+	"oldburrow/core/nights"
 	"oldburrow/core/odds"
 	"oldburrow/core/refuse"
 )
@@ -118,6 +119,15 @@ func (q Question) weighed(with With) (odds.Question, error) {
 		return odds.Question{}, p.Err()
 	}
 	return q.forOdds(target, with)
+}
+
+// ahead is what the next nights of a set may bring.
+func (q Question) ahead(ctx context.Context, with With) (nights.Next, error) {
+	weighed, err := q.weighed(with)
+	if err != nil {
+		return nights.Next{}, err
+	}
+	return nights.NextOf(ctx, weighed)
 }
 
 // Written is a place as somebody wrote it, or pasted it.

@@ -41,7 +41,7 @@ func madeSets(t *testing.T) (found []made) {
 			comers, err := odds.ComersTo(t.Context(), odds.Question{
 				Layout: l, Target: a, Animals: animal.Reference, Schools: schools.Usual(), Visits: 1000, Hold: new(.97),
 				Circumstances: &odds.Circumstances{Sign: odds.AgeDays3, Signs: 2, WaysMeet: 1, Coverage: new(.5), Night: 9, Others: others, Site: layout.Site{Day: "2026-12-04", Through: layout.Throughs[1]}},
-			})
+			}, 1)
 			if err != nil || len(comers) != len(animal.Reference) {
 				t.Fatalf("%s for %s: %d come, %v", pattern, target, len(comers), err)
 			}

@@ -209,19 +209,25 @@ func (c ChainOutput) committing(commits float64) ChainOutput {
 // open and close.
 func (q Question) overNights(o *bounds, moves bool) Range {
 	var low, high float64
-	least, most := o.least, o.most
-	felt := o.least.Terms[len(o.most.Terms):] // what is not known and speaks against it
 	for i := range q.over {
 		on := 0
 		if moves {
 			on = i
 		}
-		most.Terms, most.Night = q.termsOn(on), o.most.Night+i
-		least.Terms, least.Night = append(slices.Clone(most.Terms), felt...), o.least.Night+i
-		low, high = low+commits(q.Target, least), high+commits(q.Target, most)
+		share := q.onNight(o, on, i)
+		low, high = low+share.Low, high+share.High
 	}
 	n := float64(q.over)
 	return between(low/n, high/n)
+}
+
+// onNight is which share commits as the year stands so many nights on, to a set that is so many nights older.
+func (q Question) onNight(o *bounds, on, older int) Range {
+	least, most := o.least, o.most
+	felt := least.Terms[len(most.Terms):] // what is not known and speaks against it
+	most.Terms, most.Night = q.termsOn(on), most.Night+older
+	least.Terms, least.Night = append(slices.Clone(most.Terms), felt...), least.Night+older
+	return between(commits(q.Target, least), commits(q.Target, most))
 }
 
 // between is a range with its middle as shares go: the geometric one.

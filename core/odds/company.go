@@ -153,7 +153,8 @@ func (o Other) told(q Question) Other {
 }
 
 // Comer is an animal that comes to a set, by the middle of its chain there: how often a night it passes, with which chance it gets through each
-// link, how likely an anchor holds it, and which of the set's traps it fires, as shares by their order.
+// link, how likely an anchor holds it, and which of the set's traps it fires, as shares by their order. Nightly is which share of those that
+// notice it commits in each of the nights to come, once it is settled.
 type Comer struct {
 	Animal     animal.Animal
 	Passes     float64
@@ -164,10 +165,12 @@ type Comer struct {
 	Held       float64
 	AnchorHold float64
 	Traps      []float64
+	Nightly    []float64
 }
 
-// ComersTo are all animals that come to a set, the target first; none to a device, and none without circumstances. A context that ends ends it.
-func ComersTo(ctx context.Context, q Question) ([]Comer, error) {
+// ComersTo are all animals that come to a set over so many nights, the target first; none to a device, and none without circumstances. A context
+// that ends ends it.
+func ComersTo(ctx context.Context, q Question, nights int) ([]Comer, error) {
 	var found []Comer
 	if q.Circumstances == nil {
 		return found, nil
@@ -179,7 +182,7 @@ func ComersTo(ctx context.Context, q Question) ([]Comer, error) {
 			return nil, err
 		}
 		q.Target, q.other = a, a != own
-		c, err := comer(q)
+		c, err := comer(q, nights)
 		if err != nil || c == nil {
 			return nil, err
 		}
@@ -188,7 +191,7 @@ func ComersTo(ctx context.Context, q Question) ([]Comer, error) {
 	return found, nil
 }
 
-func comer(q Question) (*Comer, error) {
+func comer(q Question, nights int) (*Comer, error) {
 	feet, err := feetOf(q)
 	if err != nil || feet == nil {
 		return nil, err
@@ -201,7 +204,7 @@ func comer(q Question) (*Comer, error) {
 	if err != nil {
 		return nil, err
 	}
-	c := Comer{Animal: q.Target}
+	c := Comer{Animal: q.Target, Nightly: q.settledOver(firm, nights)}
 	for i, to := range []*float64{&c.Passes, &c.Notices, &c.Commits, &c.Steps, &c.Fires, &c.Held} {
 		*to = chain.Links[i].Mid
 	}
@@ -210,6 +213,18 @@ func comer(q Question) (*Comer, error) {
 		c.Traps = append(c.Traps, fired/math.Max(firm.Fire, math.SmallestNonzeroFloat64))
 	}
 	return &c, nil
+}
+
+// settledOver is which share commits to a settled set in each of the nights to come, as seasons open and close.
+func (q Question) settledOver(firm *Feet, nights int) []float64 {
+	around := *q.Circumstances
+	around.CaughtBefore = true
+	q.Circumstances, q.over = &around, 1
+	found, o := make([]float64, nights), boundsOf(q, firm, nil)
+	for i := range found {
+		found[i] = q.onNight(&o, i, 0).Mid
+	}
+	return found
 }
 
 func otherOf(q Question) (*Other, error) {

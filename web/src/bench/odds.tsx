@@ -8,6 +8,7 @@ import type { Answer, Circumstances, Feet, Layout } from '../lib/types.gen';
 import { chance, in100, show, trim, type System } from '../lib/words/units';
 import { animalWord, backingWord } from '../lib/words/called';
 import { capital, count, plural } from '../lib/words/words';
+import { Ahead } from './ahead';
 import type { BenchAnswer } from './answer';
 import type { Night } from './circumstances';
 import type { Follows } from './following';
@@ -65,6 +66,7 @@ export function Odds({ found, layout, target, around, night, onNight, follows, t
               <WhatHelps follows={follows} around={around} layout={layout} target={target} tried={tried} onTry={onTry} />
             )}
             {answer.whole && answer.feet && <FindBest question={found.rests} onTry={onTry} />}
+            {answer.whole && answer.feet && <Ahead question={found.rests} target={target} tried={tried} />}
             {layout.kind === 'trail' && layout.way && answer.feet && <Lessons target={target} />}
             {answer.feet && <ComputedFrom answer={answer} feet={answer.feet} layout={layout} target={target} />}
           </>

@@ -1,7 +1,7 @@
 /* Made by `make types` from the core's own lists. */
 
-export const askedPaths = ["/calc/","/bench/lessons/","/kinds","/bench","/bench/compare","/coordinates","/pan","/bench/following","/bench/best"] as const;
-export const slowPaths = ["/bench/compare","/bench/following","/bench/best"] as const;
+export const askedPaths = ["/calc/","/bench/lessons/","/kinds","/bench","/bench/compare","/bench/nights","/coordinates","/pan","/bench/following","/bench/best"] as const;
+export const slowPaths = ["/bench/compare","/bench/nights","/bench/following","/bench/best"] as const;
 export const pagePaths = ["","/ground","/book","/day/","/weather","/rack","/shelf","/kit/","/designs/","/defaults/","/patterns/","/place","/repattern","/reach","/circumstances"] as const;
 export const roles = ["partner","helper","owner"] as const;
 export const givenRoles = ["partner","helper"] as const;

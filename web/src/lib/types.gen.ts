@@ -548,6 +548,7 @@ export interface Schema {
   progress: Progress;
   comparing: Comparing;
   difference: Difference;
+  next: Next;
   lessons: Lesson[];
   patterns: PatternsView;
   repattern: Repattern;
@@ -2033,6 +2034,24 @@ export interface Difference {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Next".
+ */
+export interface Next {
+  nights: number;
+  runs: number;
+  none: number;
+  one: number;
+  more: number;
+  first: number | null;
+  others: number;
+  pets: number;
+  lost: number;
+  spoilt: number;
+  quiet: number;
+  mornings: Finding[][];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Lesson".
  */
 export interface Lesson {
@@ -3229,6 +3248,7 @@ export interface Wire {
   progress: Progress;
   comparing: Comparing;
   difference: Difference;
+  next: Next;
   lessons: Lesson[];
   patterns: PatternsView;
   repattern: Repattern;

@@ -24,6 +24,7 @@ import type {
   Mend,
   MixtureInput,
   MixtureOutput,
+  Next,
   PanAnswer,
   PanQuestion,
   PatternsView,
@@ -118,6 +119,11 @@ export const routes = {
   compare: (two: Comparing) => ({
     queryKey: ['bench-compare', two],
     queryFn: ({ signal }: { signal: AbortSignal }) => ask<Difference>('/bench/compare', two, signal),
+  }),
+  /** Likewise. */
+  nights: (question: Question) => ({
+    queryKey: ['bench-nights', question],
+    queryFn: ({ signal }: { signal: AbortSignal }) => ask<Next>('/bench/nights', question, signal),
   }),
   lessons: (target: string) => ({ queryKey: ['lessons', target], queryFn: () => get<Lesson[]>(`/bench/lessons/${target}`) }),
   pan: (question: PanQuestion) => computed<PanAnswer>('pan', '/pan', question),
