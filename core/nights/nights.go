@@ -55,26 +55,21 @@ var (
 
 // More judgements of what becomes of a visit, and of what is seen of it.
 const (
-	tellsStepped   = .9 // on any ground: it is the sifted cover that tells
-	tellsOnCrust   = .3
-	tellsDoer      = .5  // who sprang, lost, dug, robbed or rolled
-	looseTempts    = 3   // so many times as many dig
-	scentTempts    = 4   // so many times as many roll
-	tearsLoose     = .4  // of those that a trap did not hold, where the anchor did: in the trap before they were out of it; the rest sprang it
-	walksOff       = .5  // of those that a drag holds
-	foundThatDay   = .9  // of those
-	surest         = .98 // no link is surer
-	mostComings    = 3
-	lastNights     = 3 // prints last so long
-	wipedByRainMm  = 2.0
-	wipedBySnowMm  = 5.0
-	afterSunriseH  = 1.0
-	nobody         = -1
-	withoutNumbers = 1 << 53
+	tellsStepped  = .9 // on any ground: it is the sifted cover that tells
+	tellsOnCrust  = .3
+	tellsDoer     = .5  // who sprang, lost, dug, robbed or rolled
+	looseTempts   = 3   // so many times as many dig
+	scentTempts   = 4   // so many times as many roll
+	tearsLoose    = .4  // itself, of those that a trap did not hold though its anchor did; the others only sprang it
+	walksOff      = .5  // of those that a drag holds
+	foundThatDay  = .9  // of those
+	surest        = .98 // no link is surer
+	mostComings   = 3
+	lastNights    = 3 // prints last so long
+	wipedByRainMm = 2.0
+	wipedBySnowMm = 5.0
+	nobody        = -1
 )
-
-// HoursOf is how long one may come in a night that is dark for so many hours.
-func HoursOf(darkH float64) float64 { return darkH + afterSunriseH }
 
 // Event is what one visitor did: when, how far through the chain it came (blank where it met nothing that works), what the morning shows of
 // it, and whether that tells who it was.
@@ -107,7 +102,7 @@ func Made(food bool) Stand { return Stand{Food: food} }
 
 type stream struct{ rand.PCG }
 
-func (s *stream) uniform() float64 { return float64(s.Uint64()>>11) / withoutNumbers }
+func (s *stream) uniform() float64 { return float64(s.Uint64()>>11) / (1 << 53) }
 
 // is draws whether something with a chance happens.
 func (s *stream) is(chance float64) bool { return s.uniform() < chance }

@@ -25,7 +25,7 @@ func coyote(t testing.TB) odds.Comer {
 	return odds.Comer{Animal: kind(t, "coyote"), Passes: .5, Notices: .7, Commits: .6, Steps: .5, Fires: .9, Held: .8, AnchorHold: .9}
 }
 
-var clear = Night{Hours: HoursOf(13), Tells: Well}
+var clear = Night{Hours: 14, Tells: Well}
 
 // near fails where a share of n differs from what was to be expected by more than three standard errors.
 func near(t *testing.T, what string, got, of, want float64) {

@@ -8,9 +8,9 @@ import (
 	"oldburrow/core/odds"
 )
 
-// Worth is how many findings stand behind one that was told, of an animal that was known: by how often such a thing shows on that ground, and how
+// worth is how many findings stand behind one that was told, of an animal that was known: by how often such a thing shows on that ground, and how
 // often it is known then whose it was. 0 where it tells of no link.
-func Worth(f line.Finding, tells Tells, crusted bool) float64 {
+func worth(f line.Finding, tells Tells, crusted bool) float64 {
 	switch f {
 	case line.FoundPassed:
 		return 1 / (tellsPassed[tells] * tellsWho[tells])
@@ -40,24 +40,29 @@ type Telling struct{ commits, steps, fires, held learn.Counted }
 
 // Add adds a finding on some ground, with the chain of the animal that came, as the set promised it. Who is not known tells nothing.
 func (t *Telling) Add(f line.Finding, tells Tells, crusted bool, promised odds.Comer) {
-	worth, came := Worth(f, tells, crusted), slices.Index(odds.LinkKeys, f.Facts().Reached)
-	if worth == 0 {
+	counts, came := worth(f, tells, crusted), place(f.Facts().Reached)
+	if counts == 0 {
 		return
 	}
 	for _, link := range []struct {
 		*learn.Counted
-		reached int // from which of the links on
-		lost    line.Finding
-		model   float64
+		from, to odds.LinkKey
+		lost     line.Finding
+		model    float64
 	}{
-		{&t.commits, 0, line.FoundPassed, promised.Notices * promised.Commits}, {&t.steps, 2, line.FoundStood, promised.Steps},
-		{&t.fires, 3, line.FoundStepped, promised.Fires}, {&t.held, 4, line.FoundLost, promised.Held},
+		{&t.commits, odds.Passes, odds.Commits, line.FoundPassed, promised.Notices * promised.Commits},
+		{&t.steps, odds.Commits, odds.Steps, line.FoundStood, promised.Steps},
+		{&t.fires, odds.Steps, odds.Fires, line.FoundStepped, promised.Fires},
+		{&t.held, odds.Fires, odds.Held, line.FoundLost, promised.Held},
 	} {
-		if came >= link.reached && Worth(link.lost, tells, crusted) <= mostWorth {
-			link.Add(worth, link.model, came > max(1, link.reached))
+		if came >= place(link.from) && worth(link.lost, tells, crusted) <= mostWorth {
+			link.Add(counts, link.model, came >= place(link.to))
 		}
 	}
 }
+
+// place is which of the links it is.
+func place(of odds.LinkKey) int { return slices.Index(odds.LinkKeys, of) }
 
 // Found is what was gathered of each link.
 func (t *Telling) Found() learn.LinksFound {
