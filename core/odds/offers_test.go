@@ -266,3 +266,26 @@ func TestWhatMightSpareOthers(t *testing.T) {
 		}
 	}
 }
+
+// A stick that lies off, along its way, is moved back to where a foot comes down on the pan.
+func TestAStickThatLiesOff(t *testing.T) {
+	t.Parallel()
+	for _, off := range []float64{1, -1, 2, -2, 4, -4} {
+		q := askedOf(t, "trail", "coyote")
+		q.Visits = 4000
+		stick := slices.IndexFunc(q.Layout.Guides, func(g layout.Guide) bool { return g.Kind == "stick" })
+		lay := q.Layout.Guides[stick].XMm
+		q.Layout.Guides[stick].XMm += off * inchMm
+		h, err := newHelper(t.Context(), q.overTheNightsLeft())
+		if err != nil {
+			t.Fatal(err)
+		}
+		found, err := h.moves()
+		if err != nil {
+			t.Fatal(err)
+		}
+		if moved := one(t, found, MoveStick); moved.Slot != stick || moved.XMm != -off*inchMm || moved.Layout.Guides[stick].XMm != lay {
+			t.Errorf("%g in off, it is moved by %g mm to %g", off, moved.XMm, moved.Layout.Guides[stick].XMm)
+		}
+	}
+}
