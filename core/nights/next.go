@@ -121,7 +121,7 @@ func (a ahead) run(number int) (r run) {
 	for n := range NextNights {
 		for i, c := range a.comers {
 			v := &a.set.Visitors[i]
-			v.Passes, v.Commits = c.Passes*times, c.Nightly[n]*odds.Settled(c.Animal, age, caught)
+			v.Passes, v.Commits = c.Passes*times, c.CommitsOn(n, age, caught)
 		}
 		events = stand.Draw(events[:0], a.set, a.night, uint64(number), 0, n)
 		age++

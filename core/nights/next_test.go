@@ -51,9 +51,9 @@ func TestTheNextNights(t *testing.T) {
 		t.Fatal(err)
 	}
 	mean := 0.0
-	for _, commits := range comers[0].Nightly {
+	for n := range NextNights {
 		c := comers[0]
-		c.Commits = commits
+		c.Commits = c.CommitsOn(n, 9+n, false)
 		mean += chance(c)
 	}
 	if want, got := math.Pow(1+mean/2, -2), next(t, alone); math.Abs(got.None-want) > .03 || got.Others != 0 {
@@ -80,6 +80,10 @@ func TestTheNextNights(t *testing.T) {
 		if changed := next(t, asked(t, "hole", c.change)); !c.more(changed) {
 			t.Errorf("%s: %+v, against %+v", name, changed, usual)
 		}
+	}
+	young := func(q *odds.Question) { q.Circumstances.Night = 1 }
+	if old, new := next(t, asked(t, "trail", same)), next(t, asked(t, "trail", young)); old.None != new.None {
+		t.Errorf("a blind set settles: %g and %g", old.None, new.None)
 	}
 	if _, err := NextOf(t.Context(), asked(t, "cable_crawl", same)); err == nil {
 		t.Error("a loop is drawn")

@@ -223,19 +223,13 @@ func commits(a animal.Animal, in ChainInput) float64 {
 		return math.Exp(underfoot)
 	}
 	does := 1 / (1 + math.Exp(-sum))
-	if in.settled > 0 && a.Wary && !in.CaughtBefore {
+	if !a.Wary || in.CaughtBefore {
+		return does
+	}
+	if in.settled > 0 {
 		return does * in.settled
 	}
-	return does * Settled(a, in.Night, in.CaughtBefore)
-}
-
-// Settled is the share of its readiness that an animal shows at a set in some night since it was built, 1 where its chain of makes has caught
-// one before.
-func Settled(a animal.Animal, night int, caughtBefore bool) float64 {
-	if !a.Wary || caughtBefore {
-		return 1
-	}
-	return settling(night)
+	return does * settling(in.Night)
 }
 
 // toeHolds is what a toe is worth to a pad, where an animal is to be held. A judgement.

@@ -153,8 +153,7 @@ func (o Other) told(q Question) Other {
 }
 
 // Comer is an animal that comes to a set, by the middle of its chain there: how often a night it passes, with which chance it gets through each
-// link, how likely an anchor holds it, and which of the set's traps it fires, as shares by their order. Nightly is which share of those that
-// notice it commits in each of the nights to come, once it is settled.
+// link, how likely an anchor holds it, and which of the set's traps it fires, as shares by their order.
 type Comer struct {
 	Animal     animal.Animal
 	Passes     float64
@@ -165,7 +164,19 @@ type Comer struct {
 	Held       float64
 	AnchorHold float64
 	Traps      []float64
-	Nightly    []float64
+
+	// nightly is which share commits in each of the nights to come, once the set is settled; settles tells whether it has to.
+	nightly []float64
+	settles bool
+}
+
+// CommitsOn is which share of those that notice it commits so many nights on, when the set has stood so many, and its chain of makes has caught
+// one before or not.
+func (c Comer) CommitsOn(on, night int, caughtBefore bool) float64 {
+	if !c.settles || caughtBefore {
+		return c.nightly[on]
+	}
+	return c.nightly[on] * settling(night)
 }
 
 // ComersTo are all animals that come to a set over so many nights, the target first; none to a device, and none without circumstances. A context
@@ -204,7 +215,7 @@ func comer(q Question, nights int) (*Comer, error) {
 	if err != nil {
 		return nil, err
 	}
-	c := Comer{Animal: q.Target, Nightly: q.settledOver(firm, nights)}
+	c := Comer{Animal: q.Target, nightly: q.settledOver(firm, nights), settles: q.Target.Wary && !q.Layout.Blind()}
 	for i, to := range []*float64{&c.Passes, &c.Notices, &c.Commits, &c.Steps, &c.Fires, &c.Held} {
 		*to = chain.Links[i].Mid
 	}
@@ -219,7 +230,7 @@ func comer(q Question, nights int) (*Comer, error) {
 func (q Question) settledOver(firm *Feet, nights int) []float64 {
 	around := *q.Circumstances
 	around.CaughtBefore = true
-	q.Circumstances, q.over = &around, 1
+	q.Circumstances = &around
 	found, o := make([]float64, nights), boundsOf(q, firm, nil)
 	for i := range found {
 		found[i] = q.onNight(&o, i, 0).Mid

@@ -81,3 +81,57 @@ func TestManyPets(t *testing.T) {
 		}
 	}
 }
+
+// Who comes to a set comes by the chains that are told of it, night by night.
+func TestComersGoByTheirChains(t *testing.T) {
+	for _, night := range []int{1, 3, 9} {
+		q := askedOf(t, map[bool]string{true: "trail_pair", false: "hole"}[night == 3], "coyote")
+		q.Visits, q.Animals = 2000, animal.Reference
+		c := *q.Circumstances
+		c.Night, c.CaughtBefore = night, false
+		c.Others = map[string]Presence{"raccoon": {Sign: AgeToday, Signs: 4, About: new(1.0)}}
+		q.Circumstances = &c
+		comers, err := ComersTo(t.Context(), q, 20)
+		if err != nil || len(comers) != len(animal.Reference) || comers[0].Animal != q.Target {
+			t.Fatalf("%d come, %v", len(comers), err)
+		}
+		told := whole(t, q)
+		for i, is := range []float64{comers[0].Passes, comers[0].Notices, comers[0].Commits, comers[0].Steps, comers[0].Fires, comers[0].Held} {
+			if math.Abs(is-told.Links[i].Mid) > 1e-9 {
+				t.Errorf("night %d, %s: %g, the chain says %g", night, told.Links[i].Key, is, told.Links[i].Mid)
+			}
+		}
+		for _, of := range comers {
+			shares := 0.0
+			for _, share := range of.Traps {
+				shares += share
+			}
+			if math.Abs(of.Commits-of.CommitsOn(0, night, false)) > 1e-9 || len(of.Traps) != len(q.Layout.Rigs) || math.Abs(shares-1) > 1e-9 {
+				t.Errorf("night %d: %+v", night, of)
+			}
+			if of.Animal.Key == "raccoon" {
+				per100 := 100 * of.Passes * of.Notices * of.Commits * of.Steps * of.Fires * of.Held
+				if told := other(t, q, "raccoon"); math.Abs(per100-told) > 1e-9 {
+					t.Errorf("night %d: %.4f raccoons, told are %.4f", night, per100, told)
+				}
+			}
+		}
+	}
+	q := askedOf(t, "hole", "coyote")
+	q.Circumstances = nil
+	if comers, err := ComersTo(t.Context(), q, 1); err != nil || comers != nil {
+		t.Errorf("of a place that is not known: %v, %v", comers, err)
+	}
+}
+
+// other is how many of another animal are told in 100 set-nights, in the middle.
+func other(t *testing.T, q Question, key string) float64 {
+	t.Helper()
+	for _, o := range company(t, q).Others {
+		if o.Species == key {
+			return o.Per100.Mid
+		}
+	}
+	t.Fatalf("nothing is told of the %s", key)
+	return 0
+}
