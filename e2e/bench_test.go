@@ -327,12 +327,13 @@ func TestAnArrowKeyAsksForLittle(t *testing.T) {
 		return slices.ContainsFunc(asked(), func(r request) bool { return strings.Contains(r.Path, "/designs/") })
 	})
 	w.MustWaitIdle()
-	bytes := 0
-	for _, r := range asked() {
+	// On a slow machine the core is not here yet, and what the set is worth the program is asked for.
+	bytes, all := 0, slices.DeleteFunc(asked(), func(r request) bool { return r.Path == "/api/bench" })
+	for _, r := range all {
 		t.Log(r)
 		bytes += r.Bytes
 	}
-	if n := len(asked()); n > 3 || n < 2 || bytes > 60_000 || bytes < 500 {
+	if n := len(all); n > 3 || n < 2 || bytes > 60_000 || bytes < 500 {
 		t.Errorf("an arrow key asks for %d answers of %d bytes", n, bytes)
 	}
 }
