@@ -21,20 +21,23 @@ const visits = 4000;
 /** What the next fourteen nights may bring, drawn again and again; and, where a change was tried, what they would without it. */
 export function Ahead({ question, target, tried }: Props) {
   const [open, setOpen] = useState(false);
+  // While a part moves what was drawn of the set before stands.
+  const [rested, setRested] = useState(question);
+  if (question && question !== rested) setRested(question);
   return (
     <section className="notice" aria-label="the next fourteen nights">
       <button type="button" className="word" aria-expanded={open} onClick={() => setOpen(!open)}>
         the next fourteen nights
       </button>{' '}
       {!open && <span className="quiet">as they may come</span>}
-      {open && question && <Drawn question={{ ...question, visits, map: false }} target={target} tried={tried} />}
+      {open && rested && <Drawn question={{ ...rested, visits, map: false }} moving={!question} target={target} tried={tried} />}
     </section>
   );
 }
 
 const unasked = { enabled: false, queryKey: ['no nights'], queryFn: () => Promise.reject<Next>(new Error('not asked')) };
 
-function Drawn({ question, target, tried }: Props & { question: Question }) {
+function Drawn({ question, moving, target, tried }: Props & { question: Question; moving: boolean }) {
   const stands = {
     placeholderData: (before: Next | undefined) => before,
     retry: (n: number, e: Error) => !(e instanceof Refused) && n < 2,
@@ -43,14 +46,15 @@ function Drawn({ question, target, tried }: Props & { question: Question }) {
   const was = useQuery({ ...(tried ? routes.nights({ ...question, layout: tried.before }) : unasked), ...stands });
   if (!now.data) return <p role="status">{now.error ? 'This could not be drawn now; touch it again.' : 'Drawing them…'}</p>;
   const next = now.data;
+  const before = moving || now.isPlaceholderData;
   const name = animalWord(target);
   return (
-    <div aria-busy={now.isPlaceholderData || now.isFetching}>
+    <div aria-busy={before}>
       <p role="status">
         In <b className="figure">{in100(not(next.none))} of 100</b> such fortnights it holds a {name}
         {next.more >= 0.005 && `, in ${in100(next.more)} more than one`}
         {next.first !== null && `; half of those have it by morning ${next.first}`}.
-        {tried && was.data && ` Without the change it would in ${in100(not(was.data.none))}.`}
+        {!before && tried && was.data && ` Without the change it would in ${in100(not(was.data.none))}.`}
       </p>
       <p>
         In {in100(next.others)} something else is held{next.pets >= 0.005 && `, in ${in100(next.pets)} a dog or a cat`}. In{' '}
@@ -59,6 +63,7 @@ function Drawn({ question, target, tried }: Props & { question: Question }) {
       </p>
       <Mornings runs={next.mornings} />
       <p className="quiet">
+        {before && 'Being drawn anew; this is of the set before. '}
         {capital(count(next.mornings.length))} of {next.runs.toLocaleString('en')}, a mark a morning: a dot is quiet, a stroke passed or
         looked, a cross worked, a black spot caught. Looked at every morning, and made again as it was where something happened. How many
         pass is drawn between what a line without a record may give. The weather to come is not in it.
