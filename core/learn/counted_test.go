@@ -32,7 +32,7 @@ func TestFindingsThatWeigh(t *testing.T) {
 		}
 		got := counted.Found()
 		for what, pair := range map[string][2]float64{"model": {got.Model, c.model}, "reached": {got.Reached, c.reached}, "kept": {got.Kept, c.kept}, "size": {*got.Size, c.size}} {
-			if math.Abs(pair[0]-pair[1]) > 1e-9 {
+			if !(math.Abs(pair[0]-pair[1]) <= 1e-9) { // nor is it no number
 				t.Errorf("%s: %s %g, want %g", name, what, pair[0], pair[1])
 			}
 		}
