@@ -194,7 +194,7 @@ func TestTheRecordHoldsTheTruth(t *testing.T) {
 		for key, l := range map[string]struct {
 			learn.LinkTold
 			truth float64
-		}{"steps": {told.Steps, truly.Steps.Model}, "fires": {told.Fires, truly.Fires.Model}, "held": {told.Held, truly.Held.Model}} {
+		}{"commits": {told.Commits, truly.Commits.Model}, "steps": {told.Steps, truly.Steps.Model}, "fires": {told.Fires, truly.Fires.Model}, "held": {told.Held, truly.Held.Model}} {
 			if l.Low <= l.truth && l.truth <= l.High {
 				links[key]++
 			}
