@@ -52,9 +52,9 @@ func NextOf(ctx context.Context, q odds.Question) (Next, error) {
 		return Next{}, err
 	}
 	found := Next{Nights: NextNights, Runs: nextRuns, Mornings: [][]line.Finding{}}
-	ahead := ahead{
-		comers: comers, food: q.Layout.Baited(), night: Night{Hours: usualHours, Tells: tellsOf(q)}, from: max(1, q.Circumstances.Night), caught: q.Circumstances.CaughtBefore,
-
+	a := ahead{
+		comers: comers, food: q.Layout.Baited(), night: Night{Hours: usualHours, Tells: tellsOf(q)},
+		from: max(1, q.Circumstances.Night), caught: q.Circumstances.CaughtBefore,
 		set: Set{
 			Visitors: slices.Clone(comers),
 			Loose:    slices.ContainsFunc(q.Layout.Rigs, func(r layout.Rig) bool { return r.Bed.Firm != nil && !*r.Bed.Firm }),
@@ -66,7 +66,7 @@ func NextOf(ctx context.Context, q odds.Question) (Next, error) {
 		if err := ctx.Err(); err != nil {
 			return Next{}, err
 		}
-		r := ahead.run(run)
+		r := a.run(run)
 		found.count(r)
 		if r.first > 0 {
 			firsts = append(firsts, r.first)
@@ -125,10 +125,10 @@ func (a ahead) run(number int) (r run) {
 		}
 		events = stand.Draw(events[:0], a.set, a.night, uint64(number), 0, n)
 		age++
-		again := false
+		again, opened := false, stand.Open
 		for _, e := range events {
 			facts := e.Shows.Facts()
-			again = again || facts.Remake
+			again, opened = again || facts.Remake, opened || facts.Ends
 			r.tells(e, a.comers[e.Visitor], n)
 		}
 		caught = caught || r.held > 0
@@ -138,7 +138,7 @@ func (a ahead) run(number int) (r run) {
 		}
 		r.mornings = append(r.mornings, morning)
 		if again {
-			if stand.Open {
+			if opened { // what only lost its food is baited, and its bed left as it lies
 				age = 1
 			}
 			stand = Made(a.food)

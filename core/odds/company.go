@@ -207,11 +207,7 @@ func comer(q Question, nights int) (*Comer, error) {
 	if err != nil || feet == nil {
 		return nil, err
 	}
-	firm, err := firmFeet(q, feet)
-	if err != nil {
-		return nil, err
-	}
-	chain, _, err := linkedAsHeld(q, firm)
+	chain, firm, err := firmChain(q, feet)
 	if err != nil {
 		return nil, err
 	}
@@ -253,15 +249,21 @@ func caught(q Question, feet *Feet) (*Range, error) {
 	if q.Circumstances == nil || feet == nil {
 		return nil, nil
 	}
-	firm, err := firmFeet(q, feet)
-	if err != nil {
-		return nil, err
-	}
-	found, _, err := linkedAsHeld(q, firm)
+	found, _, err := firmChain(q, feet)
 	if err != nil {
 		return nil, err
 	}
 	return &found.Per100, nil
+}
+
+// firmChain is the chain of a set by its feet on a firm bed, and those.
+func firmChain(q Question, feet *Feet) (*Chances, *Feet, error) {
+	firm, err := firmFeet(q, feet)
+	if err != nil {
+		return nil, nil, err
+	}
+	found, _, err := linkedAsHeld(q, firm)
+	return found, firm, err
 }
 
 // linkedAsHeld is the chain of a set whose anchors hold as they do.

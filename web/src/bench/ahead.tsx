@@ -11,7 +11,6 @@ import type { Tried } from './helps';
 
 interface Props {
   question: Question | undefined;
-  target: string;
   tried: Tried | null;
 }
 
@@ -19,7 +18,7 @@ interface Props {
 const visits = 4000;
 
 /** What the next fourteen nights may bring, drawn again and again; and, where a change was tried, what they would without it. */
-export function Ahead({ question, target, tried }: Props) {
+export function Ahead({ question, tried }: Props) {
   const [open, setOpen] = useState(false);
   // While a part moves what was drawn of the set before stands.
   const [rested, setRested] = useState(question);
@@ -30,24 +29,33 @@ export function Ahead({ question, target, tried }: Props) {
         the next fourteen nights
       </button>{' '}
       {!open && <span className="quiet">as they may come</span>}
-      {open && rested && <Drawn question={{ ...rested, visits, map: false }} moving={!question} target={target} tried={tried} />}
+      {open && rested && <Drawn key={rested.target} question={{ ...rested, visits, map: false }} moving={!question} tried={tried} />}
     </section>
   );
 }
 
 const unasked = { enabled: false, queryKey: ['no nights'], queryFn: () => Promise.reject<Next>(new Error('not asked')) };
 
-function Drawn({ question, moving, target, tried }: Props & { question: Question; moving: boolean }) {
+function Drawn({ question, moving, tried }: { question: Question; moving: boolean; tried: Tried | null }) {
   const stands = {
     placeholderData: (before: Next | undefined) => before,
     retry: (n: number, e: Error) => !(e instanceof Refused) && n < 2,
   };
   const now = useQuery({ ...routes.nights(question), ...stands });
   const was = useQuery({ ...(tried ? routes.nights({ ...question, layout: tried.before }) : unasked), ...stands });
-  if (!now.data) return <p role="status">{now.error ? 'This could not be drawn now; touch it again.' : 'Drawing them…'}</p>;
+  if (now.error)
+    return (
+      <p className="wrong" role="status">
+        They could not be drawn; nothing is changed.{' '}
+        <button type="button" className="word" onClick={() => void now.refetch()}>
+          draw them again
+        </button>
+      </p>
+    );
+  if (!now.data) return <p role="status">Drawing them…</p>;
   const next = now.data;
   const before = moving || now.isPlaceholderData;
-  const name = animalWord(target);
+  const name = animalWord(question.target);
   return (
     <div aria-busy={before}>
       <p role="status">
@@ -65,8 +73,8 @@ function Drawn({ question, moving, target, tried }: Props & { question: Question
       <p className="quiet">
         {before && 'Being drawn anew; this is of the set before. '}
         {capital(count(next.mornings.length))} of {next.runs.toLocaleString('en')}, a mark a morning: a dot is quiet, a stroke passed or
-        looked, a cross worked, a black spot caught. Looked at every morning, and made again as it was where something happened. How many
-        pass is drawn between what a line without a record may give. The weather to come is not in it.
+        looked, a cross worked, a black spot caught, whatever it is. Looked at every morning, and made again as it was where something
+        happened. How many pass is drawn between what a line without a record may give. The weather to come is not in it.
       </p>
     </div>
   );

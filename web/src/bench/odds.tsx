@@ -66,7 +66,7 @@ export function Odds({ found, layout, target, around, night, onNight, follows, t
               <WhatHelps follows={follows} around={around} layout={layout} target={target} tried={tried} onTry={onTry} />
             )}
             {answer.whole && answer.feet && <FindBest question={found.rests} onTry={onTry} />}
-            {answer.whole && answer.feet && <Ahead question={found.rests} target={target} tried={tried} />}
+            {answer.whole && answer.feet && <Ahead question={found.rests} tried={tried} />}
             {layout.kind === 'trail' && layout.way && answer.feet && <Lessons target={target} />}
             {answer.feet && <ComputedFrom answer={answer} feet={answer.feet} layout={layout} target={target} />}
           </>
