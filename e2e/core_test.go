@@ -360,7 +360,7 @@ func TestNothingOfTheSeasonNeedsTheProgram(t *testing.T) {
 	first := view.Sets[0]
 	shown := map[string]string{
 		"/today": "Dry, to", "/ground": "Sign, newest first", "/shed": "At the rack", "/shed/gauge/" + p.rack().Traps[0].ID: "19 of 20", "/shed/mixes": "Mixing table", "/shed/kit": "Always along",
-		"/round": "The round", "/round/" + view.Sets[1].Set.ID: "It worked the set", "/round?day=2026-12-03": "Thursday", "/book": "What was caught", "/bench": "On the bench", "/weather": "An own log",
+		"/round": "The round", "/round/" + view.Sets[1].Set.ID: "It worked the set", "/round?day=2026-12-03": "Thursday", "/book": "Where this line loses animals", "/book/caught": "What was caught", "/book/came": "Nights that count", "/bench": "On the bench", "/weather": "An own log",
 	}
 	// says opens a page, and gives what it says once it is still, or once it is what is wanted.
 	says := func(path, want string, still time.Duration) (said string) {
@@ -477,7 +477,7 @@ func TestAProgramThatNeverAnswersIsWaitedForOnce(t *testing.T) {
 	before := w.MustEval(`() => __asked.length`).Int()
 	for _, step := range [][2]string{
 		{"Round", "The round"}, {"Shed", "At the rack"}, {"Gauge", "Which trap’s pan"}, {"Mixes", "Mixing table"}, {"Kit", "Always along"}, {"Ground", "Sign, newest first"},
-		{"Gate gap", "Lures and sets used here"}, {"Book", "What was caught"}, {"Bench", "On the bench"}, {"1Ditch mouth", "What would spare others"}, {"Today", "Dry, to"},
+		{"Gate gap", "Lures and sets used here"}, {"Book", "Where this line loses animals"}, {"what was caught", "What was caught"}, {"Bench", "On the bench"}, {"1Ditch mouth", "What would spare others"}, {"Today", "Dry, to"},
 	} {
 		w.click(step[0])
 		w.see(step[1])

@@ -156,7 +156,7 @@ func TestAHelperOnAPhone(t *testing.T) {
 	fetch(t, p.address, "/about", &about)
 	table.open("/line/" + about.Lines[0].ID + "/round?day=" + about.Now.In(time.FixedZone("", -7*3600)).Format(time.DateOnly))
 	table.see("set 5, quiet · by Alva")
-	table.open("/line/" + about.Lines[0].ID + "/book")
+	table.open("/line/" + about.Lines[0].ID + "/book/caught")
 	table.see("What was caught")
 	table.see("by Alva")
 

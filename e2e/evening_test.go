@@ -177,6 +177,7 @@ func TestANotebookIsTypedIn(t *testing.T) {
 	w.see("caught: raccoon")
 	w.see("I had turned two pages. Before it said 07:05 passed by.")
 	w.click("Book")
+	w.click("what was caught")
 	w.see("6 Dec 07:05")
 	w.press(w.find(`//a[starts-with(@aria-label, "correct raccoon")]`))
 	w.see("Everything done on this day")

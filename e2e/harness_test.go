@@ -75,8 +75,8 @@ func begun(t testing.TB, args ...string) *program {
 	return p
 }
 
-// madeDemo is a file with the demo line in it, made once: making it takes longer than most stories.
-var madeDemo struct {
+// madeDemo is a file with the demo line in it, without the weather and with it, made once: making it takes longer than most stories.
+var madeDemo [2]struct {
 	sync.Once
 	raw []byte
 }
@@ -92,8 +92,12 @@ func withDemo(t testing.TB, args []string) {
 	if _, err := os.Stat(file); err == nil {
 		return
 	}
-	madeDemo.Do(func() { madeDemo.raw = makeDemo(t) })
-	if err := os.WriteFile(file, madeDemo.raw, 0o644); err != nil {
+	one := &madeDemo[0]
+	if !slices.Contains(args, "--weather") {
+		one = &madeDemo[1]
+	}
+	one.Do(func() { one.raw = makeDemo(t, one == &madeDemo[1]) })
+	if err := os.WriteFile(file, one.raw, 0o644); err != nil {
 		t.Fatal(err)
 	}
 	db, err := sqlx.Open("sqlite", file)
@@ -104,18 +108,27 @@ func withDemo(t testing.TB, args []string) {
 	db.MustExec(`UPDATE facts SET value = ? WHERE key IN ('id', 'epoch')`, ulid.Make().String())
 }
 
-// makeDemo has the program make the demo's file, without asking for the weather, and copies it whole.
-func makeDemo(t testing.TB) []byte {
+// makeDemo has the program make the demo's file, with the weather where it is asked for and what was promised under it, and copies it whole.
+func makeDemo(t testing.TB, weather bool) []byte {
 	dir, err := os.MkdirTemp("", "oldburrow-demo")
 	if err != nil {
 		t.Fatal(err)
 	}
 	defer os.RemoveAll(dir)
-	p := &program{t: t, args: []string{"demo", "--still", "--weather", "", "--data", filepath.Join(dir, "demo.db")}, address: freeAddress(t)}
+	file := filepath.Join(dir, "demo.db")
+	p := &program{t: t, args: []string{"demo", "--still", "--data", file}, address: freeAddress(t)}
+	if !weather {
+		p.args = append(p.args, "--weather", "")
+	}
 	p.start()
+	for until := time.Now().Add(time.Minute); weather && !isPromised(t, file); time.Sleep(50 * time.Millisecond) {
+		if time.Now().After(until) {
+			t.Fatal("the demo's promises were not made out under its weather")
+		}
+	}
 	p.kill()
 	whole := filepath.Join(dir, "whole.db")
-	if out, err := exec.Command(binary, "backup", "--data", filepath.Join(dir, "demo.db"), whole).CombinedOutput(); err != nil {
+	if out, err := exec.Command(binary, "backup", "--data", file, whole).CombinedOutput(); err != nil {
 		t.Fatalf("%s: %v", out, err)
 	}
 	raw, err := os.ReadFile(whole)
@@ -123,6 +136,20 @@ func makeDemo(t testing.TB) []byte {
 		t.Fatalf("the demo's file has %d bytes, %v", len(raw), err)
 	}
 	return raw
+}
+
+// isPromised tells whether a file holds weather, and all that was promised under it.
+func isPromised(t testing.TB, file string) bool {
+	db, err := sqlx.Open("sqlite", file+"?_pragma=busy_timeout(5000)")
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer db.Close()
+	var is bool
+	if err := db.Get(&is, `SELECT EXISTS (SELECT 1 FROM weather_hours WHERE NOT forecast) AND NOT EXISTS (SELECT 1 FROM promising WHERE marked < since OR since < '2026-12-04')`); err != nil {
+		t.Fatal(err)
+	}
+	return is
 }
 
 var lastPort atomic.Int32

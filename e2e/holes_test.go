@@ -183,6 +183,7 @@ func TestAForeignServerInBetween(t *testing.T) {
 	hand.see("one not sent yet, kept in this browser")
 	hand.see("no answer; as read at 05:50")
 	hand.click("Book")
+	hand.click("what was caught")
 	hand.see("Caught in 100 trap-nights")
 	hand.gone("could not be drawn")
 	if asked.Load() == 0 {
@@ -308,6 +309,7 @@ func TestTheProgramsClockIsSetBack(t *testing.T) {
 	table.find(`//*[contains(@aria-label, "set 5, ") and contains(@aria-label, "answered 05:50")]`)
 	table.see("23 sets to see by midnight")
 	table.click("Book")
+	table.click("what was caught")
 	table.see("Kept, but not counted")
 	table.see("in the future; not counted")
 	table.pressAt(`//a[starts-with(@aria-label, "correct a look, quiet")]`)

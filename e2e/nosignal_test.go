@@ -121,6 +121,7 @@ func roundWithNoSignal(t *testing.T, pace int, away time.Duration) {
 	hand.click("Today")
 	hand.see("Every set has been seen")
 	hand.click("Book")
+	hand.click("what was caught")
 	hand.see("caught: coyote · kept here, not sent yet")
 
 	time.Sleep(time.Until(stopped.Add(away)))

@@ -128,9 +128,10 @@ func TestWhoElseIsToldWhereSomebodyLooked(t *testing.T) {
 	w.weighed()
 	w.see("Who else, in 100 set-nights")
 	who := w.MustElements(`section[aria-label="who else"] li`)
-	if len(who) != 5 || !strings.HasPrefix(who[0].MustText(), "red fox") {
+	if len(who) != 4 || !strings.HasPrefix(who[0].MustText(), "red fox") {
 		t.Errorf("%d others, first %s", len(who), who[0].MustText())
 	}
+	w.see("Hardly any grey foxes.") // this line has held one of the eight that its drawings promised
 	w.see("Nobody looked for sign of dogs, house cats, skunks and opossums.")
 	w.see("All targets together, about")
 	w.see("What would spare others")

@@ -128,7 +128,7 @@ func TestPagesInTheHand(t *testing.T) {
 	p := demoLine(t)
 	hand := p.at("/", 390, 844)
 	for _, step := range []struct{ click, see string }{
-		{"Today", "Before light"}, {"Ground", "Alder Slough hayfield"}, {"add a spot", "A new spot"}, {"Round", "The round"}, {"Book", "What was caught"},
+		{"Today", "Before light"}, {"Ground", "Alder Slough hayfield"}, {"add a spot", "A new spot"}, {"Round", "The round"}, {"Book", "Where this line loses animals"}, {"what was caught", "What was caught"},
 		{"Bench", "On the bench"}, {"1Ditch mouth", "steps on the pan"}, {"3Trap and pan", "setback"},
 	} {
 		hand.click(step.click)

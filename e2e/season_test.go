@@ -12,12 +12,13 @@ func TestSeasonsInTheBrowser(t *testing.T) {
 	p := run(t, "demo", "--still", "--large", "--seasons", "3", "--sets", "6", "--weather", "", "--data", filepath.Join(t.TempDir(), "large.db"))
 	w := p.keptAt("/", 1280, 800)
 	w.click("Book")
+	w.click("what was caught")
 	w.see("What was caught in 2026/27")
 	w.see("1 Jul 2026 to 30 Jun 2027")
 	now := w.text()
 	w.click("2024/25")
 	w.see("What was caught in 2024/25")
-	if address := w.MustInfo().URL; !strings.Contains(address, "/book?season=") {
+	if address := w.MustInfo().URL; !strings.Contains(address, "/book/caught?season=") {
 		t.Errorf("the season is not in the address: %s", address)
 	}
 	if text := w.text(); strings.Contains(text, "13 Place") || !strings.Contains(text, "1 Place") {

@@ -160,6 +160,7 @@ func TestTheRecordGoesOut(t *testing.T) {
 	p := demoLine(t)
 	w := p.at("/", 1280, 800)
 	w.click("Book")
+	w.click("what was caught")
 	w.see("What was caught")
 	w.click("as CSV")
 	w.see("built or remade")

@@ -34,6 +34,7 @@ func TestFromSignToCatch(t *testing.T) {
 
 	w.open("/")
 	w.click("Book")
+	w.click("what was caught")
 	w.see("caught: red fox")
 	w.see("female, left fore, by the pad")
 	w.see("1 in 1")
@@ -43,6 +44,7 @@ func TestFromSignToCatch(t *testing.T) {
 	p.start()
 	w.open("/")
 	w.click("Book")
+	w.click("what was caught")
 	w.see("caught: red fox")
 	w.click("Ground")
 	w.see("Willow crossing")
@@ -186,6 +188,7 @@ func buildOnce(w *page) {
 		w.t.Errorf("a double click built %d sets", makes)
 	}
 	w.click("Book")
+	w.click("what was caught")
 	w.see("0 in 1")
 }
 

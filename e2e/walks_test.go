@@ -54,6 +54,7 @@ func TestACatchOfTwoTakesFewKeys(t *testing.T) {
 	w.key(input.Enter, 1)
 	w.see("05:30 caught: two coyotes")
 	w.tap("Book")
+	w.tap("what was caught")
 	w.see("caught: two coyotes")
 	if took := w.counted().since(before); took.keys() > 32 {
 		t.Errorf("it took %+v", took)

@@ -130,6 +130,7 @@ func TestACorrectionIsDatedByTheProgram(t *testing.T) {
 	w := demoLine(t).at("/", 1280, 800)
 	w.see("Before light")
 	w.click("Book")
+	w.click("what was caught")
 	w.click("correct")
 	w.see("Everything done on this day")
 	w.click("correct")

@@ -34,6 +34,7 @@ func (s *Server) Background(ctx context.Context) {
 		s.findCopies()
 		go s.keepCopies(ctx)
 	}
+	go s.keepPromises(ctx)
 	go s.every(ctx, pruneEvery, func() {
 		if err := s.Store.Prune(time.Now().Add(-answersKept)); err != nil {
 			slog.Warn("old answers could not be forgotten", "error", err)

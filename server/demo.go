@@ -4,11 +4,13 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"log/slog"
 	"time"
 
 	"github.com/oklog/ulid/v2"
 
 	"oldburrow/core/line"
+	"oldburrow/core/page"
 	"oldburrow/core/shed"
 	"oldburrow/demo"
 	"oldburrow/store"
@@ -47,7 +49,14 @@ func LoadDemo(s *store.Store) error {
 		}
 		return season.Line.ID, putSeason(t, season)
 	})
-	return err
+	if err != nil {
+		return err
+	}
+	// Made out here, so that its first page knows them; else the program does it as it goes on.
+	if err := tellPromises(context.Background(), s, demo.Start(), page.Usual()); err != nil {
+		slog.Warn("what the demo's sets promised could not be made out", "error", err)
+	}
+	return nil
 }
 
 // LoadLarge puts a large made-up line into a data file that holds no line yet, a transaction a day.

@@ -26,6 +26,14 @@ import (
 func newDemo(t *testing.T) *site { return demoAt(t, filepath.Join(t.TempDir(), "demo.db")) }
 
 // demoAt is newDemo in a data file, which may be there already.
+// promised has all that is not made out yet of what the sets promised made out.
+func (x *site) promised() {
+	x.t.Helper()
+	if err := tellPromises(x.t.Context(), x.server.Store, x.server.Clock.Now(), x.server.with()); err != nil {
+		x.t.Fatal(err)
+	}
+}
+
 func demoAt(t *testing.T, path string) *site {
 	t.Helper()
 	s, err := store.Open(path)

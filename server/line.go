@@ -79,6 +79,7 @@ func (s *Server) moveOnNight(c *gin.Context) {
 		return
 	}
 	now, err := s.Demo.MoveOnNight()
+	s.wakes()
 	if err != nil {
 		fail(c, err)
 		return

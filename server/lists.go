@@ -17,6 +17,7 @@ import (
 	"oldburrow/core/gauge"
 	"oldburrow/core/ground"
 	"oldburrow/core/layout"
+	"oldburrow/core/learn"
 	"oldburrow/core/line"
 	"oldburrow/core/mix"
 	"oldburrow/core/odds"
@@ -88,7 +89,7 @@ func lists() []list {
 		keysOf("devices", layout.Devices), orBlank("panOvers", layout.PanOvers), orBlank("panUnders", layout.PanUnders),
 		orBlank("covers", pan.Materials), keysOf("offeredCovers", pan.Offered), orBlank("agents", mix.Agents), keysOf("partKinds", mix.PartKinds), keysOf("measuredBy", mix.Bys),
 		keysOf("anchors", layout.AnchorKinds), keysOf("dragKinds", layout.DragKinds), keysOf("ends", layout.Ends), orBlank("dragCovers", layout.DragCovers),
-		keysOf("sightBys", layout.SightBys), keysOf("whyNever", layout.Whys), keysOf("remedyKeys", odds.RemedyKeys()), keysOf("termKeys", odds.TermKeys()), keysOf("unknownKeys", odds.Unknowns), orBlank("links", odds.LinkKeys),
+		keysOf("sightBys", layout.SightBys), keysOf("whyNever", layout.Whys), keysOf("remedyKeys", odds.RemedyKeys()), keysOf("termKeys", odds.TermKeys()), keysOf("unknownKeys", odds.Unknowns), keysOf("levelKeys", learn.LevelKeys), orBlank("links", odds.LinkKeys),
 
 		keysOf("trapTypes", line.TrapTypes), keysOf("trapsWithJaws", line.TypesWithJaws), orBlank("jawForms", line.JawForms), keysOf("checkKeys", line.CheckKeys),
 		keysOf("kitGroups", shed.Groups), orBlank("kitLacks", shed.Lacks), orBlank("aways", line.Aways), keysOf("kitMarks", line.Marks), keysOf("encodings", exchange.Encodings()),

@@ -179,6 +179,7 @@ func (s *Server) takeArchive(ctx context.Context, id string, try bool, tell arch
 		return r, err
 	}
 	// Taken in twice it changes nothing: the file's own id is that of the change.
+	defer s.wakes()
 	return archive.Take(ctx, s.Store, a, store.Asked{ID: id}, s.Clock.Now(), try, tell)
 }
 

@@ -37,7 +37,12 @@ func (s *Server) read(ctx context.Context, lineID string, look func(reading) err
 }
 
 func (s *Server) readingOf(v store.View, l line.Line) (reading, error) {
-	r, err := page.Read(v, l, s.Clock.Now(), s.with(), s.around(l.ID))
+	around := s.around(l.ID)
+	var err error
+	if _, around.Anew, err = v.Promising(l.ID, page.PromiseForm); err != nil {
+		return reading{}, err
+	}
+	r, err := page.Read(v, l, s.Clock.Now(), s.with(), around)
 	return reading{r, v}, err
 }
 

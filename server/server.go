@@ -46,6 +46,7 @@ type Server struct {
 	runs    *runs
 	office  *office
 	drawing chan struct{} // pages that are drawn up
+	acted   chan struct{} // something was done
 	copying sync.Mutex    // one copy at a time
 	keeper  keeper
 }
@@ -58,7 +59,7 @@ func (s *Server) Handler() http.Handler { return paced(s.engine()) }
 // engine builds the routes.
 func (s *Server) engine() *gin.Engine {
 	gin.SetMode(gin.ReleaseMode)
-	s.runs, s.office, s.drawing = newRuns(), newOffice(), make(chan struct{}, 2*runtime.GOMAXPROCS(0))
+	s.runs, s.office, s.drawing, s.acted = newRuns(), newOffice(), make(chan struct{}, 2*runtime.GOMAXPROCS(0)), make(chan struct{}, 1)
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
 	r.Use(log, gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, err any) { fail(c, fmt.Errorf("panic: %v", err)) }),
@@ -172,6 +173,7 @@ func (s *Server) write(c *gin.Context, change func(*store.Tx) (any, error)) {
 		fail(c, err)
 		return
 	}
+	s.wakes()
 	if s.Demo != nil {
 		if err := s.Demo.Keep(); err != nil {
 			fail(c, err)

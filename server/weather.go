@@ -54,6 +54,7 @@ func (s *Server) refresh(ctx context.Context, l line.Line) string {
 			mark += " stand-in"
 		}
 		err = s.Store.SetFact(fetchFact+l.ID, mark)
+		s.wakes()
 	}
 	if err != nil {
 		return "The weather could not be kept."

@@ -5,6 +5,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"testing"
 	"time"
 
@@ -41,6 +42,13 @@ func TestAFirstStartThatWasCutOff(t *testing.T) {
 		db, err := sqlx.Open("sqlite", path)
 		if err != nil {
 			t.Fatal(err)
+		}
+		if name == "some of the steps lack" {
+			var triggers []string
+			if err := db.Select(&triggers, `SELECT 'DROP TRIGGER ' || name FROM sqlite_master WHERE type = 'trigger'`); err != nil || len(triggers) < 15 {
+				t.Fatal(len(triggers), err)
+			}
+			statements = slices.Concat(triggers, []string{`DROP TABLE promises`, `DROP TABLE promising`}, statements)
 		}
 		for _, one := range statements {
 			if _, err := db.Exec(one); err != nil {

@@ -37,7 +37,7 @@ type LinkFound struct {
 type LeaksOutput struct {
 	Links  LinksTold `json:"links"`
 	Passes float64   `json:"passes"`
-	Leak   *string   `json:"leak"`
+	Leak   *string   `json:"leak" jsonschema:"nullable"`
 	Sure   bool      `json:"sure"`
 }
 
@@ -67,11 +67,8 @@ const (
 // Leaks tells what the links keep. It refuses shares outside 0–1, a model of 0, more kept than reached, and a factor that is not above 0.
 func Leaks(in LeaksInput) (LeaksOutput, error) {
 	var p refuse.Problems
-	keys := []string{"commits", "steps", "fires", "held"}
-	found := []LinkFound{in.Links.Commits, in.Links.Steps, in.Links.Fires, in.Links.Held}
-	for i, link := range found {
-		link.check(&p, "links."+keys[i]+".")
-	}
+	keys, found := linkKeys, in.Links.list()
+	p.Under("links", in.Links.check())
 	if !(in.Factor > 0 && in.Factor < 1e9) {
 		p.Add("factor", "must be above 0, not %g", in.Factor)
 	}
@@ -90,6 +87,19 @@ func Leaks(in LeaksInput) (LeaksOutput, error) {
 	}
 	out.Passes = math.Min(mostPassing, math.Max(leastPassing, in.Factor/product))
 	return out, nil
+}
+
+// linkKeys are those that findings tell of.
+var linkKeys = []string{"commits", "steps", "fires", "held"}
+
+func (l LinksFound) list() []LinkFound { return []LinkFound{l.Commits, l.Steps, l.Fires, l.Held} }
+
+func (l LinksFound) check() error {
+	var p refuse.Problems
+	for i, link := range l.list() {
+		link.check(&p, linkKeys[i]+".")
+	}
+	return p.Err()
 }
 
 func (l LinkFound) check(p *refuse.Problems, at string) {

@@ -38,6 +38,7 @@ type Factor struct {
 	Factor float64 `json:"factor"`
 	Low    float64 `json:"low"`
 	High   float64 `json:"high"`
+	Shape  float64 `json:"-"` // of the gamma distribution that leaves it so
 }
 
 // LineShape is how firmly it is believed that a line without a record gives what is promised: 80 of 100 products of six links, each
@@ -61,7 +62,7 @@ func Of(in Input) (Output, error) {
 	for _, l := range in.Levels {
 		shape := 1 / ((1+1/l.Shape)*(1+doubt) - 1)
 		after := distuv.Gamma{Alpha: shape + l.Caught, Beta: shape/mean + l.Expected}
-		factor := Factor{l.Key, after.Alpha / after.Beta, gammaPoint(after, lowShare), gammaPoint(after, highShare)}
+		factor := Factor{l.Key, after.Alpha / after.Beta, gammaPoint(after, lowShare), gammaPoint(after, highShare), after.Alpha}
 		out.Levels = append(out.Levels, factor)
 		mean, doubt = factor.Factor, 1/after.Alpha
 	}

@@ -123,6 +123,25 @@ func earning(m Make, slot int, visits []Visit, now time.Time) ([]tally.Look, tim
 	return looks, until
 }
 
+// Worked is what each night of a make was worth, the first that in which it was built: one whole, half for one before a look that found it sprung,
+// locked or with an animal, and nought when it did not work any more; on average over its traps. It is as long as the make has nights behind it.
+func (r Record) Worked(m Make) []float64 {
+	until := r.Now
+	if m.PulledAt != nil {
+		until = *m.PulledAt
+	}
+	total := make([]float64, tally.Nights(m.BuiltAt, until, r.Zone))
+	for _, slot := range slotsOf(m) {
+		looks, earns := earning(m, slot, r.looks[m.ID], r.Now)
+		for i, worth := range tally.Each(m.BuiltAt, earns, looks, r.Zone) {
+			if i < len(total) {
+				total[i] += worth / float64(len(m.Layout.Rigs))
+			}
+		}
+	}
+	return total
+}
+
 // halved counts the nights of a make's traps in a span that counted half although one look alone followed so many of them: of some of these
 // nobody knows whether the trap stood set.
 func halved(m Make, visits []Visit, span tally.Span, now time.Time, zone *time.Location) float64 {

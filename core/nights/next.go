@@ -8,7 +8,6 @@ import (
 	"gonum.org/v1/gonum/stat/distuv"
 
 	"oldburrow/core/layout"
-	"oldburrow/core/learn"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
 	"oldburrow/core/refuse"
@@ -41,7 +40,7 @@ type Next struct {
 	Mornings [][]line.Finding `json:"mornings"`
 }
 
-// NextOf draws the next nights of a set. How many pass is drawn for each run between what a line without a record may give, so that what is told is
+// NextOf draws the next nights of a set. How many pass is drawn for each run between what the line's record leaves open, so that what is told is
 // no surer than that. It refuses a device, of which no chain is claimed.
 func NextOf(ctx context.Context, q odds.Question) (Next, error) {
 	comers, err := odds.ComersTo(ctx, q, NextNights)
@@ -53,8 +52,8 @@ func NextOf(ctx context.Context, q odds.Question) (Next, error) {
 	}
 	found := Next{Nights: NextNights, Runs: nextRuns, Mornings: [][]line.Finding{}}
 	a := ahead{
-		comers: comers, food: q.Layout.Baited(), night: Night{Hours: usualHours, Tells: tellsOf(q)},
-		from: max(1, q.Circumstances.Night), caught: q.Circumstances.CaughtBefore,
+		comers: comers, food: q.Layout.Baited(), night: Night{Hours: usualHours, Tells: TellsOf("", "", q.Underfoot)},
+		from: max(1, q.Circumstances.Night), caught: q.Circumstances.CaughtBefore, firmness: q.Firmness(),
 		set: Set{
 			Visitors: slices.Clone(comers),
 			Loose:    slices.ContainsFunc(q.Layout.Rigs, func(r layout.Rig) bool { return r.Bed.Firm != nil && !*r.Bed.Firm }),
@@ -85,17 +84,6 @@ func NextOf(ctx context.Context, q odds.Question) (Next, error) {
 	return found, nil
 }
 
-// tellsOf is how well the ground of a set tells tonight.
-func tellsOf(q odds.Question) Tells {
-	switch {
-	case q.Underfoot.Snow:
-		return Well
-	case q.Underfoot.Frozen:
-		return Hardly
-	}
-	return Some
-}
-
 // ahead is a set with its next nights before it.
 type ahead struct {
 	comers []odds.Comer
@@ -104,6 +92,8 @@ type ahead struct {
 	food   bool
 	from   int // the night since it was built that comes next
 	caught bool
+
+	firmness float64 // with which it is believed how many pass
 }
 
 // run is one course of them.
@@ -114,7 +104,7 @@ type run struct {
 }
 
 func (a ahead) run(number int) (r run) {
-	prior := distuv.Gamma{Alpha: learn.LineShape, Beta: learn.LineShape, Src: rand.NewPCG(uint64(number), 1)}
+	prior := distuv.Gamma{Alpha: a.firmness, Beta: a.firmness, Src: rand.NewPCG(uint64(number), 1)}
 	times, age, caught := prior.Rand(), a.from, a.caught
 	stand := Made(a.food)
 	var events []Event

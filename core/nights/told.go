@@ -3,10 +3,23 @@ package nights
 import (
 	"slices"
 
+	"oldburrow/core/ground"
+	"oldburrow/core/layout"
 	"oldburrow/core/learn"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
 )
+
+// TellsOf is how well ground tells, by what covers its soil and how wet that is, where they are known, and by what lies on it or has frozen in it.
+func TellsOf(surface ground.Surface, wetness ground.Wetness, on layout.Underfoot) Tells {
+	switch {
+	case on.Snow, surface == "bare" && wetness == "wet" && !on.Frozen:
+		return Well
+	case on.Frozen, surface == "grass", surface == "litter":
+		return Hardly
+	}
+	return Some
+}
 
 // worth is how many findings stand behind one that was told, of an animal that was known: by how often such a thing shows on that ground, and how
 // often it is known then whose it was. 0 where it tells of no link.
@@ -36,7 +49,17 @@ func worth(f line.Finding, tells Tells, crusted bool) float64 {
 const mostWorth = 10
 
 // Telling gathers what the findings of a line tell of its links.
-type Telling struct{ commits, steps, fires, held learn.Counted }
+type Telling struct {
+	Commits learn.Counted `json:"commits"`
+	Steps   learn.Counted `json:"steps"`
+	Fires   learn.Counted `json:"fires"`
+	Held    learn.Counted `json:"held"`
+}
+
+// With is what two tell together.
+func (t Telling) With(u Telling) Telling {
+	return Telling{t.Commits.With(u.Commits), t.Steps.With(u.Steps), t.Fires.With(u.Fires), t.Held.With(u.Held)}
+}
 
 // Add adds a finding on some ground, with the chain of the animal that came, as the set promised it. Who is not known tells nothing.
 func (t *Telling) Add(f line.Finding, tells Tells, crusted bool, promised odds.Comer) {
@@ -50,10 +73,10 @@ func (t *Telling) Add(f line.Finding, tells Tells, crusted bool, promised odds.C
 		lost     line.Finding
 		model    float64
 	}{
-		{&t.commits, odds.Passes, odds.Commits, line.FoundPassed, promised.Notices * promised.Commits},
-		{&t.steps, odds.Commits, odds.Steps, line.FoundStood, promised.Steps},
-		{&t.fires, odds.Steps, odds.Fires, line.FoundStepped, promised.Fires},
-		{&t.held, odds.Fires, odds.Held, line.FoundLost, promised.Held},
+		{&t.Commits, odds.Passes, odds.Commits, line.FoundPassed, promised.Notices * promised.Commits},
+		{&t.Steps, odds.Commits, odds.Steps, line.FoundStood, promised.Steps},
+		{&t.Fires, odds.Steps, odds.Fires, line.FoundStepped, promised.Fires},
+		{&t.Held, odds.Fires, odds.Held, line.FoundLost, promised.Held},
 	} {
 		if came >= place(link.from) && worth(link.lost, tells, crusted) <= mostWorth {
 			link.Add(counts, link.model, came >= place(link.to))
@@ -65,6 +88,6 @@ func (t *Telling) Add(f line.Finding, tells Tells, crusted bool, promised odds.C
 func place(of odds.LinkKey) int { return slices.Index(odds.LinkKeys, of) }
 
 // Found is what was gathered of each link.
-func (t *Telling) Found() learn.LinksFound {
-	return learn.LinksFound{Commits: t.commits.Found(), Steps: t.steps.Found(), Fires: t.fires.Found(), Held: t.held.Found()}
+func (t Telling) Found() learn.LinksFound {
+	return learn.LinksFound{Commits: t.Commits.Found(), Steps: t.Steps.Found(), Fires: t.Fires.Found(), Held: t.Held.Found()}
 }

@@ -1,6 +1,7 @@
 package odds
 
 import (
+	"maps"
 	"math"
 	"slices"
 
@@ -138,15 +139,10 @@ func weights() map[layout.Term]weight {
 // felt are the terms that count in a blind set too: they are felt under the foot.
 var felt = []layout.Term{"bed_loose", "scent_on_bed"}
 
+var termKeys = slices.Sorted(maps.Keys(terms))
+
 // TermKeys lists what speaks for or against committing.
-func TermKeys() []layout.Term {
-	var keys []layout.Term
-	for key := range terms {
-		keys = append(keys, key)
-	}
-	slices.Sort(keys)
-	return keys
-}
+func TermKeys() []layout.Term { return slices.Clone(termKeys) }
 
 // settledNight is the first in which a new set counts whole.
 const settledNight = 4
@@ -179,7 +175,7 @@ func Chain(a animal.Animal, in ChainInput) (ChainOutput, error) {
 		p.Within(share.field, share.is, 0, 1, "")
 	}
 	for _, key := range in.Terms {
-		refuse.OneOf(&p, "terms", key, TermKeys())
+		refuse.OneOf(&p, "terms", key, termKeys)
 	}
 	if err := p.Err(); err != nil {
 		return ChainOutput{}, err

@@ -26,6 +26,10 @@ type Chances struct {
 	// ThroughBy is what tells which share of those that pass take a blind set's way.
 	ThroughBy string  `json:"throughBy"`
 	WithinM   float64 `json:"withinM"` // how near it asks for what it lacks
+	// Told is what the line's record says at each level, the narrowest last: by that the catches are told. None where it says nothing.
+	Told []learn.Told `json:"told"`
+	// Leaks is what the line's findings say of the links; nil where they say nothing.
+	Leaks *learn.LeaksOutput `json:"leaks,omitempty"`
 }
 
 // Range is a number with how low and how high it may be.
@@ -35,9 +39,35 @@ type Range struct {
 	High float64 `json:"high"`
 }
 
-// doubted is a number with the doubt of a line without a record: four times in five it lies between.
-func (r Range) doubted() Range {
-	return Range{r.Low * learn.Unlearnt.Low, r.Mid * learn.Unlearnt.Factor, r.High * learn.Unlearnt.High}
+func (r Range) times(factor float64) Range {
+	return Range{r.Low * factor, r.Mid * factor, r.High * factor}
+}
+
+// doubted is a number of catches with the doubt that the record leaves: four times in five it lies between.
+func (q Question) doubted(r Range) Range {
+	told := q.told()
+	return Range{r.Low * told.Low / told.Factor, r.Mid, r.High * told.High / told.Factor}
+}
+
+// told is by how much what a chain promises of an animal is told: what the line's record says at the narrowest level. Of whom no line is set for
+// nothing is learnt.
+func (q Question) told() learn.Factor {
+	if q.Circumstances == nil {
+		return learn.Unlearnt
+	}
+	if levels := q.levels(); len(levels) > 0 {
+		return levels[len(levels)-1].Factor
+	}
+	return learn.Unlearnt
+}
+
+// levels is what the record says at each level; what is asked with was checked.
+func (q Question) levels() []learn.Told {
+	levels, err := q.Circumstances.Record.Told(q.Target.Key, string(q.Layout.Kind))
+	if err != nil || !q.Target.Target {
+		return nil
+	}
+	return levels
 }
 
 // ChanceLink is a link, with what a set as it begins would give there.
@@ -84,6 +114,9 @@ func chances(q Question, firm *Feet, anchorHolds *float64) (*Chances, error) {
 	if err != nil {
 		return nil, err
 	}
+	if err := found.leaks(q); err != nil {
+		return nil, err
+	}
 	par, err := parOf(q)
 	if err != nil {
 		return nil, err
@@ -96,8 +129,37 @@ func chances(q Question, firm *Feet, anchorHolds *float64) (*Chances, error) {
 			worst, found.Weakest = link.Mid/usual, link.Key
 		}
 	}
-	found.Per100 = found.Per100.doubted()
+	found.Per100, found.Told = q.doubted(found.Per100), append([]learn.Told{}, q.levels()...)
 	return found, nil
+}
+
+// leaks tells the links as the line's findings show them, where they do: passing is never seen whole, and takes what they leave over.
+func (c *Chances) leaks(q Question) error {
+	links := q.Circumstances.recorded()[q.Target.Key].Links
+	if links == nil {
+		return nil
+	}
+	found, err := learn.Leaks(learn.LeaksInput{Links: *links, Factor: q.told().Factor})
+	if err != nil {
+		return err
+	}
+	c.Leaks = &found
+	for i, told := range []learn.LinkTold{found.Links.Commits, found.Links.Steps, found.Links.Fires, found.Links.Held} {
+		link := &c.Links[i+2]
+		was := link.Mid
+		link.Range = link.Range.times(told.Factor).atMost(1)
+		if link.Mid > 0 {
+			c.Links[0].Range = c.Links[0].Range.times(was / link.Mid)
+		}
+	}
+	return nil
+}
+
+// Firmness is how firmly what is told of a set is believed, as the shape of a gamma distribution about it.
+func (q Question) Firmness() float64 { return q.told().Shape }
+
+func (r Range) atMost(is float64) Range {
+	return Range{math.Min(is, r.Low), math.Min(is, r.Mid), math.Min(is, r.High)}
 }
 
 // bounds are a chain whose inputs are not all known: at worst and at best, and what is not known.
@@ -179,14 +241,15 @@ func linked(q Question, firm *Feet, anchorHolds *float64) (*Chances, float64, er
 		}
 	}
 	suit := q.Layout.Suits(q.Target, q.Circumstances.Site)
+	told := q.told().Factor // passing is never seen whole, and takes all of it
 	notices := between(least.Notices, most.Notices)
 	if q.Layout.Blind() {
 		notices.Mid = suit.Through // what the width of the way says, and not the middle of what it may be
 	}
 	found := &Chances{
-		Unknown: o.unknown, Terms: q.termsOn(0), Suit: suit, ThroughBy: q.Layout.ThroughBy(q.Circumstances.Site), WithinM: layout.AsksWithin(q.Layout.Pattern).WithinM, Per100: Range{Low: least.Per100, High: most.Per100, Mid: 100},
+		Unknown: o.unknown, Terms: q.termsOn(0), Suit: suit, ThroughBy: q.Layout.ThroughBy(q.Circumstances.Site), WithinM: layout.AsksWithin(q.Layout.Pattern).WithinM, Per100: Range{Low: told * least.Per100, High: told * most.Per100, Mid: 100},
 		Links: []ChanceLink{
-			{Passes, between(least.Passes, most.Passes), 0}, {Notices, notices, 0}, {Commits, between(least.Commits, most.Commits), 0},
+			{Passes, between(least.Passes, most.Passes).times(told), 0}, {Notices, notices, 0}, {Commits, between(least.Commits, most.Commits), 0},
 			{Steps, between(firm.Step, firm.Step), 0}, {Fires, between(o.most.Fires, o.most.Fires), 0}, {Held, between(least.Held, most.Held), 0},
 		},
 	}
@@ -244,7 +307,7 @@ type par struct {
 	steps, fires float64
 }
 
-// begun keeps the feet at sets as their patterns begin: they hang on pattern, variant, target and visits alone, of which there are few; what an
+// begun keeps the feet at sets as their patterns begin, and as they were built: they hang on how they are made, target and visits alone; what an
 // animal is like is part of the key, since it may be changed.
 var begun = struct {
 	sync.Mutex

@@ -8,6 +8,7 @@ import (
 
 	"oldburrow/core/animal"
 	"oldburrow/core/layout"
+	"oldburrow/core/learn"
 	"oldburrow/core/refuse"
 )
 
@@ -36,6 +37,8 @@ type Circumstances struct {
 	Others map[string]Presence `json:"others,omitempty"`
 	// Facings is over which share of the night the scent would lie across the way if the set faced otherwise.
 	Facings []Facing `json:"facings,omitempty"`
+	// Record is what the line's record says of its promises; nil where it is not asked.
+	Record *learn.Learnt `json:"record,omitempty"`
 }
 
 // Presence is how old the best sign of an animal near a place is, blank where nobody looked, how many signs there are, and which share of
@@ -163,9 +166,21 @@ func (c Circumstances) checkLists(p *refuse.Problems, known animal.Animals) {
 		p.Within(at+"facingDeg", f.FacingDeg, 0, 360, "°")
 		p.Within(at+"coverage", f.Coverage, 0, 1, "")
 	}
+	c.Record.Check(p, "circumstances.record")
+	for _, key := range slices.Sorted(maps.Keys(c.recorded())) {
+		known.Named(p, "circumstances.record.animals."+key, key)
+	}
 	if len(c.Shelf) > mostOnShelf {
 		p.Add("circumstances.shelf", "must be at most %d, not %d", mostOnShelf, len(c.Shelf))
 	}
+}
+
+// recorded are the animals that the record says anything of.
+func (c Circumstances) recorded() map[string]learn.LearntOf {
+	if c.Record == nil {
+		return nil
+	}
+	return c.Record.Animals
 }
 
 const (

@@ -46,7 +46,7 @@ func petsOf(q Question, own Other, others []Other) *Pets {
 	if own.Per100 == nil || len(q.Circumstances.Pets) == 0 && !q.Circumstances.Dwelling {
 		return nil
 	}
-	found := &Pets{TargetPer100: own.Per100.doubted().Mid}
+	found := &Pets{TargetPer100: q.doubted(*own.Per100).Mid}
 	for _, o := range others {
 		if o.pet && o.Per100 != nil {
 			found.Per100 += o.Per100.Mid
@@ -69,7 +69,7 @@ func CompanyOf(ctx context.Context, q Question) (Company, error) {
 	}
 	if own.Per100 != nil {
 		found.Targets = &Range{}
-		*found.Targets = own.Per100.doubted()
+		*found.Targets = q.doubted(*own.Per100)
 	}
 	for _, a := range q.Animals {
 		if a == q.Target {
@@ -85,7 +85,7 @@ func CompanyOf(ctx context.Context, q Question) (Company, error) {
 			return found, err
 		}
 		if a.Target && other.Per100 != nil && found.Targets != nil {
-			more := other.Per100.doubted()
+			more := asked.doubted(*other.Per100)
 			found.Targets = &Range{found.Targets.Low + more.Low, found.Targets.Mid + more.Mid, found.Targets.High + more.High}
 		}
 		found.Others = append(found.Others, other.told(asked))
@@ -147,7 +147,7 @@ func (o Other) told(q Question) Other {
 	if o.Unlooked = q.Circumstances.presence(q).Sign == ""; o.Unlooked {
 		o.Per100 = nil
 	} else {
-		o.Per100 = new(o.Per100.doubted())
+		o.Per100 = new(q.doubted(*o.Per100))
 	}
 	return o
 }

@@ -91,7 +91,7 @@ func ranked(q Question) (Ranked, error) {
 	if err != nil {
 		return one, err
 	}
-	one.Per100, one.Lacks = chain.Per100.doubted(), chain.Suit.Lacks
+	one.Per100, one.Lacks = q.doubted(chain.Per100), chain.Suit.Lacks
 	one.Up, one.Down = reasons(q, chain)
 	return one, nil
 }

@@ -15,34 +15,67 @@ import (
 // where that is not known: the way is not, or the wind, or it swirls there. A set with a place of its own is smelt from there. Facings is the record's for a set that faced otherwise, where
 // its facing says on which side of the way it lies.
 func (l Line) Coverage(set layout.Layout, spotID string) (record, tonight *float64, facings []odds.Facing) {
-	w := l.sky()
-	i := slices.IndexFunc(l.Spots, func(s line.Spot) bool { return s.ID == spotID })
-	if i < 0 || l.Spots[i].Swirls {
+	a, ok := l.across(set, spotID)
+	if !ok {
 		return nil, nil, nil
 	}
-	spot := l.Spots[i]
-	at := w.plane().At(spot.PlaceOf(set))
-	across := func(facingDeg *float64, nights []weather.Night) *float64 {
-		plumes := scent.Plumes(weather.Winds(nights), 0, 0)
-		way := w.travelAt(at, spot, facingDeg)
-		if way == nil || len(plumes) == 0 {
-			return nil
-		}
-		return new(shareOf(at, scent.Pieces(way), reachM(set), plumes))
-	}
-	nights := w.recordOf(recordNights)
-	record = across(set.FacingDeg, nights)
-	if _, next := w.nights(w.Now); len(w.hours) > 0 {
-		if night := weather.NightOf(w.hours, next[0], next[1]); night != nil {
-			tonight = across(set.FacingDeg, []weather.Night{*night})
-		}
-	}
-	if _, off := w.nearestWay(at); off > passesM && record != nil {
+	nights := a.recordOf(recordNights)
+	record, tonight = a.share(set.FacingDeg, nights), a.tonight()
+	if _, off := a.nearestWay(a.at); off > passesM && record != nil {
 		for deg := 0.0; deg < 360; deg += 45 {
-			facings = append(facings, odds.Facing{FacingDeg: deg, Coverage: *across(&deg, nights)})
+			facings = append(facings, odds.Facing{FacingDeg: deg, Coverage: *a.share(&deg, nights)})
 		}
 	}
 	return record, tonight, facings
+}
+
+// Covered is over which share of the hours of the night that began on the line's day the scent of a set lay across its way, as far as the wind of
+// that night is known; else over that of the nights before it. Nil where that is not known either.
+func (l Line) Covered(set layout.Layout, spotID string) *float64 {
+	a, ok := l.across(set, spotID)
+	if !ok || a.travelAt(a.at, a.spot, set.FacingDeg) == nil {
+		return nil
+	}
+	if share := a.tonight(); share != nil {
+		return share
+	}
+	return a.share(set.FacingDeg, a.recordOf(recordNights))
+}
+
+// across is how the scent of a set at a spot lies to the travel way there.
+type across struct {
+	*sky
+	set  layout.Layout
+	spot line.Spot
+	at   [2]float64
+}
+
+// across is false where no wind tells of it.
+func (l Line) across(set layout.Layout, spotID string) (across, bool) {
+	i := slices.IndexFunc(l.Spots, func(s line.Spot) bool { return s.ID == spotID })
+	if i < 0 || l.Spots[i].Swirls {
+		return across{}, false
+	}
+	return across{l.sky(), set, l.Spots[i], l.plane().At(l.Spots[i].PlaceOf(set))}, true
+}
+
+// share is over which share of the hours of some nights it lies across the way, when the set faces so; nil where the way or the wind is not known.
+func (a across) share(facingDeg *float64, nights []weather.Night) *float64 {
+	plumes := scent.Plumes(weather.Winds(nights), 0, 0)
+	way := a.travelAt(a.at, a.spot, facingDeg)
+	if way == nil || len(plumes) == 0 {
+		return nil
+	}
+	return new(shareOf(a.at, scent.Pieces(way), reachM(a.set), plumes))
+}
+
+func (a across) tonight() *float64 {
+	if _, next := a.nights(a.Now); len(a.hours) > 0 {
+		if night := weather.NightOf(a.hours, next[0], next[1]); night != nil {
+			return a.share(a.set.FacingDeg, []weather.Night{*night})
+		}
+	}
+	return nil
 }
 
 // WeekC is the mean of the seven days before now, °C; nil where most of their hours are not known.

@@ -176,17 +176,36 @@ func (w *sky) view() (Outlook, error) {
 	}
 	days := weather.EveryDay(weather.Days(w.hours, w.Zone))
 	v.SnowCm = w.snowCm()
-	for _, spot := range w.Spots {
-		found := w.frost(spot, days)
-		var frostMm *float64
-		if found.Known {
-			frostMm = &found.DepthMm
-		}
-		found.Underfoot = layout.On(frostMm, v.SnowCm)
-		v.Spots = append(v.Spots, found)
-	}
+	v.Spots = w.frosts(days)
 	v.Sets = w.sets(v, past, days)
 	return v, nil
+}
+
+// Frosts is the frost at the line's spots; none where no hour is known.
+func (l Line) Frosts() []Spot {
+	w := l.sky()
+	if len(w.hours) == 0 {
+		return nil
+	}
+	return w.frosts(weather.EveryDay(weather.Days(w.hours, w.Zone)))
+}
+
+func (w *sky) frosts(days []weather.Day) []Spot {
+	spots, snow := []Spot{}, w.snowCm()
+	for _, spot := range w.Spots {
+		found := w.frost(spot, days)
+		found.Underfoot = layout.On(found.FrostMm(), snow)
+		spots = append(spots, found)
+	}
+	return spots
+}
+
+// FrostMm is how deep it is; nil where that is not known.
+func (s Spot) FrostMm() *float64 {
+	if !s.Known {
+		return nil
+	}
+	return &s.DepthMm
 }
 
 // recordOf gives the last nights of the record, the one that has just ended included.

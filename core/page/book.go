@@ -5,6 +5,7 @@ import (
 
 	"oldburrow/core/book"
 	"oldburrow/core/line"
+	"oldburrow/core/promise"
 )
 
 // BookView is what a line has caught in a season, and at what rate. Season is nil for all of them.
@@ -13,7 +14,10 @@ type BookView struct {
 	Now     time.Time     `json:"now"`
 	Season  *line.Season  `json:"season" jsonschema:"nullable"`
 	Seasons []line.Season `json:"seasons"`
-	Open    string        `json:"open"` // the season that is shown where none is asked for; blank while none has begun
+	// Promised is what the drawings promised in it, and what came; Anew says that some of it is being told anew.
+	Promised promise.Account `json:"promised"`
+	Anew     bool         `json:"anew"`
+	Open     string       `json:"open"` // the season that is shown where none is asked for; blank while none has begun
 	// Unreadable is what stands in the file and cannot be read.
 	Unreadable []line.Unreadable `json:"unreadable"`
 }
@@ -36,7 +40,15 @@ func bookView(r Reading, q Asked) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	b.Book, err = book.Of(rec, r.Animals)
+	if b.Book, err = book.Of(rec, r.Animals); err != nil {
+		return nil, err
+	}
+	made, err := r.madeIn(rec)
+	if err != nil {
+		return nil, err
+	}
+	b.Promised, err = promise.AccountOf(rec, made, r.Animals)
+	b.Anew = r.Around.Anew || b.Promised.Missing > 0
 	b.Unreadable = r.Unread()
 	return b, err
 }

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"oldburrow/core/line"
+	"oldburrow/core/promise"
 	"oldburrow/core/refuse"
 	"oldburrow/core/shed"
 	"oldburrow/core/tally"
@@ -13,7 +14,7 @@ import (
 )
 
 // Form counts the forms of a bundle: one of another form is not used.
-const Form = 2
+const Form = 3
 
 // Bundle is the open season of a line, with what stood when it began, as a browser takes it along: a Source that holds that and no more.
 type Bundle struct {
@@ -50,6 +51,7 @@ type Rows struct {
 	Pourings     []shed.Pouring        `json:"pourings"`
 	Recipes      []line.Recipe         `json:"recipes"`
 	KitMarks     []line.KitMark        `json:"kitMarks"`
+	Promises     []promise.Make        `json:"promises"` // as they were made out
 }
 
 // Whole is a Source that has the whole of a line's record.
@@ -93,6 +95,7 @@ func Take(r Reading, whole Whole) (Bundle, error) {
 		func() error { rows.Calibrations, err = r.Calibrations(id); return err },
 		func() error { rows.Recipes, err = r.Recipes(id); return err },
 		func() error { rows.KitMarks, err = r.KitMarks(id, season.From); return err },
+		func() error { rows.Promises, err = r.Promises(id, span); return err },
 		func() error { rows.Stories, err = whole.Stories(id, span.From); return err },
 		func() error { rows.Pourings, err = whole.Pourings(id); return err },
 	} {
@@ -221,6 +224,14 @@ func (b *Bundle) GoneBefore(_ string, before time.Time) (map[string]shed.Gone, e
 		return nil, ErrNotHere
 	}
 	return b.Rows.Gone, nil
+}
+
+// Promises are those of the season's makes.
+func (b *Bundle) Promises(_ string, span tally.Span) ([]promise.Make, error) {
+	if !b.holds(span) {
+		return nil, ErrNotHere
+	}
+	return b.Rows.Promises, nil
 }
 
 // Calibrations are those of the line's gauges.

@@ -8,6 +8,8 @@ import (
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
+	"oldburrow/core/outlook"
+	"oldburrow/core/promise"
 	"oldburrow/core/refuse"
 )
 
@@ -51,8 +53,8 @@ func circumstances(r Reading, q CircumstancesAsked) (any, error) {
 	if err != nil {
 		return view, err
 	}
-	common := odds.Circumstances{Site: drawn.SiteOf(q.Layout, spot, signs), Night: 1}
-	if common.Shelf, err = r.shelfAt(spot, rec); err != nil {
+	common, err := r.standing(drawn, q, spot, rec, signs)
+	if err != nil {
 		return view, err
 	}
 	if err := r.about(&common, spot.PlaceOf(q.Layout), drawn.Spots, signs, rec, q.Target); err != nil {
@@ -62,41 +64,58 @@ func circumstances(r Reading, q CircumstancesAsked) (any, error) {
 	if err := r.left(&common, spot, rec); err != nil {
 		return view, err
 	}
-	if spot.WaysMeet != nil {
-		common.WaysMeet = *spot.WaysMeet
-	}
-	common.Site.KindsMet = rec.KindsMet(spot, "")
-	common.KindsMetThen = common.Site.KindsMet
-	if made, ok := rec.NewestMake(q.SetID); ok && made.PulledAt == nil {
-		common.Night, common.CaughtBefore = rec.Bead(made).Nights+1, rec.HasCaught(q.SetID, q.Target)
-		common.Site.KindsMet = rec.KindsMet(spot, made.ID)
-	}
-	if q.SetID != "" && rec.WasRobbed(q.SetID) {
-		common.Site.Near = append(common.Site.Near, layout.Nearby{Key: layout.Robbed})
-	}
 	r.present(&common, q, spot, signs, rec, drawn.WeekC())
+	if common.Record, err = r.learnt(spot); err != nil {
+		return view, err
+	}
 	view.Tonight, view.Usual = common, common
 	view.Usual.Coverage, view.Tonight.Coverage, view.Usual.Facings = drawn.Coverage(q.Layout, q.SpotID)
 	return view, nil
 }
 
-// present says of the target and of each other animal what sign there is of it near a set. What came to the place by the record is sign of
-// its day.
+// standing is what of a set's circumstances hangs on neither its target nor the wind.
+func (r Reading) standing(drawn outlook.Line, q CircumstancesAsked, spot line.Spot, rec line.Record, signs []line.Sign) (c odds.Circumstances, err error) {
+	c = odds.Circumstances{Site: drawn.SiteOf(q.Layout, spot, signs), Night: 1}
+	if c.Shelf, err = r.shelfAt(spot, rec); err != nil {
+		return c, err
+	}
+	if spot.WaysMeet != nil {
+		c.WaysMeet = *spot.WaysMeet
+	}
+	c.Site.KindsMet = rec.KindsMet(spot, "")
+	c.KindsMetThen = c.Site.KindsMet
+	if made, ok := rec.NewestMake(q.SetID); ok && made.PulledAt == nil {
+		c.Night, c.CaughtBefore = rec.Bead(made).Nights+1, rec.HasCaught(q.SetID, q.Target)
+		c.Site.KindsMet = rec.KindsMet(spot, made.ID)
+	}
+	if q.SetID != "" && rec.WasRobbed(q.SetID) {
+		c.Site.Near = append(c.Site.Near, layout.Nearby{Key: layout.Robbed})
+	}
+	return c, nil
+}
+
+// present says of the target and of each other animal what sign there is of it near a set.
 func (r Reading) present(c *odds.Circumstances, q CircumstancesAsked, spot line.Spot, signs []line.Sign, rec line.Record, weekC *float64) {
+	near := signNear(q, spot, signs, rec)
+	c.Sign, c.Signs = near(q.Target)
+	c.Others = map[string]odds.Presence{}
+	for _, a := range r.Animals {
+		if a.Key != q.Target {
+			is := odds.Presence{About: odds.About(a, rec.Now.In(rec.Zone), weekC)}
+			is.Sign, is.Signs = near(a.Key)
+			c.Others[a.Key] = is
+		}
+	}
+}
+
+// signNear tells what sign there is of an animal near a set. What came to the place by the record is sign of its day.
+func signNear(q CircumstancesAsked, spot line.Spot, signs []line.Sign, rec line.Record) func(animal string) (odds.Age, int) {
 	plane := ground.PlaneAbout(spot.PlaceOf(q.Layout))
 	near := func(x line.Sign) bool {
 		return x.SpotID != nil && *x.SpotID == q.SpotID || ground.Apart(plane.At(ground.Fix{LatDeg: x.LatDeg, LonDeg: x.LonDeg}), [2]float64{}) <= signM
 	}
-	signs, now := append(signs, rec.Came(spot)...), rec.Now.In(rec.Zone)
-	c.Sign, c.Signs = line.SignNear(signs, q.Target, near, now)
-	c.Others = map[string]odds.Presence{}
-	for _, a := range r.Animals {
-		if a.Key != q.Target {
-			is := odds.Presence{About: odds.About(a, now, weekC)}
-			is.Sign, is.Signs = line.SignNear(signs, a.Key, near, now)
-			c.Others[a.Key] = is
-		}
-	}
+	signs = slices.Concat(signs, rec.Came(spot))
+	return func(animal string) (odds.Age, int) { return line.SignNear(signs, animal, near, rec.Now.In(rec.Zone)) }
 }
 
 // about says who has been near a place in this season and the one before: the heaviest of them, which an anchor must hold, and pets.
@@ -121,6 +140,8 @@ func (r Reading) about(c *odds.Circumstances, at ground.Fix, spots []line.Spot, 
 type Before struct {
 	Season string          `json:"season"`
 	Seen   []line.Sighting `json:"seen"`
+	// Promised is what was promised in it, and what came.
+	Promised promise.Season `json:"promised"`
 }
 
 // before reads that, or takes it as the program made it out where what it hangs on is not here.
@@ -131,7 +152,7 @@ func (r Reading) before() (Before, error) {
 	}
 	last, ok := seasons.Before(r.openOf(seasons))
 	if !ok {
-		return Before{Seen: []line.Sighting{}}, nil
+		return Before{Seen: []line.Sighting{}, Promised: promise.Season{Counts: []promise.Count{}}}, nil
 	}
 	span := seasons.Span(last.ID, r.Zone)
 	rec, err := r.RecordOf(span)
@@ -142,7 +163,11 @@ func (r Reading) before() (Before, error) {
 		return Before{}, err
 	}
 	signs, err := r.Signs(r.Of.ID, span)
-	return Before{last.ID, append(line.Sighted(signs), rec.Sighted()...)}, err
+	if err != nil {
+		return Before{}, err
+	}
+	promised, err := r.promisedIn(rec)
+	return Before{last.ID, append(line.Sighted(signs), rec.Sighted()...), promised}, err
 }
 
 // left says how many nights are left at a spot.

@@ -9,6 +9,7 @@ import (
 
 	"oldburrow/core/animal"
 	"oldburrow/core/line"
+	"oldburrow/core/promise"
 	"oldburrow/core/refuse"
 	"oldburrow/core/round"
 	"oldburrow/core/schools"
@@ -44,6 +45,8 @@ type Source interface {
 	Poured(lineID string, now time.Time) ([]shed.OnShelf, error)
 	Recipes(lineID string) ([]line.Recipe, error)
 	KitMarks(lineID, from string) ([]line.KitMark, error)
+	// Promises are what was promised by makes that stood in a span, as far as it has been made out.
+	Promises(lineID string, span tally.Span) ([]promise.Make, error)
 	Unread() []line.Unreadable
 }
 
@@ -65,6 +68,8 @@ type Around struct {
 	Gauge       bool   `json:"gauge"`
 	GaugeMadeUp bool   `json:"gaugeMadeUp"`
 	Office      Office `json:"office"`
+	// Anew says that what was promised on the line is being told anew: something has moved it.
+	Anew bool `json:"anew"`
 	// Behind is the program's own newest act, when its clock is well behind that; nil while it is not.
 	Behind *time.Time `json:"behind" jsonschema:"nullable"`
 	// Trouble says why nothing can be written to the file; blank while it can.

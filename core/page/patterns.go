@@ -6,7 +6,6 @@ import (
 
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
-	"oldburrow/core/outlook"
 	"oldburrow/core/refuse"
 )
 
@@ -160,11 +159,7 @@ func (r Reading) groundAt(spotID string) (frostMm *float64, on layout.Underfoot,
 	if err != nil {
 		return nil, on, err
 	}
-	found, err := outlook.Of(drawn)
-	if err != nil {
-		return nil, on, err
-	}
-	for _, spot := range found.Spots {
+	for _, spot := range drawn.Frosts() {
 		if spot.SpotID != spotID {
 			continue
 		}

@@ -57,6 +57,28 @@ func TrapNights(built, until time.Time, looks []Look, span Span, zone *time.Loca
 	return total + span.nights(since, until, zone)
 }
 
+// Each is what each night of a trap was worth, the first that in which it was built: one, half, or nought after the last that it earned. Their
+// sum is what TrapNights counts of them all.
+func Each(built, until time.Time, looks []Look, zone *time.Location) []float64 {
+	worth := make([]float64, Nights(built, until, zone))
+	at := 0
+	for _, look := range looks {
+		if look.At.After(until) {
+			break
+		}
+		for seen := Nights(built, look.At, zone); at < seen; at++ {
+			worth[at] = 1
+			if look.Half {
+				worth[at] = .5
+			}
+		}
+	}
+	for ; at < len(worth); at++ {
+		worth[at] = 1
+	}
+	return worth
+}
+
 // dayNumber numbers the local calendar days.
 func dayNumber(t time.Time, zone *time.Location) int {
 	y, m, d := t.In(zone).Date()

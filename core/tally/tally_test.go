@@ -2,10 +2,13 @@ package tally
 
 import (
 	"math"
+	"math/rand/v2"
 	"testing"
 	"time"
 
 	"gonum.org/v1/gonum/stat/distuv"
+
+	"oldburrow/core/seeds"
 )
 
 // The interval's bounds are where the Poisson tails hold 2.5 % each.
@@ -145,4 +148,34 @@ func TestCompare(t *testing.T) {
 			t.Errorf("%+v is compared", in)
 		}
 	}
+}
+
+// What each night was worth sums to what they are worth together, however they were looked at.
+func TestEachNightOfAll(t *testing.T) {
+	zone, err := time.LoadLocation("America/Denver")
+	if err != nil {
+		t.Fatal(err)
+	}
+	seeds.Each(t, 300, func(rng *rand.Rand) {
+		built := time.Date(2026, 10, 20, rng.IntN(24), rng.IntN(60), 0, 0, zone)
+		until := built.Add(time.Duration(rng.IntN(40*24)) * time.Hour)
+		var looks []Look
+		for at := built; ; {
+			if at = at.Add(time.Duration(1+rng.IntN(90)) * time.Hour); at.After(until.Add(48 * time.Hour)) {
+				break
+			}
+			looks = append(looks, Look{at, rng.IntN(3) == 0})
+		}
+		each := Each(built, until, looks, zone)
+		sum := 0.0
+		for _, worth := range each {
+			if worth != 1 && worth != .5 {
+				t.Fatalf("a night is worth %g", worth)
+			}
+			sum += worth
+		}
+		if want := TrapNights(built, until, looks, Span{}, zone); sum != want || len(each) != Nights(built, until, zone) {
+			t.Fatalf("%v sum to %g, want %g", each, sum, want)
+		}
+	})
 }

@@ -119,10 +119,12 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
   const around = useCircumstances(design);
   const { data: land } = useReachOf(design, rigging);
   const [night, setNight] = useState<Night>('usual');
+  const [by, setBy] = useState(true);
+  const under = useMemo(() => (by ? around?.[night] : around && { ...around[night], record: undefined }), [around, night, by]);
   const found = useAnswer(layout, design.target, spares, moving !== null, {
     underfoot: frost?.underfoot,
     stands: standsIn(spot, frost),
-    circumstances: around?.[night],
+    circumstances: under,
   });
   const follows = useFollowing(found.rests);
   const [pinned, pin] = usePinned(design.id);
@@ -229,9 +231,11 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
             found={found}
             layout={layout}
             target={design.target}
-            around={around?.[night]}
+            around={under}
             night={night}
             onNight={setNight}
+            by={by}
+            onBy={setBy}
             follows={follows}
             tried={tried}
             onTry={onTry}

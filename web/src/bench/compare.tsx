@@ -51,7 +51,13 @@ interface Props {
 /** The pinned design and the one on the bench side by side, and by how much they differ on the same feet. */
 export function Compare({ design, pinned, question, answer, night, onTake, onUnpin }: Props) {
   const around = useCircumstances({ ...design, layout: pinned })?.[night];
-  const beside: Question | undefined = question && around && { ...question, layout: pinned, circumstances: around, map: false };
+  const beside: Question | undefined = question &&
+    around && {
+      ...question,
+      layout: pinned,
+      circumstances: question.circumstances?.record ? around : { ...around, record: undefined },
+      map: false,
+    };
   const options = {
     staleTime: Infinity,
     gcTime: 60_000,

@@ -1,7 +1,9 @@
+import type { ReactNode } from 'react';
 import type { Answer, Chances, Circumstances, Range } from '../lib/types.gen';
 import { chance, trim } from '../lib/words/units';
 import { animalWord, throughWord, wordIn } from '../lib/words/called';
-import { capital, listed, many, plural } from '../lib/words/words';
+import { isSure, leakKeys, leakWords } from '../lib/words/learnt';
+import { among, capital, listed, many, plural } from '../lib/words/words';
 import { useSettings } from '../lib/settings';
 import { surely } from './holds';
 import { lacksWords } from '../lib/words/patterns';
@@ -34,6 +36,7 @@ export function LinkOpened({ link, answer, around, target }: LinkProps) {
       {capital(linkWords(link, answer, around, target))}
       {found && chance(found.high) !== chance(found.low) && ` Between ${chance(found.low)} and ${chance(found.high)}.`}
       {found && found.par > 0 && ` A set as it begins gives ${chance(found.par)}.`}
+      {found && recordWords(link, answer, around, target)}
       {missing.map((key) => (
         <div key={key} className="dun">
           Not known yet is {wordIn(unknown, key)}.
@@ -43,6 +46,16 @@ export function LinkOpened({ link, answer, around, target }: LinkProps) {
   );
 }
 
+/** What the line's findings say of a link. */
+function recordWords(link: string, answer: Answer, around: Circumstances | undefined, target: string): string {
+  const links = around?.record?.animals[target]?.links;
+  const told = answer.whole?.leaks?.links;
+  if (link === 'passes' && (answer.whole?.told.length ?? 0) > 0)
+    return ' Told as this line’s record has it: passing is never seen whole, and takes what the other links leave over.';
+  if (!links || !told || !among(leakKeys, link) || links[link].reached === 0) return '';
+  return ` On this line, ${leakWords(link, links[link])}${isSure(links[link], told[link]) ? '' : ': too few to tell yet'}.`;
+}
+
 function linkWords(link: string, answer: Answer, around: Circumstances | undefined, target: string): string {
   const said = (answer.whole?.terms ?? []).map((key) => wordIn(terms, key));
   switch (link) {
@@ -50,7 +63,7 @@ function linkWords(link: string, answer: Answer, around: Circumstances | undefin
       const sign = around?.sign ? wordIn(signs, around.sign) : 'nobody looked for sign';
       const ways = around && around.waysMeet > 1 ? `, times what ${around.waysMeet} ways that meet bring` : '';
       const number = around && around.signs > 0 ? `, ${many(around.signs, 'sign')} in thirty days` : '';
-      return `nights in which a ${target === 'red_fox' || target === 'grey_fox' ? 'fox' : target} passes, by the best sign near: ${sign}${number}${ways}. A judgement, which your own looks do not correct yet.`;
+      return `nights in which a ${target === 'red_fox' || target === 'grey_fox' ? 'fox' : target} passes, by the best sign near: ${sign}${number}${ways}. A judgement.`;
     }
     case 'notices': {
       if (isBlind(answer))
@@ -88,6 +101,7 @@ interface ExpectedProps {
   weakest: string;
   night: Night;
   onNight: (night: Night) => void;
+  children: ReactNode;
 }
 
 /** From where the share that takes a way is known. */
@@ -103,13 +117,13 @@ function throughWords(by: string | undefined, around: Circumstances | undefined)
   return 'whose width is not known';
 }
 
-/** How far a number is open: six judged links multiplied, without a record that corrects them. */
+/** How far a number is open: six judged links multiplied, and what the line's record leaves of their doubt. */
 const openWords = ({ low, high }: Range): string => `four times in five between ${few(low)} and ${few(high)}`;
 
 const few = (n: number): string => trim(n, n < 0.95 ? 2 : 1);
 
 /** What the chain comes to: catches in a hundred set-nights, with how far that is open. */
-export function Expected({ whole, all, weakest, night, onNight }: ExpectedProps) {
+export function Expected({ whole, all, weakest, night, onNight, children }: ExpectedProps) {
   const { system } = useSettings();
   const { mid } = whole.per100;
   const nights: [Night, string][] = [
@@ -121,6 +135,7 @@ export function Expected({ whole, all, weakest, night, onNight }: ExpectedProps)
       <div>
         <b className="figure">About {few(mid)} caught in 100 set-nights</b>, {openWords(whole.per100)}.{weakest === '' && ' No weak link.'}
       </div>
+      {children}
       {whole.suit.lacks.map((key) => (
         <div key={key} className="dun">
           {capital(lacksWords(key, whole.withinM, system))}.

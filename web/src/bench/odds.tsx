@@ -16,6 +16,7 @@ import { WhatHelps, WhoElse, type Tried } from './helps';
 import { Expected, LinkOpened } from './link';
 import { poorWords } from '../lib/words/patterns';
 import { FindBest } from './search';
+import { Recorded } from './told';
 import { isBlind, sightWords } from './sightwords';
 
 interface Props {
@@ -26,13 +27,16 @@ interface Props {
   around: Circumstances | undefined;
   night: Night;
   onNight: (night: Night) => void;
+  /** Whether the numbers are told by the line's record. */
+  by: boolean;
+  onBy: (by: boolean) => void;
   follows: Follows & { busy: boolean };
   tried: Tried | null;
   onTry: (tried: Tried | null) => void;
 }
 
 /** What the set is worth: the chain of odds, who else would fire it, rules and cautions. */
-export function Odds({ found, layout, target, around, night, onNight, follows, tried, onTry }: Props) {
+export function Odds({ found, layout, target, around, night, onNight, by, onBy, follows, tried, onTry }: Props) {
   const [open, setOpen] = useState('');
   const { answer, problems, unanswered } = found;
   return (
@@ -60,7 +64,9 @@ export function Odds({ found, layout, target, around, night, onNight, follows, t
                 weakest={answer.weakest}
                 night={night}
                 onNight={onNight}
-              />
+              >
+                <Recorded told={answer.whole.told} target={target} kind={layout.kind} by={by} onBy={onBy} />
+              </Expected>
             )}
             {answer.whole && answer.feet && (
               <WhatHelps follows={follows} around={around} layout={layout} target={target} tried={tried} onTry={onTry} />

@@ -65,6 +65,7 @@ export const whyNever = ["off_the_hole","digs_in_ring","not_at_post","no_scent",
 export const remedyKeys = ["add_bait","add_urine","anchor","backing","blend","closer_guides","deeper_hole","dig_out","face","firm_bed","gloves","guides","heavier_pan","lighter_pan","lower_guides","lower_lure","move_pan","move_stick","narrow","no_bait","no_guides","other_cover","other_lure","pattern","plug","scent","second_trap","soil_away","stick","thinner_cover","wait","wider_guides"] as const;
 export const termKeys = ["back_open_snow","bare_hands","bed_loose","close","food_early","food_late","in_season","in_water","kind_met","loose_soil","lure_met","lure_new","mark_early","mark_season","out_of_season","scent_on_bed","show","shy_open_hole","shy_punch_holes","shy_show","tall_fence","tree_hole"] as const;
 export const unknownKeys = ["sign","sign_age","ways_meet","coverage","through","firm","hold","about"] as const;
+export const levelKeys = ["line","target","kind","spot"] as const;
 export const links = ["passes","notices","commits","steps","fires","held"] as const;
 export const trapTypes = ["coil_spring","long_spring","foot_snare","cable_restraint"] as const;
 export const trapsWithJaws = ["coil_spring","long_spring"] as const;

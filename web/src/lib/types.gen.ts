@@ -1331,6 +1331,8 @@ export interface BookView {
   now: string;
   season: Season | null;
   seasons: Season[];
+  promised: Account;
+  anew: boolean;
   open: string;
   unreadable: Unreadable[];
 }
@@ -1403,6 +1405,98 @@ export interface Odd {
   finding?: Finding;
   catches?: Catch[];
   visit?: Visit;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Account".
+ */
+export interface Account {
+  all: Came;
+  targets: Came[];
+  kinds: Came[];
+  lost: Lost[];
+  missing: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Came".
+ */
+export interface Came {
+  animal: string;
+  kind: SetKind;
+  expected: number;
+  caught: number;
+  low: number;
+  high: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Lost".
+ */
+export interface Lost {
+  animal: string;
+  links: LinksFound;
+  told: LeaksOutput;
+  at: LostAt[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "LinksFound".
+ */
+export interface LinksFound {
+  commits: LinkFound;
+  steps: LinkFound;
+  fires: LinkFound;
+  held: LinkFound;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "LinkFound".
+ */
+export interface LinkFound {
+  model: number;
+  reached: number;
+  kept: number;
+  size?: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "LeaksOutput".
+ */
+export interface LeaksOutput {
+  links: LinksTold;
+  passes: number;
+  leak: string | null;
+  sure: boolean;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "LinksTold".
+ */
+export interface LinksTold {
+  commits: LinkTold;
+  steps: LinkTold;
+  fires: LinkTold;
+  held: LinkTold;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "LinkTold".
+ */
+export interface LinkTold {
+  own: number;
+  low: number;
+  high: number;
+  factor: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "LostAt".
+ */
+export interface LostAt {
+  setId: string;
+  number: number;
+  lost: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1565,6 +1659,7 @@ export interface Circumstances {
     [k: string]: Presence;
   };
   facings?: Facing[];
+  record?: Learnt;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1615,6 +1710,36 @@ export interface Presence {
 export interface Facing {
   facingDeg: number;
   coverage: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Learnt".
+ */
+export interface Learnt {
+  line: Sum;
+  animals: {
+    [k: string]: LearntOf;
+  };
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Sum".
+ */
+export interface Sum {
+  expected: number;
+  caught: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "LearntOf".
+ */
+export interface LearntOf {
+  line: Sum;
+  kinds: {
+    [k: string]: Sum;
+  };
+  spot: Sum;
+  links?: LinksFound;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1832,6 +1957,8 @@ export interface Chances {
   suit: Suit;
   throughBy: string;
   withinM: number;
+  told: Told[];
+  leaks?: LeaksOutput;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1863,6 +1990,18 @@ export interface Suit {
   through: number;
   sight: number;
   terms: Term[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Told".
+ */
+export interface Told {
+  expected: number;
+  caught: number;
+  key: string;
+  factor: number;
+  low: number;
+  high: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema

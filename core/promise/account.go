@@ -1,0 +1,133 @@
+package promise
+
+import (
+	"cmp"
+	"slices"
+
+	"oldburrow/core/animal"
+	"oldburrow/core/layout"
+	"oldburrow/core/learn"
+	"oldburrow/core/line"
+	"oldburrow/core/nights"
+	"oldburrow/core/tally"
+)
+
+// Account is what a line's drawings promised in a span, and what came: of all targets, of each, and of each at sets of a kind; and at which link animals
+// were lost. Missing is for how many nights nothing is promised yet: these count neither way.
+type Account struct {
+	All     Came   `json:"all"`
+	Targets []Came `json:"targets"`
+	Kinds   []Came `json:"kinds"`
+	Lost    []Lost `json:"lost"`
+	Missing int    `json:"missing"`
+}
+
+// Came is what was promised and what came, of one target or of all, at sets of a kind or of any; what came says that the truth lies from Low to High,
+// 95 times in 100.
+type Came struct {
+	Animal string      `json:"animal"`
+	Kind   layout.Kind `json:"kind"`
+	learn.Sum
+	Low  float64 `json:"low"`
+	High float64 `json:"high"`
+}
+
+// Lost is at which link a target is lost, by the findings, and at which sets most are that are lost where the line leaks.
+type Lost struct {
+	Animal string            `json:"animal"`
+	Links  learn.LinksFound  `json:"links"`
+	Told   learn.LeaksOutput `json:"told"`
+	At     []LostAt          `json:"at"`
+}
+
+// LostAt is how many were lost there at one set, by what findings weigh.
+type LostAt struct {
+	SetID  string  `json:"setId"`
+	Number int     `json:"number"`
+	Lost   float64 `json:"lost"`
+}
+
+// AccountOf writes that of a record.
+func AccountOf(rec line.Record, made map[string]Make, known animal.Animals) (Account, error) {
+	s := Of(rec, made, known)
+	b := Account{Targets: []Came{}, Kinds: []Came{}, Lost: []Lost{}, Missing: s.Missing}
+	learnt := s.At("")
+	var err error
+	if b.All, err = cameOf("", "", learnt.Line); err != nil {
+		return b, err
+	}
+	for _, a := range known {
+		of, ok := learnt.Animals[a.Key]
+		if !ok {
+			continue
+		}
+		c, err := cameOf(a.Key, "", of.Line)
+		if err != nil {
+			return b, err
+		}
+		b.Targets = append(b.Targets, c)
+		for _, kind := range layout.Kinds {
+			if sum, ok := of.Kinds[string(kind)]; ok {
+				if c, err = cameOf(a.Key, kind, sum); err != nil {
+					return b, err
+				}
+				b.Kinds = append(b.Kinds, c)
+			}
+		}
+		if of.Links == nil {
+			continue
+		}
+		lost, err := lostOf(a.Key, *of.Links, learnt)
+		if err != nil {
+			return b, err
+		}
+		lost.At = lostAt(rec, made, a, lost.Told.Leak)
+		b.Lost = append(b.Lost, lost)
+	}
+	return b, nil
+}
+
+func cameOf(animal string, kind layout.Kind, sum learn.Sum) (Came, error) {
+	in := tally.RateDefaults()
+	in.Catches, in.TrapNights = float64(sum.Caught), 100 // of so many a hundredth is one: what is told is the count itself
+	bounds, err := tally.Rate(in)
+	return Came{animal, kind, sum, bounds.Low, bounds.High}, err
+}
+
+func lostOf(key string, links learn.LinksFound, learnt *learn.Learnt) (Lost, error) {
+	factor := learn.Unlearnt.Factor
+	levels, err := learnt.Told(key, "")
+	if err != nil {
+		return Lost{}, err
+	}
+	if len(levels) > 0 {
+		factor = levels[len(levels)-1].Factor.Factor
+	}
+	told, err := learn.Leaks(learn.LeaksInput{Links: links, Factor: factor})
+	return Lost{Animal: key, Links: links, Told: told}, err
+}
+
+// mostLostAt is how many sets are named where animals are lost.
+const mostLostAt = 3
+
+// lostAt are the sets at which most of a target were lost at a link.
+func lostAt(rec line.Record, made map[string]Make, a animal.Animal, leak *string) []LostAt {
+	found := []LostAt{}
+	if leak == nil {
+		return found
+	}
+	for _, set := range rec.Sets {
+		here := rec
+		here.Makes = rec.At(set.ID)
+		link := counted(Of(here, made, animal.Animals{a}).Links[a.Key], *leak)
+		if lost := link.Reached - link.Kept; lost > 0 {
+			found = append(found, LostAt{set.ID, set.Number, lost})
+		}
+	}
+	slices.SortFunc(found, func(a, b LostAt) int { return cmp.Or(cmp.Compare(b.Lost, a.Lost), cmp.Compare(a.Number, b.Number)) })
+	return found[:min(mostLostAt, len(found))]
+}
+
+func counted(t nights.Telling, link string) learn.Counted {
+	return map[string]learn.Counted{"commits": t.Commits, "steps": t.Steps, "fires": t.Fires, "held": t.Held}[link]
+}

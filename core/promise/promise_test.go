@@ -1,0 +1,180 @@
+package promise
+
+import (
+	"math"
+	"math/rand/v2"
+	"slices"
+	"testing"
+	"time"
+
+	"oldburrow/core/animal"
+	"oldburrow/core/layout"
+	"oldburrow/core/line"
+	"oldburrow/core/nights"
+	"oldburrow/core/odds"
+	"oldburrow/core/seeds"
+	"oldburrow/core/tally"
+)
+
+// Runs give back every night as it was, to four digits, and what is cut off is gone.
+func TestRunsGiveBackEveryNight(t *testing.T) {
+	seeds.Each(t, 200, func(rng *rand.Rand) {
+		var r Runs
+		var each []float64
+		for range rng.IntN(40) {
+			x := []float64{0, .25, .8333333, 1}[rng.IntN(4)]
+			before := slices.Clone(r)
+			next := r.add(x)
+			if !slices.Equal(before, r) {
+				t.Fatalf("%v became %v when a night was added", before, r)
+			}
+			r, each = next, append(each, x)
+		}
+		n := rng.IntN(45)
+		for _, c := range []struct {
+			r    Runs
+			want []float64
+		}{{r, each}, {r.cut(n), each[:min(n, len(each))]}} {
+			if c.r.Len() != len(c.want) {
+				t.Fatalf("%v has %d nights, want %d", c.r, c.r.Len(), len(c.want))
+			}
+			for i, x := range c.want {
+				if math.Abs(c.r.at(i)-x) > 5e-5 {
+					t.Fatalf("night %d of %v: %g, want %g", i, c.r, c.r.at(i), x)
+				}
+			}
+		}
+	})
+}
+
+var denver = func() *time.Location {
+	zone, err := time.LoadLocation("America/Denver")
+	if err != nil {
+		panic(err)
+	}
+	return zone
+}()
+
+func on(day, hour int) time.Time { return time.Date(2026, 11, day, hour, 0, 0, 0, denver) }
+
+// said is what a make promised of a coyote, a tenth a night, and of a bobcat, a fiftieth, on so many nights.
+func said(id string, n int) Make {
+	m := Make{MakeID: id, Of: map[string]Animal{
+		"coyote": {Tread: odds.Tread{Step: .5, Fire: .5}}, "bobcat": {Tread: odds.Tread{Step: .1, Fire: .1}},
+	}}
+	for range n {
+		m.Add(nights.Some, map[string]odds.Night{
+			"coyote": {Passes: .4, Notices: .5, Commits: 1, Held: 1}, "bobcat": {Passes: .4, Notices: .5, Commits: 1, Held: 1},
+		})
+	}
+	return m
+}
+
+// recordOf is a line of one dirt hole at a spot, built on the first of November, and one trail at another, with looks at them.
+func recordOf(looks ...line.Visit) line.Record {
+	made := func(id, set string, kind layout.Kind) line.Make {
+		return line.Make{ID: id, SetID: set, BuiltAt: on(1, 16), Layout: layout.Layout{Kind: kind, Rigs: []layout.Rig{{Slot: 0}}}}
+	}
+	return line.NewRecord(on(11, 9), denver, tally.Span{}, line.Noted{
+		Sets:   []line.Set{{ID: "A", SpotID: "gate"}, {ID: "B", SpotID: "creek"}},
+		Makes:  []line.Make{made("a", "A", "dirt_hole"), made("b", "B", "trail")},
+		Visits: looks,
+	})
+}
+
+func look(id, made string, day int, finding line.Finding, who string, caught ...string) line.Visit {
+	v := line.Visit{ID: id, MakeID: made, At: on(day, 7), Found: line.Found{Finding: finding, Animal: who}}
+	for _, species := range caught {
+		v.Catches = append(v.Catches, line.Catch{Species: species})
+	}
+	return v
+}
+
+func sums(s Season) map[place]Count {
+	found := map[place]Count{}
+	for _, c := range s.Counts {
+		found[place{c.Animal, c.Kind, c.SpotID}] = c
+	}
+	return found
+}
+
+// What is promised is summed over the nights that a set worked, half ones half, and what came is counted beside it: of an animal at a kind of
+// set at a spot, whatever the set was built for.
+func TestWhatWasPromisedAndWhatCame(t *testing.T) {
+	rec := recordOf(look("1", "a", 5, line.FoundQuiet, ""), look("2", "a", 7, line.FoundCatch, "coyote", "coyote"), look("3", "b", 9, line.FoundQuiet, ""))
+	s := Of(rec, map[string]Make{"a": said("a", 10), "b": said("b", 10)}, animal.Reference)
+	got := sums(s)
+	for at, want := range map[place]Count{
+		{"coyote", "dirt_hole", "gate"}: {Expected: .1 * (4 + 2*.5), Caught: 1}, // after the catch it works no more
+		{"bobcat", "dirt_hole", "gate"}: {Expected: .02 * 5},
+		{"coyote", "trail", "creek"}:    {Expected: .1 * 10},
+	} {
+		if is := got[at]; math.Abs(is.Expected-want.Expected) > 1e-9 || is.Caught != want.Caught {
+			t.Errorf("%v: %+v, want %+v", at, is, want)
+		}
+	}
+	if s.Missing != 0 || len(s.Counts) != 4 {
+		t.Errorf("%d nights are missing; %v", s.Missing, s.Counts)
+	}
+	gate := s.At("gate")
+	coyote := gate.Animals["coyote"]
+	if math.Abs(coyote.Line.Expected-1.5) > 1e-9 || coyote.Line.Caught != 1 || math.Abs(coyote.Kinds["trail"].Expected-1) > 1e-9 || coyote.Spot.Caught != 1 ||
+		math.Abs(coyote.Spot.Expected-.5) > 1e-9 || math.Abs(gate.Line.Expected-1.8) > 1e-9 {
+		t.Errorf("at the gate: %+v", gate)
+	}
+}
+
+// A night of which nothing is promised yet counts neither way: nothing was expected, and what came in it is not counted.
+func TestANightWithoutAPromiseCountsNeitherWay(t *testing.T) {
+	rec := recordOf(look("1", "a", 9, line.FoundCatch, "coyote", "coyote"))
+	s := Of(rec, map[string]Make{"a": said("a", 3), "b": said("b", 10)}, animal.Reference)
+	if is := sums(s)[place{"coyote", "dirt_hole", "gate"}]; math.Abs(is.Expected-.1*1.5) > 1e-9 || is.Caught != 0 {
+		t.Errorf("%+v", is)
+	}
+	if s.Missing != 7 || len(s.Links) != 0 {
+		t.Errorf("%d nights are missing, and %v is told", s.Missing, s.Links)
+	}
+	if s := Of(rec, nil, animal.Reference); s.Missing != 20 || len(s.Counts) != 0 {
+		t.Errorf("of nothing: %+v", s)
+	}
+}
+
+// Of a season count its own nights and looks alone.
+func TestASeasonsOwnNights(t *testing.T) {
+	rec := recordOf(look("1", "b", 4, line.FoundStepped, "coyote"), look("2", "b", 9, line.FoundCatch, "coyote", "coyote"))
+	all := Of(rec, map[string]Make{"b": said("b", 10)}, animal.Reference)
+	rec.Span = tally.Span{From: on(6, 0)}
+	late := Of(rec, map[string]Make{"b": said("b", 10)}, animal.Reference)
+	rec.Span = tally.Span{Until: on(6, 0)}
+	early := Of(rec, map[string]Make{"b": said("b", 10)}, animal.Reference)
+	at := place{"coyote", "trail", "creek"}
+	if e, l, whole := sums(early)[at], sums(late)[at], sums(all)[at]; math.Abs(e.Expected+l.Expected-whole.Expected) > 1e-9 || e.Caught != 0 || l.Caught != 1 || l.Expected == 0 {
+		t.Errorf("%+v and %+v of %+v", e, l, whole)
+	}
+	if both := early.With(late); both.Links["coyote"] != all.Links["coyote"] || early.Links["coyote"] == late.Links["coyote"] {
+		t.Errorf("%+v", both.Links)
+	}
+}
+
+// What walked off with the trap and was found with it is counted once: as held. Another animal's findings, and those of nobody known, tell nothing.
+func TestWhatFindingsTellOfTheLinks(t *testing.T) {
+	told := func(looks ...line.Visit) nights.Telling {
+		return Of(recordOf(looks...), map[string]Make{"b": said("b", 10)}, animal.Reference).Links["coyote"]
+	}
+	found := look("2", "b", 6, line.FoundAgain, "", "coyote")
+	walked := told(look("1", "b", 5, line.FoundGone, "coyote"), found).Found()
+	if walked.Held.Reached != 1 || walked.Held.Kept != 1 {
+		t.Errorf("found with it: %+v", walked.Held)
+	}
+	if lost := told(look("1", "b", 5, line.FoundGone, "coyote")).Found(); lost.Held.Kept != 0 || lost.Held.Reached == 0 {
+		t.Errorf("never found: %+v", lost.Held)
+	}
+	if other := told(look("1", "b", 5, line.FoundStepped, "bobcat"), look("2", "b", 6, line.FoundStepped, "")); other != (nights.Telling{}) {
+		t.Errorf("of others: %+v", other)
+	}
+	also := look("1", "b", 5, line.FoundQuiet, "")
+	also.Also = []line.Found{{Finding: line.FoundStepped, Animal: "coyote"}}
+	if told(also).Found().Fires.Reached == 0 {
+		t.Error("what stands beside the main finding tells nothing")
+	}
+}

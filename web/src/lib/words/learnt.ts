@@ -1,0 +1,84 @@
+/** What a line's record says of what its drawings promised, in words. */
+
+import type { levelKeys } from '../lists.gen';
+import type { Came, LinkFound, LinkTold, Lost, Told } from '../types.gen';
+import type { Words } from './called';
+import { in100, trim } from './units';
+import { capital, plural } from './words';
+
+/** By how much a promise is told. */
+export function timesWords(factor: number): string {
+  if (factor > 1.05) return `${trim(factor, 1)} times what the drawing promises`;
+  if (factor > 0.95) return 'what the drawing promises';
+  return `${in100(factor)} in 100 of what the drawing promises`;
+}
+
+export const figure = (n: number): string => trim(n, n < 0.95 ? 2 : n < 9.5 ? 1 : 0);
+
+/** What was promised, and what came. */
+export const cameWords = ({ expected, caught }: { expected: number; caught: number }): string =>
+  `${figure(expected)} promised, ${caught === 0 ? 'none' : String(caught)} came`;
+
+/** Of what a level tells. */
+export const levelWords = (target: string, kind: string): Words<typeof levelKeys> => ({
+  line: 'the whole line, all targets',
+  target: `${plural(target)} on the whole line`,
+  kind: `${plural(target)} at a ${kind} here`,
+  spot: `${plural(target)} at this spot`,
+});
+
+/** At a level, what was promised and what came, and between what a promise is told four times in five. */
+export const toldWords = (told: Told): string => `${cameWords(told)}; ${trim(told.low, 1)} to ${trim(told.high, 1)} times`;
+
+/** The narrowest level that anything was promised at. */
+export const narrowest = (told: Told[]): Told | undefined => told.findLast((level) => level.expected > 0);
+
+/** The links that findings tell of: what reached one, and what was kept. */
+const links = {
+  commits: ['came by and could be known', 'worked a set'],
+  steps: ['put a foot at a set', 'stepped on a pan'],
+  fires: ['stepped on a pan', 'fired it'],
+  held: ['fired a trap', 'were held'],
+} as const;
+export type LeakKey = keyof typeof links;
+
+/** What a link is called where it stands by itself. */
+export const leakNames: Record<LeakKey, string> = { commits: 'works it', steps: 'steps', fires: 'fires', held: 'is held' };
+
+export const leakKeys = Object.keys(links) as LeakKey[];
+
+/** Findings that seldom show stand for several: then how many reached a link is no count. */
+const reachedWords = ({ reached, size }: LinkFound): string =>
+  `${size !== undefined && size < reached ? 'about ' : ''}${Math.round(reached)}`;
+
+const promisedWords = ({ model, reached }: LinkFound): string => figure(model * reached);
+
+/** What the findings of a line say of a link. */
+export function leakWords(key: LeakKey, found: LinkFound): string {
+  const [reached, kept] = links[key];
+  return `of ${reachedWords(found)} that ${reached}, ${Math.round(found.kept)} ${kept}; the drawings promised ${promisedWords(found)}`;
+}
+
+/** The same in a row of its own. */
+export const leakRow = (found: LinkFound): string =>
+  `${Math.round(found.kept)} of ${reachedWords(found)}; ${promisedWords(found)} promised`;
+
+/** Whether the findings are enough to say that a link gives otherwise than was promised. */
+export const isSure = (found: LinkFound, told: LinkTold): boolean => told.high < found.model || told.low > found.model;
+
+/** What the drawings promised in all, what came, and whether that is told apart. */
+export function accountWords(all: Came): string {
+  if (all.expected === 0) return 'What the drawings promised is told from the first night on.';
+  const came = all.caught === 0 ? 'none came' : `${all.caught} came`;
+  const apart =
+    all.expected > all.high ? 'fewer than they promise' : all.expected < all.low ? 'more than they promise' : 'which chance alone could do';
+  return `The drawings promised ${figure(all.expected)} targets and ${came}, ${apart}.`;
+}
+
+/** At which link a target is lost most, and how sure that is. */
+export function lossWords({ animal, links, told }: Lost): string {
+  const leak = leakKeys.find((key) => key === told.leak);
+  if (!leak) return `${capital(plural(animal))} are lost nowhere more than the drawings promise.`;
+  const sure = told.sure ? '' : ' That is too few to tell yet.';
+  return `${capital(plural(animal))} are lost most here: ${leakWords(leak, links[leak])}.${sure}`;
+}
