@@ -16,8 +16,8 @@ type BookView struct {
 	Seasons []line.Season `json:"seasons"`
 	// Promised is what the drawings promised in it, and what came; Anew says that some of it is being told anew.
 	Promised promise.Account `json:"promised"`
-	Anew     bool         `json:"anew"`
-	Open     string       `json:"open"` // the season that is shown where none is asked for; blank while none has begun
+	Anew     bool            `json:"anew"`
+	Open     string          `json:"open"` // the season that is shown where none is asked for; blank while none has begun
 	// Unreadable is what stands in the file and cannot be read.
 	Unreadable []line.Unreadable `json:"unreadable"`
 }
