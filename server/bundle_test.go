@@ -96,8 +96,8 @@ func TestABundleOfTheTenthSeason(t *testing.T) {
 			d.same(held, q, server.Clock.Now(), nil)
 		}
 	}
-	if !slices.ContainsFunc(b.Before.Seen, func(s line.Sighting) bool { return s.SpotID != "" }) || !slices.ContainsFunc(b.Before.Seen, func(s line.Sighting) bool { return s.At != nil }) || len(b.Rows.Stories) == 0 || len(b.Rows.Seasons) != 10 {
-		t.Errorf("%d seen, %d traps, %d seasons", len(b.Before.Seen), len(b.Rows.Stories), len(b.Rows.Seasons))
+	if !slices.ContainsFunc(b.Before.Seen, func(s line.Sighting) bool { return s.SpotID != "" }) || !slices.ContainsFunc(b.Before.Seen, func(s line.Sighting) bool { return s.At != nil }) || len(b.Rows.Stories) == 0 || len(b.Rows.Seasons) != 10 || len(b.Before.Promised.Counts) < 8 || len(b.Rows.Promises) < 8 {
+		t.Errorf("%d seen, %d traps, %d seasons, %d promised before and %d now", len(b.Before.Seen), len(b.Rows.Stories), len(b.Rows.Seasons), len(b.Before.Promised.Counts), len(b.Rows.Promises))
 	}
 	// What it has not is not nothing.
 	for _, path := range []string{"/book?season=all", "/book?season=" + b.Rows.Seasons[0].ID, "/ground?season=" + b.Rows.Seasons[3].ID, "/day/2020-11-20", "/designs/" + id(), "/spots/" + id() + "/story"} {

@@ -15,6 +15,7 @@ import (
 	"github.com/oklog/ulid/v2"
 
 	"oldburrow/archive"
+	"oldburrow/core/page"
 	"oldburrow/demo"
 	"oldburrow/store"
 )
@@ -36,6 +37,9 @@ func large(b testing.TB, size demo.Large) (x *Server, line string) {
 			b.Fatal(err)
 		}
 		if err := LoadLarge(s, size); err != nil {
+			b.Fatal(err)
+		}
+		if err := tellPromises(b.Context(), s, demo.Start(), page.Usual()); err != nil {
 			b.Fatal(err)
 		}
 		if err := s.Close(); err != nil {

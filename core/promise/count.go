@@ -2,6 +2,7 @@ package promise
 
 import (
 	"cmp"
+	"math"
 	"slices"
 	"time"
 
@@ -54,7 +55,7 @@ func Of(rec line.Record, made map[string]Make, known animal.Animals) Season {
 	}
 	for at, sum := range sums {
 		if sum != (learn.Sum{}) {
-			s.Counts = append(s.Counts, Count{at.animal, at.kind, at.spot, sum.Expected, sum.Caught})
+			s.Counts = append(s.Counts, Count{at.animal, at.kind, at.spot, math.Round(sum.Expected*finely) / finely, sum.Caught})
 		}
 	}
 	slices.SortFunc(s.Counts, func(a, b Count) int {
@@ -62,6 +63,9 @@ func Of(rec line.Record, made map[string]Make, known animal.Animals) Season {
 	})
 	return s
 }
+
+// finely is how finely promises are counted: far finer than anybody knows.
+const finely = 1e4
 
 // place is what a count is of.
 type place struct {
