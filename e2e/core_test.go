@@ -477,7 +477,7 @@ func TestAProgramThatNeverAnswersIsWaitedForOnce(t *testing.T) {
 	before := w.MustEval(`() => __asked.length`).Int()
 	for _, step := range [][2]string{
 		{"Round", "The round"}, {"Shed", "At the rack"}, {"Gauge", "Which trap’s pan"}, {"Mixes", "Mixing table"}, {"Kit", "Always along"}, {"Ground", "Sign, newest first"},
-		{"Gate gap", "Lures and sets used here"}, {"Book", "Where this line loses animals"}, {"what was caught", "What was caught"}, {"Bench", "On the bench"}, {"1Ditch mouth", "What would spare others"}, {"Today", "Dry, to"},
+		{"Gate gap", "Lures and sets used here"}, {"Book", "Where this line loses animals"}, {"what was caught", "What was caught"}, {"Bench", "On the bench"}, {"1Ditch mouth", "what would spare others"}, {"Today", "Dry, to"},
 	} {
 		w.click(step[0])
 		w.see(step[1])

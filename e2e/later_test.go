@@ -34,7 +34,7 @@ func TestKeysThatAreNotKnownHere(t *testing.T) {
 	w := p.at("/", 1280, 800)
 	w.see("Before light")
 	for _, page := range []struct{ name, says string }{
-		{"Ground", "Unknown: burrow"}, {"Shed", "unknown: sold"}, {"Mixes", "Tin Cup"}, {"Kit", "Pan covers"}, {"Bench", "On the bench"}, {"Round", "the day before"}, {"Book", "Where this line loses animals"}, {"what was caught", "unknown: marten"},
+		{"Ground", "Unknown: burrow"}, {"Shed", "unknown: sold"}, {"Mixes", "Tin Cup"}, {"Kit", "Pan covers"}, {"Bench", "On the bench"}, {"Round", "the day before"}, {"Book", "promised and came"}, {"what was caught", "unknown: marten"},
 		{"print", "unknown: chewed"}, {"Today", "Before light"},
 	} {
 		w.click(page.name)

@@ -126,6 +126,7 @@ func TestWhoElseIsToldWhereSomebodyLooked(t *testing.T) {
 	t.Parallel()
 	w := demoLine(t).bench(t)
 	w.weighed()
+	w.click("who else comes")
 	w.see("Who else, in 100 set-nights")
 	who := w.MustElements(`section[aria-label="who else"] li`)
 	if len(who) != 4 || !strings.HasPrefix(who[0].MustText(), "red fox") {
@@ -134,7 +135,8 @@ func TestWhoElseIsToldWhereSomebodyLooked(t *testing.T) {
 	w.see("Hardly any grey foxes.") // this line has held one of the eight that its drawings promised
 	w.see("Nobody looked for sign of dogs, house cats, skunks and opossums.")
 	w.see("All targets together, about")
-	w.see("What would spare others")
+	w.click("what would spare others")
+	w.see("fewer in 100 nights")
 	w.noErrors()
 }
 

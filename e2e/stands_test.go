@@ -129,7 +129,7 @@ func TestDogsAreSaidBeforeASetIsBuilt(t *testing.T) {
 	t.Parallel()
 	p := demoLine(t)
 	w := p.bench(t)
-	w.see("Who else, in 100 set-nights")
+	w.see("who else comes")
 	view := p.lineNow()
 	spot := view.Spots[0]
 	for _, s := range view.Spots {

@@ -117,6 +117,9 @@ func (r Reading) Promise(ctx context.Context, from time.Time, most int, made map
 		}
 		found.Next = midnight
 	}
+	for id, m := range found.Made {
+		found.Made[id] = m.Then(made[id]) // what stands is used until it is told anew
+	}
 	return found, nil
 }
 

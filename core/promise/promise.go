@@ -42,6 +42,23 @@ func (m Make) Cut(n int) Make {
 	return m
 }
 
+// Then is a make with what another says of the nights that it says nothing of yet.
+func (m Make) Then(later Make) Make {
+	n := m.Nights()
+	if later.Nights() <= n {
+		return m
+	}
+	m.Tells = m.Tells.then(later.Tells, n)
+	of := make(map[string]Animal, len(m.Of))
+	for key, a := range m.Of {
+		b := later.Of[key]
+		a.Passes, a.Notices, a.Commits, a.Held = a.Passes.then(b.Passes, n), a.Notices.then(b.Notices, n), a.Commits.then(b.Commits, n), a.Held.then(b.Held, n)
+		of[key] = a
+	}
+	m.Of = of
+	return m
+}
+
 // Add adds a night.
 func (m *Make) Add(tells nights.Tells, said map[string]odds.Night) {
 	m.Tells = m.Tells.add(float64(tells))
@@ -100,6 +117,15 @@ func (r Runs) cut(n int) Runs {
 	for i := 1; i < len(r) && left > 0; i += 2 {
 		found = append(found, r[i-1], math.Min(left, r[i]))
 		left -= r[i]
+	}
+	return found
+}
+
+// then is the runs of n nights, and after them those of another from there on.
+func (r Runs) then(later Runs, n int) Runs {
+	found := append(Runs{}, r...)
+	for night := n; night < later.Len(); night++ {
+		found = found.add(later.at(night))
 	}
 	return found
 }

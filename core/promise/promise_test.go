@@ -47,6 +47,29 @@ func TestRunsGiveBackEveryNight(t *testing.T) {
 	})
 }
 
+// What is told anew stands before what stood, until that is told anew too.
+func TestWhatIsToldAnewStandsBeforeWhatStood(t *testing.T) {
+	old, anew := said("a", 9), said("a", 0)
+	for range 4 {
+		anew.Add(nights.Well, map[string]odds.Night{"coyote": {Passes: .2, Notices: .5, Commits: 1, Held: 1}})
+	}
+	both := anew.Then(old)
+	for night := range 9 {
+		is, tells, ok := both.On("coyote", night)
+		from := old
+		if night < 4 {
+			from = anew
+		}
+		want, as, _ := from.On("coyote", night)
+		if !ok || is.Passes != want.Passes || tells != as || both.Nights() != 9 {
+			t.Errorf("night %d of %d: passes %g on ground %d, want %g on %d", night, both.Nights(), is.Passes, tells, want.Passes, as)
+		}
+	}
+	if again := old.Then(anew); again.Nights() != 9 || anew.Nights() != 4 {
+		t.Errorf("%d nights, and %d", again.Nights(), anew.Nights())
+	}
+}
+
 var denver = func() *time.Location {
 	zone, err := time.LoadLocation("America/Denver")
 	if err != nil {

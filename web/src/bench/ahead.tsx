@@ -27,8 +27,7 @@ export function Ahead({ question, tried }: Props) {
     <section className="notice" aria-label="the next fourteen nights">
       <button type="button" className="word" aria-expanded={open} onClick={() => setOpen(!open)}>
         the next fourteen nights
-      </button>{' '}
-      {!open && <span className="quiet">as they may come</span>}
+      </button>
       {open && rested && <Drawn key={rested.target} question={{ ...rested, visits, map: false }} moving={!question} tried={tried} />}
     </section>
   );

@@ -1,11 +1,13 @@
 import { useState } from 'react';
 import { useSettings } from '../lib/settings';
-import type { Circumstances, Layout, Other, Remedy, Sight, Sparing } from '../lib/types.gen';
+import type { Circumstances, Layout, Other, Range, Remedy, Sight, Sparing } from '../lib/types.gen';
 import { dayOf } from '../lib/words/time';
 import { duration, nights, trim } from '../lib/words/units';
 import { animalWord } from '../lib/words/called';
 import { capital, listed, plural } from '../lib/words/words';
+import { Opens } from '../lib/opens';
 import type { Follows } from './following';
+import { openWords } from './link';
 import { remedyWords } from './remedies';
 
 /** A change that was tried: what it was, and the set before it and after. */
@@ -46,33 +48,29 @@ export function WhatHelps({ follows, around, layout, target, tried, onTry }: Pro
             </button>
           </>
         ) : (
-          <span className="quiet">
-            {follows.busy && follows.done ? 'Being weighed anew; this is of the set before.' : overWords(around)}
-          </span>
+          follows.busy && follows.done && <span className="quiet">Being weighed anew; this is of the set before.</span>
         )}
       </div>
       {single.length > 0 && <Offers {...given} offers={single} says={(r) => gainWords(r, target)} />}
       {single.length === 0 && follows.done && <p className="quiet">No single change would catch more for certain.</p>}
       {!follows.done && <p className="quiet">Trying what the trade offers…</p>}
       {otherwise.length > 0 && (
-        <>
-          <div className="quiet">Or made another way, at the same place:</div>
+        <Opens word="made another way">
           <Offers {...given} offers={otherwise} says={(r) => gainWords(r, target)} />
-        </>
+        </Opens>
       )}
       {follows.sparings.length > 0 && (
-        <>
-          <h3>What would spare others</h3>
+        <Opens word="what would spare others">
           <Offers {...given} offers={follows.sparings} says={(s) => spareWords(s, target)} />
-        </>
+        </Opens>
       )}
       <details className="quiet">
         <summary>what this comes from</summary>
-        Each change is tried on the same 20,000 made-up visits of a {animalWord(target)}, foot for foot, and the whole chain is computed of
-        both. Listed is what catches more by over twice the error of that difference, and by a twentieth of what the set catches. A change
-        that opens the bed of a coyote set has it settle anew for three nights, another pattern is another set; that is counted. Minutes are
-        those at the set, without the way there. What would spare others is tried on 4,000 visits of each of them. Minutes, and how readily
-        an animal commits, are judgements of the trade.
+        {overWords(around)} Each change is tried on the same 20,000 made-up visits of a {animalWord(target)}, foot for foot, and the whole
+        chain is computed of both. Listed is what catches more by over twice the error of that difference, and by a twentieth of what the
+        set catches. A change that opens the bed of a coyote set has it settle anew for three nights, another pattern is another set; that
+        is counted. Minutes are those at the set, without the way there. What would spare others is tried on 4,000 visits of each of them.
+        Minutes, and how readily an animal commits, are judgements of the trade.
       </details>
     </section>
   );
@@ -170,6 +168,8 @@ function Offers<T extends Remedy>({ offers, says, layout, built, busy, onTry }: 
 
 interface WhoProps {
   others: Other[];
+  /** Of all that the line is set for, the target among them. */
+  all: Range | null;
   around: Circumstances | undefined;
   sight: Sight | undefined;
 }
@@ -177,8 +177,19 @@ interface WhoProps {
 /** Hardly any are not drawn. */
 const hardly = 0.05;
 
+/** Who else the set would catch, behind one word. */
+export function WhoElse(props: WhoProps) {
+  return (
+    <section className="notice" aria-label="who else">
+      <Opens word="who else comes">
+        <Others {...props} />
+      </Opens>
+    </section>
+  );
+}
+
 /** Who else the set would catch in a hundred nights, by who is about. */
-export function WhoElse({ others, around, sight }: WhoProps) {
+function Others({ others, all, around, sight }: WhoProps) {
   // Of whom nothing is known nothing is drawn.
   const known = others.flatMap(({ species, fire, per100: range }) => (range ? [{ species, fire, ...range }] : []));
   const drawn = known.filter((o) => o.mid >= hardly);
@@ -188,7 +199,7 @@ export function WhoElse({ others, around, sight }: WhoProps) {
   const late = Object.entries(around?.others ?? {}).flatMap(([key, is]) => (is.about !== undefined && is.about < 1 ? [plural(key)] : []));
   const unlooked = others.filter((o) => o.unlooked).map((o) => plural(o.species));
   return (
-    <section className="notice" aria-label="who else">
+    <>
       <h3>Who else, in 100 set-nights</h3>
       <ul className="others">
         {drawn.map(({ species, fire, low, mid, high }) => {
@@ -212,6 +223,11 @@ export function WhoElse({ others, around, sight }: WhoProps) {
           );
         })}
       </ul>
+      {all && (
+        <div className="quiet">
+          All targets together, about {per100(all.mid)}, {openWords(all)}.
+        </div>
+      )}
       {rest.length > 0 && <div className="quiet">Hardly any {listed(rest)}.</div>}
       {unlooked.length > 0 && <div className="quiet">Nobody looked for sign of {listed(unlooked)}.</div>}
       {late.length > 0 && <div className="quiet">Now few {listed(late)} are about.</div>}
@@ -224,6 +240,6 @@ export function WhoElse({ others, around, sight }: WhoProps) {
         looks; how many are about at this time and in this cold; how readily each works a set; and 20,000 visits of each, against pan and
         anchor. The visits are computed, the rest are judgements.
       </details>
-    </section>
+    </>
   );
 }

@@ -96,8 +96,6 @@ function heavierWords({ heaviest }: Answer): string {
 
 interface ExpectedProps {
   whole: Chances;
-  /** Of all that the line is set for, the target among them. */
-  all: Range | null;
   weakest: string;
   night: Night;
   onNight: (night: Night) => void;
@@ -118,12 +116,12 @@ function throughWords(by: string | undefined, around: Circumstances | undefined)
 }
 
 /** How far a number is open: six judged links multiplied, and what the line's record leaves of their doubt. */
-const openWords = ({ low, high }: Range): string => `four times in five between ${few(low)} and ${few(high)}`;
+export const openWords = ({ low, high }: Range): string => `four times in five between ${few(low)} and ${few(high)}`;
 
-const few = (n: number): string => trim(n, n < 0.95 ? 2 : 1);
+export const few = (n: number): string => trim(n, n < 0.95 ? 2 : 1);
 
 /** What the chain comes to: catches in a hundred set-nights, with how far that is open. */
-export function Expected({ whole, all, weakest, night, onNight, children }: ExpectedProps) {
+export function Expected({ whole, weakest, night, onNight, children }: ExpectedProps) {
   const { system } = useSettings();
   const { mid } = whole.per100;
   const nights: [Night, string][] = [
@@ -141,11 +139,6 @@ export function Expected({ whole, all, weakest, night, onNight, children }: Expe
           {capital(lacksWords(key, whole.withinM, system))}.
         </div>
       ))}
-      {all && all.mid > mid && (
-        <div>
-          All targets together, about {few(all.mid)}, {openWords(all)}.
-        </div>
-      )}
       <div role="group" aria-label="by which wind">
         By the wind of{' '}
         {nights.map(([key, name], i) => (

@@ -2,7 +2,7 @@ import { useQuery } from '@tanstack/react-query';
 import { routes } from '../lib/ask/routes';
 import { useState } from 'react';
 import { OddsChain } from '../draw/chain';
-import { keepLocal, local } from '../lib/kept/local';
+import { Opens } from '../lib/opens';
 import { useSettings } from '../lib/settings';
 import type { Answer, Circumstances, Feet, Layout } from '../lib/types.gen';
 import { chance, in100, show, trim, type System } from '../lib/words/units';
@@ -58,13 +58,7 @@ export function Odds({ found, layout, target, around, night, onNight, by, onBy, 
             <Legend />
             {open !== '' && <LinkOpened link={open} answer={answer} around={around} target={target} />}
             {answer.whole && (
-              <Expected
-                whole={answer.whole}
-                all={follows.company?.targets ?? null}
-                weakest={answer.weakest}
-                night={night}
-                onNight={onNight}
-              >
+              <Expected whole={answer.whole} weakest={answer.weakest} night={night} onNight={onNight}>
                 <Recorded told={answer.whole.told} target={target} kind={layout.kind} by={by} onBy={onBy} />
               </Expected>
             )}
@@ -78,7 +72,9 @@ export function Odds({ found, layout, target, around, night, onNight, by, onBy, 
           </>
         )}
       </div>
-      {answer?.feet && follows.company && <WhoElse others={follows.company.others} around={around} sight={answer.sight} />}
+      {answer?.feet && follows.company && (
+        <WhoElse others={follows.company.others} all={follows.company.targets} around={around} sight={answer.sight} />
+      )}
       {layout.kind === 'device' && (
         <div className="notice">
           <b className="ember">Cables and snares</b> are regulated very differently from place to place, and can hold stock, deer and dogs.
@@ -89,31 +85,21 @@ export function Odds({ found, layout, target, around, night, onNight, by, onBy, 
         <b>Hands:</b> lift a set trap from below, never by the jaws; safety in while adjusting.
       </div>
       <div className="notice">
-        <b>No rule card yet:</b> a look every calendar day is our habit, not a rule. Check with your agency.
+        <b>No rule card yet:</b> check with your agency.
       </div>
     </div>
   );
 }
 
-/** What the links are, on the first visit; it goes when it was read. */
+/** What the first links are. */
 function Legend() {
-  const [seen, setSeen] = useState(() => local('chain-read', false));
-  if (seen) return null;
   return (
-    <p className="quiet">
-      <b>Passes by</b>, it comes within sight or smell of the place in a night. <b>Notices</b>, it sees or smells the set. <b>Commits</b>,
-      it comes up to it.{' '}
-      <button
-        type="button"
-        className="word"
-        onClick={() => {
-          keepLocal('chain-read', 'true');
-          setSeen(true);
-        }}
-      >
-        hide
-      </button>
-    </p>
+    <Opens word="what the links are">
+      <p className="quiet">
+        <b>Passes by</b>, it comes within sight or smell of the place in a night. <b>Notices</b>, it sees or smells the set. <b>Commits</b>,
+        it comes up to it.
+      </p>
+    </Opens>
   );
 }
 
@@ -122,7 +108,7 @@ function Worked({ target, feet }: { target: string; feet: Feet | null }) {
   if (!feet) return <div className="quiet">No footfall is claimed of a loop: it closes on what goes through it.</div>;
   return (
     <div className="quiet">
-      of 100 {plural(target)} that come to the set, about <b className="figure">{in100(feet.fire)}</b> step on the pan hard enough
+      of 100 {plural(target)} that work it, about <b className="figure">{in100(feet.fire)}</b> fire it
       {feet.spooked > 0 && <span className="ember">; {in100(feet.spooked)} feel the bed give and leave</span>}
     </div>
   );

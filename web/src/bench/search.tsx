@@ -54,7 +54,7 @@ export function FindBest({ question, onTry }: Props) {
         </div>
       ) : (
         <>
-          {begin} <span className="quiet">of pan, sticks and stones at once</span>
+          {begin}
           {state.is === 'stopped' && <p className="quiet">Stopped; nothing is changed.</p>}
           {state.is === 'failed' && <p className="wrong">The program does not answer; nothing is changed.</p>}
           {state.is === 'found' && !stale && <Told best={state.best} of={state.of} onTry={onTry} />}

@@ -1,6 +1,6 @@
 import { Plans } from '../lib/ask/may';
 import { toSee } from '../lib/kept/tosee';
-import { Fragment } from 'react';
+import { Fragment, useState, type ReactNode } from 'react';
 import { Link } from 'react-router';
 import { MarkIcon } from '../draw/mark';
 import { markOf, onDrag } from '../lib/words/parts';
@@ -29,9 +29,8 @@ export function TodayPage() {
       <div className="two">
         <BeforeLight view={view} />
         <section>
+          <NeedsYou view={view} />
           <WhatTheNightDid view={view} />
-          <Endings view={view} />
-          <NoNewCopy view={view} />
           <Plans>
             <h2>Worth doing</h2>
             <WorthDoing view={view} />
@@ -78,10 +77,11 @@ function BeforeLight({ view }: { view: LineNow }) {
   const { zone, id } = view.line;
   const { round, setRound } = useSettings();
   const due = toSee(view);
-  const by = useBy();
+  const named = due.filter(standsByName);
+  const quiet = due.filter((s) => !standsByName(s));
+  const propertyOf = (s: SetNow) => view.spots.find((x) => x.id === s.set.spotId)?.propertyId;
   const late = due.filter((s) => s.bead.late).length;
   const standing = view.sets.filter((s) => s.bead.state !== 'down').length;
-  const spot = new Map(view.spots.map((s) => [s.id, s]));
   const { firstLight, sunrise } = view.light;
   return (
     <section>
@@ -117,23 +117,18 @@ function BeforeLight({ view }: { view: LineNow }) {
           )}
         </p>
       )}
-      <Uncounted view={view} />
       <ul className="rows">
-        {due.map((s) => (
-          <li key={s.set.id}>
-            <Link className="due" to={`/line/${id}/round/${s.set.id}`}>
-              <MarkIcon kind={markOf(s.make.layout)} />
-              <b>{s.set.number}</b>
-              <span>
-                {spot.get(s.set.spotId)?.name}{' '}
-                <span className="quiet">
-                  · {onDrag(s.make.layout) ? 'on a drag, look first' : `${lastSeen(s, zone)}${by(s.lastVisit?.who)}`}
-                </span>
-              </span>
-              <b className={s.bead.late ? 'ember' : undefined}>{s.bead.due && dueWords(s.bead.due, view.now, zone)}</b>
-            </Link>
-          </li>
+        {named.map((s) => (
+          <DueSet key={s.set.id} set={s} view={view} />
         ))}
+        {[...new Set(quiet.map(propertyOf))].map((id) => {
+          const there = quiet.filter((s) => propertyOf(s) === id);
+          return there.length === 0 ? null : there.length === 1 && there[0] ? (
+            <DueSet key={id} set={there[0]} view={view} />
+          ) : (
+            <DueThere key={id} name={view.properties.find((p) => p.id === id)?.name ?? ''} sets={there} view={view} />
+          );
+        })}
       </ul>
       {due[0] && (
         <div className="build">
@@ -165,51 +160,115 @@ function BeforeLight({ view }: { view: LineNow }) {
   );
 }
 
-/** Sets that are answered by what does not count: they are not asked for again. */
-function Uncounted({ view }: { view: LineNow }) {
-  return view.sets.map(
-    (s) =>
-      s.uncounted && (
-        <p key={s.set.id}>
-          <Link to={`/line/${view.line.id}/round/${s.set.id}`}>Set {s.set.number}</Link>:{' '}
-          <span className="ember">{uncountedWords(s.uncounted, view.now, view.line.zone)}</span>.
-        </p>
-      ),
+/** A set that asks for more than a look stands by itself. */
+const standsByName = (s: SetNow): boolean => s.bead.late || s.bead.state === 'sought' || onDrag(s.make.layout);
+
+/** A set that is to be seen. */
+function DueSet({ set: s, view }: { set: SetNow; view: LineNow }) {
+  const { zone, id } = view.line;
+  const by = useBy();
+  return (
+    <li>
+      <Link className="due" to={`/line/${id}/round/${s.set.id}`}>
+        <MarkIcon kind={markOf(s.make.layout)} />
+        <b>{s.set.number}</b>
+        <span>
+          {view.spots.find((x) => x.id === s.set.spotId)?.name}{' '}
+          <span className="quiet">· {onDrag(s.make.layout) ? 'on a drag, look first' : `${lastSeen(s, zone)}${by(s.lastVisit?.who)}`}</span>
+        </span>
+        <b className={s.bead.late ? 'ember' : undefined}>{s.bead.due && dueWords(s.bead.due, view.now, zone)}</b>
+      </Link>
+    </li>
   );
 }
 
+/** The other sets of a property, in one row until it is touched. */
+function DueThere({ name, sets, view }: { name: string; sets: SetNow[]; view: LineNow }) {
+  const [open, setOpen] = useState(false);
+  const first = sets[0]?.bead.due;
+  return (
+    <>
+      <li>
+        <button type="button" className="due there" aria-expanded={open} onClick={() => setOpen(!open)}>
+          <span>
+            <b>{name}</b> <span className="quiet">· sets {sets.map((s) => s.set.number).join(', ')}</span>
+          </span>
+          <b>{first && dueWords(first, view.now, view.line.zone)}</b>
+        </button>
+      </li>
+      {open && sets.map((s) => <DueSet key={s.set.id} set={s} view={view} />)}
+    </>
+  );
+}
+
+const mostNeeds = 4;
+
+/** What asks for somebody, the gravest first; what has nothing to say has no line. */
+function NeedsYou({ view }: { view: LineNow }) {
+  const [all, setAll] = useState(false);
+  const needs = [...uncountedOf(view), ...endingsOf(view), ...useNoNewCopy(view)];
+  if (needs.length === 0) return null;
+  const shown = all ? needs : needs.slice(0, mostNeeds);
+  const more = needs.length - shown.length;
+  return (
+    <>
+      <h2>Needs you</h2>
+      {shown}
+      {more > 0 && (
+        <p>
+          <button type="button" className="word" onClick={() => setAll(true)}>
+            and {count(more)} more
+          </button>
+        </p>
+      )}
+    </>
+  );
+}
+
+/** Sets that are answered by what does not count: they are not asked for again. */
+const uncountedOf = (view: LineNow): ReactNode[] =>
+  view.sets.flatMap((s) =>
+    s.uncounted
+      ? [
+          <p key={s.set.id}>
+            <Link to={`/line/${view.line.id}/round/${s.set.id}`}>Set {s.set.number}</Link>:{' '}
+            <span className="ember">{uncountedWords(s.uncounted, view.now, view.line.zone)}</span>.
+          </p>,
+        ]
+      : [],
+  );
+
 /** Permissions that end soon, or have ended, while sets stand on their land. */
-function Endings({ view }: { view: LineNow }) {
-  return view.endings.map((e) => {
+const endingsOf = (view: LineNow): ReactNode[] =>
+  view.endings.flatMap((e) => {
     const standing = view.sets.filter((s) => e.setIds.includes(s.set.id) && s.bead.state !== 'down');
-    if (standing.length === 0) return null;
+    if (standing.length === 0) return [];
     const sets = `${standing.length === 1 ? 'set' : 'sets'} ${listed(standing.map((s) => String(s.set.number)))}`;
-    return (
+    return [
       <p key={e.propertyId}>
         <b className="ember">
           {e.name}, permission {e.over ? 'ended' : 'ends'} {dayOf(e.until)}
         </b>
         . {capital(sets)} {standing.length === 1 ? 'stands' : 'stand'} there. Pull {standing.length === 1 ? 'it' : 'them'}, or ask anew.
-      </p>
-    );
+      </p>,
+    ];
   });
-}
 
 /** The data file could not be copied, or was not for two days: what was written since is in one place alone. */
-function NoNewCopy({ view }: { view: LineNow }) {
+function useNoNewCopy(view: LineNow): ReactNode[] {
   const { data: program } = useProgram();
   const now = useNow();
   const backup = program?.backup;
-  if (!backup || !asksForSomebody(backup, now)) return null;
-  return (
-    <>
+  if (!backup || !asksForSomebody(backup, now)) return [];
+  return [
+    <Fragment key="copy">
       <NoCopy backup={backup} />
       <p>
         Last whole copy of the data file, <b className={backup.why === '' ? 'ember' : undefined}>{copyWords(backup, now)}</b>.{' '}
         <Link to={`/line/${view.line.id}/copies`}>Make one now</Link>, or nothing brings back what was written since.
       </p>
-    </>
-  );
+    </Fragment>,
+  ];
 }
 
 /** When a set was last seen, or built where nobody has looked since. */
@@ -260,8 +319,11 @@ function inWords(w: Worth, view: LineNow) {
   };
 }
 
+const mostWorth = 3;
+
 /** What the record itself asks for: what waits to be remade, built or begun. */
 function WorthDoing({ view }: { view: LineNow }) {
+  const [all, setAll] = useState(false);
   const items = view.worth.map((w) => inWords(w, view));
   if (items.length === 0) {
     return view.sets.some((s) => s.bead.state !== 'down') ? (
@@ -270,17 +332,25 @@ function WorthDoing({ view }: { view: LineNow }) {
       <p className="quiet">No set is in the ground.</p>
     );
   }
+  const shown = all ? items : items.slice(0, mostWorth);
   return (
-    <ul className="rows">
-      {items.map((item) => (
-        <li key={item.to}>
-          <Link to={item.to}>
-            <b>{item.what}</b>
-          </Link>
-          <div className="quiet">{item.why}</div>
-        </li>
-      ))}
-    </ul>
+    <>
+      <ul className="rows">
+        {shown.map((item) => (
+          <li key={item.to}>
+            <Link to={item.to}>
+              <b>{item.what}</b>
+            </Link>
+            <div className="quiet">{item.why}</div>
+          </li>
+        ))}
+      </ul>
+      {shown.length < items.length && (
+        <button type="button" className="word" onClick={() => setAll(true)}>
+          and {count(items.length - shown.length)} more
+        </button>
+      )}
+    </>
   );
 }
 
