@@ -24,7 +24,9 @@ func TestPagesAreQuiet(t *testing.T) {
 		w.see(page.see)
 		w.MustWaitIdle()
 		said := w.MustEval(`(of) => document.querySelector(of).innerText`, page.of).Str()
-		words := slices.DeleteFunc(strings.Fields(said), func(w string) bool { return !strings.ContainsFunc(w, func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) }) })
+		words := slices.DeleteFunc(strings.Fields(said), func(w string) bool {
+			return !strings.ContainsFunc(w, func(r rune) bool { return unicode.IsLetter(r) || unicode.IsDigit(r) })
+		})
 		if n := len(words); n > page.most || n < 50 {
 			t.Errorf("%s says %d words, at most %d:\n%s", page.click, n, page.most, said)
 		}

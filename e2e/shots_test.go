@@ -42,14 +42,6 @@ func TestShots(t *testing.T) {
 	shoot(table, "bench-dirt-hole")
 	table.scrollTo(helpList)
 	shoot(table, "bench-helps")
-	table.click("compare with")
-	table.pressAt(`(//section[@aria-label="what would help"]//button[.="try it" and not(@disabled)])[2]`)
-	table.see("The one on the bench catches more")
-	table.weighed()
-	table.scrollTo(".compare")
-	shoot(table, "bench-compare")
-	table.click("take the one from before")
-	table.click("stop comparing")
 	for _, one := range []struct{ title, picture string }{
 		{"Creek pinch, two traps and a rag", "bench-trail"}, {"One tuft, dug in", "bench-scent-post"},
 	} {

@@ -201,3 +201,34 @@ func TestWhatFindingsTellOfTheLinks(t *testing.T) {
 		t.Error("what stands beside the main finding tells nothing")
 	}
 }
+
+// An account says what was promised and what came, of all, of each target and of each at each kind, how far that leaves it open, at which link a
+// target is lost, and at which sets most are.
+func TestAnAccount(t *testing.T) {
+	var looks []line.Visit
+	for i, found := range []line.Finding{line.FoundStood, line.FoundStood, line.FoundStood, line.FoundStepped} {
+		looks = append(looks, look(string(rune('1'+i)), "b", 3+i, found, "coyote"))
+	}
+	looks = append(looks, look("6", "a", 4, line.FoundStood, "coyote"), look("7", "b", 9, line.FoundCatch, "bobcat", "bobcat"))
+	a, err := AccountOf(recordOf(looks...), map[string]Make{"a": said("a", 10), "b": said("b", 10)}, animal.Reference)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if len(a.Targets) != 2 || len(a.Kinds) != 4 || a.All.Caught != 1 || math.Abs(a.All.Expected-1.98) > 1e-9 || a.All.Low > .03 || a.All.High < 5.5 || a.All.High > 5.6 {
+		t.Errorf("%+v", a) // of one that came, chance leaves .025 to 5.57
+	}
+	of := map[string]Lost{}
+	for _, l := range a.Lost {
+		of[l.Animal] = l
+	}
+	coyote := of["coyote"]
+	if coyote.Told.Leak == nil || *coyote.Told.Leak != "steps" || coyote.Told.Sure {
+		t.Fatalf("coyotes are lost: %+v", coyote.Told)
+	}
+	if cat := of["bobcat"]; cat.Links.Held.Kept != 1 || cat.Links.Held.Reached != 1 {
+		t.Errorf("bobcats: %+v", cat.Links)
+	}
+	if at := coyote.At; len(at) != 2 || at[0].SetID != "B" || at[0].Lost != 10 || at[1].SetID != "A" {
+		t.Errorf("lost at %+v", at)
+	}
+}
