@@ -529,7 +529,7 @@ func (d *drawing) questions() []asking {
 	set, spot := oneOf(d, d.view.Sets), oneOf(d, d.view.Spots).ID
 	of := page.CircumstancesAsked{Layout: set.Make.Layout, Target: set.Make.Target, SpotID: set.Set.SpotID, SetID: set.Set.ID}
 	all := []asking{
-		{path: ""}, {path: "/ground"}, {path: "/book"}, {path: "/day/" + d.day(0)}, {path: "/day/" + d.day(1+d.IntN(20))}, {path: "/weather"}, {path: "/rack"}, {path: "/shelf"},
+		{path: ""}, {path: "/ground"}, {path: "/book"}, {path: "/story/" + set.Set.ID}, {path: "/day/" + d.day(0)}, {path: "/day/" + d.day(1+d.IntN(20))}, {path: "/weather"}, {path: "/rack"}, {path: "/shelf"},
 		{path: "/kit/" + d.day(0)}, {path: "/designs/" + oneOf(d, d.designs).ID}, {path: "/patterns/red_fox", query: map[string]string{"spot": spot}},
 		{path: "/defaults/bobcat", query: map[string]string{"spot": spot, "pattern": "object"}},
 		{path: "/circumstances", body: of}, {path: "/reach", body: page.ReachAsked(of)},

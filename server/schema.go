@@ -36,6 +36,7 @@ type wire struct {
 	LineView    page.LineView     `json:"lineView"`
 	Ground      page.Ground       `json:"ground"`
 	Book        page.BookView     `json:"book"`
+	SetStory    page.StoryView    `json:"setStory"`
 	Season      line.Season       `json:"season"`
 	Stood       []line.Stood      `json:"stood"`
 	Sign        line.Sign         `json:"sign"`

@@ -35,6 +35,7 @@ var routes = []Route{
 	read("", LineView{}, lineView),
 	read("/ground", Ground{}, groundView, "season"),
 	read("/book", BookView{}, bookView, "season"),
+	read("/story/:set", StoryView{}, story, "season"),
 	read("/day/:date", Day{}, dayView),
 	read("/weather", WeatherView{}, weatherView),
 	read("/rack", Rack{}, rackView),

@@ -118,6 +118,15 @@ func midnight(m line.Make, night int, zone *time.Location) time.Time {
 	return round.StartOfDay(y, month, d+night+1, zone)
 }
 
+// OfMake is what one make promised of all targets, and how many came.
+func OfMake(rec line.Record, m line.Make, made map[string]Make, known animal.Animals) (sum learn.Sum) {
+	rec.Makes = []line.Make{m}
+	for _, c := range Of(rec, made, known).Counts {
+		sum = sum.And(c.Expected, c.Caught)
+	}
+	return sum
+}
+
 // With is what two seasons say together.
 func (s Season) With(other Season) Season {
 	found := Season{Counts: append(slices.Clone(s.Counts), other.Counts...), Links: map[string]nights.Telling{}, Missing: s.Missing + other.Missing}

@@ -77,7 +77,7 @@ const router = createBrowserRouter([
       { path: 'done', ...page(() => import('./book/done'), 'DonePage') },
       { path: 'phone', ...page(() => import('./phone/phone'), 'PhonePage') },
       { path: 'copies', ...page(() => import('./book/copies'), 'CopiesPage') },
-      { path: 'book/:chapter?', ...page(() => import('./book/book'), 'BookPage') },
+      { path: 'book/:chapter?/:set?', ...page(() => import('./book/book'), 'BookPage') },
       {
         path: 'practice',
         element: (

@@ -17,11 +17,12 @@ import { Catches } from './caught';
 import { Came } from './came';
 import { Chapters } from './chapters';
 import { Rates } from './rates';
+import { SetStory } from './setstory';
 
 export function BookPage() {
   const { data: view } = useLine();
   const { data: book } = useBook(useSeason());
-  const { chapter } = useParams();
+  const { chapter, set } = useParams();
   if (!view || !book) return <Unread />;
   if (chapter === 'caught')
     return (
@@ -30,6 +31,7 @@ export function BookPage() {
         <Rates book={book} view={view} />
       </main>
     );
+  if (chapter === 'set' && set !== undefined) return <SetStory set={set} view={view} />;
   if (chapter === 'came') return <Came book={book} view={view} />;
   return <HowItGoes book={book} view={view} />;
 }
@@ -126,7 +128,7 @@ function MostAt({ lost, view }: { lost: Lost; view: LineNow }) {
       {lost.at.map((at, i) => (
         <span key={at.setId}>
           {i > 0 && '; '}
-          <Link to={`?set=${at.setId}`}>set {name(at.setId, at.number)}</Link>
+          <Link to={`/line/${view.line.id}/book/set/${at.setId}`}>set {name(at.setId, at.number)}</Link>
         </span>
       ))}
       .

@@ -73,7 +73,9 @@ function Caught({ caught, now, zone, waits }: { caught: CaughtAnimal[]; now: str
   return (
     <li className="due caught">
       <span className="quiet">{when}</span>
-      <span>set {c.number}</span>
+      <span>
+        <Link to={`/line/${line}/book/set/${c.setId}`}>set {c.number}</Link>
+      </span>
       <span>
         <b>caught: {caughtWords(caught)}</b>{' '}
         {others > 0 && <span className="quiet">· {others === caught.length ? 'non-target' : many(others, 'non-target')}</span>}

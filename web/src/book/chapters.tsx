@@ -6,7 +6,7 @@ const chapters = [
   ['caught', 'what was caught'],
   ['came', 'promised and came'],
 ] as const;
-export type Chapter = (typeof chapters)[number][0];
+export type Chapter = (typeof chapters)[number][0] | 'set';
 
 /** The chapters of the book, in words; the season that is chosen goes along. */
 export function Chapters({ open }: { open: Chapter }) {

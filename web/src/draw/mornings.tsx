@@ -5,7 +5,7 @@ import type { Finding } from '../lib/types.gen';
 const [step, high] = [17, 18];
 
 /** Whether a finding tells that something came to the set, or only by it. */
-const cameBy = (f: Finding): boolean => f === 'passed' || f === 'looked';
+export const cameBy = (f: Finding): boolean => f === 'passed' || f === 'looked';
 
 /** A morning in ink: a dot where it lies quiet, a stroke where something came by, a cross where it was worked, and a black spot where it holds. */
 function mark(f: Finding, x: number, y: number): ReactNode {

@@ -533,6 +533,7 @@ export interface Schema {
   lineView: LineView;
   ground: Ground;
   book: BookView;
+  setStory: StoryView;
   season: Season;
   stood: Stood[];
   sign: Sign;
@@ -1500,6 +1501,41 @@ export interface LostAt {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "StoryView".
+ */
+export interface StoryView {
+  setId: string;
+  number: number;
+  spotId: string;
+  makes: Made[];
+  promised: {
+    [k: string]: Sum;
+  };
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Made".
+ */
+export interface Made {
+  makeId: string;
+  builtAt: string;
+  pulledAt: string | null;
+  target: string;
+  kind: SetKind;
+  pattern: string;
+  nights: Finding[];
+  caught: string[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Sum".
+ */
+export interface Sum {
+  expected: number;
+  caught: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Stood".
  */
 export interface Stood {
@@ -1720,14 +1756,6 @@ export interface Learnt {
   animals: {
     [k: string]: LearntOf;
   };
-}
-/**
- * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "Sum".
- */
-export interface Sum {
-  expected: number;
-  caught: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -3372,6 +3400,7 @@ export interface Wire {
   lineView: LineView;
   ground: Ground;
   book: BookView;
+  setStory: StoryView;
   season: Season;
   stood: Stood[];
   sign: Sign;

@@ -104,6 +104,12 @@ export function useBook(season = '') {
   return { data: useMemo(() => data && view && layBook(data, view, entered, targets), [data, view, entered]) };
 }
 
+/** The story of a set in a season. */
+export function useSetStory(set: string, season = '') {
+  const id = useLineID();
+  return useQuery({ ...routes.setStory(id, set, season), ...stays });
+}
+
 /** A day of the line as it is written up. */
 export function useDay(date: string) {
   const id = useLineID();

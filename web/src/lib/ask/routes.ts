@@ -35,6 +35,7 @@ import type {
   ReachView,
   Shelf,
   Stood,
+  StoryView,
   TrapEvent,
   WeatherView,
 } from '../types.gen';
@@ -87,6 +88,8 @@ export const routes = {
   line: (line: string) => notedOfLine<LineView>(line, ''),
   ground: (line: string, season: string) => notedOfLine<Ground>(line, `/ground${inSeason(season)}`, 'ground', season),
   book: (line: string, season: string) => notedOfLine<BookView>(line, `/book${inSeason(season)}`, 'book', season),
+  setStory: (line: string, set: string, season: string) =>
+    notedOfLine<StoryView>(line, `/story/${set}${inSeason(season)}`, 'story', season, set),
   day: (line: string, date: string) => notedOfLine<Day>(line, `/day/${date}`, 'day', date),
   kit: (line: string, day: string) => notedOfLine<Kit>(line, `/kit/${day}`, 'kit', day),
   weather: (line: string) => ofLine<WeatherView>(line, '/weather', 'weather'),

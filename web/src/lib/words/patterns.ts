@@ -36,6 +36,9 @@ const patterns: Words<typeof known> = {
   foot_snare: 'foot snare in a trail',
 };
 
+/** What a pattern is called. */
+export const patternName = (pattern: string): string => wordIn(patterns, pattern);
+
 /** Why a pattern is poor for an animal. */
 export const poorWords = (target: string): string => `poor for ${plural(target)}, few of them commit to a hole in a tree`;
 

@@ -1,0 +1,61 @@
+package e2e
+
+import (
+	"strings"
+	"testing"
+)
+
+// The book opens on how the season goes: what was caught, what the drawings had promised, and where animals are lost, of each target. From there to
+// the sets at which most were, each with its story, night by night.
+func TestTheBookOpensOnHowItGoes(t *testing.T) {
+	t.Parallel()
+	w := demoLine(t).at("/", 1280, 800)
+	w.click("Book")
+	w.see("targets in 857.5 trap-nights")
+	w.see("The drawings promised")
+	w.see("Coyotes are lost most here: of about")
+	w.click("red fox")
+	w.see("Red foxes are lost")
+	w.click("coyote")
+	w.see("Most of them at")
+	set := w.find(`//p[starts-with(normalize-space(.), "Most of them at")]//a`)
+	name := set.MustText()
+	w.press(set)
+	w.see("The story of " + name)
+	w.see("the drawing promised")
+	w.MustReload().MustWaitLoad()
+	w.see("The story of " + name)
+	strips := w.MustElements(`main svg[role="img"]`)
+	if len(strips) == 0 || !strings.Contains(*strips[0].MustAttribute("aria-label"), "night ") {
+		t.Errorf("%d strips of nights", len(strips))
+	}
+	w.click("promised and came")
+	w.see("Nights that count half are promised half")
+	w.click("what was caught")
+	w.see("What was caught")
+	w.pressAt(`(//a[starts-with(normalize-space(.), "set ")])[1]`)
+	w.see("The story of set")
+	w.click("how it goes")
+	w.see("Where this line loses animals")
+	w.noErrors()
+}
+
+// What a set is worth is told by the line's record, in one line with its levels; it can be told without, and then nothing on the page is told by it.
+func TestTheBenchIsToldByTheRecord(t *testing.T) {
+	t.Parallel()
+	w := demoLine(t).bench(t)
+	w.weighed()
+	told := w.caught()
+	w.see("By this line’s record,")
+	w.click("its levels")
+	w.see("the whole line, all targets: ")
+	w.see("coyotes at this spot: ")
+	w.click("tell it without the record")
+	w.see("Told as it is drawn, without this line’s record.")
+	w.gone("By this line’s record")
+	w.until("the set is told otherwise", func() bool { return w.caught() != told })
+	w.weighed()
+	w.click("tell it with the record")
+	w.until("it is told as before", func() bool { return w.caught() == told })
+	w.noErrors()
+}
