@@ -3,6 +3,8 @@ package e2e
 import (
 	"strings"
 	"testing"
+
+	"github.com/oklog/ulid/v2"
 )
 
 // The book opens on how the season goes: what was caught, what the drawings had promised, and where animals are lost, of each target. From there to
@@ -37,6 +39,8 @@ func TestTheBookOpensOnHowItGoes(t *testing.T) {
 	w.see("The story of set")
 	w.click("how it goes")
 	w.see("Where this line loses animals")
+	w.MustNavigate(w.MustInfo().URL + "/set/" + ulid.Make().String())
+	w.see("No such set stood in this season.")
 	w.noErrors()
 }
 

@@ -1,5 +1,6 @@
 import { Link } from 'react-router';
 import { NightStrip } from '../draw/nightstrip';
+import { Refused } from '../lib/ask/api';
 import { Unread } from '../lib/ask/unread';
 import { useSeason, useSetStory } from '../lib/ask/queries';
 import type { LineNow } from '../lib/kept/overlay';
@@ -13,7 +14,14 @@ import { Chapters } from './chapters';
 
 /** The story of a set: each make with its nights, what its drawing promised and what came. */
 export function SetStory({ set, view }: { set: string; view: LineNow }) {
-  const { data: story } = useSetStory(set, useSeason());
+  const { data: story, error } = useSetStory(set, useSeason());
+  if (error instanceof Refused)
+    return (
+      <main className="page">
+        <Chapters open="set" />
+        <p>No such set stood in this season.</p>
+      </main>
+    );
   if (!story) return <Unread />;
   const spot = view.spots.find((s) => s.id === story.spotId);
   return (
@@ -48,5 +56,4 @@ export function SetStory({ set, view }: { set: string; view: LineNow }) {
 }
 
 /** What a make promised, and what came; nothing of one that did not stand through a night. */
-const promisedWords = (made: Made, sum: Sum | undefined): string =>
-  made.nights.length === 0 || !sum ? '' : `; ${ofMakeWords(sum, made.nights.length)}`;
+const promisedWords = (made: Made, sum: Sum | undefined): string => (made.nights.length === 0 || !sum ? '' : `; ${ofMakeWords(sum)}`);

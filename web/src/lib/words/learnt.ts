@@ -19,9 +19,9 @@ export const figure = (n: number): string => trim(n, n < 0.95 ? 2 : n < 9.5 ? 1 
 export const cameWords = ({ expected, caught }: { expected: number; caught: number }): string =>
   `${figure(expected)} promised, ${caught === 0 ? 'none' : String(caught)} came`;
 
-/** What a make promised in so many nights, and what came. */
-export const ofMakeWords = ({ expected, caught }: { expected: number; caught: number }, nights: number): string =>
-  `the drawing promised ${figure(expected)}, ${figure((100 * expected) / nights)} in 100 nights; ${caught === 0 ? 'none' : String(caught)} came`;
+/** What a make's drawing promised, and what came. */
+export const ofMakeWords = ({ expected, caught }: { expected: number; caught: number }): string =>
+  `the drawing promised ${figure(expected)}, ${caught === 0 ? 'none' : String(caught)} came`;
 
 /** Of what a level tells. */
 export const levelWords = (target: string, kind: string): Words<typeof levelKeys> => ({
