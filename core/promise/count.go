@@ -100,7 +100,9 @@ func (s *Season) came(rec line.Record, m line.Make, said Make, key string) (caug
 		}
 		for _, found := range append([]line.Found{look.Found}, look.Also...) {
 			// What walked off with the trap and was found with it is among what was caught.
-			later := found.Finding == line.FoundGone && slices.ContainsFunc(looks[i+1:], func(v line.Visit) bool { return len(v.Catches) > 0 })
+			later := found.Finding == line.FoundGone && slices.ContainsFunc(looks[i+1:], func(v line.Visit) bool {
+				return v.Finding.Facts().Answer == line.AnswerSearch && len(v.Catches) > 0
+			})
 			if found.Animal == key && found.Finding != line.FoundCatch && !later {
 				link.Add(found.Finding, tells, false, promised)
 			}

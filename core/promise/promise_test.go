@@ -192,6 +192,9 @@ func TestWhatFindingsTellOfTheLinks(t *testing.T) {
 	if lost := told(look("1", "b", 5, line.FoundGone, "coyote")).Found(); lost.Held.Kept != 0 || lost.Held.Reached == 0 {
 		t.Errorf("never found: %+v", lost.Held)
 	}
+	if lost := told(look("1", "b", 5, line.FoundGone, "coyote"), look("2", "b", 8, line.FoundCatch, "bobcat", "bobcat")).Found(); lost.Held.Kept != 0 || lost.Held.Reached == 0 {
+		t.Errorf("what a later look caught is not what was gone: %+v", lost.Held)
+	}
 	if other := told(look("1", "b", 5, line.FoundStepped, "bobcat"), look("2", "b", 6, line.FoundStepped, "")); other != (nights.Telling{}) {
 		t.Errorf("of others: %+v", other)
 	}
