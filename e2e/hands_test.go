@@ -24,15 +24,26 @@ func (w *page) hook(name string) {
 // pressAt clicks the element under an XPath, also when it is drawn anew meanwhile.
 func (w *page) pressAt(xpath string) {
 	w.t.Helper()
-	w.clickOn(xpath, func() (*proto.RuntimeRemoteObject, error) {
+	w.clickOn(xpath, 1, w.restingAt(xpath))
+}
+
+// twice presses what stands under an XPath twice in quick succession, as cold fingers do.
+func (w *page) twice(xpath string) {
+	w.t.Helper()
+	w.clickOn(xpath, 2, w.restingAt(xpath))
+}
+
+// restingAt tells where the element under an XPath stands, once it is still.
+func (w *page) restingAt(xpath string) func() (*proto.RuntimeRemoteObject, error) {
+	return func() (*proto.RuntimeRemoteObject, error) {
 		return w.Timeout(w.patience()).Eval(`(xpath) => (`+atRest+`)(() => document.evaluate(xpath, document, null, XPathResult.FIRST_ORDERED_NODE_TYPE, null).singleNodeValue)`, xpath)
-	})
+	}
 }
 
 // press clicks an element.
 func (w *page) press(el *rod.Element) {
 	w.t.Helper()
-	w.clickOn("it", func() (*proto.RuntimeRemoteObject, error) {
+	w.clickOn("it", 1, func() (*proto.RuntimeRemoteObject, error) {
 		return el.Timeout(w.patience()).Eval(`() => (` + atRest + `)(() => this)`)
 	})
 }
@@ -70,8 +81,8 @@ const atRest = `(seek) => new Promise((done) => {
 	look();
 })`
 
-// clickOn clicks where something stands, until a click fell on it.
-func (w *page) clickOn(what string, stands func() (*proto.RuntimeRemoteObject, error)) {
+// clickOn clicks where something stands so many times in quick succession, until the first of them fell on it.
+func (w *page) clickOn(what string, times int, stands func() (*proto.RuntimeRemoteObject, error)) {
 	w.t.Helper()
 	why := "it was never still"
 	for end := time.Now().Add(w.patience()); time.Now().Before(end); {
@@ -84,7 +95,10 @@ func (w *page) clickOn(what string, stands func() (*proto.RuntimeRemoteObject, e
 		if found := at.Value; !found.Get("there").Bool() {
 			why = "it is not on the page"
 		} else if x, y := found.Get("x").Num(), found.Get("y").Num(); x != 0 || y != 0 {
-			clicked := w.Mouse.MoveTo(proto.NewPoint(x, y)) == nil && w.Mouse.Click(proto.InputMouseButtonLeft, 1) == nil
+			clicked := w.Mouse.MoveTo(proto.NewPoint(x, y)) == nil
+			for range times {
+				clicked = clicked && w.Mouse.Click(proto.InputMouseButtonLeft, 1) == nil
+			}
 			hit, err := w.Eval(`() => window.__missed !== true`)
 			if clicked && err == nil && hit.Value.Bool() {
 				return
@@ -93,15 +107,6 @@ func (w *page) clickOn(what string, stands func() (*proto.RuntimeRemoteObject, e
 		}
 	}
 	w.t.Fatalf("click %s: %s\nit says: %.1500s", what, why, w.text())
-}
-
-// tapTwice presses the same place twice in quick succession, as cold fingers do.
-func (w *page) tapTwice(el *rod.Element) {
-	w.t.Helper()
-	box := el.MustScrollIntoView().MustShape().Box()
-	w.Mouse.MustMoveTo(box.X+box.Width/2, box.Y+box.Height/2)
-	w.Mouse.MustClick(proto.InputMouseButtonLeft)
-	w.Mouse.MustClick(proto.InputMouseButtonLeft)
 }
 
 // field finds the input under a label.

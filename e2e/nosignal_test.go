@@ -6,8 +6,6 @@ import (
 	"testing"
 	"time"
 
-	"github.com/go-rod/rod"
-
 	"oldburrow/server"
 )
 
@@ -174,21 +172,6 @@ func roundWithNoSignal(t *testing.T, pace int, away time.Duration) {
 
 // settled waits until what follows an answer can be touched.
 func (w *page) settled() { time.Sleep(800 * time.Millisecond) }
-
-// twice presses what stands under an XPath twice in quick succession.
-func (w *page) twice(xpath string) {
-	w.t.Helper()
-	var el *rod.Element
-	w.until("it can be pressed: "+xpath, func() bool {
-		el = w.find(xpath)
-		if el.ScrollIntoView() != nil { // it was drawn anew meanwhile
-			return false
-		}
-		_, err := el.Interactable()
-		return err == nil
-	})
-	w.tapTwice(el)
-}
 
 // What the program will not have is said to be so when it is so; the act is still there, over a reload too, and can be sent again.
 func TestARefusedAnswerIsStillThere(t *testing.T) {

@@ -212,7 +212,7 @@ func TestTheBenchWithoutTheProgram(t *testing.T) {
 	w.see("Tried 10 of")
 	w.click("stop")
 	w.see("Stopped; nothing is changed.")
-	w.tapTwice(w.find(`(//section[@aria-label="what would help"]//button[.="try it" and not(@disabled)])[2]`))
+	w.twice(`(//section[@aria-label="what would help"]//button[.="try it" and not(@disabled)])[2]`)
 	w.see("Tried: the guides an inch closer")
 	w.see("kept in this browser, not saved yet")
 	w.click("put it back")

@@ -179,7 +179,7 @@ func buildOnce(w *page) {
 	w.see("This lies in the future, it is 05:50 on Friday 4 December")
 	w.setTime("built at", "2026-12-03T17:15")
 	w.gone("This lies in the future")
-	w.tapTwice(w.find(`//button[normalize-space(.)="Build it"]`))
+	w.twice(`//button[normalize-space(.)="Build it"]`)
 	w.see("Set 1 is built, 17:15 on Thursday 3 December.")
 	w.see("1 · by midnight")
 	var makes int
@@ -424,7 +424,7 @@ func TestTwoQuickTapsAnswerOneSet(t *testing.T) {
 	hand.see("Set 5")
 	hand.see("late since midnight")
 	hand.settled()
-	hand.tapTwice(hand.find(`//button[starts-with(normalize-space(.), "Quiet")]`))
+	hand.twice(`//button[starts-with(normalize-space(.), "Quiet")]`)
 	hand.see("quiet, 05:50 · recorded")
 	hand.click("Next: set 1")
 	hand.click("the whole round")
