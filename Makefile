@@ -3,7 +3,7 @@ LISTEN ?= 127.0.0.1:8416
 DATA ?= demo.db
 export PATH := $(PATH):/usr/local/go/bin
 
-.PHONY: demo build core web logic types lint test current packages drawn stories long bench mutants mutants-by-hand race shots words chromium
+.PHONY: demo season build core web logic types lint test current packages drawn stories long bench mutants mutants-by-hand race shots words chromium
 
 demo: build
 	./oldburrow demo --data $(DATA) --listen $(LISTEN) $(if $(FRESH),--fresh)
@@ -111,3 +111,7 @@ words: chromium build logic
 
 shots: chromium build
 	OLDBURROW_SHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestShots ./e2e
+
+# The nights of the demo's season are drawn anew, from a seed on, until they bring all that there is to show.
+season:
+	go run ./demo/draw demo/nights.json $(or $(SEED),1000000)

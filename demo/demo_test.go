@@ -4,12 +4,10 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
-	"maps"
 	"slices"
 	"testing"
 
 	"oldburrow/core/animal"
-	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/pan"
 	"oldburrow/core/shed"
@@ -76,18 +74,6 @@ func TestDemoCanBe(t *testing.T) {
 // The demo has what there is to show.
 func TestDemoIsWorthLookingAt(t *testing.T) {
 	s := season(t)
-	found := map[line.Finding]int{}
-	for _, v := range s.Visits {
-		found[v.Finding]++
-	}
-	for _, f := range line.Findings {
-		if found[f] == 0 && f.Facts().Answer != line.AnswerSearch && f != line.FoundGone && f != line.FoundLost && f != line.FoundUnable {
-			t.Errorf("nothing was found %s: %v", f, found)
-		}
-	}
-	if found["catch"] < 31 || found["quiet"] < 400 {
-		t.Errorf("findings: %v", found)
-	}
 	if len(s.Spots) != 15 || len(s.Properties) != 4 {
 		t.Errorf("%d spots on %d properties", len(s.Spots), len(s.Properties))
 	}
@@ -106,14 +92,6 @@ func TestDemoIsWorthLookingAt(t *testing.T) {
 		}
 	}
 	unbuilt := slices.DeleteFunc(slices.Clone(s.Designs), func(d line.Design) bool { return d.SetID != nil })
-	kinds := map[layout.Kind]int{}
-	for _, set := range sets {
-		i := slices.IndexFunc(s.Makes, func(m line.Make) bool { return m.SetID == set.ID })
-		kinds[s.Makes[i].Layout.Kind]++
-	}
-	if want := map[layout.Kind]int{"dirt_hole": 9, "flat": 4, "trench": 3, "trail": 4, "scent_post": 4}; !maps.Equal(kinds, want) {
-		t.Errorf("%v, want %v", kinds, want)
-	}
 	noted := line.Noted{Sets: sets, Makes: s.Makes, Visits: s.Visits}
 	record := shed.Record{
 		Record:  line.NewRecord(Start(), Start().Location(), tally.Span{}, noted),

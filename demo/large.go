@@ -161,7 +161,11 @@ func (d *drawing) at(s *standing, today *Season, i, n, days, year int, when time
 		look.Finding = line.FoundSprung
 		if roll < .5 {
 			look.Finding = line.FoundCatch
-			look.Catches = []line.Catch{d.caught(when, look.ID, d.targets[i%len(d.targets)], roll < .4)}
+			held := holding{Species: d.targets[i%len(d.targets)], Sex: line.Sexes[d.rng.IntN(2)], Foot: line.Feet[d.rng.IntN(2)], Hold: "toe"}
+			if roll < .4 {
+				held.Hold = "pad"
+			}
+			look.Catches = d.caught(when, look.ID, []holding{held})
 		}
 		defer d.remake(s, today, when.Add(20*time.Minute))
 	case roll < .15:

@@ -3,6 +3,7 @@ package demo
 import (
 	"fmt"
 	"math/rand/v2"
+	"slices"
 	"time"
 
 	"oldburrow/core/layout"
@@ -14,45 +15,73 @@ type other struct {
 	spot, pattern, variant, target string
 	built                          time.Time
 	traps                          []int
-	found                          map[string]line.Found
 }
 
 func others() []other {
-	raccoon := line.Found{Finding: "robbed", Animal: "raccoon", By: "track"}
 	day := func(m time.Month, day, hour int) time.Time { return at(m, day, hour, 20) }
 	return []other{
-		{"Ditch mouth", "pull_stick", "", "coyote", day(time.October, 25, 15), []int{33}, nil},
-		{"Stack yard", "tuft", "", "red_fox", day(time.October, 26, 10), []int{48}, nil},
-		{"Bale row", "trench", "", "red_fox", day(time.October, 27, 14), []int{49}, nil},
-		{"Breaks trail junction", "trail_pair", "", "coyote", day(time.October, 28, 14), []int{34, 35}, map[string]line.Found{
-			"2026-11-09": {Finding: "disturbed"}, "2026-11-30": {Finding: "stepped", Animal: "red_fox", By: "track"},
-		}},
-		{"Breaks trail junction", "object", "", "coyote", day(time.October, 28, 16), []int{36}, map[string]line.Found{"2026-11-18": {Finding: "rolled", Animal: "coyote", By: "hair"}}},
-		{"Juniper edge", "old_scat", "", "bobcat", day(time.October, 29, 13), []int{37}, nil},
-		{"West saddle", "hole_dug_out", "", "coyote", day(time.October, 31, 11), []int{38}, map[string]line.Found{"2026-11-25": {Finding: "dug", Animal: "coyote", By: "track"}}},
-		{"Pit rim", "punch_holes", "", "coyote", day(time.November, 11, 14), []int{39}, nil},
-		{"Bone flat", "skull", "", "coyote", day(time.November, 1, 13), []int{40}, nil},
-		{"Bone flat", "tuft_pair", "", "coyote", day(time.November, 1, 15), []int{41}, map[string]line.Found{"2026-11-28": {Finding: "disturbed"}}},
-		{"South culvert", "culvert_pair", "", "bobcat", day(time.November, 2, 12), []int{42, 43}, nil},
-		// Robbed night after night, and rebuilt deeper with a second trap.
-		{"South culvert", "hole_subtle", "", "grey_fox", day(time.November, 2, 15), []int{50}, map[string]line.Found{
-			"2026-11-15": raccoon, "2026-11-16": raccoon, "2026-11-17": raccoon,
-		}},
-		{"Gate gap", "crawl_under", "", "red_fox", day(time.November, 3, 11), []int{52}, nil},
-		{"Pond edge", "pipe", "", "coyote", day(time.November, 3, 14), []int{44}, nil},
-		{"Foot of the breaks", "creek_pinch", "", "bobcat", day(time.November, 4, 13), []int{45, 46}, nil},
-		{"Two-track bend", "trench", "", "coyote", day(time.November, 6, 14), []int{47}, map[string]line.Found{"2026-11-22": {Finding: "taken"}}},
-		{"Gate gap", "three_stones", "", "red_fox", day(time.November, 7, 15), []int{53}, nil},
-		{"Juniper edge", "trench", "", "grey_fox", day(time.November, 8, 12), []int{54}, nil},
-		{"Bale row", "snow_post", "", "red_fox", day(time.November, 14, 15), []int{55}, nil},
+		{"Ditch mouth", "pull_stick", "", "coyote", day(time.October, 25, 15), []int{33}},
+		{"Stack yard", "tuft", "", "red_fox", day(time.October, 26, 10), []int{48}},
+		{"Bale row", "trench", "", "red_fox", day(time.October, 27, 14), []int{49}},
+		{"Breaks trail junction", "trail_pair", "", "coyote", day(time.November, 5, 14), []int{34, 35}},
+		{"Breaks trail junction", "object", "", "coyote", day(time.October, 28, 16), []int{36}},
+		{"Juniper edge", "old_scat", "", "bobcat", day(time.October, 29, 13), []int{37}},
+		{"West saddle", "hole_dug_out", "", "coyote", day(time.October, 31, 11), []int{38}},
+		{"Pit rim", "punch_holes", "", "coyote", day(time.November, 11, 14), []int{39}},
+		{"Bone flat", "skull", "", "coyote", day(time.November, 1, 13), []int{9}},
+		{"Bone flat", "tuft_pair", "", "coyote", day(time.November, 1, 15), []int{41}},
+		{"South culvert", "culvert_pair", "", "bobcat", day(time.November, 2, 12), []int{42, 43}},
+		{"South culvert", "hole_subtle", "", "grey_fox", day(time.November, 2, 15), []int{50}},
+		{"Gate gap", "crawl_under", "", "red_fox", day(time.November, 3, 11), []int{52}},
+		{"Pond edge", "pipe", "", "coyote", day(time.November, 3, 14), []int{44}},
+		{"Foot of the breaks", "creek_pinch", "", "bobcat", day(time.November, 8, 13), []int{45, 46}},
+		{"Two-track bend", "trench", "", "coyote", day(time.November, 6, 14), []int{47}},
+		{"Gate gap", "three_stones", "", "red_fox", day(time.November, 7, 15), []int{53}},
+		{"Juniper edge", "trench", "", "grey_fox", day(time.November, 8, 12), []int{54}},
+		{"Bale row", "snow_post", "", "red_fox", day(time.November, 14, 15), []int{55}},
 	}
 }
 
-// rebuiltOn is when the robbed set at a spot was rebuilt, and with which traps.
-var rebuiltOn = map[string]struct {
-	day   string
-	traps []int
-}{"South culvert": {"2026-11-17", []int{50, 51}}}
+// again is on which day a set of the script was rebuilt, as what and with which traps.
+type again struct {
+	day, pattern string
+	traps        []int
+}
+
+// rebuilt is that by spot and pattern. The trap that stayed silent was swapped, and read at the gauge that afternoon; the hole that was robbed night
+// after night was dug deeper, with a second trap.
+var rebuilt = map[string]again{
+	silent: {"2026-11-14", "skull", []int{40}},
+	robbed: {"2026-11-17", "robbed_rebuild", []int{50, 51}},
+}
+
+// The sets of the two stories, and the one that the last night locked.
+const (
+	silent = "Bone flat, skull"
+	robbed = "South culvert, hole_subtle"
+	locked = "Gate gap, hole"
+)
+
+// fouled is the trap that stayed silent.
+const fouled = 9
+
+// spares are the traps that stand in for one that was stolen, by how far their jaws spread, mm.
+var spares = map[float64][]int{139.7: {8, 1, 6, 4, 2}, 120.65: {25, 21, 10, 14, 23}}
+
+// anotherTrap is a set with a spare in place of its first trap.
+func (m *maker) anotherTrap(l layout.Layout) (layout.Layout, error) {
+	l = l.Clone()
+	rig := &l.Rigs[0]
+	for _, number := range spares[rig.Jaws.SpreadMm] {
+		if !slices.ContainsFunc(m.season.Makes, func(x line.Make) bool {
+			return slices.ContainsFunc(x.Layout.Rigs, func(r layout.Rig) bool { return r.TrapID == trapID(number) })
+		}) {
+			rackTrap(number, rig)
+			return l, nil
+		}
+	}
+	return l, fmt.Errorf("no spare is left for trap %s", rig.Name)
+}
 
 // others builds the sets beside the first dirt holes. They are drawn from a source of their own, so that the others stay what they are.
 func (m *maker) others() error {
@@ -71,7 +100,7 @@ func (m *maker) others() error {
 }
 
 func (m *maker) planned(o other) (script, error) {
-	p := script{target: o.target, built: o.built, lastLook: Start(), found: o.found, rebuilt: map[string]layout.Layout{}}
+	p := script{target: o.target, built: o.built, lastLook: Start(), rebuilt: map[string]layout.Layout{}}
 	for _, spot := range m.season.Spots {
 		if spot.Name == o.spot {
 			p.spot = spot
@@ -81,8 +110,9 @@ func (m *maker) planned(o other) (script, error) {
 	if p.layout, err = made(o.pattern, o.variant, o.target, p.spot, o.traps...); err != nil {
 		return p, err
 	}
-	if again, robbed := rebuiltOn[o.spot]; robbed && o.pattern == "hole_subtle" {
-		p.rebuilt[again.day], err = made("robbed_rebuild", "", o.target, p.spot, again.traps...)
+	p.fouled, p.robber = p.key() == silent, p.key() == robbed
+	if again, is := rebuilt[p.key()]; is {
+		p.rebuilt[again.day], err = made(again.pattern, "", o.target, p.spot, again.traps...)
 	}
 	return p, err
 }

@@ -1,5 +1,6 @@
-// Package demo makes up the Kettle Fork line: a season of sets, looks and catches, drawn by running the program's own core
-// over a seeded script. Everything in it is invented, and it is the same on every machine.
+// Package demo makes up the Kettle Fork line: a season of sets, looks and catches. What people do is its script; what came of it by night was drawn
+// by the program's own core and is kept beside it, so that nothing that the core learns later moves it. Everything in it is invented, and it is the
+// same on every machine.
 package demo
 
 import (
@@ -10,11 +11,9 @@ import (
 
 	"github.com/oklog/ulid/v2"
 
-	"oldburrow/core/footfall"
 	"oldburrow/core/ground"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
-	"oldburrow/core/odds"
 	"oldburrow/core/round"
 	"oldburrow/core/shed"
 	"oldburrow/core/weather"
@@ -93,7 +92,7 @@ func places() []place {
 			l.Show, l.Attractors[0].Hole.AngleDeg = "subtle", 50
 		}},
 		{"Upper Breaks pasture", "Gate gap", 300, 205, 170, 350, "loam", "moist", "red_fox", at(time.October, 30, 16, 5), friday, func(l *layout.Layout) {
-			l.Backing, l.Rigs[0].Cover[0].Material = "tuft", "damp_packed"
+			l.Backing = "tuft"
 		}},
 		{"Quarry Road section", "Two-track bend", 90, 560, 115, 1500, "firm_sand", "dry", "coyote", at(time.November, 5, 14, 30), at(time.December, 3, 0, 0), func(l *layout.Layout) {
 			l.Rigs[0].Cover[0].Material, l.Rigs[0].Pan.GaugeN = "peat", 16.5
@@ -152,15 +151,29 @@ func onGlobe(north, east float64) (lat, lon float64) {
 	return middleLat + north/ground.MetresPerDegree, middleLon + east/(ground.MetresPerDegree*math.Cos(middleLat*math.Pi/180))
 }
 
-// maker draws the season. Its ids come from the script's times and one seeded source, so that they never change.
+// maker makes up the season. Its ids come from the script's times and one seeded source, so that they never change.
 type maker struct {
 	rng    *rand.Rand
+	nights nightly
 	season Season
 }
 
-// Build draws the season up to the demo's start.
+// nightly tells what a look at a make of the script found of the nights before it.
+type nightly interface {
+	morning(p script, made line.Make, look time.Time) (morning, error)
+}
+
+// Build makes up the season until the demo's start, as it was drawn.
 func Build() (Season, error) {
-	m := &maker{rng: rand.New(rand.NewPCG(2026, 338))}
+	drawn, err := keptNights()
+	if err != nil {
+		return Season{}, err
+	}
+	return build(drawn)
+}
+
+func build(drawn nightly) (Season, error) {
+	m := &maker{rng: rand.New(rand.NewPCG(2026, 338)), nights: drawn}
 	opening := at(time.October, 20, 18, 0)
 	m.season.Line = line.Line{ID: m.id(opening), Name: "Kettle Fork line", Zone: Zone, LatDeg: middleLat, LonDeg: middleLon}
 	propertyID := map[string]string{}
@@ -220,17 +233,21 @@ func (e entropy) Read(p []byte) (int, error) {
 	return len(p), nil
 }
 
-// script is how a set comes to stand: where, for whom, how it is made, from when until which last look; how many of the line are
-// looked at before it; what was found on days that are told and not drawn, and what it was rebuilt as after the look of a day.
+// script is how a set comes to stand: where, for whom, how it is made, from when until which last look; how many of the line are looked at before
+// it; what it was rebuilt as after the look of a day; and what is amiss there that nobody knows of.
 type script struct {
 	spot            line.Spot
 	target          string
 	layout          layout.Layout
 	built, lastLook time.Time
 	before          int
-	found           map[string]line.Found
 	rebuilt         map[string]layout.Layout
+	fouled          bool // its first trap cannot fire
+	robber          bool // a raccoon comes every other night
 }
+
+// key names a set of the script: there is one of a pattern at a spot.
+func (p script) key() string { return p.spot.Name + ", " + p.layout.Pattern }
 
 // dirtHoleAt is the set of the script at a place, the i-th of the line.
 func dirtHoleAt(i int, p place, spot line.Spot) script {
@@ -239,10 +256,20 @@ func dirtHoleAt(i int, p place, spot line.Spot) script {
 	if p.change != nil {
 		p.change(&l)
 	}
-	return script{spot: spot, target: p.target, layout: l, built: p.built, lastLook: p.lastLook, before: i}
+	own := script{spot: spot, target: p.target, layout: l, built: p.built, lastLook: p.lastLook, before: i, rebuilt: map[string]layout.Layout{}}
+	if own.key() == locked { // the dry soil has run out
+		l = l.Clone()
+		l.Rigs[0].Cover[0].Material = "damp_packed"
+		own.rebuilt["2026-12-03"] = l
+	}
+	return own
 }
 
-// set builds one set and looks at it every morning until the last look that the script allows.
+// remakes is how long after a look a set stands again.
+const remakes = 25 * time.Minute
+
+// set builds one set and looks at it every morning until the last look that the script allows. It is made anew where its bed was opened or its food is
+// gone, and where the script says so; a trap that was carried off stands again where it was found.
 func (m *maker) set(p script) error {
 	setID := m.id(p.built)
 	design := line.Design{ID: m.id(p.built), LineID: p.spot.LineID, SpotID: p.spot.ID, SetID: nil, Target: p.target, Layout: p.layout}
@@ -264,138 +291,63 @@ func (m *maker) set(p script) error {
 		if look.After(p.lastLook) {
 			return nil
 		}
-		visit, err := m.look(made, look)
+		found, err := m.nights.morning(p, made, look)
 		if err != nil {
 			return err
 		}
-		if found, told := p.found[day.Format(time.DateOnly)]; told {
-			visit.Found, visit.Catches = found, []line.Catch{}
-		}
-		m.season.Visits = append(m.season.Visits, visit)
+		seen := m.looked(made, look, found)
 		anew, rebuilt := p.rebuilt[day.Format(time.DateOnly)]
 		if rebuilt {
 			m.season.Designs[at].Layout = anew
+		} else if found.Finding == line.FoundTaken {
+			if m.season.Designs[at].Layout, err = m.anotherTrap(made.Layout); err != nil {
+				return err
+			}
 		}
-		if !rebuilt && !visit.Finding.Facts().Ends {
+		if !rebuilt && !found.Finding.Facts().Ends && found.Finding != line.FoundRobbed && found.Finding != line.FoundRolled {
 			continue
 		}
-		remade := look.Add(25 * time.Minute)
+		remade := seen.Add(remakes)
 		m.season.Makes[len(m.season.Makes)-1].PulledAt = &remade
 		before := made.ID
 		made = build(remade, &before)
 	}
 }
 
-// visitor is an animal of the country, and how often it comes by a spot in a night.
-type visitor struct {
-	species string
-	passes  float64
+// searched is how long the search takes for a trap that was carried off.
+const searched = 2 * time.Hour
+
+// looked writes up a morning's look, with the search for what is gone and with the check of a trap that did not hold. It gives the time at which all
+// of that was done.
+func (m *maker) looked(made line.Make, t time.Time, found morning) time.Time {
+	visit := line.Visit{ID: m.id(t), LineID: made.LineID, MakeID: made.ID, At: t, Found: found.Found, Also: found.Also, Seen: line.Seen{Prints: found.Prints}}
+	visit.Catches = m.caught(t, visit.ID, found.Caught)
+	switch found.Finding {
+	case line.FoundGone:
+		visit.Search = &line.Search{Toward: "ne", Cover: "juniper"}
+		m.season.Visits = append(m.season.Visits, visit)
+		t = t.Add(searched)
+		again := line.Visit{ID: m.id(t), LineID: made.LineID, MakeID: made.ID, At: t, Found: line.Found{Finding: line.FoundAgain}, Seen: line.Seen{Search: &line.Search{FarM: new(85.0), HungOn: "a juniper root"}}}
+		again.Catches = m.caught(t, again.ID, found.Dragged)
+		visit = again
+	case line.FoundLost:
+		id := made.Layout.Rigs[found.Trap].TrapID
+		check := line.ShedCheck{ID: m.id(t.Add(10 * time.Minute)), LineID: made.LineID, TrapID: id, At: t.Add(10 * time.Minute), Items: []line.CheckItem{{Key: "jaws", Sound: true, Note: "hair between them, they close evenly"}, {Key: "dog", Sound: true}}}
+		m.season.Checks = append(m.season.Checks, check)
+	}
+	m.season.Visits = append(m.season.Visits, visit)
+	return t
 }
 
-var visitors = []visitor{{"coyote", .10}, {"red_fox", .05}, {"grey_fox", .02}, {"bobcat", .03}, {"raccoon", .05}, {"skunk", .03}, {"badger", .01}}
-
-// The part of the animals that notice a set, and of those the part that commit to it; and how many are held once it fires.
-const (
-	notice = .7
-	commit = .5
-	hold   = .93
-)
-
-// look draws the night before a look and says what is found.
-func (m *maker) look(made line.Make, t time.Time) (line.Visit, error) {
-	visit := line.Visit{ID: m.id(t), LineID: made.LineID, MakeID: made.ID, At: t, Found: line.Found{Finding: line.FoundQuiet}, Catches: []line.Catch{}}
-	if locked(t) && m.rng.Float64() < .6 {
-		visit.Finding = line.FoundLocked
-		return visit, nil
-	}
-	for _, v := range visitors {
-		passes := v.passes
-		if v.species == made.Target {
-			passes *= 2
+// caught writes up animals that were held.
+func (m *maker) caught(t time.Time, visitID string, held []holding) []line.Catch {
+	catches := []line.Catch{}
+	for _, h := range held {
+		c := line.Catch{ID: m.id(t), VisitID: visitID, Species: h.Species, Sex: h.Sex, Foot: h.Foot, Hold: h.Hold, Rigs: append([]int{}, h.Rigs...)}
+		if h.Species == "dog" {
+			c.Owner = "the ranch house, told the same morning"
 		}
-		if m.rng.Float64() >= passes {
-			continue
-		}
-		finding, pad, err := m.come(made.Layout, v.species)
-		if err != nil {
-			return visit, err
-		}
-		if finding == line.FoundQuiet {
-			continue
-		}
-		visit.Found = line.Found{Finding: finding, Animal: v.species, By: told[finding]}
-		if finding == line.FoundCatch {
-			visit.Catches = []line.Catch{m.caught(t, visit.ID, v.species, pad)}
-			return visit, nil
-		}
+		catches = append(catches, c)
 	}
-	return visit, nil
-}
-
-// told is what says whose a finding is; what is not among them is told by the track.
-var told = map[line.Finding]line.Evidence{
-	line.FoundPassed: "track", line.FoundLooked: "scat", line.FoundStood: "track", line.FoundStepped: "track", line.FoundDug: "track", line.FoundRobbed: "track",
-	line.FoundSprung: "track", line.FoundLost: "hair", line.FoundCatch: "seen",
-}
-
-// locked tells whether the weather of the night before a look could lock a cover: the first snow and the rain that froze.
-func locked(t time.Time) bool {
-	y, month, d := t.Date()
-	return y == 2026 && month == time.November && (d == 13 || d == 14 || d == 21)
-}
-
-// come draws one animal that comes by, and what it leaves to be found.
-func (m *maker) come(l layout.Layout, species string) (finding line.Finding, pad bool, err error) {
-	pick := func(chance float64, yes, no line.Finding) line.Finding {
-		if m.rng.Float64() < chance {
-			return yes
-		}
-		return no
-	}
-	if m.rng.Float64() >= notice {
-		return pick(.4, line.FoundPassed, line.FoundQuiet), false, nil
-	}
-	if m.rng.Float64() >= commit {
-		return pick(.5, line.FoundLooked, pick(.2, line.FoundRobbed, pick(.2, line.FoundDug, line.FoundQuiet))), false, nil
-	}
-	ways, err := odds.Comings(l, kind(species), 1)
-	if err != nil {
-		return "", false, err
-	}
-	in := m.way(ways).Feet
-	in.Seed = m.rng.Uint64()
-	feet, err := footfall.Simulate(kind(species), in)
-	switch {
-	case err != nil:
-		return "", false, err
-	case feet.Fire == 0 && feet.Step == 0:
-		return line.FoundStood, false, nil
-	case feet.Fire == 0:
-		return line.FoundStepped, false, nil
-	case m.rng.Float64() < hold:
-		return line.FoundCatch, feet.PadShare == 1, nil
-	}
-	return pick(.6, line.FoundSprung, line.FoundLost), false, nil
-}
-
-// way draws by which of the ways to a set an animal comes.
-func (m *maker) way(ways []odds.Coming) odds.Coming {
-	if len(ways) == 1 {
-		return ways[0]
-	}
-	roll := m.rng.Float64()
-	for _, w := range ways[:len(ways)-1] {
-		if roll -= w.Share; roll < 0 {
-			return w
-		}
-	}
-	return ways[len(ways)-1]
-}
-
-func (m *maker) caught(t time.Time, visitID, species string, pad bool) line.Catch {
-	c := line.Catch{ID: m.id(t), VisitID: visitID, Species: species, Sex: line.Sexes[m.rng.IntN(2)], Foot: line.Feet[m.rng.IntN(2)], Hold: "toe", Rigs: []int{}}
-	if pad {
-		c.Hold = "pad"
-	}
-	return c
+	return catches
 }

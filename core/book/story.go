@@ -33,17 +33,22 @@ func StoryOf(r line.Record, setID string) Story {
 	set := r.Set(setID)
 	s := Story{set.ID, set.Number, set.SpotID, []Made{}}
 	for _, m := range r.At(setID) {
-		made := Made{m.ID, m.BuiltAt, m.PulledAt, m.Target, m.Layout.Kind, m.Layout.Pattern, make([]line.Finding, len(r.Worked(m))), []string{}}
-		for _, look := range r.Looks(m.ID) {
-			// Of two looks on a morning the second may find it quiet: what the first found was there.
-			if night := tally.Nights(m.BuiltAt, look.At, r.Zone) - 1; night >= 0 && night < len(made.Nights) && (made.Nights[night] == "" || look.Finding != line.FoundQuiet) {
-				made.Nights[night] = look.Finding
-			}
-			for _, c := range look.Catches {
-				made.Caught = append(made.Caught, c.Species)
-			}
-		}
-		s.Makes = append(s.Makes, made)
+		s.Makes = append(s.Makes, madeOf(r, m))
 	}
 	return s
+}
+
+// madeOf is a make of a record with its nights.
+func madeOf(r line.Record, m line.Make) Made {
+	made := Made{m.ID, m.BuiltAt, m.PulledAt, m.Target, m.Layout.Kind, m.Layout.Pattern, make([]line.Finding, len(r.Worked(m))), []string{}}
+	for _, look := range r.Looks(m.ID) {
+		// Of two looks on a morning the second may find it quiet: what the first found was there.
+		if night := tally.Nights(m.BuiltAt, look.At, r.Zone) - 1; night >= 0 && night < len(made.Nights) && (made.Nights[night] == "" || look.Finding != line.FoundQuiet) {
+			made.Nights[night] = look.Finding
+		}
+		for _, c := range look.Catches {
+			made.Caught = append(made.Caught, c.Species)
+		}
+	}
+	return made
 }

@@ -126,20 +126,36 @@ func earning(m Make, slot int, visits []Visit, now time.Time) ([]tally.Look, tim
 // Worked is what each night of a make was worth, the first that in which it was built: one whole, half for one before a look that found it sprung,
 // locked or with an animal, and nought when it did not work any more; on average over its traps. It is as long as the make has nights behind it.
 func (r Record) Worked(m Make) []float64 {
-	until := r.Now
-	if m.PulledAt != nil {
-		until = *m.PulledAt
-	}
-	total := make([]float64, tally.Nights(m.BuiltAt, until, r.Zone))
-	for _, slot := range slotsOf(m) {
-		looks, earns := earning(m, slot, r.looks[m.ID], r.Now)
-		for i, worth := range tally.Each(m.BuiltAt, earns, looks, r.Zone) {
-			if i < len(total) {
-				total[i] += worth / float64(len(m.Layout.Rigs))
-			}
+	slots := slotsOf(m)
+	total := make([]float64, tally.Nights(m.BuiltAt, r.until(m), r.Zone))
+	for _, slot := range slots {
+		for i, worth := range r.WorkedBy(m, slot) {
+			total[i] += worth / float64(len(slots))
 		}
 	}
 	return total
+}
+
+// WorkedBy is the same of one of its traps, by its slot.
+func (r Record) WorkedBy(m Make, slot int) []float64 {
+	total := make([]float64, tally.Nights(m.BuiltAt, r.until(m), r.Zone))
+	looks, earns := earning(m, slot, r.looks[m.ID], r.Now)
+	copy(total, tally.Each(m.BuiltAt, earns, looks, r.Zone))
+	return total
+}
+
+// until is until when a make stood.
+func (r Record) until(m Make) time.Time {
+	if m.PulledAt != nil {
+		return *m.PulledAt
+	}
+	return r.Now
+}
+
+// Midnight ends a night of a make, counted from the first.
+func (r Record) Midnight(m Make, night int) time.Time {
+	y, month, d := m.BuiltAt.In(r.Zone).Date()
+	return round.StartOfDay(y, month, d+night+1, r.Zone)
 }
 
 // halved counts the nights of a make's traps in a span that counted half although one look alone followed so many of them: of some of these

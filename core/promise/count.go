@@ -4,14 +4,12 @@ import (
 	"cmp"
 	"math"
 	"slices"
-	"time"
 
 	"oldburrow/core/animal"
 	"oldburrow/core/layout"
 	"oldburrow/core/learn"
 	"oldburrow/core/line"
 	"oldburrow/core/nights"
-	"oldburrow/core/round"
 	"oldburrow/core/tally"
 )
 
@@ -39,7 +37,7 @@ func Of(rec line.Record, made map[string]Make, known animal.Animals) Season {
 	for _, m := range rec.Makes {
 		said, worked := made[m.ID], rec.Worked(m)
 		for night := range worked {
-			if !rec.Span.Holds(midnight(m, night, rec.Zone)) {
+			if !rec.Span.Holds(rec.Midnight(m, night)) {
 				worked[night] = 0
 			} else if night >= said.Nights() {
 				s.Missing++
@@ -112,12 +110,6 @@ func (s *Season) came(rec line.Record, m line.Make, said Make, key string) (caug
 		s.Links[key] = link
 	}
 	return caught
-}
-
-// midnight ends a night of a make, counted from the first.
-func midnight(m line.Make, night int, zone *time.Location) time.Time {
-	y, month, d := m.BuiltAt.In(zone).Date()
-	return round.StartOfDay(y, month, d+night+1, zone)
 }
 
 // OfMake is what one make promised of all targets, and how many came.
