@@ -47,9 +47,15 @@ func Fits(s Season) []string {
 	for kind, n := range kindsOfSets {
 		f.needs(kinds[kind] == n, "%d sets are of the kind %s, not %d", kinds[kind], kind, n)
 	}
+	f.needs(!slices.ContainsFunc(f.season.Makes, func(m line.Make) bool {
+		return m.SetID == f.sets()[0].SetID && m.Layout.Rigs[0].TrapID != trapID(firstTrap)
+	}), "the first set was robbed of its trap")
 	f.stories()
 	return f.lacks
 }
+
+// firstTrap stands in the first set, which whoever looks at the demo opens first.
+const firstTrap = 11
 
 // kindsOfSets are how many sets of each kind the script builds.
 var kindsOfSets = map[layout.Kind]int{"dirt_hole": 9, "flat": 4, "trench": 3, "trail": 4, "scent_post": 4}

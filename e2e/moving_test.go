@@ -68,7 +68,7 @@ func TestMovingToAnotherComputer(t *testing.T) {
 	v.find(`//input[@id="saved"]`).MustSetFiles(half)
 	v.see("The file is no archive of this program, or was cut off")
 	v.find(`//input[@id="saved"]`).MustSetFiles(saved)
-	v.see("24 sets, 767 looks, 55 traps")
+	v.see("looks, 55 traps and nine lures")
 	v.click("leave it")
 	v.see("This data file is empty")
 	v.find(`//input[@id="saved"]`).MustSetFiles(saved)
@@ -152,7 +152,7 @@ func TestCopiesAreRefused(t *testing.T) {
 	if said := does(t, "import", "--data", in("own.db"), in("all.zip")); !strings.Contains(said, "nothing was changed") {
 		t.Error(said)
 	}
-	if said := does(t, "import", "--data", in("tried.db"), "--dry-run", in("all.zip")); !strings.Contains(said, "visits: 767 new, 0 same") || !strings.Contains(said, "nothing was changed") {
+	if said := does(t, "import", "--data", in("tried.db"), "--dry-run", in("all.zip")); !strings.Contains(said, fmt.Sprintf("visits: %d new, 0 same", len(rows[string](t, file, `SELECT id FROM visits`)))) || !strings.Contains(said, "nothing was changed") {
 		t.Error(said)
 	}
 	before := holding(t, file)

@@ -59,7 +59,7 @@ func (x *site) everything(most int, but ...string) map[string]string {
 		if r.Method != http.MethodGet || !ofLine {
 			continue
 		}
-		fill := map[string][]string{":day": {"2026-12-05"}, ":date": {"2026-12-03", "2026-12-04"}, ":set": ids["sets"][:min(most, len(ids["sets"]))], ":target": animal.Reference.TargetKeys(), ":format": {"gpx", "geojson", "traps", "looks", "catches", "makes"}}
+		fill := map[string][]string{":day": {"2026-12-05"}, ":date": {"2026-12-03", "2026-12-04"}, ":set": ids["sets"][:min(most, len(ids["sets"]))], ":spot": ids["spots"][:min(most, len(ids["spots"]))], ":target": animal.Reference.TargetKeys(), ":format": {"gpx", "geojson", "traps", "looks", "catches", "makes"}}
 		if _, kind, ok := strings.Cut(path, "/"); ok && strings.Contains(path, ":id") {
 			kind, _, _ = strings.Cut(kind, "/")
 			fill[":id"] = ids[kind][:min(most, len(ids[kind]))]
@@ -80,10 +80,13 @@ func (x *site) everything(most int, but ...string) map[string]string {
 			if strings.Contains(path, ":target") {
 				p += "?spot=" + ids["spots"][3]
 			}
+			if path == "/compare" {
+				p += "?by=kind&a=dirt_hole&b=flat"
+			}
 			read("/api" + at + p)
 		}
 	}
-	for _, more := range []string{"/book?season=all", "/ground?season=all", "/done?from=2026-11-01"} {
+	for _, more := range []string{"/book?season=all", "/apart?season=all&animal=red_fox", "/ground?season=all", "/done?from=2026-11-01"} {
 		read("/api" + at + more)
 	}
 	for _, s := range view.Sets[:4] {

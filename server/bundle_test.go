@@ -100,7 +100,7 @@ func TestABundleOfTheTenthSeason(t *testing.T) {
 		t.Errorf("%d seen, %d traps, %d seasons, %d promised before and %d now", len(b.Before.Seen), len(b.Rows.Stories), len(b.Rows.Seasons), len(b.Before.Promised.Counts), len(b.Rows.Promises))
 	}
 	// What it has not is not nothing.
-	for _, path := range []string{"/book?season=all", "/book?season=" + b.Rows.Seasons[0].ID, "/ground?season=" + b.Rows.Seasons[3].ID, "/day/2020-11-20", "/designs/" + id(), "/spots/" + id() + "/story"} {
+	for _, path := range []string{"/book?season=all", "/apart?season=all", "/stories/" + b.Rows.Spots[0].ID + "?season=all", "/book?season=" + b.Rows.Seasons[0].ID, "/ground?season=" + b.Rows.Seasons[3].ID, "/day/2020-11-20", "/designs/" + id(), "/spots/" + id() + "/story"} {
 		path, season, _ := strings.Cut(path, "?season=")
 		raw, _ := json.Marshal(asked.OfLine{Now: server.Clock.Now(), Query: map[string]string{"season": season}})
 		if found, err := held.Answer(t.Context(), asked.Usual(), d.under(path), raw, nil); err == nil {
@@ -529,7 +529,8 @@ func (d *drawing) questions() []asking {
 	set, spot := oneOf(d, d.view.Sets), oneOf(d, d.view.Spots).ID
 	of := page.CircumstancesAsked{Layout: set.Make.Layout, Target: set.Make.Target, SpotID: set.Set.SpotID, SetID: set.Set.ID}
 	all := []asking{
-		{path: ""}, {path: "/ground"}, {path: "/book"}, {path: "/story/" + set.Set.ID}, {path: "/day/" + d.day(0)}, {path: "/day/" + d.day(1+d.IntN(20))}, {path: "/weather"}, {path: "/rack"}, {path: "/shelf"},
+		{path: ""}, {path: "/ground"}, {path: "/book"}, {path: "/story/" + set.Set.ID}, {path: "/stories/" + spot}, {path: "/apart"},
+		{path: "/apart", query: map[string]string{"animal": "coyote"}}, {path: "/compare", query: map[string]string{"by": "place", "a": set.Set.SpotID, "b": spot}}, {path: "/day/" + d.day(0)}, {path: "/day/" + d.day(1+d.IntN(20))}, {path: "/weather"}, {path: "/rack"}, {path: "/shelf"},
 		{path: "/kit/" + d.day(0)}, {path: "/designs/" + oneOf(d, d.designs).ID}, {path: "/patterns/red_fox", query: map[string]string{"spot": spot}},
 		{path: "/defaults/bobcat", query: map[string]string{"spot": spot, "pattern": "object"}},
 		{path: "/circumstances", body: of}, {path: "/reach", body: page.ReachAsked(of)},

@@ -14,6 +14,7 @@ import (
 	"oldburrow/core/animal"
 	"oldburrow/core/asked"
 	"oldburrow/core/bed"
+	"oldburrow/core/book"
 	"oldburrow/core/gauge"
 	"oldburrow/core/ground"
 	"oldburrow/core/layout"
@@ -23,6 +24,7 @@ import (
 	"oldburrow/core/odds"
 	"oldburrow/core/page"
 	"oldburrow/core/pan"
+	"oldburrow/core/promise"
 	"oldburrow/core/shed"
 	"oldburrow/exchange"
 )
@@ -89,7 +91,7 @@ func lists() []list {
 		keysOf("devices", layout.Devices), orBlank("panOvers", layout.PanOvers), orBlank("panUnders", layout.PanUnders),
 		orBlank("covers", pan.Materials), keysOf("offeredCovers", pan.Offered), orBlank("agents", mix.Agents), keysOf("partKinds", mix.PartKinds), keysOf("measuredBy", mix.Bys),
 		keysOf("anchors", layout.AnchorKinds), keysOf("dragKinds", layout.DragKinds), keysOf("ends", layout.Ends), orBlank("dragCovers", layout.DragCovers),
-		keysOf("sightBys", layout.SightBys), keysOf("whyNever", layout.Whys), keysOf("remedyKeys", odds.RemedyKeys()), keysOf("termKeys", odds.TermKeys()), keysOf("unknownKeys", odds.Unknowns), keysOf("levelKeys", learn.LevelKeys), orBlank("links", odds.LinkKeys),
+		keysOf("sightBys", layout.SightBys), keysOf("whyNever", layout.Whys), keysOf("remedyKeys", odds.RemedyKeys()), keysOf("termKeys", odds.TermKeys()), keysOf("unknownKeys", odds.Unknowns), keysOf("levelKeys", learn.LevelKeys), keysOf("bys", book.Bys), orBlank("cameSays", promise.SaysKeys), keysOf("layoutParts", layout.Parts), orBlank("links", odds.LinkKeys),
 
 		keysOf("trapTypes", line.TrapTypes), keysOf("trapsWithJaws", line.TypesWithJaws), orBlank("jawForms", line.JawForms), keysOf("checkKeys", line.CheckKeys),
 		keysOf("kitGroups", shed.Groups), orBlank("kitLacks", shed.Lacks), orBlank("aways", line.Aways), keysOf("kitMarks", line.Marks), keysOf("encodings", exchange.Encodings()),

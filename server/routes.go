@@ -80,7 +80,8 @@ func computed(path string, body, answer any, does gin.HandlerFunc) route {
 // ofPage is a route that the core answers from the record. The book is for those who plan.
 func (s *Server) ofPage(one page.Route) route {
 	group := Read
-	if one.Path == "/book" || strings.HasPrefix(one.Path, "/story/") {
+	switch stem, _, _ := strings.Cut(strings.TrimPrefix(one.Path, "/"), "/"); stem {
+	case "book", "story", "stories", "apart", "compare":
 		group = Plan
 	}
 	is := s.shown(group, one.Path, one.Answer, asks(one), one.Asks...)

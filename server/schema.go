@@ -11,6 +11,7 @@ import (
 
 	"oldburrow/archive"
 	"oldburrow/core/asked"
+	"oldburrow/core/book"
 	"oldburrow/core/ground"
 	"oldburrow/core/line"
 	"oldburrow/core/mix"
@@ -36,7 +37,9 @@ type wire struct {
 	LineView    page.LineView     `json:"lineView"`
 	Ground      page.Ground       `json:"ground"`
 	Book        page.BookView     `json:"book"`
-	SetStory    page.StoryView    `json:"setStory"`
+	Stories     page.StoriesView  `json:"stories"`
+	Apart       page.ApartView    `json:"apart"`
+	Compared    book.Compared     `json:"compared"`
 	Season      line.Season       `json:"season"`
 	Stood       []line.Stood      `json:"stood"`
 	Sign        line.Sign         `json:"sign"`
@@ -53,6 +56,7 @@ type wire struct {
 	Comparing   asked.Comparing   `json:"comparing"`
 	Difference  odds.Difference   `json:"difference"`
 	Next        nights.Next       `json:"next"`
+	Stance      odds.Stance       `json:"stance"`
 	Lessons     []odds.Lesson     `json:"lessons"`
 	Patterns    page.PatternsView `json:"patterns"`
 	Repattern   page.Repattern    `json:"repattern"`

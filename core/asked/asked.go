@@ -46,6 +46,7 @@ var routes = []Route{
 	of("/bench", odds.Answer{}, func(_ context.Context, with With, q Question) (any, error) { return q.answered(with) }),
 	slow(of("/bench/compare", odds.Difference{}, func(ctx context.Context, with With, q Comparing) (any, error) { return q.compared(ctx, with) })),
 	slow(of("/bench/nights", nights.Next{}, func(ctx context.Context, with With, q Question) (any, error) { return q.ahead(ctx, with) })),
+	slow(of("/bench/stance", odds.Stance{}, func(_ context.Context, with With, q Question) (any, error) { return q.stance(with) })),
 	of("/coordinates", ground.Fix{}, func(_ context.Context, _ With, w Written) (any, error) { return ground.ReadCoordinates(w.Place) }),
 	of("/pan", shed.PanAnswer{}, func(_ context.Context, with With, q shed.PanQuestion) (any, error) {
 		return shed.Judge(with.Animals, q)

@@ -130,6 +130,15 @@ func (q Question) ahead(ctx context.Context, with With) (nights.Next, error) {
 	return nights.NextOf(ctx, weighed)
 }
 
+// stance is where the target's feet come down by the prints that were marked on the line, and what that does to the set.
+func (q Question) stance(with With) (odds.Stance, error) {
+	weighed, err := q.weighed(with)
+	if err != nil {
+		return odds.Stance{}, err
+	}
+	return odds.StanceOf(weighed)
+}
+
 // Written is a place as somebody wrote it, or pasted it.
 type Written struct {
 	Place string `json:"place"`

@@ -45,6 +45,9 @@ func madeOf(r line.Record, m line.Make) Made {
 		// Of two looks on a morning the second may find it quiet: what the first found was there.
 		if night := tally.Nights(m.BuiltAt, look.At, r.Zone) - 1; night >= 0 && night < len(made.Nights) && (made.Nights[night] == "" || look.Finding != line.FoundQuiet) {
 			made.Nights[night] = look.Finding
+			if len(look.Catches) > 0 { // also what a search found, that had walked off with the trap
+				made.Nights[night] = line.FoundCatch
+			}
 		}
 		for _, c := range look.Catches {
 			made.Caught = append(made.Caught, c.Species)

@@ -89,6 +89,24 @@ func Leaks(in LeaksInput) (LeaksOutput, error) {
 	return out, nil
 }
 
+// LeaksSeen is that with the links whose share the findings tell apart from the model's.
+type LeaksSeen struct {
+	LeaksOutput
+	Apart []string `json:"apart"`
+}
+
+// See is Leaks, with what the findings tell apart.
+func See(in LeaksInput) (LeaksSeen, error) {
+	out, err := Leaks(in)
+	seen := LeaksSeen{out, []string{}}
+	for i, told := range []LinkTold{out.Links.Commits, out.Links.Steps, out.Links.Fires, out.Links.Held} {
+		if link := in.Links.list()[i]; link.Reached > 0 && (told.High < link.Model || told.Low > link.Model) {
+			seen.Apart = append(seen.Apart, linkKeys[i])
+		}
+	}
+	return seen, err
+}
+
 // linkKeys are those that findings tell of.
 var linkKeys = []string{"commits", "steps", "fires", "held"}
 

@@ -1,6 +1,10 @@
 package learn
 
-import "oldburrow/core/refuse"
+import (
+	"slices"
+
+	"oldburrow/core/refuse"
+)
 
 // Learnt is what a line's record says at the levels by which a set at a spot is told: of all targets, and of each by its key.
 type Learnt struct {
@@ -14,7 +18,23 @@ type LearntOf struct {
 	Kinds map[string]Sum `json:"kinds"`
 	Spot  Sum            `json:"spot"`
 	Links *LinksFound    `json:"links,omitempty"` // nil where no finding tells of them
+	// Prints are those that were marked on the line.
+	Prints Prints `json:"prints,omitzero"`
 }
+
+// Prints are where an animal's feet were marked, mm: how far from what it smells, at sets that it works, and from one to the next, along a way.
+type Prints struct {
+	Reach []float64 `json:"reach,omitempty"`
+	Step  []float64 `json:"step,omitempty"`
+}
+
+// And is prints with more of them.
+func (p Prints) And(more Prints) Prints {
+	return Prints{append(slices.Clone(p.Reach), more.Reach...), append(slices.Clone(p.Step), more.Step...)}
+}
+
+// IsZero tells whether none were marked.
+func (p Prints) IsZero() bool { return len(p.Reach)+len(p.Step) == 0 }
 
 // Sum is how many catches were promised, and how many came.
 type Sum struct {
@@ -75,6 +95,16 @@ func (r *Learnt) Told(animal, kind string) ([]Told, error) {
 	return found, err
 }
 
+// Narrowest is by how much what is promised of an animal is told at a set of some kind: by the narrowest level, and as an unlearnt line is told where
+// there is none.
+func (r *Learnt) Narrowest(animal, kind string) (Factor, error) {
+	levels, err := r.Told(animal, kind)
+	if err != nil || len(levels) == 0 {
+		return Unlearnt, err
+	}
+	return levels[len(levels)-1].Factor, nil
+}
+
 // Check refuses what cannot have been promised or caught.
 func (r *Learnt) Check(p *refuse.Problems, field string) {
 	if r == nil {
@@ -87,6 +117,10 @@ func (r *Learnt) Check(p *refuse.Problems, field string) {
 		p.Under(field, Input{r.Levels(key, "")}.check())
 		if links := r.Animals[key].Links; links != nil {
 			p.Under(field+".animals."+key+".links", links.check())
+		}
+		for what, prints := range map[string][]float64{"reach": r.Animals[key].Prints.Reach, "step": r.Animals[key].Prints.Step} {
+			_, err := Stance(StanceInput{SDMm: 1, Prints: prints})
+			p.Under(field+".animals."+key+".prints."+what, err)
 		}
 	}
 }

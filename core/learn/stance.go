@@ -71,7 +71,7 @@ type Stood struct {
 // than half have not; nil where more than half never did.
 type FirstCatchOutput struct {
 	Steps  []Step `json:"steps"`
-	Median *int   `json:"median"`
+	Median *int   `json:"median" jsonschema:"nullable"`
 }
 
 // Step is a night with catches: how many sets stood through it without one before, how many caught, and the share still without.

@@ -29,7 +29,7 @@ type Chances struct {
 	// Told is what the line's record says at each level, the narrowest last: by that the catches are told. None where it says nothing.
 	Told []learn.Told `json:"told"`
 	// Leaks is what the line's findings say of the links; nil where they say nothing.
-	Leaks *learn.LeaksOutput `json:"leaks,omitempty"`
+	Leaks *learn.LeaksSeen `json:"leaks,omitempty"`
 }
 
 // Range is a number with how low and how high it may be.
@@ -52,13 +52,14 @@ func (q Question) doubted(r Range) Range {
 // told is by how much what a chain promises of an animal is told: what the line's record says at the narrowest level. Of whom no line is set for
 // nothing is learnt.
 func (q Question) told() learn.Factor {
-	if q.Circumstances == nil {
+	if q.Circumstances == nil || !q.Target.Target {
 		return learn.Unlearnt
 	}
-	if levels := q.levels(); len(levels) > 0 {
-		return levels[len(levels)-1].Factor
+	told, err := q.Circumstances.Record.Narrowest(q.Target.Key, string(q.Layout.Kind))
+	if err != nil { // what is asked with was checked
+		return learn.Unlearnt
 	}
-	return learn.Unlearnt
+	return told
 }
 
 // levels is what the record says at each level; what is asked with was checked.
@@ -139,7 +140,7 @@ func (c *Chances) leaks(q Question) error {
 	if links == nil {
 		return nil
 	}
-	found, err := learn.Leaks(learn.LeaksInput{Links: *links, Factor: q.told().Factor})
+	found, err := learn.See(learn.LeaksInput{Links: *links, Factor: q.told().Factor})
 	if err != nil {
 		return err
 	}

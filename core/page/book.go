@@ -25,21 +25,15 @@ type BookView struct {
 // bookView is the book of the season that is asked for.
 func bookView(r Reading, q Asked) (any, error) {
 	b := BookView{Now: r.Now.UTC()}
-	season, span, err := r.Season(q.Query["season"])
+	rec, season, err := r.asked(q)
 	if err != nil {
 		return nil, err
 	}
-	if season.ID != "" {
-		b.Season = &season
-	}
+	b.Season = season
 	if b.Seasons, err = r.Seasons(r.Of.ID); err != nil {
 		return nil, err
 	}
 	b.Open = r.openOf(b.Seasons)
-	rec, err := r.RecordOf(span)
-	if err != nil {
-		return nil, err
-	}
 	if b.Book, err = book.Of(rec, r.Animals); err != nil {
 		return nil, err
 	}

@@ -26,6 +26,7 @@ type CircumstancesAsked struct {
 type CircumstancesView struct {
 	Tonight odds.Circumstances `json:"tonight"`
 	Usual   odds.Circumstances `json:"usual"`
+	Anew    bool               `json:"anew"` // what the record says of it is being told anew
 }
 
 // signM is how near a sign must lie to a set to count for it, m, where it was not noted at its very spot.
@@ -68,7 +69,7 @@ func circumstances(r Reading, q CircumstancesAsked) (any, error) {
 	if common.Record, err = r.learnt(spot); err != nil {
 		return view, err
 	}
-	view.Tonight, view.Usual = common, common
+	view.Tonight, view.Usual, view.Anew = common, common, r.Around.Anew
 	view.Usual.Coverage, view.Tonight.Coverage, view.Usual.Facings = drawn.Coverage(q.Layout, q.SpotID)
 	return view, nil
 }

@@ -3,6 +3,7 @@ package page
 import (
 	"strings"
 
+	"oldburrow/core/book"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/outlook"
@@ -35,7 +36,10 @@ var routes = []Route{
 	read("", LineView{}, lineView),
 	read("/ground", Ground{}, groundView, "season"),
 	read("/book", BookView{}, bookView, "season"),
-	read("/story/:set", StoryView{}, story, "season"),
+	read("/story/:set", StoriesView{}, story, "season"),
+	read("/stories/:spot", StoriesView{}, storiesAt, "season"),
+	read("/apart", ApartView{}, apart, "season", "animal"),
+	read("/compare", book.Compared{}, compare, "season", "animal", "by", "a", "b"),
 	read("/day/:date", Day{}, dayView),
 	read("/weather", WeatherView{}, weatherView),
 	read("/rack", Rack{}, rackView),

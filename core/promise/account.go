@@ -23,21 +23,34 @@ type Account struct {
 }
 
 // Came is what was promised and what came, of one target or of all, at sets of a kind or of any; what came says that the truth lies from Low to High,
-// 95 times in 100.
+// 95 times in 100, and Says whether that tells it apart from what was promised.
 type Came struct {
 	Animal string      `json:"animal"`
 	Kind   layout.Kind `json:"kind"`
 	learn.Sum
 	Low  float64 `json:"low"`
 	High float64 `json:"high"`
+	Says Says    `json:"says"`
 }
+
+// Says is what a count says of what was promised: blank where chance alone could do it.
+type Says string
+
+// What it can say beside that.
+const (
+	Fewer Says = "fewer"
+	More  Says = "more"
+)
+
+// SaysKeys lists them.
+var SaysKeys = []Says{Fewer, More}
 
 // Lost is at which link a target is lost, by the findings, and at which sets most are that are lost where the line leaks.
 type Lost struct {
-	Animal string            `json:"animal"`
-	Links  learn.LinksFound  `json:"links"`
-	Told   learn.LeaksOutput `json:"told"`
-	At     []LostAt          `json:"at"`
+	Animal string           `json:"animal"`
+	Links  learn.LinksFound `json:"links"`
+	Told   learn.LeaksSeen  `json:"told"`
+	At     []LostAt         `json:"at"`
 }
 
 // LostAt is how many were lost there at one set, by what findings weigh.
@@ -91,19 +104,22 @@ func cameOf(animal string, kind layout.Kind, sum learn.Sum) (Came, error) {
 	in := tally.RateDefaults()
 	in.Catches, in.TrapNights = float64(sum.Caught), 100 // of so many a hundredth is one: what is told is the count itself
 	bounds, err := tally.Rate(in)
-	return Came{animal, kind, sum, bounds.Low, bounds.High}, err
+	came := Came{Animal: animal, Kind: kind, Sum: sum, Low: bounds.Low, High: bounds.High}
+	switch {
+	case sum.Expected > bounds.High:
+		came.Says = Fewer
+	case sum.Expected < bounds.Low:
+		came.Says = More
+	}
+	return came, err
 }
 
 func lostOf(key string, links learn.LinksFound, learnt *learn.Learnt) (Lost, error) {
-	factor := learn.Unlearnt.Factor
-	levels, err := learnt.Told(key, "")
+	by, err := learnt.Narrowest(key, "")
 	if err != nil {
 		return Lost{}, err
 	}
-	if len(levels) > 0 {
-		factor = levels[len(levels)-1].Factor.Factor
-	}
-	told, err := learn.Leaks(learn.LeaksInput{Links: links, Factor: factor})
+	told, err := learn.See(learn.LeaksInput{Links: links, Factor: by.Factor})
 	return Lost{Animal: key, Links: links, Told: told}, err
 }
 

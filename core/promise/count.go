@@ -27,12 +27,13 @@ type Count struct {
 type Season struct {
 	Counts  []Count                   `json:"counts"`
 	Links   map[string]nights.Telling `json:"links"`
+	Prints  map[string]learn.Prints   `json:"prints"`
 	Missing int                       `json:"missing"`
 }
 
 // Of counts a record by what was promised of its makes, by their ids.
 func Of(rec line.Record, made map[string]Make, known animal.Animals) Season {
-	s := Season{Counts: []Count{}, Links: map[string]nights.Telling{}}
+	s := Season{Counts: []Count{}, Links: map[string]nights.Telling{}, Prints: map[string]learn.Prints{}}
 	sums := map[place]learn.Sum{}
 	for _, m := range rec.Makes {
 		said, worked := made[m.ID], rec.Worked(m)
@@ -49,6 +50,9 @@ func Of(rec line.Record, made map[string]Make, known animal.Animals) Season {
 			}
 			at := place{a.Key, m.Layout.Kind, rec.Set(m.SetID).SpotID}
 			sums[at] = sums[at].And(said.expected(a.Key, worked), s.came(rec, m, said, a.Key))
+			if marked := marked(rec, m, a.Key); !marked.IsZero() {
+				s.Prints[a.Key] = s.Prints[a.Key].And(marked)
+			}
 		}
 	}
 	for at, sum := range sums {
@@ -112,6 +116,36 @@ func (s *Season) came(rec line.Record, m line.Make, said Make, key string) (caug
 	return caught
 }
 
+// marked are the prints of an animal that looks at a make marked on its plan; not those of what it caught: they say where the pan was. At a set that is
+// worked they lie so far from its first attractor along its axis; along a way each lies so far from the one before it.
+func marked(rec line.Record, m line.Make, key string) (found learn.Prints) {
+	for _, look := range rec.Looks(m.ID) {
+		if look.Animal != key || look.Finding.Facts().Holds || !rec.Span.Holds(look.At) {
+			continue
+		}
+		l := m.Layout
+		if !l.Blind() && len(l.Attractors) > 0 {
+			for _, print := range look.Prints {
+				found.Reach = append(found.Reach, math.Round(print.YMm-l.Attractors[0].YMm))
+			}
+			continue
+		}
+		if l.Way == nil {
+			continue
+		}
+		along := make([]float64, len(look.Prints))
+		sin, cos := math.Sincos(l.Way.BearingDeg * math.Pi / 180)
+		for i, print := range look.Prints {
+			along[i] = print.XMm*cos + print.YMm*sin
+		}
+		slices.Sort(along)
+		for i := range len(along) - 1 {
+			found.Step = append(found.Step, math.Round(along[i+1]-along[i]))
+		}
+	}
+	return found
+}
+
 // OfMake is what one make promised of all targets, and how many came.
 func OfMake(rec line.Record, m line.Make, made map[string]Make, known animal.Animals) (sum learn.Sum) {
 	rec.Makes = []line.Make{m}
@@ -123,8 +157,11 @@ func OfMake(rec line.Record, m line.Make, made map[string]Make, known animal.Ani
 
 // With is what two seasons say together.
 func (s Season) With(other Season) Season {
-	found := Season{Counts: append(slices.Clone(s.Counts), other.Counts...), Links: map[string]nights.Telling{}, Missing: s.Missing + other.Missing}
+	found := Season{Counts: append(slices.Clone(s.Counts), other.Counts...), Links: map[string]nights.Telling{}, Prints: map[string]learn.Prints{}, Missing: s.Missing + other.Missing}
 	for _, of := range []Season{s, other} {
+		for key, prints := range of.Prints {
+			found.Prints[key] = found.Prints[key].And(prints)
+		}
 		for key, link := range of.Links {
 			found.Links[key] = found.Links[key].With(link)
 		}
@@ -151,6 +188,11 @@ func (s Season) At(spotID string) *learn.Learnt {
 		of := found.Animals[key]
 		told := link.Found()
 		of.Links = &told
+		found.Animals[key] = of
+	}
+	for key, prints := range s.Prints {
+		of := found.Animals[key]
+		of.Prints = prints
 		found.Animals[key] = of
 	}
 	return &found

@@ -9,6 +9,7 @@ import (
 
 	"oldburrow/core/animal"
 	"oldburrow/core/layout"
+	"oldburrow/core/learn"
 	"oldburrow/core/line"
 	"oldburrow/core/nights"
 	"oldburrow/core/odds"
@@ -233,5 +234,41 @@ func TestAnAccount(t *testing.T) {
 	}
 	if at := coyote.At; len(at) != 2 || at[0].SetID != "B" || at[0].Lost != 10 || at[1].SetID != "A" {
 		t.Errorf("lost at %+v", at)
+	}
+}
+
+// Marked prints count where they tell how an animal stood: at the attractor by how far from it, along a way by what lies between one and the next;
+// not those of what was caught, nor of another animal, nor of another season.
+func TestWhichPrintsCount(t *testing.T) {
+	prints := []line.Print{{XMm: 40, YMm: 250}, {XMm: -40, YMm: 270}}
+	marked := func(l layout.Layout, f line.Finding, animalKey string, prints []line.Print, span tally.Span) learn.Prints {
+		v := look("1", "b", 5, f, animalKey)
+		v.Prints = prints
+		rec := recordOf(v)
+		rec.Span = span
+		for i := range rec.Makes {
+			rec.Makes[i].Layout = l
+		}
+		return Of(rec, map[string]Make{"b": said("b", 10)}, animal.Reference).Prints["coyote"]
+	}
+	hole := layout.Layout{Pattern: "hole", Attractors: []layout.Attractor{{YMm: 10}}, Rigs: []layout.Rig{{}}}
+	if got := marked(hole, line.FoundStood, "coyote", prints, tally.Span{}); !slices.Equal(got.Reach, []float64{240, 260}) || got.Step != nil {
+		t.Errorf("at a hole: %+v", got)
+	}
+	trail := layout.Layout{Pattern: "trail", Way: &layout.Way{BearingDeg: 90}, Rigs: []layout.Rig{{}}}
+	if got := marked(trail, line.FoundPassed, "coyote", []line.Print{{YMm: 700}, {YMm: 0}, {YMm: 330}}, tally.Span{}); !slices.Equal(got.Step, []float64{330, 370}) || got.Reach != nil {
+		t.Errorf("along a way: %+v", got)
+	}
+	for what, got := range map[string]learn.Prints{
+		"of what was caught": marked(hole, line.FoundGone, "coyote", prints, tally.Span{}), "of a bobcat": marked(hole, line.FoundStood, "bobcat", prints, tally.Span{}),
+		"of another season": marked(hole, line.FoundStood, "coyote", prints, tally.Span{From: time.Date(2030, 1, 1, 0, 0, 0, 0, time.UTC)}),
+	} {
+		if !got.IsZero() {
+			t.Errorf("%s: %+v", what, got)
+		}
+	}
+	two := Season{Prints: map[string]learn.Prints{"coyote": {Reach: []float64{1}}}}.With(Season{Prints: map[string]learn.Prints{"coyote": {Reach: []float64{2}}, "bobcat": {Step: []float64{3}}}})
+	if at := two.At(""); !slices.Equal(at.Animals["coyote"].Prints.Reach, []float64{1, 2}) || !slices.Equal(at.Animals["bobcat"].Prints.Step, []float64{3}) {
+		t.Errorf("two seasons: %+v", at)
 	}
 }

@@ -24,9 +24,9 @@ type Earned struct {
 // and about how many nights more, added to each, would tell them apart at these rates, nil where they are told apart already, or where
 // they do not differ.
 type CompareOutput struct {
-	Ratio *float64 `json:"ratio"`
+	Ratio *float64 `json:"ratio" jsonschema:"nullable"`
 	P     float64  `json:"p"`
-	More  *int     `json:"more"`
+	More  *int     `json:"more" jsonschema:"nullable"`
 }
 
 const (

@@ -1,5 +1,5 @@
 import type { OpenProps } from './stands';
-import { standsIn } from './stands';
+import { standsIn } from '../lib/ask/circumstances';
 import { Unread } from '../lib/ask/unread';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { Link, useParams } from 'react-router';
@@ -15,7 +15,7 @@ import { useAnswer } from './answer';
 import { asBuilt } from '../lib/kept/asbuilt';
 import { Build } from './build';
 import { Dogs } from './dogs';
-import { useCircumstances, type Night } from './circumstances';
+import { useCircumstances, type Night } from '../lib/ask/circumstances';
 import { Compare, usePinned } from './compare';
 import { alike, useDesign } from './design';
 import { Drawing } from './drawing';
@@ -236,6 +236,7 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
             onNight={setNight}
             by={by}
             onBy={setBy}
+            anew={around?.anew ?? false}
             follows={follows}
             tried={tried}
             onTry={onTry}

@@ -7,7 +7,7 @@ import { routes } from '../lib/ask/routes';
 import type { Answer, Design, Difference, Layout, Question } from '../lib/types.gen';
 import { trim } from '../lib/words/units';
 import { listed } from '../lib/words/words';
-import { useCircumstances, type Night } from './circumstances';
+import { useCircumstances, type Night } from '../lib/ask/circumstances';
 import { patternWords } from '../lib/words/patterns';
 import { isBlind } from './sightwords';
 

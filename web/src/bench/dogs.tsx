@@ -41,7 +41,12 @@ export function Dogs({ around, follows, target, layout, rack, onTry }: Props) {
   if (!around || !caught) return null;
   const best = [...follows.sparings].sort((a, b) => b.fewerPets - a.fewerPets)[0];
   const spare = (best?.fewerPets ?? 0) > 0.05 && best?.layout ? { words: remedyWords(best, layout, system), after: best.layout } : null;
-  const why = around.pets.length > 0 ? `${listed(around.pets.map(plural))} were noted near here` : 'a dwelling is near';
+  const why =
+    around.pets.length > 0
+      ? around.pets.length > 1
+        ? 'both were noted near here'
+        : `${listed(around.pets.map(plural))} were noted near here`
+      : 'a dwelling is near';
   return (
     <p className="ember" role="status">
       Dogs and cats: about {trim(caught.per100, 1)} for {animals(caught.targetPer100, target)}, since {why}.{' '}

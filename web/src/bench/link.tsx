@@ -2,13 +2,13 @@ import type { ReactNode } from 'react';
 import type { Answer, Chances, Circumstances, Range } from '../lib/types.gen';
 import { chance, trim } from '../lib/words/units';
 import { animalWord, throughWord, wordIn } from '../lib/words/called';
-import { isSure, leakKeys, leakWords } from '../lib/words/learnt';
+import { leakKeys, leakWords } from '../lib/words/learnt';
 import { among, capital, listed, many, plural } from '../lib/words/words';
 import { useSettings } from '../lib/settings';
 import { surely } from './holds';
 import { lacksWords } from '../lib/words/patterns';
 import { signs, terms, unknown } from './chainwords';
-import type { Night } from './circumstances';
+import type { Night } from '../lib/ask/circumstances';
 import { isBlind, sightWords } from './sightwords';
 
 /** Which link what is not known leaves open. */
@@ -49,11 +49,11 @@ export function LinkOpened({ link, answer, around, target }: LinkProps) {
 /** What the line's findings say of a link. */
 function recordWords(link: string, answer: Answer, around: Circumstances | undefined, target: string): string {
   const links = around?.record?.animals[target]?.links;
-  const told = answer.whole?.leaks?.links;
+  const told = answer.whole?.leaks;
   if (link === 'passes' && (answer.whole?.told.length ?? 0) > 0)
     return ' Told as this line’s record has it: passing is never seen whole, and takes what the other links leave over.';
   if (!links || !told || !among(leakKeys, link) || links[link].reached === 0) return '';
-  return ` On this line, ${leakWords(link, links[link])}${isSure(links[link], told[link]) ? '' : ': too few to tell yet'}.`;
+  return ` On this line, ${leakWords(link, links[link])}${told.apart.includes(link) ? '' : ': too few to tell yet'}.`;
 }
 
 function linkWords(link: string, answer: Answer, around: Circumstances | undefined, target: string): string {

@@ -8,14 +8,15 @@ import type { Answer, Circumstances, Feet, Layout } from '../lib/types.gen';
 import { chance, in100, show, trim, type System } from '../lib/words/units';
 import { animalWord, backingWord } from '../lib/words/called';
 import { capital, count, plural } from '../lib/words/words';
-import { Ahead } from './ahead';
+import { Ahead } from '../draw/ahead';
 import type { BenchAnswer } from './answer';
-import type { Night } from './circumstances';
+import type { Night } from '../lib/ask/circumstances';
 import type { Follows } from './following';
 import { WhatHelps, WhoElse, type Tried } from './helps';
 import { Expected, LinkOpened } from './link';
 import { poorWords } from '../lib/words/patterns';
 import { FindBest } from './search';
+import { Prints } from './prints';
 import { Recorded } from './told';
 import { isBlind, sightWords } from './sightwords';
 
@@ -30,13 +31,14 @@ interface Props {
   /** Whether the numbers are told by the line's record. */
   by: boolean;
   onBy: (by: boolean) => void;
+  anew: boolean;
   follows: Follows & { busy: boolean };
   tried: Tried | null;
   onTry: (tried: Tried | null) => void;
 }
 
 /** What the set is worth: the chain of odds, who else would fire it, rules and cautions. */
-export function Odds({ found, layout, target, around, night, onNight, by, onBy, follows, tried, onTry }: Props) {
+export function Odds({ found, layout, target, around, night, onNight, by, onBy, anew, follows, tried, onTry }: Props) {
   const [open, setOpen] = useState('');
   const { answer, problems, unanswered } = found;
   return (
@@ -59,14 +61,16 @@ export function Odds({ found, layout, target, around, night, onNight, by, onBy, 
             {open !== '' && <LinkOpened link={open} answer={answer} around={around} target={target} />}
             {answer.whole && (
               <Expected whole={answer.whole} weakest={answer.weakest} night={night} onNight={onNight}>
-                <Recorded told={answer.whole.told} target={target} kind={layout.kind} by={by} onBy={onBy} />
+                <Recorded told={answer.whole.told} target={target} kind={layout.kind} by={by} onBy={onBy} anew={anew}>
+                  <Prints question={found.rests} onTry={onTry} />
+                </Recorded>
               </Expected>
             )}
             {answer.whole && answer.feet && (
               <WhatHelps follows={follows} around={around} layout={layout} target={target} tried={tried} onTry={onTry} />
             )}
             {answer.whole && answer.feet && <FindBest question={found.rests} onTry={onTry} />}
-            {answer.whole && answer.feet && <Ahead question={found.rests} tried={tried} />}
+            {answer.whole && answer.feet && <Ahead question={found.rests} before={tried?.before} />}
             {layout.kind === 'trail' && layout.way && answer.feet && <Lessons target={target} />}
             {answer.feet && <ComputedFrom answer={answer} feet={answer.feet} layout={layout} target={target} />}
           </>

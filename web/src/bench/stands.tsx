@@ -1,17 +1,15 @@
 import { patterns } from '../lib/lists.gen';
-import { among } from '../lib/words/words';
-import { soils, wetnesses } from '../lib/lists.gen';
 import Button from 'react-bootstrap/Button';
 import type { LineNow } from '../lib/kept/overlay';
-import type { Design, Layout, Make, Soil, Spot, WeatherView } from '../lib/types.gen';
+import type { Design, Layout, Make, Spot } from '../lib/types.gen';
 import { nights, duration } from '../lib/words/units';
 import { soilWord } from '../lib/words/called';
+import { among } from '../lib/words/words';
+import { standsIn, type Frost } from '../lib/ask/circumstances';
 import { useAnswer } from './answer';
 import type { Saving } from './design';
 import { Drawing } from './drawing';
 import { patternWords } from '../lib/words/patterns';
-
-export type Frost = WeatherView['spots'][number];
 
 export interface OpenProps {
   design: Design;
@@ -22,13 +20,6 @@ export interface OpenProps {
   onStep: (way: 'back' | 'on') => void;
   onSettle: (keep: 'mine' | 'theirs', theirs: Design) => Promise<void>;
 }
-
-/** What a spot's anchors stand in: its soil, and the frost now and on the worst of the coming mornings, where they are known. */
-export const standsIn = (spot: Spot | undefined, frost: Frost | undefined): Soil => ({
-  ...(spot && among(soils, spot.soil) && { soil: spot.soil }),
-  ...(spot && among(wetnesses, spot.wetness) && { wetness: spot.wetness }),
-  ...(frost?.known && { frostMm: frost.depthMm, deepestMm: Math.max(frost.depthMm, ...frost.mornings.map((m) => m.depthMm)) }),
-});
 
 /** What stands of a set, drawn to be looked at. */
 export function Stands({ make, spot, spares, frost }: { make: Make; spot: Spot | undefined; spares: string[]; frost: Frost | undefined }) {

@@ -1,4 +1,4 @@
-import { useState } from 'react';
+import { useState, type ReactNode } from 'react';
 import type { Layout, Told } from '../lib/types.gen';
 import { among } from '../lib/words/words';
 import { levelKeys } from '../lib/lists.gen';
@@ -12,10 +12,14 @@ interface RecordedProps {
   /** Whether the numbers are told by the record. */
   by: boolean;
   onBy: (by: boolean) => void;
+  /** Whether what was promised is being told anew. */
+  anew: boolean;
+  /** What stands behind its levels. */
+  children?: ReactNode;
 }
 
 /** What the line's record says of its promises, in one line; its levels on touch. */
-export function Recorded({ told, target, kind, by, onBy }: RecordedProps) {
+export function Recorded({ told, target, kind, by, onBy, anew, children }: RecordedProps) {
   const [open, setOpen] = useState(false);
   if (!by)
     return (
@@ -33,7 +37,8 @@ export function Recorded({ told, target, kind, by, onBy }: RecordedProps) {
   const named = (key: string) => (among(levelKeys, key) ? words[key] : key);
   return (
     <div>
-      By this line’s record, {timesWords(last.factor)}; {named(level.key)}, {cameWords(level)}.{' '}
+      By this line’s record, {timesWords(last.factor)}; {named(level.key)}, {cameWords(level)}
+      {anew && ', being told anew'}.{' '}
       <button type="button" className="word" aria-expanded={open} onClick={() => setOpen(!open)}>
         its levels
       </button>
@@ -46,6 +51,7 @@ export function Recorded({ told, target, kind, by, onBy }: RecordedProps) {
               </li>
             ))}
           </ul>
+          {children}
           <button type="button" className="word" onClick={() => onBy(false)}>
             tell it without the record
           </button>

@@ -13,11 +13,12 @@ import { accountWords, lossWords } from '../lib/words/learnt';
 import { dayYear } from '../lib/words/time';
 import { trapNights, trim } from '../lib/words/units';
 import { capital, many } from '../lib/words/words';
+import { Apart } from './apart';
 import { Catches } from './caught';
 import { Came } from './came';
 import { Chapters } from './chapters';
 import { Rates } from './rates';
-import { SetStory } from './setstory';
+import { PlaceStory, SetStory } from './setstory';
 
 export function BookPage() {
   const { data: view } = useLine();
@@ -32,6 +33,8 @@ export function BookPage() {
       </main>
     );
   if (chapter === 'set' && set !== undefined) return <SetStory set={set} view={view} />;
+  if (chapter === 'place' && set !== undefined) return <PlaceStory spot={set} view={view} />;
+  if (chapter === 'apart') return <Apart view={view} />;
   if (chapter === 'came') return <Came book={book} view={view} />;
   return <HowItGoes book={book} view={view} />;
 }

@@ -4,6 +4,7 @@ import { useLineID } from '../lib/ask/queries';
 const chapters = [
   ['', 'how it goes'],
   ['caught', 'what was caught'],
+  ['apart', 'what catches'],
   ['came', 'promised and came'],
 ] as const;
 export type Chapter = (typeof chapters)[number][0] | 'set';

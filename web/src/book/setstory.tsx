@@ -1,57 +1,162 @@
 import { Link } from 'react-router';
+import { Ahead } from '../draw/ahead';
 import { NightStrip } from '../draw/nightstrip';
 import { Refused } from '../lib/ask/api';
 import { Unread } from '../lib/ask/unread';
-import { useSeason, useSetStory } from '../lib/ask/queries';
-import type { LineNow } from '../lib/kept/overlay';
-import type { Made, Sum } from '../lib/types.gen';
-import { ofMakeWords } from '../lib/words/learnt';
+import { standsIn, useCircumstances } from '../lib/ask/circumstances';
+import { usePlaceStory, useSeason, useSetStory, useWeather } from '../lib/ask/queries';
+import { Seasons } from '../lib/fields/seasons';
+import type { LineNow, SetNow } from '../lib/kept/overlay';
+import type { Made, MadeAnother, StoriesView, StoryView, Sum } from '../lib/types.gen';
+import { apartWords, heldWords, partsWords } from '../lib/words/apart';
+import { animalWord } from '../lib/words/called';
+import { figure, ofMakeWords } from '../lib/words/learnt';
 import { patternName } from '../lib/words/patterns';
 import { dayYear } from '../lib/words/time';
 import { nights } from '../lib/words/units';
-import { capital } from '../lib/words/words';
+import { capital, listed } from '../lib/words/words';
 import { Chapters } from './chapters';
 
-/** The story of a set: each make with its nights, what its drawing promised and what came. */
+/** The story of a set: each make with its nights, what its drawing promised and what came, and what became of each change. */
 export function SetStory({ set, view }: { set: string; view: LineNow }) {
-  const { data: story, error } = useSetStory(set, useSeason());
-  if (error instanceof Refused)
-    return (
-      <main className="page">
-        <Chapters open="set" />
-        <p>No such set stood in this season.</p>
-      </main>
-    );
-  if (!story) return <Unread />;
-  const spot = view.spots.find((s) => s.id === story.spotId);
+  const { data, error } = useSetStory(set, useSeason());
+  const story = data?.stories[0];
+  const spot = view.spots.find((s) => s.id === story?.spotId);
+  const standing = view.sets.find((s) => s.set.id === set && s.bead.state === 'working');
+  if (error instanceof Refused) return <NoSuch of="set" />;
+  if (!data || !story) return <Unread />;
   return (
     <main className="page">
       <Chapters open="set" />
+      <Seasons seasons={data.seasons} open={data.open} all />
       <h2>
         The story of set {story.number}
         {spot && `, ${spot.name}`}
+        {inSeason(data)}
       </h2>
-      <div className="quiet">
-        each step a night: a dot quiet, a stroke passed or looked, a ring worked, hatching locked by weather, a square held; blank where
-        nobody looked that morning
-      </div>
-      <ul className="rows">
-        {story.makes.map((made, i) => (
+      <Legend />
+      <ItsMakes story={story} view={view} />
+      {standing && <NextNights set={standing} view={view} />}
+      <p className="words">
+        <Link to={`/line/${view.line.id}/round/${set}`}>on the round</Link>
+        {standing && <Link to={`/line/${view.line.id}/bench/${standing.make.designId}`}>change it on the bench</Link>}
+        {spot && <Link to={`/line/${view.line.id}/book/place/${spot.id}`}>The story of {spot.name}</Link>}
+        {spot && <Link to={`/line/${view.line.id}/ground?spot=${spot.id}`}>{capital(spot.name)} on the ground</Link>}
+      </p>
+    </main>
+  );
+}
+
+/** The story of a place: all sets that stood there, in the season that is chosen or in all. */
+export function PlaceStory({ spot, view }: { spot: string; view: LineNow }) {
+  const { data, error } = usePlaceStory(spot, useSeason());
+  const name = view.spots.find((s) => s.id === spot)?.name ?? 'a place that was removed';
+  if (error instanceof Refused) return <NoSuch of="place" />;
+  if (!data) return <Unread />;
+  return (
+    <main className="page">
+      <Chapters open="set" />
+      <Seasons seasons={data.seasons} open={data.open} all />
+      <h2>
+        The story of {name}
+        {inSeason(data)}
+      </h2>
+      {data.stories.length === 0 ? <p>No set stood here.</p> : <Legend />}
+      {data.stories.map((story) => (
+        <section key={story.setId}>
+          <h3>
+            <Link to={`/line/${view.line.id}/book/set/${story.setId}`}>Set {story.number}</Link>
+          </h3>
+          <ItsMakes story={story} view={view} />
+        </section>
+      ))}
+      <p className="words">
+        <Link to={`/line/${view.line.id}/ground?spot=${spot}`}>{capital(name)} on the ground</Link>
+      </p>
+    </main>
+  );
+}
+
+const inSeason = ({ season, seasons }: StoriesView): string => (season ? `, ${season.name}` : seasons.length > 1 ? ', all seasons' : '');
+
+function NoSuch({ of }: { of: string }) {
+  return (
+    <main className="page">
+      <Chapters open="set" />
+      <p>No such {of} stood in this season.</p>
+    </main>
+  );
+}
+
+/** What the next nights may bring to a set that stands and works. */
+function NextNights({ set: { set, make }, view }: { set: SetNow; view: LineNow }) {
+  const around = useCircumstances({ lineId: view.line.id, layout: make.layout, target: make.target, spotId: set.spotId, setId: set.id });
+  const { data: weather } = useWeather();
+  const frost = weather?.spots.find((f) => f.spotId === set.spotId);
+  if (!around) return null;
+  return (
+    <Ahead
+      question={{
+        layout: make.layout,
+        target: make.target,
+        visits: 1,
+        map: false,
+        underfoot: frost?.underfoot ?? {},
+        ground: standsIn(
+          view.spots.find((s) => s.id === set.spotId),
+          frost,
+        ),
+        circumstances: around.usual,
+      }}
+    />
+  );
+}
+
+const Legend = () => (
+  <div className="quiet">
+    each step a night: a dot quiet, a stroke passed or looked, a ring worked, hatching locked by weather, a square held; blank where nobody
+    looked that morning
+  </div>
+);
+
+function ItsMakes({ story, view }: { story: StoryView; view: LineNow }) {
+  return (
+    <ul className="rows">
+      {story.makes.map((made, i) => {
+        const change = story.changes[made.makeId];
+        return (
           <li key={made.makeId}>
             <NightStrip nights={made.nights} />
             <div>
               {i === 0 ? 'Built' : 'Remade'} {dayYear(made.builtAt, view.line.zone)}, {patternName(made.pattern)}:{' '}
               {nights(made.nights.length)}
+              {made.caught.length > 0 && `; held ${listed(made.caught.map(animalWord))}`}
               {promisedWords(made, story.promised[made.makeId])}
             </div>
+            {change && <Changed change={change} />}
           </li>
-        ))}
-      </ul>
-      <p className="words">
-        <Link to={`/line/${view.line.id}/round/${set}`}>on the round</Link>
-        {spot && <Link to={`/line/${view.line.id}/ground?spot=${spot.id}`}>{capital(spot.name)}</Link>}
-      </p>
-    </main>
+        );
+      })}
+    </ul>
+  );
+}
+
+/** What a change was meant to do, as its drawing promised, and what it has done. */
+function Changed({ change }: { change: MadeAnother }) {
+  const { promisedBefore: before, promisedSince: since } = change;
+  return (
+    <div className="quiet">
+      {capital(partsWords(change.parts))}.
+      {before !== null && since !== null && ` By the drawings ${figure(before)} in 100 nights before it, ${figure(since)} since.`}{' '}
+      {change.known ? (
+        <>
+          Of targets it held {heldWords(change.a)} before that, and {heldWords(change.b)} since.{' '}
+          {change.a.catches + change.b.catches > 0 && apartWords(change, 'the set before it', 'the set since')}
+        </>
+      ) : (
+        'No night has told of it yet.'
+      )}
+    </div>
   );
 }
 

@@ -1,7 +1,7 @@
 import { scaleLinear } from 'd3-scale';
 import { useNarrow } from '../lib/narrow';
 import type { Lost } from '../lib/types.gen';
-import { isSure, leakKeys, leakNames, leakRow } from '../lib/words/learnt';
+import { leakKeys, leakNames, leakRow } from '../lib/words/learnt';
 import { in100 } from '../lib/words/units';
 
 const [row, top] = [66, 26];
@@ -17,7 +17,8 @@ export function LeakTable({ lost }: { lost: Lost }) {
         const found = lost.links[key];
         const told = lost.told.links[key];
         const leaks = lost.told.leak === key;
-        const ink = leaks && isSure(found, told) ? 'var(--ember)' : 'var(--ink)';
+        const apart = lost.told.apart.includes(key);
+        const ink = leaks && apart ? 'var(--ember)' : 'var(--ink)';
         return (
           <g key={key}>
             <text className="size-14" x={0} y={y + 5} fontWeight={700} fill={ink}>
@@ -38,7 +39,7 @@ export function LeakTable({ lost }: { lost: Lost }) {
                 </text>
                 <text className="quiet-text" x={x(0)} y={y + 26}>
                   {leakRow(found)}
-                  {isSure(found, told) ? '' : '; too few to tell'}
+                  {apart ? '' : '; too few to tell'}
                 </text>
               </>
             )}

@@ -1,8 +1,8 @@
 /* Made by `make types` from the core's own lists. */
 
-export const askedPaths = ["/calc/","/bench/lessons/","/kinds","/bench","/bench/compare","/bench/nights","/coordinates","/pan","/bench/following","/bench/best"] as const;
-export const slowPaths = ["/bench/compare","/bench/nights","/bench/following","/bench/best"] as const;
-export const pagePaths = ["","/ground","/book","/story/","/day/","/weather","/rack","/shelf","/kit/","/designs/","/defaults/","/patterns/","/place","/repattern","/reach","/circumstances"] as const;
+export const askedPaths = ["/calc/","/bench/lessons/","/kinds","/bench","/bench/compare","/bench/nights","/bench/stance","/coordinates","/pan","/bench/following","/bench/best"] as const;
+export const slowPaths = ["/bench/compare","/bench/nights","/bench/stance","/bench/following","/bench/best"] as const;
+export const pagePaths = ["","/ground","/book","/story/","/stories/","/apart","/compare","/day/","/weather","/rack","/shelf","/kit/","/designs/","/defaults/","/patterns/","/place","/repattern","/reach","/circumstances"] as const;
 export const roles = ["partner","helper","owner"] as const;
 export const givenRoles = ["partner","helper"] as const;
 export const actKinds = ["look","make","pull","dose","measurement","sign"] as const;
@@ -66,6 +66,9 @@ export const remedyKeys = ["add_bait","add_urine","anchor","backing","blend","cl
 export const termKeys = ["back_open_snow","bare_hands","bed_loose","close","food_early","food_late","in_season","in_water","kind_met","loose_soil","lure_met","lure_new","mark_early","mark_season","out_of_season","scent_on_bed","show","shy_open_hole","shy_punch_holes","shy_show","tall_fence","tree_hole"] as const;
 export const unknownKeys = ["sign","sign_age","ways_meet","coverage","through","firm","hold","about"] as const;
 export const levelKeys = ["line","target","kind","spot"] as const;
+export const bys = ["place","kind","pattern","lure","class","trap","anchor","month"] as const;
+export const cameSays = ["fewer","more"] as const;
+export const layoutParts = ["pattern","facing","attractor","smells","trench","way","trap","setback","pan","bed","cover","chain","anchor","guides","backing","show","spoil","hands","place"] as const;
 export const links = ["passes","notices","commits","steps","fires","held"] as const;
 export const trapTypes = ["coil_spring","long_spring","foot_snare","cable_restraint"] as const;
 export const trapsWithJaws = ["coil_spring","long_spring"] as const;

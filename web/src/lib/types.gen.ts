@@ -301,6 +301,16 @@ export type FallKind = "snow" | "rain";
 export type OddKind = "make" | "pull" | "visit";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Says".
+ */
+export type Says = "" | "fewer" | "more";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "ApartBy".
+ */
+export type ApartBy = "place" | "kind" | "pattern" | "lure" | "class" | "trap" | "anchor" | "month";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "ActKind".
  */
 export type ActKind = "look" | "make" | "pull" | "dose" | "measurement" | "sign";
@@ -533,7 +543,9 @@ export interface Schema {
   lineView: LineView;
   ground: Ground;
   book: BookView;
-  setStory: StoryView;
+  stories: StoriesView;
+  apart: ApartView;
+  compared: Compared;
   season: Season;
   stood: Stood[];
   sign: Sign;
@@ -550,6 +562,7 @@ export interface Schema {
   comparing: Comparing;
   difference: Difference;
   next: Next;
+  stance: Stance;
   lessons: Lesson[];
   patterns: PatternsView;
   repattern: Repattern;
@@ -1429,6 +1442,7 @@ export interface Came {
   caught: number;
   low: number;
   high: number;
+  says: Says;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1437,7 +1451,7 @@ export interface Came {
 export interface Lost {
   animal: string;
   links: LinksFound;
-  told: LeaksOutput;
+  told: LeaksSeen;
   at: LostAt[];
 }
 /**
@@ -1462,13 +1476,14 @@ export interface LinkFound {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "LeaksOutput".
+ * via the `definition` "LeaksSeen".
  */
-export interface LeaksOutput {
+export interface LeaksSeen {
   links: LinksTold;
   passes: number;
   leak: string | null;
   sure: boolean;
+  apart: string[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1501,6 +1516,17 @@ export interface LostAt {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "StoriesView".
+ */
+export interface StoriesView {
+  stories: StoryView[];
+  season: Season | null;
+  seasons: Season[];
+  open: string;
+  anew: boolean;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "StoryView".
  */
 export interface StoryView {
@@ -1510,6 +1536,9 @@ export interface StoryView {
   makes: Made[];
   promised: {
     [k: string]: Sum;
+  };
+  changes: {
+    [k: string]: MadeAnother;
   };
 }
 /**
@@ -1533,6 +1562,122 @@ export interface Made {
 export interface Sum {
   expected: number;
   caught: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "MadeAnother".
+ */
+export interface MadeAnother {
+  parts: string[];
+  a: Alike;
+  b: Alike;
+  ratio: number | null;
+  p: number;
+  more: number | null;
+  known: boolean;
+  differ: Differ[];
+  promisedBefore: number | null;
+  promisedSince: number | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Alike".
+ */
+export interface Alike {
+  key: string;
+  name?: string;
+  catches: number;
+  trapNights: number;
+  rate: RateOutput | null;
+  shrunk?: number | null;
+  parts: AtMake[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "AtMake".
+ */
+export interface AtMake {
+  make: number;
+  from: number;
+  to: number;
+  trapNights: number;
+  catches: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Differ".
+ */
+export interface Differ {
+  by: ApartBy;
+  key: string;
+  name?: string;
+  a: number;
+  b: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "ApartView".
+ */
+export interface ApartView {
+  makes: StandAt[];
+  groups: {
+    [k: string]: Alike[];
+  };
+  first: First[];
+  animal: string;
+  season: Season | null;
+  seasons: Season[];
+  open: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "StandAt".
+ */
+export interface StandAt {
+  setId: string;
+  number: number;
+  spotId: string;
+  makeId: string;
+  builtAt: string;
+  pulledAt: string | null;
+  target: string;
+  kind: SetKind;
+  pattern: string;
+  nights: Finding[];
+  caught: string[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "First".
+ */
+export interface First {
+  kind: SetKind;
+  sets: number;
+  steps: Step[];
+  median: number | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Step".
+ */
+export interface Step {
+  night: number;
+  atRisk: number;
+  caught: number;
+  still: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Compared".
+ */
+export interface Compared {
+  a: Alike;
+  b: Alike;
+  ratio: number | null;
+  p: number;
+  more: number | null;
+  known: boolean;
+  differ: Differ[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1768,6 +1913,15 @@ export interface LearntOf {
   };
   spot: Sum;
   links?: LinksFound;
+  prints?: Prints;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Prints".
+ */
+export interface Prints {
+  reach?: number[];
+  step?: number[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1986,7 +2140,7 @@ export interface Chances {
   throughBy: string;
   withinM: number;
   told: Told[];
-  leaks?: LeaksOutput;
+  leaks?: LeaksSeen;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -2219,6 +2373,37 @@ export interface Next {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Stance".
+ */
+export interface Stance {
+  reach: Reached | null;
+  step: Reached | null;
+  setback: Setback | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Reached".
+ */
+export interface Reached {
+  priorMm: number;
+  priorSdMm: number;
+  meanMm: number;
+  sdMm: number;
+  n: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Setback".
+ */
+export interface Setback {
+  priorMm: number;
+  ownMm: number;
+  here: number;
+  there: number;
+  after: Layout | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Lesson".
  */
 export interface Lesson {
@@ -2315,6 +2500,7 @@ export interface CircumstancesAsked {
 export interface CircumstancesView {
   tonight: Circumstances;
   usual: Circumstances;
+  anew: boolean;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -3400,7 +3586,9 @@ export interface Wire {
   lineView: LineView;
   ground: Ground;
   book: BookView;
-  setStory: StoryView;
+  stories: StoriesView;
+  apart: ApartView;
+  compared: Compared;
   season: Season;
   stood: Stood[];
   sign: Sign;
@@ -3417,6 +3605,7 @@ export interface Wire {
   comparing: Comparing;
   difference: Difference;
   next: Next;
+  stance: Stance;
   lessons: Lesson[];
   patterns: PatternsView;
   repattern: Repattern;

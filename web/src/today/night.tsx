@@ -5,7 +5,6 @@ import { bedOf, bedSays, bedsSay } from '../lib/words/beds';
 import { useWeather } from '../lib/ask/queries';
 import { useReach } from '../lib/ask/reach';
 import { useSettings } from '../lib/settings';
-import { date, day } from '../lib/words/time';
 import type { LineView, WeatherView } from '../lib/types.gen';
 import { show } from '../lib/words/units';
 import { bearing, capital, count, many } from '../lib/words/words';
@@ -63,7 +62,6 @@ function Told({ view, weather }: { view: LineView; weather: WeatherView }) {
   const unknown = weather.spots.filter((s) => !s.known).length;
   const deepest = weather.spots.reduce((a, b) => (b.depthMm > a ? b.depthMm : a), 0);
   const next = weather.spots.reduce((a, b) => Math.max(a, b.mornings[0]?.depthMm ?? 0), 0);
-  const freezing = weather.sets.filter((s) => s.freezesIn !== '');
   const wet = weather.sets.flatMap(({ setId }) => {
     const bed = bedOf(weather, setId);
     const says = bedSays(bed, system);
@@ -125,21 +123,6 @@ function Told({ view, weather }: { view: LineView; weather: WeatherView }) {
           </>
         )}
         {frozenIn.length > 0 && `${capital(many(frozenIn.length, 'anchor'))} ${frozenIn.length === 1 ? 'is' : 'are'} frozen in until thaw.`}
-        {freezing.length > 0 && (
-          <>
-            {' '}
-            {[...new Set(freezing.map((s) => s.freezesIn))].map((on) => {
-              const of = freezing.filter((s) => s.freezesIn === on);
-              return (
-                <span key={on}>
-                  {on === date(view.now, view.line.zone) ? 'Pull today' : `Pull by ${day(`${on}T12:00:00Z`, 'UTC')}`} what you want home,
-                  the {of.length === 1 ? 'anchor of set' : 'anchors of sets'}{' '}
-                  <b className="dun">{of.map((s) => number.get(s.setId)).join(', ')}</b> {of.length === 1 ? 'freezes' : 'freeze'} in.{' '}
-                </span>
-              );
-            })}
-          </>
-        )}
       </p>
       <Source weather={weather} view={view} />
     </>

@@ -8,9 +8,9 @@ import { groundPath } from '../draw/rough';
 import { useNow } from '../lib/kept/clock';
 import { useNarrow } from '../lib/narrow';
 import { asksForSomebody, copyWords, NoCopy } from '../lib/fields/copies';
-import { useBook, useBy, useLine, useProgram } from '../lib/ask/queries';
+import { useBook, useBy, useLine, useProgram, useWeather } from '../lib/ask/queries';
 import { useSettings, type RoundTime } from '../lib/settings';
-import { clock, day, dayOf, dueWords } from '../lib/words/time';
+import { clock, date, day, dayOf, dueWords } from '../lib/words/time';
 import type { BookNow, LineNow, SetNow } from '../lib/kept/overlay';
 import type { Worth } from '../lib/types.gen';
 import { foundWords } from '../lib/words/looks';
@@ -206,7 +206,7 @@ const mostNeeds = 4;
 /** What asks for somebody, the gravest first; what has nothing to say has no line. */
 function NeedsYou({ view }: { view: LineNow }) {
   const [all, setAll] = useState(false);
-  const needs = [...uncountedOf(view), ...endingsOf(view), ...useNoNewCopy(view)];
+  const needs = [...uncountedOf(view), ...endingsOf(view), ...useFreezing(view), ...useNoNewCopy(view)];
   if (needs.length === 0) return null;
   const shown = all ? needs : needs.slice(0, mostNeeds);
   const more = needs.length - shown.length;
@@ -253,6 +253,24 @@ const endingsOf = (view: LineNow): ReactNode[] =>
       </p>,
     ];
   });
+
+/** Anchors that the frost of the coming mornings takes, by the day on which they can still be pulled. */
+function useFreezing(view: LineNow): ReactNode[] {
+  const { data: weather } = useWeather();
+  const freezing = weather?.sets.filter((s) => s.freezesIn !== '') ?? [];
+  return [...new Set(freezing.map((s) => s.freezesIn))].sort().map((on) => {
+    const sets = freezing
+      .filter((s) => s.freezesIn === on)
+      .map((s) => String(view.sets.find((x) => x.set.id === s.setId)?.set.number ?? ''));
+    const one = sets.length === 1;
+    return (
+      <p key={on}>
+        {on === date(view.now, view.line.zone) ? 'Pull today' : `Pull by ${day(`${on}T12:00:00Z`, 'UTC')}`} what you want home, the{' '}
+        {one ? 'anchor of set' : 'anchors of sets'} <b className="dun">{listed(sets)}</b> {one ? 'freezes' : 'freeze'} in.
+      </p>
+    );
+  });
+}
 
 /** The data file could not be copied, or was not for two days: what was written since is in one place alone. */
 function useNoNewCopy(view: LineNow): ReactNode[] {

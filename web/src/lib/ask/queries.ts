@@ -110,6 +110,24 @@ export function useSetStory(set: string, season = '') {
   return useQuery({ ...routes.setStory(id, set, season), ...stays });
 }
 
+/** The stories of all sets at a place. */
+export function usePlaceStory(spot: string, season = '') {
+  const id = useLineID();
+  return useQuery({ ...routes.placeStory(id, spot, season), ...stays });
+}
+
+/** A season's nights told apart, by what was held of an animal; blank is all targets. */
+export function useApart(season: string, animal: string) {
+  const id = useLineID();
+  return useQuery({ ...routes.apart(id, season, animal), placeholderData: keepPreviousData, ...stays });
+}
+
+/** Two groups of them compared; asked once both are named. */
+export function useCompared(season: string, animal: string, by: string, a: string, b: string) {
+  const id = useLineID();
+  return useQuery({ ...routes.heapsCompared(id, season, animal, by, a, b), enabled: a !== b, placeholderData: keepPreviousData, ...stays });
+}
+
 /** A day of the line as it is written up. */
 export function useDay(date: string) {
   const id = useLineID();

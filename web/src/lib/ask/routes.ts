@@ -5,11 +5,13 @@ import { setWho } from '../kept/who';
 import type { Read } from '../kept/overlay';
 import type {
   Answer,
+  ApartView,
   BeddingInput,
   BeddingOutput,
   BookView,
   CircumstancesAsked,
   CircumstancesView,
+  Compared,
   Comparing,
   Day,
   Design,
@@ -34,8 +36,9 @@ import type {
   ReachAsked,
   ReachView,
   Shelf,
+  Stance,
   Stood,
-  StoryView,
+  StoriesView,
   TrapEvent,
   WeatherView,
 } from '../types.gen';
@@ -89,7 +92,17 @@ export const routes = {
   ground: (line: string, season: string) => notedOfLine<Ground>(line, `/ground${inSeason(season)}`, 'ground', season),
   book: (line: string, season: string) => notedOfLine<BookView>(line, `/book${inSeason(season)}`, 'book', season),
   setStory: (line: string, set: string, season: string) =>
-    notedOfLine<StoryView>(line, `/story/${set}${inSeason(season)}`, 'story', season, set),
+    ofLine<StoriesView>(line, `/story/${set}${inSeason(season)}`, 'story', season, set),
+  placeStory: (line: string, spot: string, season: string) =>
+    ofLine<StoriesView>(line, `/stories/${spot}${inSeason(season)}`, 'stories', season, spot),
+  apart: (line: string, season: string, animal: string) => {
+    const asks = new URLSearchParams({ season, animal });
+    return ofLine<ApartView>(line, `/apart?${asks}`, 'apart', season, animal);
+  },
+  heapsCompared: (line: string, season: string, animal: string, by: string, a: string, b: string) => {
+    const asks = new URLSearchParams({ season, animal, by, a, b });
+    return ofLine<Compared>(line, `/compare?${asks}`, 'compare', season, animal, by, a, b);
+  },
   day: (line: string, date: string) => notedOfLine<Day>(line, `/day/${date}`, 'day', date),
   kit: (line: string, day: string) => notedOfLine<Kit>(line, `/kit/${day}`, 'kit', day),
   weather: (line: string) => ofLine<WeatherView>(line, '/weather', 'weather'),
@@ -127,6 +140,11 @@ export const routes = {
   nights: (question: Question) => ({
     queryKey: ['bench-nights', question],
     queryFn: ({ signal }: { signal: AbortSignal }) => ask<Next>('/bench/nights', question, signal),
+  }),
+  /** Likewise. */
+  stance: (question: Question) => ({
+    queryKey: ['bench-stance', question],
+    queryFn: ({ signal }: { signal: AbortSignal }) => ask<Stance>('/bench/stance', question, signal),
   }),
   lessons: (target: string) => ({ queryKey: ['lessons', target], queryFn: () => get<Lesson[]>(`/bench/lessons/${target}`) }),
   pan: (question: PanQuestion) => computed<PanAnswer>('pan', '/pan', question),

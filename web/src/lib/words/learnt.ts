@@ -1,7 +1,7 @@
 /** What a line's record says of what its drawings promised, in words. */
 
-import type { levelKeys } from '../lists.gen';
-import type { Came, LinkFound, LinkTold, Lost, Told } from '../types.gen';
+import type { cameSays, levelKeys } from '../lists.gen';
+import type { Came, LinkFound, Lost, Told } from '../types.gen';
 import type { Words } from './called';
 import { in100, trim } from './units';
 import { capital, plural } from './words';
@@ -67,16 +67,16 @@ export function leakWords(key: LeakKey, found: LinkFound): string {
 export const leakRow = (found: LinkFound): string =>
   `${Math.round(found.kept)} of ${reachedWords(found)}; ${promisedWords(found)} promised`;
 
-/** Whether the findings are enough to say that a link gives otherwise than was promised. */
-export const isSure = (found: LinkFound, told: LinkTold): boolean => told.high < found.model || told.low > found.model;
+const apart: Words<typeof cameSays> = {
+  fewer: 'fewer than they promise',
+  more: 'more than they promise',
+};
 
 /** What the drawings promised in all, what came, and whether that is told apart. */
 export function accountWords(all: Came): string {
   if (all.expected === 0) return 'What the drawings promised is told from the first night on.';
   const came = all.caught === 0 ? 'none came' : `${all.caught} came`;
-  const apart =
-    all.expected > all.high ? 'fewer than they promise' : all.expected < all.low ? 'more than they promise' : 'which chance alone could do';
-  return `The drawings promised ${figure(all.expected)} targets and ${came}, ${apart}.`;
+  return `The drawings promised ${figure(all.expected)} targets and ${came}, ${all.says === '' ? 'which chance alone could do' : apart[all.says]}.`;
 }
 
 /** At which link a target is lost most, and how sure that is. */

@@ -1,24 +1,24 @@
 import { useQuery } from '@tanstack/react-query';
 import { useState } from 'react';
-import { Mornings } from '../draw/mornings';
+import { Mornings } from './mornings';
 import { Refused } from '../lib/ask/api';
 import { routes } from '../lib/ask/routes';
-import type { Next, Question } from '../lib/types.gen';
+import type { Layout, Next, Question } from '../lib/types.gen';
 import { animalWord } from '../lib/words/called';
 import { in100, not } from '../lib/words/units';
 import { capital, count } from '../lib/words/words';
-import type { Tried } from './helps';
 
 interface Props {
   question: Question | undefined;
-  tried: Tried | null;
+  /** The set without a change that was tried. */
+  before?: Layout | undefined;
 }
 
 /** By so many visits of each animal: what is told to the whole hundred needs no more. */
 const visits = 4000;
 
 /** What the next fourteen nights may bring, drawn again and again; and, where a change was tried, what they would without it. */
-export function Ahead({ question, tried }: Props) {
+export function Ahead({ question, before }: Props) {
   const [open, setOpen] = useState(false);
   // While a part moves what was drawn of the set before stands.
   const [rested, setRested] = useState(question);
@@ -28,20 +28,20 @@ export function Ahead({ question, tried }: Props) {
       <button type="button" className="word" aria-expanded={open} onClick={() => setOpen(!open)}>
         the next fourteen nights
       </button>
-      {open && rested && <Drawn key={rested.target} question={{ ...rested, visits, map: false }} moving={!question} tried={tried} />}
+      {open && rested && <Drawn key={rested.target} question={{ ...rested, visits, map: false }} moving={!question} before={before} />}
     </section>
   );
 }
 
 const unasked = { enabled: false, queryKey: ['no nights'], queryFn: () => Promise.reject<Next>(new Error('not asked')) };
 
-function Drawn({ question, moving, tried }: { question: Question; moving: boolean; tried: Tried | null }) {
+function Drawn({ question, moving, before }: { question: Question; moving: boolean; before: Layout | undefined }) {
   const stands = {
     placeholderData: (before: Next | undefined) => before,
     retry: (n: number, e: Error) => !(e instanceof Refused) && n < 2,
   };
   const now = useQuery({ ...routes.nights(question), ...stands });
-  const was = useQuery({ ...(tried ? routes.nights({ ...question, layout: tried.before }) : unasked), ...stands });
+  const was = useQuery({ ...(before ? routes.nights({ ...question, layout: before }) : unasked), ...stands });
   if (now.error)
     return (
       <p className="wrong" role="status">
@@ -53,15 +53,15 @@ function Drawn({ question, moving, tried }: { question: Question; moving: boolea
     );
   if (!now.data) return <p role="status">Drawing them…</p>;
   const next = now.data;
-  const before = moving || now.isPlaceholderData;
+  const anew = moving || now.isPlaceholderData;
   const name = animalWord(question.target);
   return (
-    <div aria-busy={before}>
+    <div aria-busy={anew}>
       <p role="status">
         In <b className="figure">{in100(not(next.none))} of 100</b> such fortnights it holds a {name}
         {next.more >= 0.005 && `, in ${in100(next.more)} more than one`}
         {next.first !== null && `; half of those have it by morning ${next.first}`}.
-        {!before && tried && was.data && ` Without the change it would in ${in100(not(was.data.none))}.`}
+        {!anew && before && was.data && ` Without the change it would in ${in100(not(was.data.none))}.`}
       </p>
       <p>
         In {in100(next.others)} something else is held{next.pets >= 0.005 && `, in ${in100(next.pets)} a dog or a cat`}. In{' '}
@@ -70,7 +70,7 @@ function Drawn({ question, moving, tried }: { question: Question; moving: boolea
       </p>
       <Mornings runs={next.mornings} />
       <p className="quiet">
-        {before && 'Being drawn anew; this is of the set before. '}
+        {anew && 'Being drawn anew; this is of the set before. '}
         {capital(count(next.mornings.length))} of {next.runs.toLocaleString('en')}, a mark a morning: a dot is quiet, a stroke passed or
         looked, a cross worked, a black spot caught, whatever it is. Looked at every morning, and made again as it was where something
         happened. How many pass is drawn between what a line without a record may give. The weather to come is not in it.

@@ -14,25 +14,25 @@ import (
 	"oldburrow/core/tally"
 )
 
-// By is by what nights are told apart.
-type By string
+// ApartBy is by what nights are told apart.
+type ApartBy string
 
 // The ways in which they are. A lure's class is that of the shelf; a trap's size is what its owner calls it.
 const (
-	ByPlace   By = "place"
-	ByKind    By = "kind"
-	ByPattern By = "pattern"
-	ByLure    By = "lure"
-	ByClass   By = "class"
-	ByTrap    By = "trap"
-	ByAnchor  By = "anchor"
-	ByMonth   By = "month"
+	ByPlace   ApartBy = "place"
+	ByKind    ApartBy = "kind"
+	ByPattern ApartBy = "pattern"
+	ByLure    ApartBy = "lure"
+	ByClass   ApartBy = "class"
+	ByTrap    ApartBy = "trap"
+	ByAnchor  ApartBy = "anchor"
+	ByMonth   ApartBy = "month"
 	// ByChange tells the nights of a set before it was made another way from those since: its key is the make.
-	ByChange By = "change"
+	ByChange ApartBy = "change"
 )
 
 // Bys lists those by which all nights of a line are told apart.
-var Bys = []By{ByPlace, ByKind, ByPattern, ByLure, ByClass, ByTrap, ByAnchor, ByMonth}
+var Bys = []ApartBy{ByPlace, ByKind, ByPattern, ByLure, ByClass, ByTrap, ByAnchor, ByMonth}
 
 // Shed is what stands in the shed of what a layout names by its id: what a trap's size is called, and of which class a lure is.
 type Shed struct {
@@ -40,21 +40,21 @@ type Shed struct {
 	Classes map[string]string
 }
 
-// Group is the nights that are alike in something, and what was held in them; Rate is nil where there are none. Shrunk is a place's rate drawn toward
+// Alike is the nights that are alike in something, and what was held in them; Rate is nil where there are none. Shrunk is a place's rate drawn toward
 // the line's, the more the fewer nights stand behind it; nil of what is no place.
-type Group struct {
+type Alike struct {
 	Key        string            `json:"key"` // blank where it was not said
 	Name       string            `json:"name,omitempty"`
 	Catches    int               `json:"catches"`
 	TrapNights float64           `json:"trapNights"`
 	Rate       *tally.RateOutput `json:"rate" jsonschema:"nullable"`
 	Shrunk     *float64          `json:"shrunk,omitempty" jsonschema:"nullable"`
-	Parts      []Part            `json:"parts"`
+	Parts      []AtMake          `json:"parts"`
 }
 
-// Part is what of a group stood at one make: the make, by its place among those told, from which of its nights until before which, and what these
+// AtMake is what of a group stood at one make: the make, by its place among those told, from which of its nights until before which, and what these
 // earned and held.
-type Part struct {
+type AtMake struct {
 	Make       int     `json:"make"`
 	From       int     `json:"from"`
 	To         int     `json:"to"`
@@ -72,9 +72,9 @@ type StandAt struct {
 
 // Apart are the nights of a line told apart in every way, with its makes, and how long sets of each kind stood before they caught.
 type Apart struct {
-	Makes  []StandAt      `json:"makes"`
-	Groups map[By][]Group `json:"groups"`
-	First  []First        `json:"first"`
+	Makes  []StandAt           `json:"makes"`
+	Groups map[ApartBy][]Alike `json:"groups"`
+	First  []First             `json:"first"`
 }
 
 // First is how long the makes of a kind stood before the first of the animals asked for was held in them.
@@ -101,7 +101,7 @@ type reading struct {
 
 // keyed is what a make is in one way; Name is what it is called where its key is an id.
 type keyed struct {
-	By
+	ApartBy
 	key, name string
 }
 
@@ -111,7 +111,7 @@ func ApartOf(r line.Record, known animal.Animals, shed Shed, of string) (Apart, 
 	if err != nil {
 		return Apart{}, err
 	}
-	found := Apart{Makes: []StandAt{}, Groups: map[By][]Group{}, First: []First{}}
+	found := Apart{Makes: []StandAt{}, Groups: map[ApartBy][]Alike{}, First: []First{}}
 	for _, m := range r.Makes {
 		set := r.Set(m.SetID)
 		found.Makes = append(found.Makes, StandAt{set.ID, set.Number, set.SpotID, madeOf(r, m)})
@@ -197,7 +197,7 @@ func (r *reading) keysOf(m line.Make) []keyed {
 }
 
 // of are the keys of a night in one way.
-func (r *reading) of(n night, by By) (found []keyed) {
+func (r *reading) of(n night, by ApartBy) (found []keyed) {
 	switch by {
 	case ByTrap:
 		return []keyed{{by, r.shed.Sizes[r.Makes[n.make].Layout.Rigs[n.rig].TrapID], ""}}
@@ -205,31 +205,31 @@ func (r *reading) of(n night, by By) (found []keyed) {
 		return []keyed{{by, r.Midnight(r.Makes[n.make], n.n).AddDate(0, 0, -1).In(r.Zone).Format("2006-01"), ""}}
 	}
 	for _, k := range r.keys[n.make] {
-		if k.By == by {
+		if k.ApartBy == by {
 			found = append(found, k)
 		}
 	}
 	if len(found) == 0 {
-		return []keyed{{By: by}}
+		return []keyed{{ApartBy: by}}
 	}
 	return found
 }
 
 // groups tells the nights apart in one way, those first that stand behind most nights; months in their order.
-func (r *reading) groups(by By) ([]Group, error) {
-	found, at := []Group{}, map[string]int{}
+func (r *reading) groups(by ApartBy) ([]Alike, error) {
+	found, at := []Alike{}, map[string]int{}
 	for _, n := range r.nights {
 		for _, k := range r.of(n, by) {
 			i, known := at[k.key]
 			if !known {
 				i = len(found)
 				at[k.key] = i
-				found = append(found, Group{Key: k.key, Name: k.name})
+				found = append(found, Alike{Key: k.key, Name: k.name})
 			}
 			found[i].add(n)
 		}
 	}
-	var whole Group
+	var whole Alike
 	for _, n := range r.nights {
 		whole.Catches, whole.TrapNights = whole.Catches+n.held, whole.TrapNights+n.worth
 	}
@@ -242,7 +242,7 @@ func (r *reading) groups(by By) ([]Group, error) {
 			g.Shrunk = new(shrunk(*g, whole))
 		}
 	}
-	slices.SortStableFunc(found, func(a, b Group) int {
+	slices.SortStableFunc(found, func(a, b Alike) int {
 		if by == ByMonth {
 			return cmp.Compare(a.Key, b.Key)
 		}
@@ -252,19 +252,19 @@ func (r *reading) groups(by By) ([]Group, error) {
 }
 
 // add adds a night to a group, at its make.
-func (g *Group) add(n night) {
+func (g *Alike) add(n night) {
 	g.Catches, g.TrapNights = g.Catches+n.held, g.TrapNights+n.worth
-	i := slices.IndexFunc(g.Parts, func(p Part) bool { return p.Make == n.make })
+	i := slices.IndexFunc(g.Parts, func(p AtMake) bool { return p.Make == n.make })
 	if i < 0 {
 		i = len(g.Parts)
-		g.Parts = append(g.Parts, Part{Make: n.make, From: n.n, To: n.n})
+		g.Parts = append(g.Parts, AtMake{Make: n.make, From: n.n, To: n.n})
 	}
 	p := &g.Parts[i]
 	p.From, p.To = min(p.From, n.n), max(p.To, n.n+1)
 	p.TrapNights, p.Catches = p.TrapNights+n.worth, p.Catches+n.held
 }
 
-func (g *Group) work() error {
+func (g *Alike) work() error {
 	if g.TrapNights == 0 {
 		return nil
 	}
@@ -280,7 +280,7 @@ const placeShape = 4.0
 
 // shrunk is a place's catches per 100 trap-nights, with what the line gives as what is known beforehand (the mean of a gamma distribution of that
 // shape).
-func shrunk(g, whole Group) float64 {
+func shrunk(g, whole Alike) float64 {
 	mean := (float64(whole.Catches) + .5) / whole.TrapNights // half a catch, so that a line that caught nothing is not sure to catch none
 	return 100 * (placeShape + float64(g.Catches)) / (placeShape/mean + g.TrapNights)
 }
@@ -322,8 +322,8 @@ func (r *reading) first() ([]First, error) {
 
 // Compared is how the nights of two groups differ in what they held, and in what else they differ.
 type Compared struct {
-	A Group `json:"a"`
-	B Group `json:"b"`
+	A Alike `json:"a"`
+	B Alike `json:"b"`
 	tally.CompareOutput
 	// Nil where one of them has no nights: then nothing is compared.
 	Known  bool     `json:"known"`
@@ -332,7 +332,7 @@ type Compared struct {
 
 // Differ is something else in which two groups differ: which share of the nights of each was so.
 type Differ struct {
-	By   By      `json:"by"`
+	By   ApartBy `json:"by"`
 	Key  string  `json:"key"`
 	Name string  `json:"name,omitempty"`
 	A    float64 `json:"a"`
@@ -345,9 +345,9 @@ const (
 	mostDiffer = 3
 )
 
-// CompareOf compares two groups. By a change it is one make's key a, with what its set was before against what it has been since. It refuses what
+// CompareOf compares two groups. ApartBy a change it is one make's key a, with what its set was before against what it has been since. It refuses what
 // nights are not told apart by, and keys of which there are none.
-func CompareOf(r line.Record, known animal.Animals, shed Shed, of string, by By, a, b string) (Compared, error) {
+func CompareOf(r line.Record, known animal.Animals, shed Shed, of string, by ApartBy, a, b string) (Compared, error) {
 	read, err := readOf(r, known, shed, of)
 	if err != nil {
 		return Compared{}, err
@@ -357,7 +357,7 @@ func CompareOf(r line.Record, known animal.Animals, shed Shed, of string, by By,
 		return Compared{}, err
 	}
 	c := Compared{Differ: []Differ{}}
-	for side, g := range []*Group{&c.A, &c.B} {
+	for side, g := range []*Alike{&c.A, &c.B} {
 		for _, n := range in[side] {
 			g.add(n)
 		}
@@ -372,7 +372,7 @@ func CompareOf(r line.Record, known animal.Animals, shed Shed, of string, by By,
 	if c.Known = c.A.TrapNights > 0 && c.B.TrapNights > 0; !c.Known {
 		return c, nil
 	}
-	earned := func(g Group) tally.Earned { return tally.Earned{Catches: float64(g.Catches), TrapNights: g.TrapNights} }
+	earned := func(g Alike) tally.Earned { return tally.Earned{Catches: float64(g.Catches), TrapNights: g.TrapNights} }
 	if c.CompareOutput, err = tally.Compare(tally.CompareInput{A: earned(c.A), B: earned(c.B)}); err != nil {
 		return c, err
 	}
@@ -381,7 +381,7 @@ func CompareOf(r line.Record, known animal.Animals, shed Shed, of string, by By,
 }
 
 // sides are the nights of the two.
-func (r *reading) sides(by By, a, b string) (in [2][]night, err error) {
+func (r *reading) sides(by ApartBy, a, b string) (in [2][]night, err error) {
 	if by == ByChange {
 		i := slices.IndexFunc(r.Makes, func(m line.Make) bool { return m.ID == a })
 		if i < 0 {
@@ -416,14 +416,14 @@ func (r *reading) sides(by By, a, b string) (in [2][]night, err error) {
 	return in, nil
 }
 
-func names(of []By) (found []string) {
+func names(of []ApartBy) (found []string) {
 	for _, by := range of {
 		found = append(found, fmt.Sprint(by))
 	}
 	return found
 }
 
-func (r *reading) nameOf(by By, key string) string {
+func (r *reading) nameOf(by ApartBy, key string) string {
 	for _, n := range r.nights {
 		for _, k := range r.of(n, by) {
 			if k.key == key {
@@ -435,16 +435,16 @@ func (r *reading) nameOf(by By, key string) string {
 }
 
 // within tells whether one way to tell nights apart follows from another: a pattern is of one kind, a lure of one class.
-func within(a, b By) bool {
-	pair := func(x, y By) bool { return a == x && b == y || a == y && b == x }
+func within(a, b ApartBy) bool {
+	pair := func(x, y ApartBy) bool { return a == x && b == y || a == y && b == x }
 	return a == b || pair(ByKind, ByPattern) || pair(ByLure, ByClass)
 }
 
 // differ is in what else the nights of two groups differ, the farthest apart first; of each way only what differs most.
-func (r *reading) differ(by By, in [2][]night) []Differ {
+func (r *reading) differ(by ApartBy, in [2][]night) []Differ {
 	found := []Differ{}
 	for _, other := range Bys {
-		if within(by, other) {
+		if within(by, other) || slices.ContainsFunc(found, func(d Differ) bool { return within(d.By, other) }) {
 			continue
 		}
 		shares, order := map[string]*Differ{}, []string{}

@@ -1,0 +1,78 @@
+package page
+
+import (
+	"oldburrow/core/book"
+	"oldburrow/core/line"
+)
+
+// ApartView is a season's nights told apart, by what was held of one animal or of all targets.
+type ApartView struct {
+	book.Apart
+	Animal  string        `json:"animal"`
+	Season  *line.Season  `json:"season" jsonschema:"nullable"`
+	Seasons []line.Season `json:"seasons"`
+	Open    string        `json:"open"`
+}
+
+// apart tells the nights of the season that is asked for apart.
+func apart(r Reading, q Asked) (any, error) {
+	view := ApartView{Animal: q.Query["animal"]}
+	rec, season, err := r.asked(q)
+	if err != nil {
+		return nil, err
+	}
+	view.Season = season
+	if view.Seasons, err = r.Seasons(r.Of.ID); err != nil {
+		return nil, err
+	}
+	view.Open = r.openOf(view.Seasons)
+	shed, err := r.named()
+	if err != nil {
+		return nil, err
+	}
+	view.Apart, err = book.ApartOf(rec, r.Animals, shed, view.Animal)
+	return view, err
+}
+
+// compare compares two groups of them.
+func compare(r Reading, q Asked) (any, error) {
+	rec, _, err := r.asked(q)
+	if err != nil {
+		return nil, err
+	}
+	shed, err := r.named()
+	if err != nil {
+		return nil, err
+	}
+	return book.CompareOf(rec, r.Animals, shed, q.Query["animal"], book.ApartBy(q.Query["by"]), q.Query["a"], q.Query["b"])
+}
+
+// asked is the record of the season that is asked for; nil is all of them.
+func (r Reading) asked(q Asked) (line.Record, *line.Season, error) {
+	season, span, err := r.Season(q.Query["season"])
+	if err != nil {
+		return line.Record{}, nil, err
+	}
+	rec, err := r.RecordOf(span)
+	if season.ID == "" {
+		return rec, nil, err
+	}
+	return rec, &season, err
+}
+
+// named is what the shed calls what layouts name by its id.
+func (r Reading) named() (book.Shed, error) {
+	shed := book.Shed{Sizes: map[string]string{}, Classes: map[string]string{}}
+	traps, err := r.Traps(r.Of.ID)
+	if err != nil {
+		return shed, err
+	}
+	for _, t := range traps {
+		shed.Sizes[t.ID] = t.Size
+	}
+	poured, err := r.Poured(r.Of.ID, r.Now)
+	for _, l := range poured {
+		shed.Classes[l.Lure.ID] = string(l.Lure.Class)
+	}
+	return shed, err
+}
