@@ -89,7 +89,7 @@ func TestWhatCatches(t *testing.T) {
 	w.click("bobcats")
 	w.see("Stack yard")
 	w.gone("8 in 85.5")
-	w.see("none in 85.5")
+	w.see("1 in 85.5")
 	w.click("all targets")
 	w.click("set 2, Stack yard")
 	w.see("The story of set 2, Stack yard")

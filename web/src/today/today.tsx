@@ -27,9 +27,11 @@ export function TodayPage() {
   return (
     <main className="page">
       <div className="two">
-        <BeforeLight view={view} />
-        <section>
+        <div>
+          <BeforeLight view={view} />
           <NeedsYou view={view} />
+        </div>
+        <section>
           <WhatTheNightDid view={view} />
           <Plans>
             <h2>Worth doing</h2>
@@ -211,7 +213,7 @@ function NeedsYou({ view }: { view: LineNow }) {
   const shown = all ? needs : needs.slice(0, mostNeeds);
   const more = needs.length - shown.length;
   return (
-    <>
+    <section className="above-16">
       <h2>Needs you</h2>
       {shown}
       {more > 0 && (
@@ -221,7 +223,7 @@ function NeedsYou({ view }: { view: LineNow }) {
           </button>
         </p>
       )}
-    </>
+    </section>
   );
 }
 
