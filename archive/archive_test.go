@@ -433,7 +433,7 @@ func TestAFileWithRecords(t *testing.T) {
 	defer db.Close()
 	// From the last that is looked at to the first.
 	for _, c := range []struct{ says, spoil string }{
-		{"look at set 4, 1 Nov 7:22", `UPDATE visits SET note = 'another' WHERE id = (SELECT v.id FROM visits v JOIN makes m ON m.id = v.make_id JOIN sets s ON s.id = m.set_id WHERE s.number = 4 AND v.at LIKE '2026-11-01%')`},
+		{"look at set 4, 1 Nov 7:20", `UPDATE visits SET note = 'another' WHERE id = (SELECT v.id FROM visits v JOIN makes m ON m.id = v.make_id JOIN sets s ON s.id = m.set_id WHERE s.number = 4 AND v.at LIKE '2026-11-01%')`},
 		{"trap 11", `UPDATE traps SET size = 'another' WHERE number = 11`},
 		{"spot Ditch mouth", `UPDATE spots SET soil = 'muck' WHERE name = 'Ditch mouth'`},
 		{"line Kettle Fork line", `UPDATE lines SET name = 'another'`},

@@ -186,6 +186,27 @@ func TestANewFormTellsEverythingAnew(t *testing.T) {
 	if since, anew, err := x.promising(page.PromiseForm); err != nil || !anew || !since.IsZero() {
 		t.Errorf("%v, told anew %v, %v", since, anew, err)
 	}
+	says := func(told *time.Time, anew bool) {
+		t.Helper()
+		var book page.BookView
+		x.get("/lines/"+x.line+"/book", &book)
+		if book.Anew != anew || (book.ToldTo == nil) != (told == nil) || told != nil && !book.ToldTo.Equal(*told) {
+			t.Errorf("the book says told anew %v, as far as %v; want %v, %v", book.Anew, book.ToldTo, anew, told)
+		}
+	}
+	says(nil, true)
+	half := time.Date(2026, time.November, 10, 0, 0, 0, 0, demo.Start().Location())
+	cut := map[string]promise.Make{}
+	for id, m := range want {
+		cut[id] = m.Cut(5)
+	}
+	if err := x.server.Store.Keep(func(tx *store.Tx) error { return tx.KeepPromises(x.line, page.PromiseForm, cut, half) }); err != nil {
+		t.Fatal(err)
+	}
+	says(&half, true)
+	if err := x.server.Store.Keep(func(tx *store.Tx) error { return tx.KeepPromises(x.line, "an older form", cut, half) }); err != nil {
+		t.Fatal(err)
+	}
 	if got := x.promises(); !reflect.DeepEqual(got, want) {
 		t.Error("it is not told anew")
 	}
@@ -195,6 +216,7 @@ func TestANewFormTellsEverythingAnew(t *testing.T) {
 	if _, anew, err := x.promising(page.PromiseForm); err != nil || anew {
 		t.Errorf("told anew %v, %v", anew, err)
 	}
+	says(nil, false)
 }
 
 func (x *site) promising(form string) (since time.Time, anew bool, err error) {

@@ -38,9 +38,12 @@ func (s *Server) read(ctx context.Context, lineID string, look func(reading) err
 
 func (s *Server) readingOf(v store.View, l line.Line) (reading, error) {
 	around := s.around(l.ID)
-	var err error
-	if _, around.Anew, err = v.Promising(l.ID, page.PromiseForm); err != nil {
+	told, anew, err := v.Promising(l.ID, page.PromiseForm)
+	if err != nil {
 		return reading{}, err
+	}
+	if around.Anew = anew; !told.IsZero() {
+		around.ToldTo = &told
 	}
 	r, err := page.Read(v, l, s.Clock.Now(), s.with(), around)
 	return reading{r, v}, err

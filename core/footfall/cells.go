@@ -48,6 +48,18 @@ func (m *Map) At(xMm, yMm float64) (float64, bool) {
 	return (here[0]*(1-dx)+here[1]*dx)*(1-dy) + (above[0]*(1-dx)+above[1]*dx)*dy, true
 }
 
+// Coarser is the map of every second cell, in both directions.
+func (m *Map) Coarser() *Map {
+	c := &Map{X0Mm: m.X0Mm, Y0Mm: m.Y0Mm, CellMm: 2 * m.CellMm, Cols: (m.Cols + 1) / 2, Rows: (m.Rows + 1) / 2}
+	c.Chance = make([]float64, 0, c.Cols*c.Rows)
+	for row := 0; row < m.Rows; row += 2 {
+		for col := 0; col < m.Cols; col += 2 {
+			c.Chance = append(c.Chance, m.Chance[row*m.Cols+col])
+		}
+	}
+	return c
+}
+
 // Add lays a share of another map of the same grid over this one.
 func (m *Map) Add(other *Map, share float64) {
 	for i, chance := range other.Chance {

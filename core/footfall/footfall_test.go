@@ -417,3 +417,27 @@ func BenchmarkMillion(b *testing.B) {
 		}
 	}
 }
+
+// A coarser map says at its centres what the map says there, and reaches as far but for less than a cell.
+func TestACoarserMap(t *testing.T) {
+	for _, approach := range []string{Stand, Pass} {
+		c := newCells(approach)
+		m := &Map{X0Mm: c.x0, Y0Mm: c.y0, CellMm: cellMm, Cols: c.cols, Rows: c.rows}
+		for i := range c.cols * c.rows {
+			m.Chance = append(m.Chance, float64(i))
+		}
+		coarse := m.Coarser()
+		if len(coarse.Chance) != coarse.Cols*coarse.Rows || coarse.CellMm != 2*cellMm {
+			t.Fatalf("%s: %d chances in %d by %d", approach, len(coarse.Chance), coarse.Cols, coarse.Rows)
+		}
+		for i, chance := range coarse.Chance {
+			x, y := coarse.X0Mm+coarse.CellMm*float64(i%coarse.Cols), coarse.Y0Mm+coarse.CellMm*float64(i/coarse.Cols)
+			if want, in := m.At(x, y); !in || want != chance {
+				t.Fatalf("%s: at %g, %g it says %g, the map %g", approach, x, y, chance, want)
+			}
+		}
+		if reach := coarse.X0Mm + coarse.CellMm*float64(coarse.Cols-1); m.X0Mm+cellMm*float64(m.Cols-1)-reach >= 2*cellMm {
+			t.Errorf("%s: it reaches to %g alone", approach, reach)
+		}
+	}
+}

@@ -131,10 +131,15 @@ func walk(q Question, ways []Coming) (*Feet, error) {
 	}
 	if found.Map != nil {
 		best := found.Map.Best()
-		found.Best = &best
+		if found.Best = &best; q.Visits <= fewVisits {
+			found.Map = found.Map.Coarser()
+		}
 	}
 	return found, nil
 }
+
+// fewVisits tell no map finer than of every second cell: a bench that follows a hand asks for no more.
+const fewVisits = 2000
 
 // add adds what would be held of a share of the visits.
 func (found *Feet) add(share float64, blocks []footfall.Block) {

@@ -265,6 +265,39 @@ func TestTwoTraps(t *testing.T) {
 	}
 }
 
+// Where feet fall hangs on none of the traps that are moved over it: the map stays what it is, to the last digit. While one is dragged the bench keeps
+// the map that it has.
+func TestAMapHangsOnNoTrapThatMoves(t *testing.T) {
+	t.Parallel()
+	for _, pattern := range layout.PatternKeys() {
+		l := set(t, pattern, "coyote")
+		if !layout.Claims(pattern) {
+			continue
+		}
+		mapOf := func(l layout.Layout) *Feet {
+			feet, err := feetOf(Question{Layout: l, Target: kind("coyote"), Visits: 500, Map: true})
+			if err != nil {
+				t.Fatalf("%s: %v", pattern, err)
+			}
+			return feet
+		}
+		was := mapOf(l)
+		for i, rig := range l.Rigs {
+			if rig.Pan == nil || l.Stays(i) {
+				continue
+			}
+			moved := l.WithRigMoved(i, 17, -23)
+			rest := moved.Clone()
+			if rest.Rigs = l.Rigs; !reflect.DeepEqual(rest, l) {
+				continue // something else moves along
+			}
+			if is := mapOf(moved); !reflect.DeepEqual(is.Map, was.Map) || !reflect.DeepEqual(is.Best, was.Best) {
+				t.Errorf("%s: moving trap %d moves the map", pattern, i+1)
+			}
+		}
+	}
+}
+
 // Every pattern and every variant gives every target chances that can be; its map says under its pan what its feet say, the seed
 // decides, and nothing else does.
 func TestEveryPattern(t *testing.T) {

@@ -17,7 +17,8 @@ type BookView struct {
 	// Promised is what the drawings promised in it, and what came; Anew says that some of it is being told anew.
 	Promised promise.Account `json:"promised"`
 	Anew     bool            `json:"anew"`
-	Open     string          `json:"open"` // the season that is shown where none is asked for; blank while none has begun
+	ToldTo   *time.Time      `json:"toldTo" jsonschema:"nullable"` // as far as it has been told, while it is told anew; nil where none of it has
+	Open     string          `json:"open"`                         // the season that is shown where none is asked for; blank while none has begun
 	// Unreadable is what stands in the file and cannot be read.
 	Unreadable []line.Unreadable `json:"unreadable"`
 }
@@ -42,7 +43,9 @@ func bookView(r Reading, q Asked) (any, error) {
 		return nil, err
 	}
 	b.Promised, err = promise.AccountOf(rec, made, r.Animals)
-	b.Anew = r.Around.Anew || b.Promised.Missing > 0
+	if b.Anew = r.Around.Anew || b.Promised.Missing > 0; b.Anew {
+		b.ToldTo = r.Around.ToldTo
+	}
 	b.Unreadable = r.Unread()
 	return b, err
 }

@@ -70,6 +70,8 @@ type Around struct {
 	Office      Office `json:"office"`
 	// Anew says that what was promised on the line is being told anew: something has moved it.
 	Anew bool `json:"anew"`
+	// ToldTo is as far as it has been told; nil while none of it has.
+	ToldTo *time.Time `json:"toldTo" jsonschema:"nullable"`
 	// Behind is the program's own newest act, when its clock is well behind that; nil while it is not.
 	Behind *time.Time `json:"behind" jsonschema:"nullable"`
 	// Trouble says why nothing can be written to the file; blank while it can.

@@ -94,10 +94,11 @@ func (s *Season) came(rec line.Record, m line.Make, said Make, key string) (caug
 		if !ok || !rec.Span.Holds(look.At) {
 			continue
 		}
+		crusted := look.Bed == line.FeltCrusted
 		for _, c := range look.Catches {
 			if c.Species == key {
 				caught++
-				link.Add(line.FoundCatch, tells, false, promised)
+				link.Add(line.FoundCatch, tells, crusted, promised)
 			}
 		}
 		for _, found := range append([]line.Found{look.Found}, look.Also...) {
@@ -106,7 +107,7 @@ func (s *Season) came(rec line.Record, m line.Make, said Make, key string) (caug
 				return v.Finding.Facts().Answer == line.AnswerSearch && len(v.Catches) > 0
 			})
 			if found.Animal == key && found.Finding != line.FoundCatch && !later {
-				link.Add(found.Finding, tells, false, promised)
+				link.Add(found.Finding, tells, crusted, promised)
 			}
 		}
 	}

@@ -201,6 +201,13 @@ func TestWhatFindingsTellOfTheLinks(t *testing.T) {
 	}
 	also := look("1", "b", 5, line.FoundQuiet, "")
 	also.Also = []line.Found{{Finding: line.FoundStepped, Animal: "coyote"}}
+	// Under a crust a step shows more seldom, so that one that shows stands for more.
+	plain := look("1", "b", 5, line.FoundStepped, "coyote")
+	crusted := plain
+	crusted.Bed = line.FeltCrusted
+	if under := told(crusted).Found().Fires.Reached; under <= 2*told(plain).Found().Fires.Reached {
+		t.Errorf("under a crust it stands for %g", under)
+	}
 	if told(also).Found().Fires.Reached == 0 {
 		t.Error("what stands beside the main finding tells nothing")
 	}

@@ -9,7 +9,7 @@ import { useNow } from '../lib/kept/clock';
 import type { BookNow, LineNow } from '../lib/kept/overlay';
 import type { Lost } from '../lib/types.gen';
 import { animalWord } from '../lib/words/called';
-import { accountWords, lossWords } from '../lib/words/learnt';
+import { accountWords, anewWords, lossWords } from '../lib/words/learnt';
 import { dayYear } from '../lib/words/time';
 import { trapNights, trim } from '../lib/words/units';
 import { capital, many } from '../lib/words/words';
@@ -65,7 +65,7 @@ function HowItGoes({ book, view }: { book: BookNow; view: LineNow }) {
         </p>
         <p>{accountWords(book.promised.all)}</p>
         {told && <p>{lossWords(told)}</p>}
-        {book.anew && <p className="dun">What the drawings promised is being told anew.</p>}
+        {book.anew && <p className="dun">{anewWords(book, view)}</p>}
         {book.waiting.length > 0 && (
           <p className="ember">{capital(many(book.waiting.length, 'animal'))} caught, kept here and not sent yet, not counted.</p>
         )}

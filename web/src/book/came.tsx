@@ -2,12 +2,12 @@ import { CameRows } from '../draw/came';
 import { Seasons } from '../lib/fields/seasons';
 import type { BookNow, LineNow } from '../lib/kept/overlay';
 import { animalWord, setWord } from '../lib/words/called';
-import { accountWords } from '../lib/words/learnt';
+import { accountWords, anewWords } from '../lib/words/learnt';
 import { capital } from '../lib/words/words';
 import { Chapters } from './chapters';
 
 /** What the drawings promised and what came, by target and by kind of set. */
-export function Came({ book }: { book: BookNow; view: LineNow }) {
+export function Came({ book, view }: { book: BookNow; view: LineNow }) {
   const { promised } = book;
   const rows = [
     { name: 'all targets', came: promised.all, heads: true },
@@ -27,7 +27,7 @@ export function Came({ book }: { book: BookNow; view: LineNow }) {
           Each night that a set stood, its drawing promised so many of each target, by what was known until that midnight. Nights that count
           half are promised half.
         </p>
-        {book.anew && <p className="dun">What the drawings promised is being told anew.</p>}
+        {book.anew && <p className="dun">{anewWords(book, view)}</p>}
       </section>
       <section>
         <div className="quiet">

@@ -26,6 +26,9 @@ const alikeMaps = (a: FootfallMap, b: FootfallMap): boolean =>
     a.chance.length === b.chance.length &&
     a.chance.every((x, i) => x === b.chance[i]));
 
+/** The cells of a whole map; while a part moves they are larger, and their dots with them. */
+const fineMm = 10;
+
 function Dots({ map, view }: StippleProps) {
   const classes = 7;
   const top = Math.max(0.05, ...map.chance);
@@ -39,7 +42,7 @@ function Dots({ map, view }: StippleProps) {
   return (
     <g stroke="var(--stipple)" strokeLinecap="round" aria-hidden="true" className="still">
       {paths.map((path, size) => (
-        <path key={size} d={path} strokeWidth={0.7 + size * 0.55} opacity={0.75} />
+        <path key={size} d={path} strokeWidth={((0.7 + size * 0.55) * map.cellMm) / fineMm} opacity={0.75} />
       ))}
     </g>
   );

@@ -1347,6 +1347,7 @@ export interface BookView {
   seasons: Season[];
   promised: Account;
   anew: boolean;
+  toldTo: string | null;
   open: string;
   unreadable: Unreadable[];
 }

@@ -3,6 +3,7 @@
 import type { cameSays, levelKeys } from '../lists.gen';
 import type { Came, LinkFound, Lost, Told } from '../types.gen';
 import type { Words } from './called';
+import { dayYear } from './time';
 import { in100, trim } from './units';
 import { capital, plural } from './words';
 
@@ -78,6 +79,10 @@ export function accountWords(all: Came): string {
   const came = all.caught === 0 ? 'none came' : `${all.caught} came`;
   return `The drawings promised ${figure(all.expected)} targets and ${came}, ${all.says === '' ? 'which chance alone could do' : apart[all.says]}.`;
 }
+
+/** How far what was promised has been told, while it is told anew. */
+export const anewWords = ({ toldTo }: { toldTo: string | null }, { line: { zone } }: { line: { zone: string } }): string =>
+  `What the drawings promised is being told anew${toldTo === null ? '' : `, as far as ${dayYear(toldTo, zone)} so far`}.`;
 
 /** At which link a target is lost most, and how sure that is. */
 export function lossWords({ animal, links, told }: Lost): string {
