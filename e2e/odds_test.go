@@ -11,7 +11,7 @@ func TestEveryLinkOpens(t *testing.T) {
 	w := demoLine(t).bench(t)
 	w.see("caught in 100 set-nights")
 	for _, c := range []struct{ link, says string }{
-		{"passes by", "by the best sign near: "}, {"notices", "the scent lies across the way in"}, {"commits", "It is night 5 of its make"},
+		{"passes by", "by the best sign near: "}, {"notices", "the scent lies across the way in"}, {"commits", "It is night 3 of its make"},
 		{"steps on the pan", "a foot comes onto a pan in a firm bed"}, {"fires it", "against the pan and its cover"}, {"is caught", "each trap by its own anchor"},
 	} {
 		w.pressAt(`//*[@role="button" and starts-with(@aria-label, "` + c.link + `")]`)
@@ -129,11 +129,11 @@ func TestWhoElseIsToldWhereSomebodyLooked(t *testing.T) {
 	w.click("who else comes")
 	w.see("Who else, in 100 set-nights")
 	who := w.MustElements(`section[aria-label="who else"] li`)
-	if len(who) != 4 || !strings.HasPrefix(who[0].MustText(), "red fox") {
+	if len(who) != 5 || !strings.HasPrefix(who[0].MustText(), "dog") {
 		t.Errorf("%d others, first %s", len(who), who[0].MustText())
 	}
-	w.see("Hardly any grey foxes.") // this line has held one of the eight that its drawings promised
-	w.see("Nobody looked for sign of dogs, house cats, skunks and opossums.")
+	w.see("Hardly any skunks.")
+	w.see("Nobody looked for sign of house cats, grey foxes and ")
 	w.see("All targets together, about")
 	w.click("what would spare others")
 	w.see("fewer in 100 nights")

@@ -29,7 +29,7 @@ func TestEveryPageAsItOpens(t *testing.T) {
 		w.MustEvalOnNewDocument(lateWeather)
 		for path, see := range map[string]string{
 			"/today": "Dry, to", "/ground": "Sign, newest first", "/shed": "At the rack", "/shed/gauge": "Which trap’s pan", "/shed/mixes": "Mixing table", "/shed/kit": "Always along",
-			"/bench": "On the bench", "/bench/" + view.Sets[0].Make.DesignID: "skunk", "/round": "The round", "/round/" + view.Sets[1].Set.ID: "It worked the set", "/book": "Where this line loses animals", "/book/caught": "What was caught", "/book/came": "Nights that count", "/book/apart": "told apart", "/book/set/" + view.Sets[1].Set.ID: "The story of set", "/book/place/" + view.Spots[0].ID: "The story of", "/copies": "Moving to another computer", "/phone": "Who helps",
+			"/bench": "On the bench", "/bench/" + view.Sets[0].Make.DesignID: "skunk", "/round": "The round", "/round/" + view.Sets[1].Set.ID: "It worked the set", "/book": "Where this line loses animals", "/book/caught": "What was caught", "/book/came": "Nights that count", "/book/apart": "One against another", "/book/set/" + view.Sets[1].Set.ID: "The story of set", "/book/place/" + view.Spots[0].ID: "The story of", "/copies": "Moving to another computer", "/phone": "Who helps",
 			"/weather": "An own log", "/import": "up to 20 MB", "/rules": "Your rule card",
 		} {
 			where := fmt.Sprintf("%s at %d", path, size[0])

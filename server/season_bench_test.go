@@ -83,7 +83,7 @@ func BenchmarkSeasons(b *testing.B) {
 	for _, seasons := range []int{1, 2, 5, 10} {
 		x, line := large(b, demo.Large{Seasons: seasons, Sets: sets})
 		h := x.Handler()
-		for _, page := range []string{"", "/ground", "/book", "/rack", "/shelf", "/kit/2026-12-05", "/weather", "/book?season=all", "/ground?season=all"} {
+		for _, page := range []string{"", "/ground", "/book", "/rack", "/shelf", "/kit/2026-12-05", "/weather", "/apart", "/book?season=all", "/apart?season=all", "/ground?season=all"} {
 			b.Run(fmt.Sprintf("%d/line%s", seasons, page), func(b *testing.B) {
 				size := 0
 				for b.Loop() {

@@ -139,11 +139,11 @@ func readOf(r line.Record, known animal.Animals, shed Shed, of string) (*reading
 		held := read.heldAt(m, counts)
 		for rig := range m.Layout.Rigs {
 			worked := r.WorkedBy(m, m.Layout.Rigs[rig].Slot)
-			for n, worth := range worked {
-				if !r.Span.Holds(r.Midnight(m, n)) {
-					worth = 0
+			for n := range max(1, len(worked)) { // what was held before the first midnight stands at that night, which earned nothing
+				one := night{make: i, n: n, rig: rig, held: held[[2]int{rig, n}]}
+				if n < len(worked) && r.Span.Holds(r.Midnight(m, n)) {
+					one.worth = worked[n]
 				}
-				one := night{i, n, rig, worth, held[[2]int{rig, n}]}
 				if one.worth > 0 || one.held > 0 {
 					read.nights = append(read.nights, one)
 				}
@@ -156,7 +156,7 @@ func readOf(r line.Record, known animal.Animals, shed Shed, of string) (*reading
 // heldAt is how many a make held, by the trap that held them and the night before they were found; where it was not said which trap held one, it counts
 // for the first.
 func (r *reading) heldAt(m line.Make, counts func(string) bool) map[[2]int]int {
-	held, last := map[[2]int]int{}, len(r.Worked(m))-1
+	held, last := map[[2]int]int{}, max(0, len(r.Worked(m))-1)
 	for _, look := range r.Looks(m.ID) {
 		if !r.Span.Holds(look.At) {
 			continue

@@ -91,10 +91,10 @@ func TestNightsApart(t *testing.T) {
 		t.Errorf("october opens to %+v", p)
 	}
 	// A place is told between its own rate and the line's.
-	line := 100 * 3.5 / (gate.TrapNights + creek.TrapNights)
+	whole := 100 * 3.5 / (gate.TrapNights + creek.TrapNights)
 	for _, g := range []Alike{gate, creek} {
-		if own := g.Rate.Per100; g.Shrunk == nil || (*g.Shrunk-own)*(*g.Shrunk-line) > 0 {
-			t.Errorf("%s is told by %v, between %g and %g", g.Key, *g.Shrunk, own, line)
+		if own := g.Rate.Per100; g.Shrunk == nil || (*g.Shrunk-own)*(*g.Shrunk-whole) > 0 {
+			t.Errorf("%s is told by %v, between %g and %g", g.Key, *g.Shrunk, own, whole)
 		}
 	}
 	if gate := group(t, found.Groups[ByKind], "dirt_hole"); gate.Shrunk != nil {
@@ -110,6 +110,14 @@ func TestNightsApart(t *testing.T) {
 	}
 	if _, err := ApartOf(twoPlaces(tally.Span{}), animal.Reference, named, "unicorn"); err == nil {
 		t.Error("an animal that is not known is told of")
+	}
+	// A catch on the evening on which its set was built counts, though it earned no night.
+	early := line.NewRecord(at(30, 23), zone, tally.Span{}, line.Noted{
+		Sets: []line.Set{{ID: "s1", SpotID: "gate", Number: 1}}, Makes: []line.Make{{ID: "a", SetID: "s1", BuiltAt: at(30, 15), Layout: oneTrap}},
+		Visits: []line.Visit{{ID: "v", MakeID: "a", At: at(30, 22), Found: line.Found{Finding: "catch"}, Catches: []line.Catch{{ID: "x", Species: "coyote"}}}},
+	})
+	if soon, err := ApartOf(early, animal.Reference, named, ""); err != nil || group(t, soon.Groups[ByPlace], "gate").Catches != 1 || group(t, soon.Groups[ByPlace], "gate").Rate != nil {
+		t.Errorf("before the first midnight: %+v, %v", soon.Groups[ByPlace], err)
 	}
 	if none, err := ApartOf(line0(), animal.Reference, named, ""); err != nil || none.Makes == nil || len(none.Groups[ByPlace]) != 0 {
 		t.Errorf("nothing: %+v, %v", none, err)

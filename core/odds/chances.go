@@ -147,6 +147,9 @@ func (c *Chances) leaks(q Question) error {
 	c.Leaks = &found
 	for i, told := range []learn.LinkTold{found.Links.Commits, found.Links.Steps, found.Links.Fires, found.Links.Held} {
 		link := &c.Links[i+2]
+		if i == 0 && q.Layout.Blind() {
+			link = &c.Links[1] // nothing is asked of those that take the way it lies in: what works it less takes another way
+		}
 		was := link.Mid
 		link.Range = link.Range.times(told.Factor).atMost(1)
 		if link.Mid > 0 {

@@ -134,6 +134,27 @@ func TestLinksAreToldByTheFindings(t *testing.T) {
 	}
 }
 
+// At a set that lies blind in a way nobody commits: what findings show of working it is told of taking that way.
+func TestNothingIsAskedAtABlindSet(t *testing.T) {
+	q := askedOf(t, "trail_pair", "coyote")
+	before, err := Of(q)
+	if err != nil {
+		t.Fatal(err)
+	}
+	q.Circumstances.Record = record()
+	of := q.Circumstances.Record.Animals["coyote"]
+	of.Links = &learn.LinksFound{Commits: learn.LinkFound{Model: .4, Reached: 30, Kept: 3}, Steps: learn.LinkFound{Model: 1}, Fires: learn.LinkFound{Model: 1}, Held: learn.LinkFound{Model: 1}}
+	q.Circumstances.Record.Animals["coyote"] = of
+	after, err := Of(q)
+	if err != nil {
+		t.Fatal(err)
+	}
+	by := after.Whole.Leaks.Links.Commits.Factor
+	if was, is := before.Whole.Links, after.Whole.Links; is[2].Mid != 1 || by >= 1 || math.Abs(is[1].Mid-by*was[1].Mid) > 1e-9 {
+		t.Errorf("takes the way %g, was %g; walks on %g; by %g", is[1].Mid, was[1].Mid, is[2].Mid, by)
+	}
+}
+
 // What a make's chain promises for a night is what the bench tells of it then, without a record; its feet are those of a firm bed.
 func TestATreadPromisesWhatTheBenchTells(t *testing.T) {
 	for _, pattern := range []string{"hole", "trail_pair", "tuft", "trench"} {
