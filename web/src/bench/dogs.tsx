@@ -49,10 +49,10 @@ export function Dogs({ around, follows, target, layout, rack, onTry }: Props) {
       : 'a dwelling is near';
   return (
     <p className="ember" role="status">
-      Dogs and cats: about {trim(caught.per100, 1)} for {animals(caught.targetPer100, target)}, since {why}.{' '}
+      Dogs and cats: about {trim(caught.per100, 1)} for {animals(caught.targetPer100, target)}; {why}.{' '}
       {spare && (
         <>
-          Most are spared by this: {spare.words}{' '}
+          This spares most: {spare.words}{' '}
           <button
             type="button"
             className="word"

@@ -173,7 +173,7 @@ export function Drawing({ layout, target, soil, answer, rigging, land, frostMm, 
             ? 'no footfall is claimed of a loop'
             : circles.length > 0
               ? 'dashed: as far as a held animal reaches'
-              : `denser stipple: more ${plural(target)} would put a foot there`}
+              : `denser: more ${plural(target)} would step there`}
         </tspan>
       </text>
       <text className="halo slate toned" x={width - 8} y={14} textAnchor="end" color="var(--slate)">

@@ -56,7 +56,7 @@ export const faultWords = (h: Hung) => h.faults.map((f) => `${checkPart(f.key)} 
 const olds: Record<Exclude<OldBy, ''>, string> = {
   month: 'more than a month ago',
   changed: 'before it was changed or mended',
-  held: 'before it last fired or held',
+  held: 'before it last fired',
 };
 
 /** A share of a hundred, in words. */
