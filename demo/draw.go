@@ -49,13 +49,7 @@ type Drawing struct {
 	zone   *time.Location
 	hours  []weather.Hour
 	comers map[string][]odds.Comer
-	skies  map[string]sky
-}
-
-// sky is what a night was like at a set, and how its frost lay that morning.
-type sky struct {
-	nights.Night
-	frost outlook.Spot
+	skies  map[string]nights.Night
 }
 
 // NewDrawing makes ready to draw.
@@ -64,7 +58,7 @@ func NewDrawing(ctx context.Context) (*Drawing, error) {
 	if err != nil {
 		return nil, err
 	}
-	d := &Drawing{ctx: ctx, zone: zone, comers: map[string][]odds.Comer{}, skies: map[string]sky{}}
+	d := &Drawing{ctx: ctx, zone: zone, comers: map[string][]odds.Comer{}, skies: map[string]nights.Night{}}
 	for t := at(time.July, 1, 0, 0); t.Before(Start()); t = t.Add(time.Hour) {
 		d.hours = append(d.hours, Hour(t))
 	}
@@ -115,7 +109,7 @@ func (d *drawn) morning(p script, made line.Make, look time.Time) (morning, erro
 	}
 	evening := look.AddDate(0, 0, -1)
 	set := nights.Set{Visitors: d.planted(p, made, evening, comers, now.caught), Drag: made.Layout.Anchors[0].Kind == layout.Drag}
-	now.Draw(nil, set, over.Night, d.kept.Seed, now.number, d.night(look))
+	now.Draw(nil, set, over, d.kept.Seed, now.number, d.night(look))
 	found := d.tell(now.Look(), set.Visitors, made.Layout)
 	d.people(p, &found)
 	for _, c := range slices.Concat(found.Caught, found.Dragged) {
@@ -217,7 +211,7 @@ func (d *Drawing) line(now time.Time) outlook.Line {
 
 // over is what the night before a look was like at a set: the first of its hours in which it freezes or something falls is the one from which a bed is
 // locked that was found locked.
-func (d *Drawing) over(p script, made line.Make, look time.Time) (sky, error) {
+func (d *Drawing) over(p script, made line.Make, look time.Time) (nights.Night, error) {
 	key := fmt.Sprint(p.key(), made.Layout.Pattern, look.Format(time.DateOnly))
 	if found, known := d.skies[key]; known {
 		return found, nil
@@ -227,13 +221,13 @@ func (d *Drawing) over(p script, made line.Make, look time.Time) (sky, error) {
 	l.Standing = []outlook.Standing{{Set: line.Set{ID: made.SetID, SpotID: p.spot.ID}, Make: made}}
 	v, err := outlook.Of(l)
 	if err != nil || v.LastNight == nil {
-		return sky{}, cmp.Or(err, fmt.Errorf("no weather is known of the night before %s", look))
+		return nights.Night{}, cmp.Or(err, fmt.Errorf("no weather is known of the night before %s", look))
 	}
 	night := v.LastNight
-	found := sky{frost: v.Spots[0], Night: nights.Night{
+	found := nights.Night{
 		Hours: night.To.Sub(night.From).Hours(), RainMm: night.RainMm, SnowMm: 10 * night.SnowCm,
 		Tells: nights.TellsOf(p.spot.Surface, p.spot.Wetness, v.Spots[0].Underfoot),
-	}}
+	}
 	if v.Sets[0].Locked != "" {
 		found.LocksAt = new(0.0)
 		for _, h := range night.Hours {

@@ -97,6 +97,7 @@ func (r Reading) stories(rec line.Record, season *line.Season, sets []string) (a
 func (r Reading) storyOf(rec line.Record, made map[string]promise.Make, id string) (StoryView, error) {
 	view := StoryView{book.StoryOf(rec, id), map[string]learn.Sum{}, map[string]MadeAnother{}}
 	makes := rec.At(id)
+	rec.Makes = makes // what it is compared by is its own
 	for i, m := range makes {
 		view.Promised[m.ID] = promise.OfMake(rec, m, made, r.Animals)
 		if i == 0 {

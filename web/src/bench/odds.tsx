@@ -62,7 +62,7 @@ export function Odds({ found, layout, target, around, night, onNight, by, onBy, 
             {answer.whole && (
               <Expected whole={answer.whole} weakest={answer.weakest} night={night} onNight={onNight}>
                 <Recorded told={answer.whole.told} target={target} kind={layout.kind} by={by} onBy={onBy} anew={anew}>
-                  <Prints question={found.rests} onTry={onTry} />
+                  <Prints key={target} question={found.rests} onTry={onTry} />
                 </Recorded>
               </Expected>
             )}

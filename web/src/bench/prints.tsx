@@ -22,7 +22,8 @@ export function Prints({ question, onTry }: Props) {
   const line = useLineID();
   const { system } = useSettings();
   const key = `prints put back ${line} ${question?.target ?? ''}`;
-  const [back, setBack] = useState(() => local(key, false));
+  const [said, setSaid] = useState<boolean>();
+  const back = said ?? local(key, false);
   const marked = question?.circumstances?.record?.animals[question.target]?.prints;
   const some = (marked?.reach?.length ?? 0) + (marked?.step?.length ?? 0) > 0;
   const { data } = useQuery({
@@ -32,7 +33,7 @@ export function Prints({ question, onTry }: Props) {
   });
   const put = (next: boolean) => {
     keepLocal(key, JSON.stringify(next));
-    setBack(next);
+    setSaid(next);
   };
   if (!question || !some) return null;
   const whose = plural(question.target);

@@ -17,7 +17,7 @@ import { Chapters } from './chapters';
 /** What catches: a season's nights told apart, two of the heaps compared, and how long sets stand before they catch. */
 export function Apart({ view }: { view: LineNow }) {
   const season = useSeason();
-  const [animal, setAnimal] = useState('');
+  const [animal, setAnimal] = useState<(typeof targets)[number] | ''>('');
   const [by, setBy] = useState<By>('kind');
   const { data: found } = useApart(season, animal);
   if (!found) return <Unread />;
@@ -28,9 +28,9 @@ export function Apart({ view }: { view: LineNow }) {
       <section>
         <Chapters open="apart" />
         <Seasons seasons={found.seasons} open={found.open} all />
-        <h2>What catches</h2>
+        <h2>What catches{found.season ? ` in ${found.season.name}` : found.seasons.length > 1 ? ' in all seasons' : ''}</h2>
         <Words label="told apart by" of={bys} chosen={by} name={wayWord} onChoose={setBy} />
-        <Words label="of which animal" of={['', ...targets]} chosen={animal} name={ofWhom} onChoose={setAnimal} />
+        <Words label="of which animal" of={['', ...targets] as const} chosen={shownOf(found.animal)} name={ofWhom} onChoose={setAnimal} />
         {heaps.length === 0 ? (
           <p>No nights yet. A night counts when a trap stands through midnight.</p>
         ) : (
@@ -59,6 +59,9 @@ export function Apart({ view }: { view: LineNow }) {
     </main>
   );
 }
+
+/** The animal of which is told what stands here: the one that was chosen, once it is answered. */
+const shownOf = (animal: string) => targets.find((key) => key === animal) ?? '';
 
 const ofWhom = (animal: string): string => (animal === '' ? 'all targets' : plural(animal));
 

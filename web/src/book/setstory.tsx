@@ -79,11 +79,11 @@ export function PlaceStory({ spot, view }: { spot: string; view: LineNow }) {
 
 const inSeason = ({ season, seasons }: StoriesView): string => (season ? `, ${season.name}` : seasons.length > 1 ? ', all seasons' : '');
 
-function NoSuch({ of }: { of: string }) {
+function NoSuch({ of }: { of: 'set' | 'place' }) {
   return (
     <main className="page">
       <Chapters open="set" />
-      <p>No such {of} stood in this season.</p>
+      <p>{of === 'set' ? 'No such set stood in this season.' : 'No such place is known.'}</p>
     </main>
   );
 }

@@ -125,7 +125,7 @@ export function useApart(season: string, animal: string) {
 /** Two groups of them compared; asked once both are named. */
 export function useCompared(season: string, animal: string, by: string, a: string, b: string) {
   const id = useLineID();
-  return useQuery({ ...routes.heapsCompared(id, season, animal, by, a, b), enabled: a !== b, placeholderData: keepPreviousData, ...stays });
+  return useQuery({ ...routes.heapsCompared(id, season, animal, by, a, b), enabled: a !== b, ...stays });
 }
 
 /** A day of the line as it is written up. */

@@ -91,7 +91,11 @@ export function comparedWords(c: Compared, nameA: string, nameB: string, place: 
     c.differ.length === 0
       ? 'They differ in nothing else that much.'
       : `What else differs, in 100 nights of each: ${listed(c.differ.map((d) => differWords(d, place)))}. It may be that as well.`;
-  return [`${capital(nameA)}, ${heldWords(c.a)}; ${nameB}, ${heldWords(c.b)}.`, apartWords(c, nameA, nameB), differs];
+  return [
+    `${capital(nameA)}, ${heldWords(c.a)}; ${nameB}, ${heldWords(c.b)}.`,
+    c.a.catches + c.b.catches === 0 ? 'Neither held any.' : apartWords(c, nameA, nameB),
+    differs,
+  ];
 }
 
 /** Whether chance alone could set two heaps so far apart. */
