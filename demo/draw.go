@@ -110,7 +110,10 @@ func (d *drawn) morning(p script, made line.Make, look time.Time) (morning, erro
 	evening := look.AddDate(0, 0, -1)
 	set := nights.Set{Visitors: d.planted(p, made, evening, comers, now.caught), Drag: made.Layout.Anchors[0].Kind == layout.Drag}
 	now.Draw(nil, set, over, d.kept.Seed, now.number, d.night(look))
-	found := d.tell(now.Look(), set.Visitors, made.Layout)
+	found, err := d.tell(now.Look(), set.Visitors, made.Layout)
+	if err != nil {
+		return morning{}, err
+	}
 	d.people(p, &found)
 	for _, c := range slices.Concat(found.Caught, found.Dragged) {
 		now.caught = now.caught || c.Species == made.Target
@@ -140,6 +143,7 @@ func (d *drawn) planted(p script, made line.Make, evening time.Time, comers []od
 		c.Passes *= truePasses
 		if !made.Layout.Blind() {
 			c.Steps *= trueSteps
+			c.Animal.Reach.Mean *= fartherBack
 		}
 		if c.Animal.Key == p.target && (p.fouled || p.robber) {
 			c.Passes *= trueStories
@@ -247,7 +251,7 @@ var told = map[line.Finding]line.Evidence{
 }
 
 // tell writes up what a look saw, the gravest first.
-func (d *drawn) tell(events []nights.Event, visitors []odds.Comer, l layout.Layout) morning {
+func (d *drawn) tell(events []nights.Event, visitors []odds.Comer, l layout.Layout) (morning, error) {
 	found := morning{Found: line.Found{Finding: line.FoundQuiet}}
 	for _, e := range events {
 		one := line.Found{Finding: e.Shows}
@@ -272,13 +276,19 @@ func (d *drawn) tell(events []nights.Event, visitors []odds.Comer, l layout.Layo
 			found.Caught = append(found.Caught, d.holds(who, e.Trap, l))
 		case e.Shows == line.FoundGone && e.Found:
 			found.Dragged = append(found.Dragged, d.holds(who, e.Trap, l))
-		case e.Shows == line.FoundStood && e.Known && len(l.Attractors) > 0 && len(found.Prints) < 2:
-			side := math.Copysign(who.Half.Mean+who.Half.SD*d.rng.NormFloat64(), d.rng.Float64()-.5)
-			found.Prints = append(found.Prints, line.Print{XMm: math.Round(side), YMm: math.Round(fartherBack*who.Reach.Mean + who.Reach.SD*d.rng.NormFloat64())})
+		case e.Shows == line.FoundStood && e.Known && found.Prints == nil:
+			prints, err := e.Prints(who, l)
+			if err != nil {
+				return found, err
+			}
+			found.Prints = prints[:min(marks, len(prints))]
 		}
 	}
-	return found
+	return found, nil
 }
+
+// marks is how many prints of a visit somebody marks.
+const marks = 2
 
 // most are held by the pad.
 const most = .8

@@ -360,7 +360,7 @@ func TestNothingOfTheSeasonNeedsTheProgram(t *testing.T) {
 	first := view.Sets[0]
 	shown := map[string]string{
 		"/today": "Dry, to", "/ground": "Sign, newest first", "/shed": "At the rack", "/shed/gauge/" + p.rack().Traps[0].ID: "19 of 20", "/shed/mixes": "Mixing table", "/shed/kit": "Always along",
-		"/round": "The round", "/round/" + view.Sets[1].Set.ID: "It worked the set", "/round?day=2026-12-03": "Thursday", "/book": "Where this line loses animals", "/book/caught": "What was caught", "/book/came": "Nights that count", "/book/apart": "One against another", "/book/set/" + first.Set.ID: "The story of set", "/book/place/" + first.Set.SpotID: "The story of", "/bench": "On the bench", "/weather": "An own log",
+		"/round": "The round", "/round/" + view.Sets[1].Set.ID: "It worked the set", "/round?day=2026-12-03": "Thursday", "/book": "Where this line loses animals", "/book/caught": "What was caught", "/book/came": "Nights that count", "/book/apart": "One against another", "/book/apart?by=kind&heap=dirt_hole": "set 2, Stack yard", "/book/set/" + first.Set.ID: "The story of set", "/book/place/" + first.Set.SpotID: "The story of", "/bench": "On the bench", "/weather": "An own log",
 	}
 	// says opens a page, and gives what it says once it is still, or once it is what is wanted.
 	says := func(path, want string, still time.Duration) (said string) {

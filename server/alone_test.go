@@ -59,7 +59,7 @@ func (x *site) everything(most int, but ...string) map[string]string {
 		if r.Method != http.MethodGet || !ofLine {
 			continue
 		}
-		fill := map[string][]string{":day": {"2026-12-05"}, ":date": {"2026-12-03", "2026-12-04"}, ":set": ids["sets"][:min(most, len(ids["sets"]))], ":spot": ids["spots"][:min(most, len(ids["spots"]))], ":target": animal.Reference.TargetKeys(), ":format": {"gpx", "geojson", "traps", "looks", "catches", "makes"}}
+		fill := map[string][]string{":day": {"2026-12-05"}, ":date": {"2026-12-03", "2026-12-04"}, ":set": ids["sets"][:min(most, len(ids["sets"]))], ":spot": ids["spots"][:min(most, len(ids["spots"]))], ":target": animal.Reference.TargetKeys(), ":animal": animal.Reference.TargetKeys(), ":format": {"gpx", "geojson", "traps", "looks", "catches", "makes"}}
 		if _, kind, ok := strings.Cut(path, "/"); ok && strings.Contains(path, ":id") {
 			kind, _, _ = strings.Cut(kind, "/")
 			fill[":id"] = ids[kind][:min(most, len(ids[kind]))]
@@ -82,6 +82,9 @@ func (x *site) everything(most int, but ...string) map[string]string {
 			}
 			if path == "/compare" {
 				p += "?by=kind&a=dirt_hole&b=flat"
+			}
+			if path == "/alike" {
+				p += "?by=kind&key=dirt_hole"
 			}
 			read("/api" + at + p)
 		}

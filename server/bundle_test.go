@@ -5,6 +5,7 @@ import (
 	"compress/gzip"
 	"encoding/json"
 	"fmt"
+	"maps"
 	"math/rand/v2"
 	"net/http"
 	"net/http/httptest"
@@ -96,8 +97,9 @@ func TestABundleOfTheTenthSeason(t *testing.T) {
 			d.same(held, q, server.Clock.Now(), nil)
 		}
 	}
-	if !slices.ContainsFunc(b.Before.Seen, func(s line.Sighting) bool { return s.SpotID != "" }) || !slices.ContainsFunc(b.Before.Seen, func(s line.Sighting) bool { return s.At != nil }) || len(b.Rows.Stories) == 0 || len(b.Rows.Seasons) != 10 || len(b.Before.Promised.Counts) < 8 || len(b.Rows.Promises) < 8 {
-		t.Errorf("%d seen, %d traps, %d seasons, %d promised before and %d now", len(b.Before.Seen), len(b.Rows.Stories), len(b.Rows.Seasons), len(b.Before.Promised.Counts), len(b.Rows.Promises))
+	seen := slices.Concat(slices.Collect(maps.Values(b.Before.Seen))...)
+	if !slices.ContainsFunc(seen, func(s line.Where) bool { return s.SpotID != "" }) || !slices.ContainsFunc(seen, func(s line.Where) bool { return s.At != nil }) || len(b.Rows.Stories) == 0 || len(b.Rows.Seasons) != 10 || len(b.Before.Promised.Counts["coyote"].Spots) < 8 || len(b.Rows.Promises) < 8 {
+		t.Errorf("%d seen, %d traps, %d seasons, %d promised before and %d now", len(seen), len(b.Rows.Stories), len(b.Rows.Seasons), len(b.Before.Promised.Counts["coyote"].Spots), len(b.Rows.Promises))
 	}
 	// What it has not is not nothing.
 	for _, path := range []string{"/book?season=all", "/apart?season=all", "/stories/" + b.Rows.Spots[0].ID + "?season=all", "/book?season=" + b.Rows.Seasons[0].ID, "/ground?season=" + b.Rows.Seasons[3].ID, "/day/2020-11-20", "/designs/" + id(), "/spots/" + id() + "/story"} {
@@ -529,7 +531,7 @@ func (d *drawing) questions() []asking {
 	set, spot := oneOf(d, d.view.Sets), oneOf(d, d.view.Spots).ID
 	of := page.CircumstancesAsked{Layout: set.Make.Layout, Target: set.Make.Target, SpotID: set.Set.SpotID, SetID: set.Set.ID}
 	all := []asking{
-		{path: ""}, {path: "/ground"}, {path: "/book"}, {path: "/story/" + set.Set.ID}, {path: "/stories/" + spot}, {path: "/apart"},
+		{path: ""}, {path: "/ground"}, {path: "/book"}, {path: "/story/" + set.Set.ID}, {path: "/stories/" + spot}, {path: "/apart"}, {path: "/showed/coyote"}, {path: "/alike", query: map[string]string{"by": "kind", "key": "dirt_hole"}},
 		{path: "/apart", query: map[string]string{"animal": "coyote"}}, {path: "/compare", query: map[string]string{"by": "place", "a": set.Set.SpotID, "b": spot}}, {path: "/day/" + d.day(0)}, {path: "/day/" + d.day(1+d.IntN(20))}, {path: "/weather"}, {path: "/rack"}, {path: "/shelf"},
 		{path: "/kit/" + d.day(0)}, {path: "/designs/" + oneOf(d, d.designs).ID}, {path: "/patterns/red_fox", query: map[string]string{"spot": spot}},
 		{path: "/defaults/bobcat", query: map[string]string{"spot": spot, "pattern": "object"}},

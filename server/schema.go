@@ -39,6 +39,8 @@ type wire struct {
 	Book        page.BookView     `json:"book"`
 	Stories     page.StoriesView  `json:"stories"`
 	Apart       page.ApartView    `json:"apart"`
+	Heap        page.NightsView   `json:"heap"`
+	Showed      page.ShowedView   `json:"showed"`
 	Compared    book.Compared     `json:"compared"`
 	Season      line.Season       `json:"season"`
 	Stood       []line.Stood      `json:"stood"`

@@ -39,6 +39,33 @@ func TestTheDemosSeasonIsToldAlike(t *testing.T) {
 	if classes := apart.Groups[book.ByClass]; !slices.ContainsFunc(classes, func(g book.Alike) bool { return g.Key == "gland" }) {
 		t.Errorf("lures by their classes: %+v", classes)
 	}
+	// Each figure opens to its nights, and each link of the leak table to its findings.
+	var heap page.NightsView
+	most := apart.Groups[book.ByPlace][0]
+	x.get(at+"/alike?by=place&key="+most.Key, &heap)
+	held := 0
+	for _, m := range heap.Makes {
+		held += m.Catches
+		if m.SpotID != most.Key {
+			t.Errorf("%s opens to a set at %s", most.Key, m.SpotID)
+		}
+	}
+	if held != most.Catches || held == 0 {
+		t.Errorf("%d held in its nights, want %d", held, most.Catches)
+	}
+	for _, lost := range b.Promised.Lost {
+		var behind page.ShowedView
+		x.get(at+"/showed/"+lost.Animal, &behind)
+		fires := 0.0
+		for _, one := range behind.Showed {
+			if one.Kept["fires"] {
+				fires += one.Counts
+			}
+		}
+		if math.Abs(fires-lost.Links.Fires.Kept) > 1e-9 {
+			t.Errorf("%s: the findings come to %g that fired, %g is told", lost.Animal, fires, lost.Links.Fires.Kept)
+		}
+	}
 	caught, promised := 0, 0.0
 	for _, spot := range x.view().Spots {
 		var told page.StoriesView
@@ -59,6 +86,7 @@ func TestTheDemosSeasonIsToldAlike(t *testing.T) {
 	x.get(at+"/stories/"+x.view().Spots[0].ID+"?season=all", &page.StoriesView{})
 	for path, status := range map[string]int{
 		"/stories/" + id(): 404, "/story/" + id(): 404, "/apart?animal=unicorn": 422, "/compare?by=mood&a=x&b=y": 422, "/compare?by=kind&a=flat&b=flat": 422, "/apart?season=" + id(): 404,
+		"/alike?by=mood&key=a": 422, "/showed/unicorn": 404,
 	} {
 		if got, raw := x.do("GET", at+path, "", ""); got != status {
 			t.Errorf("%s: %d %s", path, got, raw)

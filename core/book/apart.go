@@ -2,9 +2,9 @@ package book
 
 import (
 	"cmp"
-	"fmt"
 	"slices"
 	"strings"
+	"time"
 
 	"oldburrow/core/animal"
 	"oldburrow/core/layout"
@@ -49,30 +49,22 @@ type Alike struct {
 	TrapNights float64           `json:"trapNights"`
 	Rate       *tally.RateOutput `json:"rate" jsonschema:"nullable"`
 	Shrunk     *float64          `json:"shrunk,omitempty" jsonschema:"nullable"`
-	Parts      []AtMake          `json:"parts"`
 }
 
-// AtMake is what of a group stood at one make: the make, by its place among those told, from which of its nights until before which, and what these
-// earned and held.
+// AtMake is what of such nights stood at one make: its set, when it was built, what the mornings after them found, and what they earned and held.
 type AtMake struct {
-	Make       int     `json:"make"`
-	From       int     `json:"from"`
-	To         int     `json:"to"`
-	TrapNights float64 `json:"trapNights"`
-	Catches    int     `json:"catches"`
+	SetID      string         `json:"setId"`
+	Number     int            `json:"number"`
+	SpotID     string         `json:"spotId"`
+	MakeID     string         `json:"makeId"`
+	BuiltAt    time.Time      `json:"builtAt"`
+	Nights     []line.Finding `json:"nights"`
+	TrapNights float64        `json:"trapNights"`
+	Catches    int            `json:"catches"`
 }
 
-// StandAt is a make with the set that it is of.
-type StandAt struct {
-	SetID  string `json:"setId"`
-	Number int    `json:"number"`
-	SpotID string `json:"spotId"`
-	Made
-}
-
-// Apart are the nights of a line told apart in every way, with its makes, and how long sets of each kind stood before they caught.
+// Apart are the nights of a line told apart in every way, and how long sets of each kind stood before they caught.
 type Apart struct {
-	Makes  []StandAt           `json:"makes"`
 	Groups map[ApartBy][]Alike `json:"groups"`
 	First  []First             `json:"first"`
 }
@@ -111,11 +103,7 @@ func ApartOf(r line.Record, known animal.Animals, shed Shed, of string) (Apart, 
 	if err != nil {
 		return Apart{}, err
 	}
-	found := Apart{Makes: []StandAt{}, Groups: map[ApartBy][]Alike{}, First: []First{}}
-	for _, m := range r.Makes {
-		set := r.Set(m.SetID)
-		found.Makes = append(found.Makes, StandAt{set.ID, set.Number, set.SpotID, madeOf(r, m)})
-	}
+	found := Apart{Groups: map[ApartBy][]Alike{}, First: []First{}}
 	for _, by := range Bys {
 		if found.Groups[by], err = read.groups(by); err != nil {
 			return found, err
@@ -123,6 +111,61 @@ func ApartOf(r line.Record, known animal.Animals, shed Shed, of string) (Apart, 
 	}
 	found.First, err = read.first()
 	return found, err
+}
+
+// NightsOf are the nights that are alike in something, make by make in the order in which they were built. It refuses what nights are not told apart
+// by.
+func NightsOf(r line.Record, known animal.Animals, shed Shed, of string, by ApartBy, key string) ([]AtMake, error) {
+	read, err := readOf(r, known, shed, of)
+	if err != nil {
+		return nil, err
+	}
+	if err := by.check(Bys); err != nil {
+		return nil, err
+	}
+	some := make([][]night, len(r.Makes))
+	for _, n := range read.nights {
+		if read.is(n, by, key) {
+			some[n.make] = append(some[n.make], n)
+		}
+	}
+	found := []AtMake{}
+	for i, m := range r.Makes {
+		if len(some[i]) > 0 {
+			found = append(found, read.atMake(m, some[i]))
+		}
+	}
+	return found, nil
+}
+
+// atMake is what some nights of a make were.
+func (r *reading) atMake(m line.Make, some []night) AtMake {
+	set, all := r.Set(m.SetID), madeOf(r.Record, m).Nights
+	one := AtMake{SetID: set.ID, Number: set.Number, SpotID: set.SpotID, MakeID: m.ID, BuiltAt: m.BuiltAt}
+	from, to := len(all), 0
+	for _, n := range some {
+		from, to = min(from, n.n), min(len(all), max(to, n.n+1))
+		one.TrapNights, one.Catches = one.TrapNights+n.worth, one.Catches+n.held
+	}
+	one.Nights = all[min(from, to):to]
+	return one
+}
+
+// is tells whether a night is of a key in one way.
+func (r *reading) is(n night, by ApartBy, key string) bool {
+	return slices.ContainsFunc(r.of(n, by), func(k keyed) bool { return k.key == key })
+}
+
+// check refuses what nights are not told apart by.
+func (by ApartBy) check(among []ApartBy) error {
+	if slices.Contains(among, by) {
+		return nil
+	}
+	names := make([]string, len(among))
+	for i, one := range among {
+		names[i] = string(one)
+	}
+	return refuse.Field("by", "must be one of %s, not %q", strings.Join(names, ", "), by)
 }
 
 func readOf(r line.Record, known animal.Animals, shed Shed, of string) (*reading, error) {
@@ -251,17 +294,9 @@ func (r *reading) groups(by ApartBy) ([]Alike, error) {
 	return found, nil
 }
 
-// add adds a night to a group, at its make.
+// add adds a night.
 func (g *Alike) add(n night) {
 	g.Catches, g.TrapNights = g.Catches+n.held, g.TrapNights+n.worth
-	i := slices.IndexFunc(g.Parts, func(p AtMake) bool { return p.Make == n.make })
-	if i < 0 {
-		i = len(g.Parts)
-		g.Parts = append(g.Parts, AtMake{Make: n.make, From: n.n, To: n.n})
-	}
-	p := &g.Parts[i]
-	p.From, p.To = min(p.From, n.n), max(p.To, n.n+1)
-	p.TrapNights, p.Catches = p.TrapNights+n.worth, p.Catches+n.held
 }
 
 func (g *Alike) work() error {
@@ -287,25 +322,22 @@ func shrunk(g, whole Alike) float64 {
 
 // first is how long the makes of each kind stood before they caught.
 func (r *reading) first() ([]First, error) {
+	stood := make([]learn.Stood, len(r.Makes))
+	for _, n := range r.nights {
+		switch s := &stood[n.make]; {
+		case s.Caught && n.n+1 > s.Nights:
+		case n.held > 0:
+			*s = learn.Stood{Nights: n.n + 1, Caught: true}
+		case !s.Caught:
+			s.Nights = max(s.Nights, n.n+1)
+		}
+	}
 	found := []First{}
 	for _, kind := range layout.Kinds {
 		var in learn.FirstCatchInput
-		for i, m := range r.Makes {
-			if m.Layout.Kind != kind {
-				continue
-			}
-			stood := learn.Stood{}
-			for _, n := range r.nights {
-				switch {
-				case n.make != i || stood.Caught && n.n+1 > stood.Nights:
-				case n.held > 0:
-					stood = learn.Stood{Nights: n.n + 1, Caught: true}
-				case !stood.Caught:
-					stood.Nights = max(stood.Nights, n.n+1)
-				}
-			}
-			if stood.Nights > 0 {
-				in.Sets = append(in.Sets, stood)
+		for i, s := range stood {
+			if s.Nights > 0 && r.Makes[i].Layout.Kind == kind {
+				in.Sets = append(in.Sets, s)
 			}
 		}
 		if len(in.Sets) == 0 {
@@ -326,7 +358,9 @@ type Compared struct {
 	B Alike `json:"b"`
 	tally.CompareOutput
 	// Nil where one of them has no nights: then nothing is compared.
-	Known  bool     `json:"known"`
+	Known bool `json:"known"`
+	// Beyond tells that more nights than any season has would tell them apart.
+	Beyond bool     `json:"beyond"`
 	Differ []Differ `json:"differ"`
 }
 
@@ -376,9 +410,13 @@ func CompareOf(r line.Record, known animal.Animals, shed Shed, of string, by Apa
 	if c.CompareOutput, err = tally.Compare(tally.CompareInput{A: earned(c.A), B: earned(c.B)}); err != nil {
 		return c, err
 	}
+	c.Beyond = beyond(c.CompareOutput)
 	c.Differ = read.differ(by, in)
 	return c, nil
 }
+
+// beyond tells whether no season has as many nights as would tell two apart.
+func beyond(c tally.CompareOutput) bool { return c.More != nil && *c.More >= tally.MostNights }
 
 // sides are the nights of the two.
 func (r *reading) sides(by ApartBy, a, b string) (in [2][]night, err error) {
@@ -397,15 +435,15 @@ func (r *reading) sides(by ApartBy, a, b string) (in [2][]night, err error) {
 		}
 		return in, nil
 	}
-	if !slices.Contains(Bys, by) {
-		return in, refuse.Field("by", "must be one of %s, not %q", strings.Join(append(names(Bys), string(ByChange)), ", "), by)
+	if err := by.check(append(slices.Clone(Bys), ByChange)); err != nil {
+		return in, err
 	}
 	if a == b {
 		return in, refuse.Field("b", "must be another than a: they are both %q", a)
 	}
 	for side, key := range []string{a, b} {
 		for _, n := range r.nights {
-			if slices.ContainsFunc(r.of(n, by), func(k keyed) bool { return k.key == key }) {
+			if r.is(n, by, key) {
 				in[side] = append(in[side], n)
 			}
 		}
@@ -414,13 +452,6 @@ func (r *reading) sides(by ApartBy, a, b string) (in [2][]night, err error) {
 		}
 	}
 	return in, nil
-}
-
-func names(of []ApartBy) (found []string) {
-	for _, by := range of {
-		found = append(found, fmt.Sprint(by))
-	}
-	return found
 }
 
 func (r *reading) nameOf(by ApartBy, key string) string {

@@ -87,8 +87,23 @@ func TestNightsApart(t *testing.T) {
 		t.Errorf("classes: %+v", found.Groups[ByClass])
 	}
 	// A figure opens to its nights: those of the first make end with the month.
-	if p := october.Parts; len(p) != 1 || found.Makes[p[0].Make].MakeID != "a" || p[0].From != 0 || p[0].To != 2 {
-		t.Errorf("october opens to %+v", p)
+	if p, err := NightsOf(twoPlaces(tally.Span{}), animal.Reference, named, "", ByMonth, "2026-10"); err != nil || len(p) != 1 || p[0].MakeID != "a" || len(p[0].Nights) != 2 || p[0].TrapNights != 1 {
+		t.Errorf("october opens to %+v, %v", p, err)
+	}
+	for by, groups := range found.Groups {
+		for _, g := range groups {
+			catches, nights := 0, 0.0
+			parts, err := NightsOf(twoPlaces(tally.Span{}), animal.Reference, named, "", by, g.Key)
+			for _, p := range parts {
+				catches, nights = catches+p.Catches, nights+p.TrapNights
+			}
+			if err != nil || len(parts) == 0 || catches != g.Catches || math.Abs(nights-g.TrapNights) > 1e-9 {
+				t.Errorf("%s %q opens to %+v (%v), it says %d in %g", by, g.Key, parts, err, g.Catches, g.TrapNights)
+			}
+		}
+	}
+	if _, err := NightsOf(twoPlaces(tally.Span{}), animal.Reference, named, "", "mood", "a"); err == nil {
+		t.Error("nights are told apart by mood")
 	}
 	// A place is told between its own rate and the line's.
 	whole := 100 * 3.5 / (gate.TrapNights + creek.TrapNights)
@@ -119,7 +134,7 @@ func TestNightsApart(t *testing.T) {
 	if soon, err := ApartOf(early, animal.Reference, named, ""); err != nil || group(t, soon.Groups[ByPlace], "gate").Catches != 1 || group(t, soon.Groups[ByPlace], "gate").Rate != nil {
 		t.Errorf("before the first midnight: %+v, %v", soon.Groups[ByPlace], err)
 	}
-	if none, err := ApartOf(line0(), animal.Reference, named, ""); err != nil || none.Makes == nil || len(none.Groups[ByPlace]) != 0 {
+	if none, err := ApartOf(line0(), animal.Reference, named, ""); err != nil || none.First == nil || none.Groups[ByPlace] == nil || len(none.Groups[ByPlace]) != 0 {
 		t.Errorf("nothing: %+v, %v", none, err)
 	}
 }
@@ -148,6 +163,13 @@ func TestTwoAreCompared(t *testing.T) {
 		if d.By == ByPattern || d.By == ByKind || d.apart() < farApart || i > 0 && d.apart() > c.Differ[i-1].apart() {
 			t.Errorf("they differ in %+v", c.Differ)
 		}
+	}
+	if c.Beyond || *c.More >= tally.MostNights { // two in a few nights against one in as many
+		t.Errorf("no season tells %+v", c.CompareOutput)
+	}
+	near, err := tally.Compare(tally.CompareInput{A: tally.Earned{Catches: 10, TrapNights: 100}, B: tally.Earned{Catches: 10, TrapNights: 101}})
+	if err != nil || !beyond(near) || beyond(tally.CompareOutput{}) {
+		t.Errorf("a season tells %+v apart, %v", near, err)
 	}
 	back := compare(ByKind, "flat", "dirt_hole")
 	if back.P != c.P || *back.Ratio**c.Ratio-1 > 1e-9 || back.Differ[0].A != c.Differ[0].B {

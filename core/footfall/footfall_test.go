@@ -441,3 +441,34 @@ func TestACoarserMap(t *testing.T) {
 		}
 	}
 }
+
+// Single visits step on the pan as often as many do, and their prints stand as far off as the animal does.
+func TestSingleVisits(t *testing.T) {
+	in, who := coyote(20000), kind("coyote")
+	all, err := Simulate(who, in)
+	if err != nil {
+		t.Fatal(err)
+	}
+	const n = 4000
+	stepped, off := 0.0, 0.0
+	for i := range uint64(n) {
+		v, err := VisitOf(who, in, i)
+		if err != nil || len(v.Prints) == 0 {
+			t.Fatalf("%+v, %v", v, err)
+		}
+		if v.Stepped {
+			stepped++
+		}
+		off += math.Hypot(v.Prints[0].XMm, v.Prints[0].YMm) / n
+	}
+	if math.Abs(stepped/n-all.Step) > 3*math.Sqrt(all.Step*(1-all.Step)/n) {
+		t.Errorf("%g of %d stepped, want %g", stepped, n, all.Step)
+	}
+	if want := math.Hypot(who.Reach.Mean, who.Half.Mean); math.Abs(off-want) > 8 {
+		t.Errorf("the first print stands %g off, want %g", off, want)
+	}
+	in.Pans = nil
+	if _, err := VisitOf(who, in, 1); err == nil {
+		t.Error("a visit to nothing is drawn")
+	}
+}

@@ -13,6 +13,7 @@ type foot struct {
 	x, y float64
 	hind bool
 	dry  bool // on a dry footing, which takes more of the weight
+	own  bool // it stands as the animal's reach and step say
 }
 
 // Figures of the gait at a set, mm unless said.
@@ -119,13 +120,8 @@ const fateStream = 1 << 63
 func (w *walker) block(number, visits int, sum *count) {
 	w.rng.Seed(w.in.Seed, uint64(number))
 	for visit := range visits {
-		w.feet = w.feet[:0]
 		w.fate.Seed(w.in.Seed, fateStream|uint64(number*BlockVisits+visit))
-		if w.in.Approach == Pass {
-			w.pass()
-		} else {
-			w.stand()
-		}
+		w.draw()
 		if sum.cells != nil {
 			sum.cells.visit(w.onPlan(), onMm(w.in.Pans[0], w.animal))
 		}
@@ -133,6 +129,16 @@ func (w *walker) block(number, visits int, sum *count) {
 	}
 	if sum.cells != nil {
 		sum.cells.flush()
+	}
+}
+
+// draw draws the feet of one visit.
+func (w *walker) draw() {
+	w.feet = w.feet[:0]
+	if w.in.Approach == Pass {
+		w.pass()
+	} else {
+		w.stand()
 	}
 }
 
@@ -165,6 +171,7 @@ func (w *walker) stand() {
 	}
 
 	w.place(w.rng.normal(w.reach), lead*w.rng.normal(a.Half), sin, cos)
+	w.isOwn()
 	behind := math.Max(0, w.rng.normal(animal.Spread{Mean: .10, SD: .045})*a.ShoulderMm)
 	w.place(w.rng.normal(w.reach)+behind, -lead*w.rng.normal(a.Half), sin, cos)
 
@@ -172,6 +179,7 @@ func (w *walker) stand() {
 		theta += w.rng.normal(animal.Spread{SD: radians(turnDeg)})
 		sin, cos = sincos(theta)
 		w.place(w.rng.normal(w.reach), w.rng.side()*w.rng.normal(a.Half), sin, cos)
+		w.isOwn()
 	}
 	w.dry = false
 	for range w.rng.poisson(w.noRoam) {
@@ -185,6 +193,9 @@ func (w *walker) stand() {
 		w.settle(foot{x: d * sin, y: d * cos, hind: true})
 	}
 }
+
+// isOwn marks the foot that came down last.
+func (w *walker) isOwn() { w.feet[len(w.feet)-1].own = true }
 
 // walkIn draws the forefeet of the last steps toward the attractor, the farthest first.
 func (w *walker) walkIn(lead, sin, cos float64) {
@@ -267,7 +278,7 @@ func (w *walker) pass() {
 		}
 		y := line + side*w.rng.normal(a.Track)
 		w.feet = append(w.feet,
-			foot{x: way * x, y: y},
+			foot{x: way * x, y: y, own: true},
 			foot{x: way * (x + w.rng.normal(animal.Spread{SD: 25})), y: y + w.rng.normal(animal.Spread{SD: 15}), hind: true})
 	}
 }

@@ -1,6 +1,7 @@
 package line
 
 import (
+	"maps"
 	"math"
 	"slices"
 	"time"
@@ -190,70 +191,85 @@ func (r Record) meets(met Met) bool {
 // aboutM is how near an animal has to have been seen or caught to be about, m.
 const aboutM = 800.0
 
-// Sighting is an animal that was about: at a place, its latitude and longitude, or, where none is said, at a spot, wherever that lies.
-type Sighting struct {
-	Animal string      `json:"animal"`
+// About is where animals were about, by animal.
+type About map[string][]Where
+
+// Where is where one was about: at a place, its latitude and longitude, or, where none is said, at a spot, wherever that lies.
+type Where struct {
 	SpotID string      `json:"spotId,omitempty"`
 	At     *[2]float64 `json:"at,omitempty"`
 }
 
-// placed is a place as a sighting has it, to the centimetre.
+// placed is a place to a tenth of a metre.
 func placed(at ground.Fix) *[2]float64 {
-	cm := func(deg float64) float64 { return math.Round(deg*1e7) / 1e7 }
-	return &[2]float64{cm(at.LatDeg), cm(at.LonDeg)}
+	fine := func(deg float64) float64 { return math.Round(deg*1e6) / 1e6 }
+	return &[2]float64{fine(at.LatDeg), fine(at.LonDeg)}
 }
 
 // Sighted are the animals of which there is sign, each where that lay.
-func Sighted(signs []Sign) []Sighting {
-	found := []Sighting{}
+func Sighted(signs []Sign) About {
+	found := About{}
 	for _, s := range signs {
 		if !s.Deleted && s.What != "none" && s.Animal != Unsure {
-			found = append(found, Sighting{Animal: s.Animal, At: placed(ground.Fix{LatDeg: s.LatDeg, LonDeg: s.LonDeg})})
+			found[s.Animal] = append(found[s.Animal], Where{At: placed(ground.Fix{LatDeg: s.LatDeg, LonDeg: s.LonDeg})})
 		}
 	}
 	return found
 }
 
 // Sighted are the animals that a look of the record named or that were caught, each once where its set stood.
-func (r Record) Sighted() []Sighting {
+func (r Record) Sighted() About {
 	type once struct {
 		animal, spot string
 		at           [2]float64
 	}
-	found, met := []Sighting{}, map[once]bool{}
+	found, met := About{}, map[once]bool{}
 	for _, m := range r.Makes {
-		spot := r.sets[m.SetID].SpotID
+		here := Where{SpotID: r.sets[m.SetID].SpotID}
+		is := once{spot: here.SpotID}
+		if m.Layout.At != nil {
+			here.At = placed(*m.Layout.At)
+			is.at = *here.At
+		}
 		r.came(m, func(animal string, _ time.Time) {
-			is, seen := once{animal: animal, spot: spot}, Sighting{Animal: animal, SpotID: spot}
-			if m.Layout.At != nil {
-				seen.At = placed(*m.Layout.At)
-				is.at = *seen.At
-			}
-			if !met[is] {
+			if is.animal = animal; !met[is] {
 				met[is] = true
-				found = append(found, seen)
+				found[animal] = append(found[animal], here)
 			}
 		})
 	}
 	return found
 }
 
-// Near are the animals of sightings that were near a place, sorted. What was seen at a spot that is not among those given counts for nothing.
-func Near(at ground.Fix, spots []Spot, seen []Sighting) []string {
+// With is what two know together.
+func (a About) With(b About) About {
+	both := About{}
+	maps.Copy(both, a)
+	for animal, more := range b {
+		both[animal] = slices.Concat(both[animal], more)
+	}
+	return both
+}
+
+// Near are the animals that were about near a place, sorted. What was seen at a spot that is not among those given counts for nothing.
+func (a About) Near(at ground.Fix, spots []Spot) []string {
 	plane := ground.PlaneAbout(at)
 	bySpot := map[string]Spot{}
 	for _, s := range spots {
 		bySpot[s.ID] = s
 	}
-	found := []string{}
-	for _, one := range seen {
+	near := func(one Where) bool {
 		spot, there := bySpot[one.SpotID]
 		lies := ground.Fix{LatDeg: spot.LatDeg, LonDeg: spot.LonDeg}
 		if one.At != nil {
 			lies, there = ground.Fix{LatDeg: one.At[0], LonDeg: one.At[1]}, there || one.SpotID == ""
 		}
-		if there && ground.Apart(plane.At(lies), [2]float64{}) <= aboutM && !slices.Contains(found, one.Animal) {
-			found = append(found, one.Animal)
+		return there && ground.Apart(plane.At(lies), [2]float64{}) <= aboutM
+	}
+	found := []string{}
+	for animal, all := range a {
+		if slices.ContainsFunc(all, near) {
+			found = append(found, animal)
 		}
 	}
 	slices.Sort(found)

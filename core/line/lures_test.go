@@ -228,7 +228,7 @@ func TestTheHeaviestAbout(t *testing.T) {
 		rec := NewRecord(day(9, 9), day(1, 0).Location(), tally.Span{}, Noted{
 			Sets: []Set{{ID: "set", SpotID: "here", Number: 1}, {ID: "off", SpotID: "far", Number: 2}}, Makes: makes, Visits: looks,
 		})
-		return Heaviest(animals, rec.Targets(), Near(here.PlaceOf(oneTrap), []Spot{here, far}, append(Sighted(signs), rec.Sighted()...))).Key
+		return Heaviest(animals, rec.Targets(), Sighted(signs).With(rec.Sighted()).Near(here.PlaceOf(oneTrap), []Spot{here, far})).Key
 	}
 	sign := func(animal string, s Spot) Sign {
 		return Sign{What: "tracks", Animal: animal, LatDeg: s.LatDeg, LonDeg: s.LonDeg, SeenAt: day(2, 9)}

@@ -81,6 +81,8 @@ type Event struct {
 	Known   bool
 	Trap    int  // that it fired; -1 where it fired none
 	Found   bool // it is gone with the trap, and is found the same day
+
+	feet uint64 // by which its prints are drawn
 }
 
 // Stand is what the nights before have left of a set. The zero value is a set that nobody came to yet.
@@ -137,6 +139,7 @@ func (s *Stand) Draw(into []Event, set Set, night Night, seed, number uint64, n 
 	came := into[first:]
 	slices.SortStableFunc(came, func(a, b Event) int { return cmp.Compare(a.HourH, b.HourH) })
 	for i := range came {
+		came[i].feet = (seed^number*golden)*golden + uint64(n)<<8 + uint64(i)
 		s.visit(&came[i], set, night, &rng)
 	}
 	if night.LocksAt != nil {

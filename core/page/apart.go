@@ -3,6 +3,8 @@ package page
 import (
 	"oldburrow/core/book"
 	"oldburrow/core/line"
+	"oldburrow/core/promise"
+	"oldburrow/core/refuse"
 )
 
 // ApartView is a season's nights told apart, by what was held of one animal or of all targets.
@@ -32,6 +34,43 @@ func apart(r Reading, q Asked) (any, error) {
 	}
 	view.Apart, err = book.ApartOf(rec, r.Animals, shed, view.Animal)
 	return view, err
+}
+
+// NightsView are the nights of one heap of them, make by make.
+type NightsView struct {
+	Makes []book.AtMake `json:"makes"`
+}
+
+// nightsOf opens one heap.
+func nightsOf(r Reading, q Asked) (any, error) {
+	rec, _, err := r.asked(q)
+	if err != nil {
+		return nil, err
+	}
+	shed, err := r.named()
+	if err != nil {
+		return nil, err
+	}
+	makes, err := book.NightsOf(rec, r.Animals, shed, q.Query["animal"], book.ApartBy(q.Query["by"]), q.Query["key"])
+	return NightsView{makes}, err
+}
+
+// ShowedView are the findings behind what is told of a target's links.
+type ShowedView struct {
+	Showed []promise.Showed `json:"showed"`
+}
+
+// showed lists them.
+func showed(r Reading, q Asked) (any, error) {
+	if _, err := r.Animals.ByKey(q.Key); err != nil {
+		return nil, refuse.ErrUnknown
+	}
+	rec, _, err := r.asked(q)
+	if err != nil {
+		return nil, err
+	}
+	made, err := r.madeIn(rec)
+	return ShowedView{promise.ShowedOf(rec, made, q.Key)}, err
 }
 
 // compare compares two groups of them.

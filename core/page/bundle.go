@@ -14,7 +14,7 @@ import (
 )
 
 // Form counts the forms of a bundle: one of another form is not used.
-const Form = 4
+const Form = 5
 
 // Bundle is the open season of a line, with what stood when it began, as a browser takes it along: a Source that holds that and no more.
 type Bundle struct {

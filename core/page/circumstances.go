@@ -125,7 +125,7 @@ func (r Reading) about(c *odds.Circumstances, at ground.Fix, spots []line.Spot, 
 	if err != nil {
 		return err
 	}
-	near := line.Near(at, spots, slices.Concat(line.Sighted(signs), rec.Sighted(), before.Seen))
+	near := line.Sighted(signs).With(rec.Sighted()).With(before.Seen).Near(at, spots)
 	c.Heaviest = line.Heaviest(r.Animals, append(rec.Targets(), target), near).Key
 	c.Pets = []string{}
 	for _, key := range r.Animals.PetKeys() {
@@ -139,8 +139,8 @@ func (r Reading) about(c *odds.Circumstances, at ground.Fix, spots []line.Spot, 
 // Before is what earlier seasons leave for today's answers. Season is the one before the open one, blank where there is none, and Seen who was
 // about in it.
 type Before struct {
-	Season string          `json:"season"`
-	Seen   []line.Sighting `json:"seen"`
+	Season string     `json:"season"`
+	Seen   line.About `json:"seen"`
 	// Promised is what was promised in it, and what came.
 	Promised promise.Season `json:"promised"`
 }
@@ -153,7 +153,7 @@ func (r Reading) before() (Before, error) {
 	}
 	last, ok := seasons.Before(r.openOf(seasons))
 	if !ok {
-		return Before{Seen: []line.Sighting{}, Promised: promise.Season{Counts: []promise.Count{}}}, nil
+		return Before{}, nil
 	}
 	span := seasons.Span(last.ID, r.Zone)
 	rec, err := r.RecordOf(span)
@@ -168,7 +168,7 @@ func (r Reading) before() (Before, error) {
 		return Before{}, err
 	}
 	promised, err := r.promisedIn(rec)
-	return Before{last.ID, append(line.Sighted(signs), rec.Sighted()...), promised}, err
+	return Before{last.ID, line.Sighted(signs).With(rec.Sighted()), promised}, err
 }
 
 // left says how many nights are left at a spot.

@@ -39,6 +39,8 @@ var routes = []Route{
 	read("/story/:set", StoriesView{}, story, "season"),
 	read("/stories/:spot", StoriesView{}, storiesAt, "season"),
 	read("/apart", ApartView{}, apart, "season", "animal"),
+	read("/alike", NightsView{}, nightsOf, "season", "animal", "by", "key"),
+	read("/showed/:animal", ShowedView{}, showed, "season"),
 	read("/compare", book.Compared{}, compare, "season", "animal", "by", "a", "b"),
 	read("/day/:date", Day{}, dayView),
 	read("/weather", WeatherView{}, weatherView),

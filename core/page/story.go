@@ -99,7 +99,7 @@ func (r Reading) storyOf(rec line.Record, made map[string]promise.Make, id strin
 	makes := rec.At(id)
 	rec.Makes = makes // what it is compared by is its own
 	for i, m := range makes {
-		view.Promised[m.ID] = promise.OfMake(rec, m, made, r.Animals)
+		view.Promised[m.ID] = promise.OfMake(rec, m, made[m.ID])
 		if i == 0 {
 			continue
 		}
@@ -111,7 +111,6 @@ func (r Reading) storyOf(rec line.Record, made map[string]promise.Make, id strin
 		if err != nil {
 			return view, err
 		}
-		compared.A.Parts, compared.B.Parts = nil, nil // its nights stand above it
 		change := MadeAnother{Parts: parts, Compared: compared}
 		change.PromisedBefore = r.promisedIn100(rec, makes[:i], made)
 		change.PromisedSince = r.promisedIn100(rec, makes[i:], made)
@@ -124,7 +123,7 @@ func (r Reading) storyOf(rec line.Record, made map[string]promise.Make, id strin
 func (r Reading) promisedIn100(rec line.Record, makes []line.Make, made map[string]promise.Make) *float64 {
 	promised, nights := 0.0, 0.0
 	for _, m := range makes {
-		promised += promise.OfMake(rec, m, made, r.Animals).Expected
+		promised += promise.OfMake(rec, m, made[m.ID]).Expected
 		for n, worth := range rec.Worked(m) {
 			if n < made[m.ID].Nights() && rec.Span.Holds(rec.Midnight(m, n)) {
 				nights += worth

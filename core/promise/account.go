@@ -3,12 +3,12 @@ package promise
 import (
 	"cmp"
 	"slices"
+	"time"
 
 	"oldburrow/core/animal"
 	"oldburrow/core/layout"
 	"oldburrow/core/learn"
 	"oldburrow/core/line"
-	"oldburrow/core/nights"
 	"oldburrow/core/tally"
 )
 
@@ -94,7 +94,7 @@ func AccountOf(rec line.Record, made map[string]Make, known animal.Animals) (Acc
 		if err != nil {
 			return b, err
 		}
-		lost.At = lostAt(rec, made, a, lost.Told.Leak)
+		lost.At = lostAt(ShowedOf(rec, made, a.Key), lost.Told.Leak)
 		b.Lost = append(b.Lost, lost)
 	}
 	return b, nil
@@ -127,23 +127,55 @@ func lostOf(key string, links learn.LinksFound, learnt *learn.Learnt) (Lost, err
 const mostLostAt = 3
 
 // lostAt are the sets at which most of a target were lost at a link.
-func lostAt(rec line.Record, made map[string]Make, a animal.Animal, leak *string) []LostAt {
+func lostAt(all []Showed, leak *string) []LostAt {
 	found := []LostAt{}
 	if leak == nil {
 		return found
 	}
-	for _, set := range rec.Sets {
-		here := rec
-		here.Makes = rec.At(set.ID)
-		link := counted(Of(here, made, animal.Animals{a}).Links[a.Key], *leak)
-		if lost := link.Reached - link.Kept; lost > 0 {
-			found = append(found, LostAt{set.ID, set.Number, lost})
+	for _, one := range all {
+		if kept, reached := one.Kept[*leak]; !reached || kept {
+			continue
 		}
+		i := slices.IndexFunc(found, func(at LostAt) bool { return at.SetID == one.SetID })
+		if i < 0 {
+			i = len(found)
+			found = append(found, LostAt{one.SetID, one.Number, 0})
+		}
+		found[i].Lost += one.Counts
 	}
 	slices.SortFunc(found, func(a, b LostAt) int { return cmp.Or(cmp.Compare(b.Lost, a.Lost), cmp.Compare(a.Number, b.Number)) })
 	return found[:min(mostLostAt, len(found))]
 }
 
-func counted(t nights.Telling, link string) learn.Counted {
-	return map[string]learn.Counted{"commits": t.Commits, "steps": t.Steps, "fires": t.Fires, "held": t.Held}[link]
+// Showed is a finding that tells of a target's links: at which set it was found and when, for how many it stands, and of each link that it reached
+// whether it was kept there.
+type Showed struct {
+	SetID   string          `json:"setId"`
+	Number  int             `json:"number"`
+	At      time.Time       `json:"at"`
+	Finding line.Finding    `json:"finding"`
+	Counts  float64         `json:"counts"`
+	Kept    map[string]bool `json:"kept"`
+}
+
+// ShowedOf are those of a record, in their order in time.
+func ShowedOf(rec line.Record, made map[string]Make, animal string) []Showed {
+	found := []Showed{}
+	for _, m := range rec.Makes {
+		set := rec.Set(m.SetID)
+		for _, one := range shownOf(rec, m, made[m.ID], animal) {
+			showed := Showed{SetID: set.ID, Number: set.Number, At: one.at, Finding: one.Finding, Kept: map[string]bool{}}
+			told := tellingOf([]shown{one})
+			for key, of := range map[string]learn.Counted{"commits": told.Commits, "steps": told.Steps, "fires": told.Fires, "held": told.Held} {
+				if of.Reached > 0 {
+					showed.Counts, showed.Kept[key] = of.Reached, of.Kept > 0
+				}
+			}
+			if len(showed.Kept) > 0 {
+				found = append(found, showed)
+			}
+		}
+	}
+	slices.SortStableFunc(found, func(a, b Showed) int { return cmp.Or(a.At.Compare(b.At), cmp.Compare(a.Number, b.Number)) })
+	return found
 }

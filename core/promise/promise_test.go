@@ -114,12 +114,14 @@ func look(id, made string, day int, finding line.Finding, who string, caught ...
 	return v
 }
 
-func sums(s Season) map[place]Count {
-	found := map[place]Count{}
-	for _, c := range s.Counts {
-		found[place{c.Animal, c.Kind, c.SpotID}] = c
+// at is what is counted of an animal at sets of a kind, and the same at the spot where such a set stands here.
+func at(t *testing.T, s Season, animal string, kind layout.Kind) learn.Sum {
+	t.Helper()
+	counts := s.Counts[animal]
+	if spot := map[layout.Kind]string{"dirt_hole": "gate", "trail": "creek"}[kind]; counts.Kinds[kind] != counts.Spots[spot] {
+		t.Errorf("%s at a %s: %+v, but %+v at the %s", animal, kind, counts.Kinds[kind], counts.Spots[spot], spot)
 	}
-	return found
+	return counts.Kinds[kind]
 }
 
 // What is promised is summed over the nights that a set worked, half ones half, and what came is counted beside it: of an animal at a kind of
@@ -127,17 +129,20 @@ func sums(s Season) map[place]Count {
 func TestWhatWasPromisedAndWhatCame(t *testing.T) {
 	rec := recordOf(look("1", "a", 5, line.FoundQuiet, ""), look("2", "a", 7, line.FoundCatch, "coyote", "coyote"), look("3", "b", 9, line.FoundQuiet, ""))
 	s := Of(rec, map[string]Make{"a": said("a", 10), "b": said("b", 10)}, animal.Reference)
-	got := sums(s)
-	for at, want := range map[place]Count{
-		{"coyote", "dirt_hole", "gate"}: {Expected: .1 * (4 + 2*.5), Caught: 1}, // after the catch it works no more
-		{"bobcat", "dirt_hole", "gate"}: {Expected: .02 * 5},
-		{"coyote", "trail", "creek"}:    {Expected: .1 * 10},
+	for _, c := range []struct {
+		animal string
+		kind   layout.Kind
+		want   learn.Sum
+	}{
+		{"coyote", "dirt_hole", learn.Sum{Expected: .1 * (4 + 2*.5), Caught: 1}}, // after the catch it works no more
+		{"bobcat", "dirt_hole", learn.Sum{Expected: .02 * 5}},
+		{"coyote", "trail", learn.Sum{Expected: .1 * 10}},
 	} {
-		if is := got[at]; math.Abs(is.Expected-want.Expected) > 1e-9 || is.Caught != want.Caught {
-			t.Errorf("%v: %+v, want %+v", at, is, want)
+		if is := at(t, s, c.animal, c.kind); math.Abs(is.Expected-c.want.Expected) > 1e-9 || is.Caught != c.want.Caught {
+			t.Errorf("%s at a %s: %+v, want %+v", c.animal, c.kind, is, c.want)
 		}
 	}
-	if s.Missing != 0 || len(s.Counts) != 4 {
+	if s.Missing != 0 || len(s.Counts) != 2 || len(s.Counts["bobcat"].Kinds) != 2 {
 		t.Errorf("%d nights are missing; %v", s.Missing, s.Counts)
 	}
 	gate := s.At("gate")
@@ -152,7 +157,7 @@ func TestWhatWasPromisedAndWhatCame(t *testing.T) {
 func TestANightWithoutAPromiseCountsNeitherWay(t *testing.T) {
 	rec := recordOf(look("1", "a", 9, line.FoundCatch, "coyote", "coyote"))
 	s := Of(rec, map[string]Make{"a": said("a", 3), "b": said("b", 10)}, animal.Reference)
-	if is := sums(s)[place{"coyote", "dirt_hole", "gate"}]; math.Abs(is.Expected-.1*1.5) > 1e-9 || is.Caught != 0 {
+	if is := at(t, s, "coyote", "dirt_hole"); math.Abs(is.Expected-.1*1.5) > 1e-9 || is.Caught != 0 {
 		t.Errorf("%+v", is)
 	}
 	if s.Missing != 7 || len(s.Links) != 0 {
@@ -171,12 +176,12 @@ func TestASeasonsOwnNights(t *testing.T) {
 	late := Of(rec, map[string]Make{"b": said("b", 10)}, animal.Reference)
 	rec.Span = tally.Span{Until: on(6, 0)}
 	early := Of(rec, map[string]Make{"b": said("b", 10)}, animal.Reference)
-	at := place{"coyote", "trail", "creek"}
-	if e, l, whole := sums(early)[at], sums(late)[at], sums(all)[at]; math.Abs(e.Expected+l.Expected-whole.Expected) > 1e-9 || e.Caught != 0 || l.Caught != 1 || l.Expected == 0 {
+	of := func(s Season) learn.Sum { return at(t, s, "coyote", "trail") }
+	if e, l, whole := of(early), of(late), of(all); math.Abs(e.Expected+l.Expected-whole.Expected) > 1e-9 || e.Caught != 0 || l.Caught != 1 || l.Expected == 0 {
 		t.Errorf("%+v and %+v of %+v", e, l, whole)
 	}
-	if both := early.With(late); both.Links["coyote"] != all.Links["coyote"] || early.Links["coyote"] == late.Links["coyote"] {
-		t.Errorf("%+v", both.Links)
+	if both := early.With(late); both.Links["coyote"] != all.Links["coyote"] || early.Links["coyote"] == late.Links["coyote"] || math.Abs(of(both).Expected-of(all).Expected) > 1e-9 || of(both).Caught != 1 {
+		t.Errorf("%+v, %+v", both.Links, of(both))
 	}
 }
 
@@ -241,6 +246,23 @@ func TestAnAccount(t *testing.T) {
 	}
 	if at := coyote.At; len(at) != 2 || at[0].SetID != "B" || at[0].Lost != 10 || at[1].SetID != "A" {
 		t.Errorf("lost at %+v", at)
+	}
+	// What is told of a link is what the findings behind it come to, in the order in which they were found.
+	showed := ShowedOf(recordOf(looks...), map[string]Make{"a": said("a", 10), "b": said("b", 10)}, "coyote")
+	reached, lost := 0.0, 0.0
+	for i, one := range showed {
+		if i > 0 && one.At.Before(showed[i-1].At) {
+			t.Errorf("%+v stands before %+v", showed[i-1], one)
+		}
+		if kept, there := one.Kept["steps"]; there {
+			reached += one.Counts
+			if !kept {
+				lost += one.Counts
+			}
+		}
+	}
+	if len(showed) != 5 || math.Abs(reached-coyote.Links.Steps.Reached) > 1e-9 || math.Abs(reached-lost-coyote.Links.Steps.Kept) > 1e-9 || showed[0].SetID != "B" || showed[4].Kept["steps"] != true {
+		t.Errorf("%+v come to %g, %g of them lost; told is %+v", showed, reached, lost, coyote.Links.Steps)
 	}
 }
 

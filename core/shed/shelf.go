@@ -50,7 +50,6 @@ type Stock struct {
 type Meeting struct {
 	SpotID string    `json:"spotId"`
 	Times  int       `json:"times"`
-	First  time.Time `json:"first"`
 	Last   time.Time `json:"last"`
 }
 
@@ -286,7 +285,7 @@ func (f *OnShelf) meet(u use) {
 	}
 	i := slices.IndexFunc(f.Met, func(m Meeting) bool { return m.SpotID == u.spotID })
 	if i < 0 {
-		f.Met = append(f.Met, Meeting{SpotID: u.spotID, First: u.at})
+		f.Met = append(f.Met, Meeting{SpotID: u.spotID})
 		i = len(f.Met) - 1
 	}
 	f.Met[i].Times++

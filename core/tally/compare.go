@@ -29,12 +29,13 @@ type CompareOutput struct {
 	More  *int     `json:"more" jsonschema:"nullable"`
 }
 
-const (
-	toldApart  = .05
-	moreStep   = 10
-	mostNights = 2000
-	tie        = 1e-9
+// MostNights is how many nights more are looked at: no season has as many.
+const MostNights = 2000
 
+const (
+	toldApart   = .05
+	moreStep    = 10
+	tie         = 1e-9
 	mostCatches = 10000
 )
 
@@ -62,8 +63,8 @@ func Compare(in CompareInput) (CompareOutput, error) {
 	if out.P < toldApart || a == b {
 		return out, nil
 	}
-	out.More = new(mostNights)
-	for more := moreStep; more < mostNights; more += moreStep {
+	out.More = new(int(MostNights))
+	for more := moreStep; more < MostNights; more += moreStep {
 		if chanceApart(in.A.after(more), in.B.after(more)) < toldApart {
 			out.More = &more
 			break

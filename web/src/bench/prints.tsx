@@ -26,7 +26,7 @@ export function Prints({ question, onTry }: Props) {
   const back = said ?? local(key, false);
   const marked = question?.circumstances?.record?.animals[question.target]?.prints;
   const some = (marked?.reach?.length ?? 0) + (marked?.step?.length ?? 0) > 0;
-  const { data } = useQuery({
+  const { data, isError } = useQuery({
     ...routes.stance({ ...question, visits, map: false } as Question),
     enabled: some && !back,
     retry: (n, e) => !(e instanceof Refused) && n < 2,
@@ -46,6 +46,7 @@ export function Prints({ question, onTry }: Props) {
         </button>
       </div>
     );
+  if (isError) return <div className="dun">Where {whose} stand by the prints of this line could not be worked out just now.</div>;
   if (!data) return null;
   const { reach, step, setback } = data;
   const after = setback?.after;

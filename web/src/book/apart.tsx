@@ -1,24 +1,33 @@
 import { useState } from 'react';
-import { Link } from 'react-router';
+import { Link, useSearchParams } from 'react-router';
 import { FirstSteps, RateBar } from '../draw/heaps';
 import { NightStrip } from '../draw/nightstrip';
 import { Unread } from '../lib/ask/unread';
-import { useApart, useCompared, useSeason } from '../lib/ask/queries';
+import { useApart, useCompared, useHeap, useSeason } from '../lib/ask/queries';
+import { Choice } from '../lib/fields/choice';
 import { Pick } from '../lib/fields/fields';
 import { Seasons } from '../lib/fields/seasons';
 import type { LineNow } from '../lib/kept/overlay';
 import { bys, targets } from '../lib/lists.gen';
-import type { Alike, ApartView } from '../lib/types.gen';
-import { comparedWords, heapName, heldWords, kindWord, shrunkWords, wayWord, type By } from '../lib/words/apart';
+import type { Alike } from '../lib/types.gen';
+import { comparedWords, heapName, heldWords, kindWord, rateWords, wayWord, type By } from '../lib/words/apart';
 import { dayYear } from '../lib/words/time';
 import { capital, plural } from '../lib/words/words';
 import { Chapters } from './chapters';
+import { useLeads } from './leads';
 
 /** What catches: a season's nights told apart, two of the heaps compared, and how long sets stand before they catch. */
 export function Apart({ view }: { view: LineNow }) {
   const season = useSeason();
-  const [animal, setAnimal] = useState<(typeof targets)[number] | ''>('');
-  const [by, setBy] = useState<By>('kind');
+  const [params, setParams] = useSearchParams();
+  const animal = shownOf(params.get('animal') ?? '');
+  const by = bys.find((key) => key === params.get('by')) ?? 'kind';
+  const choose = (key: 'by' | 'animal', value: string) => {
+    const next = new URLSearchParams(params);
+    next.delete('heap');
+    next.set(key, value);
+    setParams(next, { replace: true });
+  };
   const { data: found } = useApart(season, animal);
   if (!found) return <Unread />;
   const place = (id: string) => view.spots.find((s) => s.id === id)?.name ?? 'a place that was removed';
@@ -29,12 +38,18 @@ export function Apart({ view }: { view: LineNow }) {
         <Chapters open="apart" />
         <Seasons seasons={found.seasons} open={found.open} all />
         <h2>What catches{found.season ? ` in ${found.season.name}` : found.seasons.length > 1 ? ' in all seasons' : ''}</h2>
-        <Words label="told apart by" of={bys} chosen={by} name={wayWord} onChoose={setBy} />
-        <Words label="of which animal" of={['', ...targets] as const} chosen={shownOf(found.animal)} name={ofWhom} onChoose={setAnimal} />
+        <Choice label="told apart by" of={bys} chosen={by} name={wayWord} onChoose={(key) => choose('by', key)} />
+        <Choice
+          label="of which animal"
+          of={['', ...targets] as const}
+          chosen={shownOf(found.animal)}
+          name={ofWhom}
+          onChoose={(key) => choose('animal', key)}
+        />
         {heaps.length === 0 ? (
           <p>No nights yet. A night counts when a trap stands through midnight.</p>
         ) : (
-          <Heaps key={by} heaps={heaps} by={by} found={found} view={view} place={place} />
+          <Heaps key={by} heaps={heaps} by={by} animal={shownOf(found.animal)} at={params.get('heap')} view={view} place={place} />
         )}
         <p className="quiet">
           In 100 trap-nights; the bar is how far its nights leave it open.
@@ -65,48 +80,25 @@ const shownOf = (animal: string) => targets.find((key) => key === animal) ?? '';
 
 const ofWhom = (animal: string): string => (animal === '' ? 'all targets' : plural(animal));
 
-/** A choice in words. */
-function Words<K extends string>({
-  label,
-  of,
-  chosen,
-  name,
-  onChoose,
-}: {
-  label: string;
-  of: readonly K[];
-  chosen: K;
-  name: (key: K) => string;
-  onChoose: (key: K) => void;
-}) {
-  return (
-    <nav className="seasons" aria-label={label}>
-      {of.map((key) => (
-        <button key={key} type="button" className="word" aria-current={key === chosen} onClick={() => onChoose(key)}>
-          {name(key)}
-        </button>
-      ))}
-    </nav>
-  );
-}
-
 const shown = 12;
 
 /** The heaps, each with its rate; one that is touched opens to its nights. */
 function Heaps({
   heaps,
   by,
-  found,
+  animal,
+  at,
   view,
   place,
 }: {
   heaps: Alike[];
   by: By;
-  found: ApartView;
+  animal: string;
+  at: string | null;
   view: LineNow;
   place: (id: string) => string;
 }) {
-  const [open, setOpen] = useState<string>();
+  const [open, setOpen] = useState(at);
   const [all, setAll] = useState(false);
   const most = Math.max(4, ...heaps.map((h) => Math.min(40, h.rate?.high ?? 0)));
   return (
@@ -119,17 +111,14 @@ function Heaps({
                 type="button"
                 className="word"
                 aria-expanded={open === heap.key}
-                onClick={() => setOpen(open === heap.key ? undefined : heap.key)}
+                onClick={() => setOpen(open === heap.key ? null : heap.key)}
               >
                 {heapName(by, heap, place)}
               </button>
               <RateBar of={heap} most={most} />
-              <span>
-                {heldWords(heap)}
-                {shrunkWords(heap)}
-              </span>
+              <span>{rateWords(heap)}</span>
             </div>
-            {open === heap.key && <ItsNights heap={heap} found={found} view={view} place={place} />}
+            {open === heap.key && <ItsNights heap={heap} by={by} animal={animal} view={view} place={place} />}
           </li>
         ))}
       </ul>
@@ -143,24 +132,34 @@ function Heaps({
 }
 
 /** The nights behind a figure, make by make. */
-function ItsNights({ heap, found, view, place }: { heap: Alike; found: ApartView; view: LineNow; place: (id: string) => string }) {
+function ItsNights({
+  heap,
+  by,
+  animal,
+  view,
+  place,
+}: {
+  heap: Alike;
+  by: By;
+  animal: string;
+  view: LineNow;
+  place: (id: string) => string;
+}) {
+  const leads = useLeads();
+  const { data } = useHeap(useSeason(), animal, by, heap.key);
   return (
     <ul className="rows">
-      {heap.parts.map((part) => {
-        const made = found.makes[part.make];
-        if (!made) return null;
-        return (
-          <li key={part.make}>
-            <NightStrip nights={made.nights.slice(part.from, part.to)} />
-            <div>
-              <Link to={`/line/${view.line.id}/book/set/${made.setId}`}>
-                set {made.number}, {place(made.spotId)}
-              </Link>
-              , built {dayYear(made.builtAt, view.line.zone)}: {heldWords(part)}
-            </div>
-          </li>
-        );
-      })}
+      {data?.makes.map((made) => (
+        <li key={made.makeId}>
+          <NightStrip nights={made.nights} />
+          <div>
+            <Link to={leads(`set/${made.setId}`)}>
+              set {made.number}, {place(made.spotId)}
+            </Link>
+            , built {dayYear(made.builtAt, view.line.zone)}: {heldWords(made)}
+          </div>
+        </li>
+      ))}
     </ul>
   );
 }

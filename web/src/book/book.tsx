@@ -2,14 +2,15 @@ import { useState } from 'react';
 import { Link, useParams } from 'react-router';
 import { LeakTable } from '../draw/leaks';
 import { Unread } from '../lib/ask/unread';
-import { useBook, useLine, useProgram, useSeason } from '../lib/ask/queries';
+import { useBook, useLine, useProgram, useSeason, useShowed } from '../lib/ask/queries';
 import { copyWords } from '../lib/fields/copies';
+import { Choice } from '../lib/fields/choice';
 import { Seasons } from '../lib/fields/seasons';
 import { useNow } from '../lib/kept/clock';
 import type { BookNow, LineNow } from '../lib/kept/overlay';
 import type { Lost } from '../lib/types.gen';
-import { animalWord } from '../lib/words/called';
-import { accountWords, anewWords, lossWords } from '../lib/words/learnt';
+import { animalWord, findingWord } from '../lib/words/called';
+import { accountWords, anewWords, leakKeys, leakNames, lossWords, showedWords, type LeakKey } from '../lib/words/learnt';
 import { dayYear } from '../lib/words/time';
 import { trapNights, trim } from '../lib/words/units';
 import { capital, many } from '../lib/words/words';
@@ -17,6 +18,7 @@ import { Apart } from './apart';
 import { Catches } from './caught';
 import { Came } from './came';
 import { Chapters } from './chapters';
+import { useLeads } from './leads';
 import { Rates } from './rates';
 import { PlaceStory, SetStory } from './setstory';
 
@@ -41,6 +43,7 @@ export function BookPage() {
 
 /** How a season goes, in three sentences and one table. */
 function HowItGoes({ book, view }: { book: BookNow; view: LineNow }) {
+  const leads = useLeads();
   const { lost } = book.promised;
   const [chosen, choose] = useState('');
   const told = lost.find((l) => l.animal === chosen) ?? mostKnown(lost);
@@ -71,13 +74,12 @@ function HowItGoes({ book, view }: { book: BookNow; view: LineNow }) {
         )}
         {book.odd.length > 0 && (
           <p>
-            <Link to={`/line/${view.line.id}/book/caught`}>{many(book.odd.length, 'entry', 'entries')} kept, but not counted</Link>
+            <Link to={leads('caught')}>{many(book.odd.length, 'entry', 'entries')} kept, but not counted</Link>
           </p>
         )}
         {(view.trouble !== '' || book.unreadable.length > 0) && (
           <p className="ember">
-            {view.trouble || 'Something in the file cannot be read'}.{' '}
-            <Link to={`/line/${view.line.id}/book/caught`}>what, and what to do</Link>
+            {view.trouble || 'Something in the file cannot be read'}. <Link to={leads('caught')}>what, and what to do</Link>
           </p>
         )}
         <LastCopy line={view.line.id} />
@@ -85,25 +87,14 @@ function HowItGoes({ book, view }: { book: BookNow; view: LineNow }) {
       {told && (
         <section>
           <h2>Where this line loses animals</h2>
-          <nav className="seasons" aria-label="of which animal">
-            {lost.map((l) => (
-              <button
-                key={l.animal}
-                type="button"
-                className="word"
-                aria-current={l.animal === told.animal}
-                onClick={() => choose(l.animal)}
-              >
-                {animalWord(l.animal)}
-              </button>
-            ))}
-          </nav>
+          <Choice label="of which animal" of={lost.map((l) => l.animal)} chosen={told.animal} name={animalWord} onChoose={choose} />
           <div className="quiet">
             The dot: what the findings show, the line through it how far they leave that open. The upright stroke: what the drawings
             promised.
           </div>
           <LeakTable lost={told} />
           <MostAt lost={told} view={view} />
+          <Behind key={told.animal} animal={told.animal} view={view} />
           <p className="quiet">
             This cannot see an animal that passed on hard ground, nor one that stood there and left no print. A finding that seldom shows
             stands for several.
@@ -119,6 +110,7 @@ const mostKnown = (lost: Lost[]): Lost | undefined => [...lost].sort((a, b) => b
 
 /** The sets at which most are lost where the line leaks. */
 function MostAt({ lost, view }: { lost: Lost; view: LineNow }) {
+  const leads = useLeads();
   const leak = lost.told.leak;
   if (leak === null || lost.at.length === 0) return null;
   const name = (setId: string, n: number) => {
@@ -131,11 +123,51 @@ function MostAt({ lost, view }: { lost: Lost; view: LineNow }) {
       {lost.at.map((at, i) => (
         <span key={at.setId}>
           {i > 0 && '; '}
-          <Link to={`/line/${view.line.id}/book/set/${at.setId}`}>set {name(at.setId, at.number)}</Link>
+          <Link to={leads(`set/${at.setId}`)}>set {name(at.setId, at.number)}</Link>
         </span>
       ))}
       .
     </p>
+  );
+}
+
+const shown = 10;
+
+/** The findings behind a link of the table, those first that were lost there; opened by its name. */
+function Behind({ animal, view }: { animal: string; view: LineNow }) {
+  const leads = useLeads();
+  const [link, setLink] = useState<LeakKey>();
+  const [all, setAll] = useState(false);
+  const { data } = useShowed(animal, link !== undefined);
+  const there = data && link ? data.showed.filter((one) => one.kept[link] !== undefined).reverse() : [];
+  const found = [...there.filter((one) => !one.kept[link ?? '']), ...there.filter((one) => one.kept[link ?? ''])];
+  return (
+    <>
+      <div className="quiet">Each opens to the mornings that tell of it.</div>
+      <Choice
+        label="the mornings behind it"
+        of={leakKeys}
+        chosen={link}
+        name={(key) => leakNames[key]}
+        onChoose={(key) => setLink(key === link ? undefined : key)}
+      />
+      {link && data && (
+        <ul className="rows">
+          {found.slice(0, all ? undefined : shown).map((one, i) => (
+            <li key={i}>
+              <Link to={leads(`set/${one.setId}`)}>set {one.number}</Link>, {dayYear(one.at, view.line.zone)}: {findingWord(one.finding)};{' '}
+              {showedWords(link, one)}
+            </li>
+          ))}
+          {found.length === 0 && <li>No finding tells of it.</li>}
+        </ul>
+      )}
+      {link && found.length > shown && !all && (
+        <button type="button" className="word" onClick={() => setAll(true)}>
+          and {found.length - shown} more
+        </button>
+      )}
+    </>
   );
 }
 

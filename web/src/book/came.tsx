@@ -5,15 +5,20 @@ import { animalWord, setWord } from '../lib/words/called';
 import { accountWords, anewWords } from '../lib/words/learnt';
 import { capital } from '../lib/words/words';
 import { Chapters } from './chapters';
+import { useLeads } from './leads';
 
 /** What the drawings promised and what came, by target and by kind of set. */
 export function Came({ book, view }: { book: BookNow; view: LineNow }) {
   const { promised } = book;
+  const leads = useLeads();
+  const nights = (animal: string, heap?: string) => leads('apart', { animal, by: 'kind', ...(heap && { heap }) });
   const rows = [
-    { name: 'all targets', came: promised.all, heads: true },
+    { name: 'all targets', came: promised.all, heads: true, to: nights('') },
     ...promised.targets.flatMap((came) => [
-      { name: capital(animalWord(came.animal)), came, heads: true },
-      ...promised.kinds.filter((k) => k.animal === came.animal).map((k) => ({ name: setWord(k.kind), came: k, heads: false })),
+      { name: capital(animalWord(came.animal)), came, heads: true, to: nights(came.animal) },
+      ...promised.kinds
+        .filter((k) => k.animal === came.animal)
+        .map((k) => ({ name: setWord(k.kind), came: k, heads: false, to: nights(k.animal, k.kind) })),
     ]),
   ];
   return (

@@ -1,5 +1,5 @@
-import { Link, useSearchParams } from 'react-router';
-import { useLineID } from '../lib/ask/queries';
+import { Link } from 'react-router';
+import { useLeads } from './leads';
 
 const chapters = [
   ['', 'how it goes'],
@@ -11,17 +11,11 @@ export type Chapter = (typeof chapters)[number][0] | 'set';
 
 /** The chapters of the book, in words; the season that is chosen goes along. */
 export function Chapters({ open }: { open: Chapter }) {
-  const line = useLineID();
-  const [params] = useSearchParams();
-  const season = params.get('season');
+  const leads = useLeads();
   return (
     <nav className="seasons" aria-label="chapters">
       {chapters.map(([key, name]) => (
-        <Link
-          key={key}
-          to={`/line/${line}/book${key && `/${key}`}${season ? `?season=${season}` : ''}`}
-          aria-current={key === open ? 'page' : undefined}
-        >
+        <Link key={key} to={leads(key)} aria-current={key === open ? 'page' : undefined}>
           {name}
         </Link>
       ))}

@@ -1,16 +1,19 @@
 import { useState } from 'react';
 import { scaleLinear } from 'd3-scale';
+import { Link } from 'react-router';
 import { MarkIcon } from '../draw/mark';
 import { useNarrow } from '../lib/narrow';
 import type { BookNow, LineNow } from '../lib/kept/overlay';
 import type { RateRow } from '../lib/types.gen';
 import { trapNights, trim } from '../lib/words/units';
 import { capital, many } from '../lib/words/words';
+import { useLeads } from './leads';
 
 /** What was caught in a hundred trap-nights, on the line and at each set. */
 export function Rates({ book, view }: { book: BookNow; view: LineNow }) {
   const { total } = book;
   const narrow = useNarrow();
+  const leads = useLeads();
   // In the hand each set has two lines, and its words stay as large.
   const [width, high, under, beside] = narrow ? [350, 62, 24, 206] : [590, 40, 0, 440];
   const most = Math.max(4, ...book.sets.map((s) => Math.min(40, s.rate?.high ?? 0)));
@@ -40,7 +43,7 @@ export function Rates({ book, view }: { book: BookNow; view: LineNow }) {
         <p>No trap-night has been earned yet: a trap earns one when it stands through midnight.</p>
       ) : (
         <>
-          <svg viewBox={`0 -18 ${width} ${rows.length * high + 48}`} width="100%" role="img" aria-label="rates with their intervals">
+          <svg viewBox={`0 -18 ${width} ${rows.length * high + 48}`} width="100%" role="group" aria-label="rates with their intervals">
             {x.ticks(4).map((tick) => (
               <g key={tick}>
                 <path d={`M${x(tick)} 0V${rows.length * high}`} stroke="var(--rule)" />
@@ -61,9 +64,12 @@ export function Rates({ book, view }: { book: BookNow; view: LineNow }) {
                       <MarkIcon kind={kind} />
                     </g>
                   )}
-                  <text className="size-14" x={44} y={y + 5} fontWeight={kind ? 400 : 700}>
-                    {name}
-                  </text>
+                  <Link to={row.setId ? leads(`set/${row.setId}`) : leads('apart', { by: 'place' })}>
+                    <rect x={44} y={y - 16} width={190} height={32} fill="transparent" />
+                    <text className="size-14" x={44} y={y + 5} fontWeight={kind ? 400 : 700}>
+                      {name}
+                    </text>
+                  </Link>
                   {row.rate && (
                     <>
                       <path

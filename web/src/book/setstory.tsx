@@ -16,9 +16,11 @@ import { dayYear } from '../lib/words/time';
 import { nights } from '../lib/words/units';
 import { capital, listed } from '../lib/words/words';
 import { Chapters } from './chapters';
+import { useLeads } from './leads';
 
 /** The story of a set: each make with its nights, what its drawing promised and what came, and what became of each change. */
 export function SetStory({ set, view }: { set: string; view: LineNow }) {
+  const leads = useLeads();
   const { data, error } = useSetStory(set, useSeason());
   const story = data?.stories[0];
   const spot = view.spots.find((s) => s.id === story?.spotId);
@@ -40,7 +42,7 @@ export function SetStory({ set, view }: { set: string; view: LineNow }) {
       <p className="words">
         <Link to={`/line/${view.line.id}/round/${set}`}>on the round</Link>
         {standing && <Link to={`/line/${view.line.id}/bench/${standing.make.designId}`}>change it on the bench</Link>}
-        {spot && <Link to={`/line/${view.line.id}/book/place/${spot.id}`}>The story of {spot.name}</Link>}
+        {spot && <Link to={leads(`place/${spot.id}`)}>The story of {spot.name}</Link>}
         {spot && <Link to={`/line/${view.line.id}/ground?spot=${spot.id}`}>{capital(spot.name)} on the ground</Link>}
       </p>
     </main>
@@ -49,6 +51,7 @@ export function SetStory({ set, view }: { set: string; view: LineNow }) {
 
 /** The story of a place: all sets that stood there, in the season that is chosen or in all. */
 export function PlaceStory({ spot, view }: { spot: string; view: LineNow }) {
+  const leads = useLeads();
   const { data, error } = usePlaceStory(spot, useSeason());
   const name = view.spots.find((s) => s.id === spot)?.name ?? 'a place that was removed';
   if (error instanceof Refused) return <NoSuch of="place" />;
@@ -65,7 +68,7 @@ export function PlaceStory({ spot, view }: { spot: string; view: LineNow }) {
       {data.stories.map((story) => (
         <section key={story.setId}>
           <h3>
-            <Link to={`/line/${view.line.id}/book/set/${story.setId}`}>Set {story.number}</Link>
+            <Link to={leads(`set/${story.setId}`)}>Set {story.number}</Link>
           </h3>
           <ItsMakes story={story} view={view} />
         </section>

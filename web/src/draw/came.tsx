@@ -1,4 +1,5 @@
 import { scaleLinear } from 'd3-scale';
+import { Link } from 'react-router';
 import type { Came } from '../lib/types.gen';
 import { useNarrow } from '../lib/narrow';
 import { figure } from '../lib/words/learnt';
@@ -7,6 +8,7 @@ interface Row {
   name: string;
   came: Came;
   heads: boolean;
+  to: string; // where its nights are
 }
 
 /** What was promised and what came, a row each: the same where the stroke stands on the dot. */
@@ -19,14 +21,17 @@ export function CameRows({ rows }: { rows: Row[] }) {
     .domain([0, most * 1.25])
     .range([from, to]);
   return (
-    <svg viewBox={`0 0 ${width} ${rows.length * high + 30}`} width="100%" role="img" aria-label="promised and came, by target and kind">
-      {rows.map(({ name, came, heads }, i) => {
+    <svg viewBox={`0 0 ${width} ${rows.length * high + 30}`} width="100%" role="group" aria-label="promised and came, by target and kind">
+      {rows.map(({ name, came, heads, to: nights }, i) => {
         const y = 20 + i * high;
         return (
           <g key={`${came.animal} ${came.kind}`}>
-            <text className="size-14" x={heads ? 0 : 12} y={y + 5} fontWeight={heads ? 700 : 400}>
-              {name}
-            </text>
+            <Link to={nights}>
+              <rect x={0} y={y - high / 2} width={from - 4} height={high} fill="transparent" />
+              <text className="size-14" x={heads ? 0 : 12} y={y + 5} fontWeight={heads ? 700 : 400}>
+                {name}
+              </text>
+            </Link>
             <path d={`M${from} ${y}H${to}`} stroke="var(--rule)" />
             <path d={`M${x(came.low)} ${y}H${Math.min(to, x(came.high))}`} stroke="var(--soft)" strokeWidth={2.5} />
             <circle cx={x(came.caught)} cy={y} r={5} fill="var(--ink)" />

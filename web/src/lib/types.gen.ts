@@ -545,6 +545,8 @@ export interface Schema {
   book: BookView;
   stories: StoriesView;
   apart: ApartView;
+  heap: NightsView;
+  showed: ShowedView;
   compared: Compared;
   season: Season;
   stood: Stood[];
@@ -1576,6 +1578,7 @@ export interface MadeAnother {
   p: number;
   more: number | null;
   known: boolean;
+  beyond: boolean;
   differ: Differ[];
   promisedBefore: number | null;
   promisedSince: number | null;
@@ -1591,18 +1594,6 @@ export interface Alike {
   trapNights: number;
   rate: RateOutput | null;
   shrunk?: number | null;
-  parts: AtMake[];
-}
-/**
- * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "AtMake".
- */
-export interface AtMake {
-  make: number;
-  from: number;
-  to: number;
-  trapNights: number;
-  catches: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1620,7 +1611,6 @@ export interface Differ {
  * via the `definition` "ApartView".
  */
 export interface ApartView {
-  makes: StandAt[];
   groups: {
     [k: string]: Alike[];
   };
@@ -1629,23 +1619,6 @@ export interface ApartView {
   season: Season | null;
   seasons: Season[];
   open: string;
-}
-/**
- * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "StandAt".
- */
-export interface StandAt {
-  setId: string;
-  number: number;
-  spotId: string;
-  makeId: string;
-  builtAt: string;
-  pulledAt: string | null;
-  target: string;
-  kind: SetKind;
-  pattern: string;
-  nights: Finding[];
-  caught: string[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1669,6 +1642,48 @@ export interface Step {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "NightsView".
+ */
+export interface NightsView {
+  makes: AtMake[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "AtMake".
+ */
+export interface AtMake {
+  setId: string;
+  number: number;
+  spotId: string;
+  makeId: string;
+  builtAt: string;
+  nights: Finding[];
+  trapNights: number;
+  catches: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "ShowedView".
+ */
+export interface ShowedView {
+  showed: Showed[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Showed".
+ */
+export interface Showed {
+  setId: string;
+  number: number;
+  at: string;
+  finding: Finding;
+  counts: number;
+  kept: {
+    [k: string]: boolean;
+  };
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Compared".
  */
 export interface Compared {
@@ -1678,6 +1693,7 @@ export interface Compared {
   p: number;
   more: number | null;
   known: boolean;
+  beyond: boolean;
   differ: Differ[];
 }
 /**
@@ -3326,7 +3342,6 @@ export interface Bottle {
 export interface Meeting {
   spotId: string;
   times: number;
-  first: string;
   last: string;
 }
 /**
@@ -3589,6 +3604,8 @@ export interface Wire {
   book: BookView;
   stories: StoriesView;
   apart: ApartView;
+  heap: NightsView;
+  showed: ShowedView;
   compared: Compared;
   season: Season;
   stood: Stood[];

@@ -122,6 +122,19 @@ export function useApart(season: string, animal: string) {
   return useQuery({ ...routes.apart(id, season, animal), placeholderData: keepPreviousData, ...stays });
 }
 
+/** The nights of one group of them, make by make. */
+export function useHeap(season: string, animal: string, by: string, key: string) {
+  const id = useLineID();
+  return useQuery({ ...routes.heap(id, season, animal, by, key), ...stays });
+}
+
+/** The findings behind what is told of an animal's links, once they are wanted. */
+export function useShowed(animal: string, wanted: boolean) {
+  const id = useLineID();
+  const season = useSeason();
+  return useQuery({ ...routes.showed(id, season, animal), enabled: wanted, ...stays });
+}
+
 /** Two groups of them compared; asked once both are named. */
 export function useCompared(season: string, animal: string, by: string, a: string, b: string) {
   const id = useLineID();

@@ -27,6 +27,7 @@ import type {
   MixtureInput,
   MixtureOutput,
   Next,
+  NightsView,
   PanAnswer,
   PanQuestion,
   PatternsView,
@@ -36,6 +37,7 @@ import type {
   ReachAsked,
   ReachView,
   Shelf,
+  ShowedView,
   Stance,
   Stood,
   StoriesView,
@@ -99,6 +101,12 @@ export const routes = {
     const asks = new URLSearchParams({ season, animal });
     return ofLine<ApartView>(line, `/apart?${asks}`, 'apart', season, animal);
   },
+  heap: (line: string, season: string, animal: string, by: string, key: string) => {
+    const asks = new URLSearchParams({ season, animal, by, key });
+    return ofLine<NightsView>(line, `/alike?${asks}`, 'alike', season, animal, by, key);
+  },
+  showed: (line: string, season: string, animal: string) =>
+    ofLine<ShowedView>(line, `/showed/${animal}${inSeason(season)}`, 'showed', season, animal),
   heapsCompared: (line: string, season: string, animal: string, by: string, a: string, b: string) => {
     const asks = new URLSearchParams({ season, animal, by, a, b });
     return ofLine<Compared>(line, `/compare?${asks}`, 'compare', season, animal, by, a, b);

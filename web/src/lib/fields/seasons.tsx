@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { keepOver, objections } from '../ask/change';
+import { Choice } from './choice';
 import { Text, WrongFields } from './fields';
 import { useSeason } from '../ask/queries';
 import { dayOf } from '../words/time';
@@ -11,24 +12,22 @@ export function Seasons({ seasons, open, all }: { seasons: Season[]; open: strin
   const [params, setParams] = useSearchParams();
   const chosen = useSeason();
   if (seasons.length < 2) return null;
-  const choices = [
-    ...[...seasons].reverse().map((s) => ({ key: s.id === open ? '' : s.id, name: s.name })),
-    ...(all ? [{ key: 'all', name: 'all seasons' }] : []),
-  ];
+  const names: Record<string, string> = Object.fromEntries(seasons.map((s) => [s.id === open ? '' : s.id, s.name]));
   const choose = (key: string) => {
     const next = new URLSearchParams(params);
     if (key === '') next.delete('season');
     else next.set('season', key);
     setParams(next, { replace: true });
   };
+  const keys = [...seasons].reverse().map((s) => (s.id === open ? '' : s.id));
   return (
-    <nav className="seasons" aria-label="seasons">
-      {choices.map(({ key, name }) => (
-        <button key={key} type="button" className="word" aria-current={key === chosen} onClick={() => choose(key)}>
-          {name}
-        </button>
-      ))}
-    </nav>
+    <Choice
+      label="seasons"
+      of={all ? [...keys, 'all'] : keys}
+      chosen={chosen}
+      name={(key) => names[key] ?? 'all seasons'}
+      onChoose={choose}
+    />
   );
 }
 

@@ -78,6 +78,10 @@ export function heapName(by: By, { key, name }: { key: string; name?: string }, 
 export const heldWords = ({ catches, trapNights: n }: { catches: number; trapNights: number }): string =>
   `${catches === 0 ? 'none' : String(catches)} in ${trapNights(n)}`;
 
+/** The same, with what that is in 100 trap-nights; of a place also what is told of it, nearer what the line gives. */
+export const rateWords = (of: Alike): string =>
+  `${heldWords(of)}${of.rate && of.catches > 0 ? `: ${trim(of.rate.per100, 1)}` : ''}${of.shrunk == null ? '' : `, told as ${trim(of.shrunk, 1)}`}`;
+
 /** In what else two heaps differ: in how many of 100 nights of each. */
 const differWords = ({ a, b, ...of }: Differ, place: (id: string) => string): string => {
   const by = bys.find((key) => key === of.by);
@@ -99,7 +103,11 @@ export function comparedWords(c: Compared, nameA: string, nameB: string, place: 
 }
 
 /** Whether chance alone could set two heaps so far apart. */
-export function apartWords({ ratio, p, more }: Pick<Compared, 'ratio' | 'p' | 'more'>, first: string, second: string): string {
+export function apartWords(
+  { ratio, p, more, beyond }: Pick<Compared, 'ratio' | 'p' | 'more' | 'beyond'>,
+  first: string,
+  second: string,
+): string {
   if (ratio === 1) return 'Both held as many in as many nights.';
   const times =
     ratio === null
@@ -109,7 +117,7 @@ export function apartWords({ ratio, p, more }: Pick<Compared, 'ratio' | 'p' | 'm
         : `In as many nights ${first} held ${trim(ratio, ratio < 1 ? 2 : 1)} times as many as ${second}`;
   const by = `${times}; chance alone would set them so far apart ${Math.max(1, Math.round(100 * p))} times in 100.`;
   if (more === null) return by;
-  return more >= 2000 ? `${by} No season tells that apart.` : `${by} About ${many(more, 'night')} more of each would tell.`;
+  return beyond ? `${by} No season tells that apart.` : `${by} About ${many(more, 'night')} more of each would tell.`;
 }
 
 /** The parts in which a make was another than the one before it. */
@@ -135,6 +143,3 @@ const parts: Words<typeof layoutParts> = {
   place: 'moved',
 };
 export const partsWords = (of: string[]): string => listed(of.map((part) => (parts as Record<string, string>)[part] ?? part));
-
-/** What a place gives, drawn toward what the line gives. */
-export const shrunkWords = ({ shrunk }: Alike): string => (shrunk == null ? '' : `, told as ${trim(shrunk, 1)}`);

@@ -1,7 +1,7 @@
 /** What a line's record says of what its drawings promised, in words. */
 
 import type { cameSays, levelKeys } from '../lists.gen';
-import type { Came, LinkFound, Lost, Told } from '../types.gen';
+import type { Came, LinkFound, Lost, Showed, Told } from '../types.gen';
 import type { Words } from './called';
 import { dayYear } from './time';
 import { in100, trim } from './units';
@@ -38,12 +38,12 @@ export const toldWords = (told: Told): string => `${cameWords(told)}; ${trim(tol
 /** The narrowest level that anything was promised at. */
 export const narrowest = (told: Told[]): Told | undefined => told.findLast((level) => level.expected > 0);
 
-/** The links that findings tell of: what reached one, and what was kept. */
+/** The links that findings tell of: what reached one, what was kept, and what one of these did. */
 const links = {
-  commits: ['came by and could be known', 'worked a set'],
-  steps: ['put a foot at a set', 'stepped on a pan'],
-  fires: ['stepped on a pan', 'fired it'],
-  held: ['fired a trap', 'were held'],
+  commits: ['came by where the ground would show it', 'worked a set', 'worked it'],
+  steps: ['put a foot at a set where that would show', 'stepped on a pan', 'stepped'],
+  fires: ['stepped on a pan', 'fired it', 'fired it'],
+  held: ['fired a trap', 'were held', 'was held'],
 } as const;
 export type LeakKey = keyof typeof links;
 
@@ -58,15 +58,16 @@ const reachedWords = ({ reached, size }: LinkFound): string =>
 
 const promisedWords = ({ model, reached }: LinkFound): string => figure(model * reached);
 
+const counted = (n: number): string => (Math.round(n) === 0 ? 'none' : String(Math.round(n)));
+
 /** What the findings of a line say of a link. */
 export function leakWords(key: LeakKey, found: LinkFound): string {
   const [reached, kept] = links[key];
-  return `of ${reachedWords(found)} that ${reached}, ${Math.round(found.kept)} ${kept}; the drawings promised ${promisedWords(found)}`;
+  return `of ${reachedWords(found)} that ${reached}, ${counted(found.kept)} ${kept}; the drawings promised ${promisedWords(found)}`;
 }
 
 /** The same in a row of its own. */
-export const leakRow = (found: LinkFound): string =>
-  `${Math.round(found.kept)} of ${reachedWords(found)}; ${promisedWords(found)} promised`;
+export const leakRow = (found: LinkFound): string => `${counted(found.kept)} of ${reachedWords(found)}; ${promisedWords(found)} promised`;
 
 const apart: Words<typeof cameSays> = {
   fewer: 'fewer than they promise',
@@ -83,6 +84,12 @@ export function accountWords(all: Came): string {
 /** How far what was promised has been told, while it is told anew. */
 export const anewWords = ({ toldTo }: { toldTo: string | null }, { line: { zone } }: { line: { zone: string } }): string =>
   `What the drawings promised is being told anew${toldTo === null ? '' : `, as far as ${dayYear(toldTo, zone)} so far`}.`;
+
+/** What a finding tells of a link, and for how many it stands. */
+export function showedWords(key: LeakKey, { kept, counts }: Showed): string {
+  const stands = counts >= 1.5 ? `, and stands for about ${Math.round(counts)}` : '';
+  return `${kept[key] ? links[key][2] : 'lost there'}${stands}`;
+}
 
 /** At which link a target is lost most, and how sure that is. */
 export function lossWords({ animal, links, told }: Lost): string {
