@@ -238,6 +238,15 @@ func (h *hidden) visit(x *line.Visit) {
 	}
 }
 
+// unnamed are smells without what their owner calls them.
+func (h *hidden) unnamed(smells []layout.Smell) []layout.Smell {
+	smells = slices.Clone(smells)
+	for i := range smells {
+		smells[i].Name = h.lures[smells[i].LureID]
+	}
+	return smells
+}
+
 // layout takes out of a set where it lies, and what it smells of by name. What is read is shared: only a copy is changed.
 func (h *hidden) layout(l *layout.Layout) {
 	if h.hides(Places) {
@@ -248,10 +257,7 @@ func (h *hidden) layout(l *layout.Layout) {
 	}
 	l.Attractors = slices.Clone(l.Attractors)
 	for i := range l.Attractors {
-		smells := slices.Clone(l.Attractors[i].Smells)
-		for j := range smells {
-			smells[j].Name = h.lures[smells[j].LureID]
-		}
-		l.Attractors[i].Smells = smells
+		l.Attractors[i].Smells = h.unnamed(l.Attractors[i].Smells)
 	}
+	l.Aside = h.unnamed(l.Aside)
 }

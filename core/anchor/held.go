@@ -265,6 +265,17 @@ func (q Question) bears(a layout.Anchor, at Bears) (float64, error) {
 			return softWoodN, nil
 		}
 		return soundWoodN, nil
+	case layout.Crossed:
+		if second := a.SecondMm; second > 0 && second != a.LengthMm { // as one pair of each depth would, between them
+			a.SecondMm = 0
+			first, err := q.bears(a, at)
+			if err != nil {
+				return 0, err
+			}
+			a.LengthMm = second
+			other, err := q.bears(a, at)
+			return (first + other) / 2, err
+		}
 	case layout.Slide: // the weaker of its two ends
 		weakest := math.Inf(1)
 		for _, end := range a.Ends {
@@ -381,7 +392,7 @@ func (q Question) eased(was layout.Anchor, m Stronger) (Stronger, Held, error) {
 
 // resized is an anchor of another kind or length; what was proved of the one before says nothing of it.
 func resized(a layout.Anchor, kind layout.AnchorKind, lengthMm float64) layout.Anchor {
-	a.Kind, a.LengthMm, a.ProofN = kind, lengthMm, nil
+	a.Kind, a.LengthMm, a.SecondMm, a.ProofN = kind, lengthMm, 0, nil
 	return a
 }
 

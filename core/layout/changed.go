@@ -15,7 +15,7 @@ func Changed(from, to Layout) []string {
 	}
 	differs("facing", from.FacingDeg, to.FacingDeg)
 	differs("attractor", unsmelled(from.Attractors), unsmelled(to.Attractors))
-	differs("smells", smells(from.Attractors), smells(to.Attractors))
+	differs("smells", smells(from), smells(to))
 	differs("trench", from.Trench, to.Trench)
 	differs("way", from.Way, to.Way)
 	differs("trap", each(from.Rigs, theTrap), each(to.Rigs, theTrap))
@@ -25,7 +25,7 @@ func Changed(from, to Layout) []string {
 	differs("cover", each(from.Rigs, covered), each(to.Rigs, covered))
 	differs("chain", each(from.Rigs, chained), each(to.Rigs, chained))
 	differs("anchor", from.Anchors, to.Anchors)
-	differs("guides", from.Guides, to.Guides)
+	differs("guides", []any{from.Guides, each(from.Rigs, guarded)}, []any{to.Guides, each(to.Rigs, guarded)})
 	differs("backing", from.Backing, to.Backing)
 	differs("show", [2]any{from.Show, from.Lie}, [2]any{to.Show, to.Lie})
 	differs("spoil", from.Spoil, to.Spoil)
@@ -52,9 +52,12 @@ func unsmelled(of []Attractor) []Attractor {
 	return each(of, func(a Attractor) Attractor { a.Smells = nil; return a })
 }
 
-func smells(of []Attractor) [][]Smell {
-	return each(of, func(a Attractor) []Smell { return append([]Smell{}, a.Smells...) })
+func smells(of Layout) [][]Smell {
+	at := each(of.Attractors, func(a Attractor) []Smell { return append([]Smell{}, a.Smells...) })
+	return append(at, append([]Smell{}, of.Aside...))
 }
+
+func guarded(r Rig) any { return r.Guard }
 
 func theTrap(r Rig) any { return []any{r.TrapID, r.Device, r.Jaws, r.Loop} }
 
@@ -77,4 +80,4 @@ func pressed(r Rig) any {
 
 func covered(r Rig) any { return []any{append([]Layer{}, r.Cover...), r.Over, r.Under} }
 
-func chained(r Rig) any { return []any{r.ChainMm, r.Swivels, r.Spring} }
+func chained(r Rig) any { return []any{r.ChainMm, r.ChainLies, r.Swivels, r.Spring} }

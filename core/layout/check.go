@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 	"sync"
+	"unicode/utf8"
 
 	"oldburrow/core/mix"
 	"oldburrow/core/pan"
@@ -77,6 +78,8 @@ var limits = []Limit{
 	{"guides[].heightMm", 0, 2000, " mm"},
 	{"lie.slopeDeg", 0, 60, "°"},
 	{"lie.grassMm", 0, 3000, " mm"},
+	{"lie.waterMm", 0, 300, " mm"},
+	{"aside[].heightMm", 0, 3000, " mm"},
 	{"lie.downDeg", 0, 360, "°"},
 }
 
@@ -86,6 +89,7 @@ var anchorsLong = map[AnchorKind][2]float64{Stake: {100, 1500}, Crossed: {100, 1
 // How many of a part a set can have, beside what its pattern wants.
 const (
 	mostSmells  = 12
+	mostLetters = 40
 	mostSwivels = 12
 	mostLayers  = 6
 	mostGuides  = 20
@@ -126,20 +130,23 @@ func (l Layout) checkWords(p *refuse.Problems) {
 		at := fmt.Sprintf("attractors[%d].", i)
 		refuse.OneOf(p, at+"kind", a.Kind, AttractorKinds)
 		refuse.OneOf(p, at+"plug", a.Plug, Plugs)
-		atMost(p, at+"smells", a.Smells, mostSmells)
-		for k, s := range a.Smells {
-			at := fmt.Sprintf("%ssmells[%d].", at, k)
-			refuse.OneOf(p, at+"kind", s.Kind, SmellKinds)
-			refuse.OneOf(p, at+"place", s.Place, SmellPlaces)
-			refuse.OneOfSaid(p, at+"carrier", s.Carrier, Carriers)
+		refuse.OneOfSaid(p, at+"wrap", a.Wrap, Wraps)
+		short(p, at+"colour", a.Colour)
+		short(p, at+"of", a.Of)
+		if a.Hole != nil {
+			refuse.OneOfSaid(p, at+"hole.mouth", a.Hole.Mouth, Mouths)
 		}
+		checkSmells(p, at+"smells", a.Smells)
 	}
+	checkSmells(p, "aside", l.Aside)
 	for i, r := range l.Rigs {
 		at := fmt.Sprintf("rigs[%d].", i)
 		refuse.OneOf(p, at+"device", r.Device, Devices)
 		refuse.OneOfSaid(p, at+"over", r.Over, PanOvers)
 		p.Within(at+"swivels", float64(r.Swivels), 0, mostSwivels, "")
 		refuse.OneOfSaid(p, at+"under", r.Under, PanUnders)
+		refuse.OneOfSaid(p, at+"guard", r.Guard, JawGuards)
+		refuse.OneOfSaid(p, at+"chainLies", r.ChainLies, ChainLies)
 		refuse.OneOfSaid(p, at+"bed.fill", r.Bed.Fill, pan.Materials)
 		refuse.OneOfSaid(p, at+"bed.agent", r.Bed.Agent, mix.Agents)
 		atMost(p, at+"cover", r.Cover, mostLayers)
@@ -152,6 +159,10 @@ func (l Layout) checkWords(p *refuse.Problems) {
 		refuse.OneOf(p, at+"kind", a.Kind, AnchorKinds)
 		if long, ok := anchorsLong[a.Kind]; ok {
 			p.Within(at+"lengthMm", a.LengthMm, long[0], long[1], " mm")
+		}
+		if a.SecondMm != 0 {
+			long := anchorsLong[Crossed]
+			p.Within(at+"secondMm", a.SecondMm, long[0], long[1], " mm")
 		}
 		refuse.OneOfSaid(p, at+"cover", a.Cover, DragCovers)
 		if n := len(a.Ends); n != 0 && (n != 2 || a.Kind != Slide) {
@@ -168,6 +179,24 @@ func (l Layout) checkWords(p *refuse.Problems) {
 	atMost(p, "guides", l.Guides, mostGuides)
 	for i, g := range l.Guides {
 		refuse.OneOf(p, fmt.Sprintf("guides[%d].kind", i), g.Kind, GuideKinds)
+	}
+}
+
+func checkSmells(p *refuse.Problems, at string, smells []Smell) {
+	atMost(p, at, smells, mostSmells)
+	for k, s := range smells {
+		at := fmt.Sprintf("%s[%d].", at, k)
+		refuse.OneOf(p, at+"kind", s.Kind, SmellKinds)
+		refuse.OneOf(p, at+"place", s.Place, SmellPlaces)
+		refuse.OneOfSaid(p, at+"carrier", s.Carrier, Carriers)
+		short(p, at+"amount", s.Amount)
+	}
+}
+
+// short refuses words that would fill a page.
+func short(p *refuse.Problems, field, words string) {
+	if n := utf8.RuneCountInString(words); n > mostLetters {
+		p.Add(field, "must be at most %d letters, not %d", mostLetters, n)
 	}
 }
 

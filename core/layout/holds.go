@@ -18,7 +18,7 @@ const (
 // keep it less.
 func scentHolds(l Layout) float64 {
 	hold := digs(l)
-	smells := slices.DeleteFunc(l.Smells(), func(s Smell) bool { return !s.there() })
+	smells := slices.DeleteFunc(l.drawing(), func(s Smell) bool { return !s.there() })
 	if len(smells) == 0 {
 		return hold * emptyHolds
 	}

@@ -27,10 +27,11 @@ const (
 	Musk      SmellKind = "musk"
 	Call      SmellKind = "call"
 	Urine     SmellKind = "urine"
+	Scat      SmellKind = "scat" // that was moved to the set
 )
 
 // SmellKinds lists them.
-var SmellKinds = []SmellKind{Bait, FoodLure, AnyLure, Gland, Curiosity, Musk, Call, Urine}
+var SmellKinds = []SmellKind{Bait, FoodLure, AnyLure, Gland, Curiosity, Musk, Call, Urine, Scat}
 
 // Carrier is what a smell is put on.
 type Carrier string
@@ -68,6 +69,30 @@ type ShowKind string
 // Shows lists them.
 var Shows = []ShowKind{"dug_out", "subtle"}
 
+// Mouth is what a hole's opening is like.
+type Mouth string
+
+// Mouths lists them.
+var Mouths = []Mouth{"slit", "long"}
+
+// Wrap is what a stick's top is wrapped in.
+type Wrap string
+
+// Wraps lists them.
+var Wraps = []Wrap{"wool", "cloth", "string"}
+
+// ChainLie is how a chain lies.
+type ChainLie string
+
+// ChainLies lists them.
+var ChainLies = []ChainLie{"buried", "covered", "open"}
+
+// JawGuard is what keeps feet off a loose jaw.
+type JawGuard string
+
+// JawGuards lists them.
+var JawGuards = []JawGuard{"stone", "clod", "stick", "backing", "nothing"}
+
 // Spoil is where the loose soil went.
 type Spoil string
 
@@ -84,7 +109,7 @@ var HandsUsed = []Hands{"gloves", "bare", "both"}
 type Backing string
 
 // Backings lists them.
-var Backings = []Backing{"bank", "stone", "sod", "tuft", "none"}
+var Backings = []Backing{"bank", "stone", "stump", "log", "sod", "tuft", "none"}
 
 // Between is what a way lies between, or under.
 type Between string
@@ -137,4 +162,7 @@ var Plugs = []Plug{"none", "grass", "wool"}
 type GuideKind string
 
 // GuideKinds lists them.
-var GuideKinds = []GuideKind{"stone", "clod", "stick", "tuft", "log"}
+var GuideKinds = []GuideKind{"stone", "clod", "stick", "tuft", "log", Landing}
+
+// Landing is a stone in water that a foot is meant to come down on.
+const Landing GuideKind = "landing"

@@ -20,6 +20,7 @@ type Layout struct {
 	Pattern    string      `json:"pattern"`             // what it is made after
 	FacingDeg  *float64    `json:"facingDeg,omitempty"` // from the attractor to the travel way, from north
 	Attractors []Attractor `json:"attractors"`
+	Aside      []Smell     `json:"aside,omitempty"` // what smells and lies at none of them
 	Trench     *Trench     `json:"trench,omitempty"`
 	Way        *Way        `json:"way,omitempty"`
 	Rigs       []Rig       `json:"rigs"`
@@ -43,18 +44,21 @@ type Attractor struct {
 	RadiusMm float64       `json:"radiusMm,omitempty"` // of an object or a post
 	HeightMm float64       `json:"heightMm,omitempty"` // above the ground
 	Fixed    bool          `json:"fixed,omitempty"`    // spiked, driven or grown fast
+	Wrap     Wrap          `json:"wrap,omitempty"`     // about its top, to take up what it smells of
+	Colour   string        `json:"colour,omitempty"`   // of that
 	Hole     *Hole         `json:"hole,omitempty"`
 	Plug     Plug          `json:"plug"`
 	Smells   []Smell       `json:"smells"`
 }
 
 // Hole is its diameter, its length along the slant, its angle below horizontal, and how far it turns from straight away from the
-// animal, toward its right.
+// animal, toward its right; blank of its mouth is round.
 type Hole struct {
 	DiameterMm float64 `json:"diameterMm"`
 	DepthMm    float64 `json:"depthMm"`
 	AngleDeg   float64 `json:"angleDeg"`
 	TurnDeg    float64 `json:"turnDeg,omitempty"`
+	Mouth      Mouth   `json:"mouth,omitempty"`
 }
 
 // Smell is one scented thing: its kind, what it is in the user's own words, its place on the shelf (blank for what is not on it), on
@@ -105,7 +109,9 @@ type Rig struct {
 	Cover      []Layer  `json:"cover"`           // from the pan upward
 	Over       PanOver  `json:"over,omitempty"`  // what lies over the pan
 	Under      PanUnder `json:"under,omitempty"` // and under it
+	Guard      JawGuard `json:"guard,omitempty"` // what keeps feet off the loose jaw, the one that no dog holds
 	ChainMm    float64  `json:"chainMm"`
+	ChainLies  ChainLie `json:"chainLies,omitempty"`
 	Swivels    int      `json:"swivels,omitempty"` // in the chain; 0 is not said
 	Spring     bool     `json:"spring,omitempty"`  // a shock spring in the chain
 	AnchorSlot int      `json:"anchorSlot"`
@@ -159,6 +165,7 @@ type Anchor struct {
 	Slot          int        `json:"slot"`
 	Kind          AnchorKind `json:"kind"`
 	LengthMm      float64    `json:"lengthMm,omitempty"`
+	SecondMm      float64    `json:"secondMm,omitempty"` // of the other stake of a crossed pair; 0 is as deep as the first
 	XMm           float64    `json:"xMm"`
 	YMm           float64    `json:"yMm"`
 	DiameterMm    float64    `json:"diameterMm,omitempty"`    // of a stake; 0 is not said
@@ -189,7 +196,7 @@ type Guide struct {
 }
 
 // Lie is the ground at the set: how steep it falls and which way (from north), whether it is stony, baked hard, and sheltered from
-// rain and snow, and how tall grass or crop stands about it.
+// rain and snow, how tall grass or crop stands about it, and how deep water stands over it.
 type Lie struct {
 	SlopeDeg  *float64 `json:"slopeDeg,omitempty"`
 	DownDeg   *float64 `json:"downDeg,omitempty"`
@@ -197,4 +204,5 @@ type Lie struct {
 	Baked     *bool    `json:"baked,omitempty"`
 	Sheltered *bool    `json:"sheltered,omitempty"`
 	GrassMm   *float64 `json:"grassMm,omitempty"`
+	WaterMm   *float64 `json:"waterMm,omitempty"`
 }

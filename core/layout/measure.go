@@ -148,9 +148,11 @@ func (l Layout) RigWith(trapID string) (Rig, bool) {
 	return Rig{}, false
 }
 
-// Smells are all that the set smells of.
-func (l Layout) Smells() []Smell {
-	var all []Smell
+// Smells are all that the set smells of, first what lies at what an animal comes to.
+func (l Layout) Smells() []Smell { return append(l.drawing(), l.Aside...) }
+
+// drawing are the smells of what an animal comes to.
+func (l Layout) drawing() (all []Smell) {
 	for _, a := range l.Attractors {
 		all = append(all, a.Smells...)
 	}
@@ -217,7 +219,7 @@ const mostDiscs = 60
 // SpreadDeg is how far the direction of approach spreads with this backing.
 func (l Layout) SpreadDeg() float64 {
 	switch l.Backing {
-	case "bank", "stone":
+	case "bank", "stone", "stump", "log":
 		return footfall.SolidDeg
 	case "sod", "tuft":
 		return footfall.SomeDeg

@@ -20,7 +20,7 @@ const (
 // what it smells of, how it lies and faces and was handled. It says what did not fit.
 func Onto(fresh, before Layout) (Layout, []Dropped) {
 	dropped := []Dropped{}
-	fresh.FacingDeg, fresh.Lie, fresh.Hands = before.FacingDeg, before.Lie, before.Hands
+	fresh.FacingDeg, fresh.Lie, fresh.Hands, fresh.Aside = before.FacingDeg, before.Lie, before.Hands, before.Aside
 	fresh.Rigs = slices.Clone(fresh.Rigs)
 	for i, was := range before.Rigs {
 		if i >= len(fresh.Rigs) || fresh.Rigs[i].Device != was.Device {
@@ -52,7 +52,7 @@ func Onto(fresh, before Layout) (Layout, []Dropped) {
 			fresh.Anchors[i].Kind, fresh.Anchors[i].LengthMm = before.Anchors[n-1].Kind, before.Anchors[n-1].LengthMm
 		}
 	}
-	dropped = append(dropped, fresh.scent(before.Smells())...)
+	dropped = append(dropped, fresh.scent(before.drawing())...)
 	if len(before.Guides) > 0 {
 		dropped = append(dropped, Dropped{What: DropGuides})
 	}
@@ -153,8 +153,8 @@ func (s Smell) like() string {
 	switch {
 	case s.IsBait():
 		return "bait"
-	case s.Kind == "urine":
-		return "urine"
+	case s.Kind == Urine, s.Kind == Scat:
+		return string(s.Kind)
 	}
 	return "lure"
 }

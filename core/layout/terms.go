@@ -39,7 +39,7 @@ func stand(spreadDeg float64) footfall.Input {
 // by so much, or by less where what stands behind is more solid.
 func (l Layout) faced(spreadDeg float64) footfall.Input {
 	in := stand(math.Min(spreadDeg, l.SpreadDeg()))
-	for _, s := range l.Smells() {
+	for _, s := range l.drawing() {
 		if s.Place != "backing" && s.Place != "beside" {
 			in.NoseMm = math.Max(in.NoseMm, s.HeightMm)
 		}
@@ -151,11 +151,16 @@ func throughGap(l Layout, a animal.Animal) []Coming {
 	return append(found, passes)
 }
 
-// onDryFooting uses the one footing in the water, which is the pan.
+// onDryFooting uses the footings in the water: the pan, and the stones that were laid to land on.
 func onDryFooting(l Layout, _ animal.Animal) []Coming {
 	in := stand(footfall.SolidDeg)
 	if pan := l.Rigs[0].Pan; pan != nil {
 		in.Dry = []footfall.Guide{{XMm: pan.XMm, YMm: pan.YMm, RMm: dryMm}}
+	}
+	for _, g := range l.Guides {
+		if g.Kind == Landing {
+			in.Dry = append(in.Dry, g.Discs()...)
+		}
 	}
 	return []Coming{{Share: 1, Approach: in}}
 }

@@ -212,10 +212,10 @@ func (c Circumstances) classOf(s layout.Smell) layout.SmellKind {
 	return s.Kind
 }
 
-// isLure tells whether something is a lure: no food, and not the urine that it shares with every set.
+// isLure tells whether something is a lure: no food, and not the urine that it shares with every set, nor scat.
 func (c Circumstances) isLure(s layout.Smell) bool {
 	class := c.classOf(s)
-	return class != layout.Urine && class != layout.Bait && class != layout.FoodLure
+	return class != layout.Urine && class != layout.Scat && class != layout.Bait && class != layout.FoodLure
 }
 
 // lures are how the lures of a set stand to the place: met where one of them is, new where all of them are; blank where nothing is known.

@@ -234,6 +234,9 @@ func panOn(r layout.Rig, t layout.Coming) (footfall.Pan, error) {
 func guidesOn(l layout.Layout, t layout.Coming) []footfall.Guide {
 	var found []footfall.Guide
 	for _, g := range l.Guides {
+		if g.Kind == layout.Landing { // a foot comes down on it
+			continue
+		}
 		for _, disc := range g.Discs() {
 			disc.XMm, disc.YMm = t.Approach.Axes.On(disc.XMm, disc.YMm)
 			found = append(found, disc)

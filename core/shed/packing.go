@@ -156,6 +156,11 @@ func (k *packing) anchors() {
 	counts := map[layout.End]float64{}
 	for _, d := range k.plan.Builds {
 		for _, a := range d.Layout.Anchors {
+			if a.SecondMm > 0 { // of a crossed pair one of each
+				counts[layout.End{Kind: a.Kind, LengthMm: a.LengthMm}] += .5
+				counts[layout.End{Kind: a.Kind, LengthMm: a.SecondMm}] += .5
+				continue
+			}
 			counts[layout.End{Kind: a.Kind, LengthMm: a.LengthMm}]++
 		}
 	}

@@ -1,11 +1,14 @@
+import { useState } from 'react';
 import { many } from '../lib/words/words';
-import { Pick, Text } from '../lib/fields/fields';
+import { Measure, Pick, Text } from '../lib/fields/fields';
+import { carriers, smellKinds, smellPlaces } from '../lib/lists.gen';
+import { carrierWord, smellPlaceWord, smellWord } from '../lib/words/called';
 import { useRack, useShelf } from '../lib/ask/queries';
 import { useSettings } from '../lib/settings';
 import { day } from '../lib/words/time';
 import { baits, lures, urines } from '../lib/words/parts';
 import type { Hung, Rack } from '../lib/ask/hung';
-import type { Attractor, Design, FieldProblem, Layout, LineView, OnShelf, Refusal, Rig, Smell } from '../lib/types.gen';
+import type { Design, FieldProblem, Layout, LineView, OnShelf, Refusal, Rig, Smell } from '../lib/types.gen';
 import { show } from '../lib/words/units';
 import { neverWords, partWords } from '../lib/words/patterns';
 import { faultWords, placeShort, trapName } from '../lib/words/traps';
@@ -108,6 +111,9 @@ const slots = [
   { kinds: lures, begins: 'lure', place: 'lip' },
   { kinds: urines, begins: 'urine', place: 'backing' },
 ] as const;
+type Slot = (typeof slots)[number];
+
+const slotOf = (kind: string): Slot | undefined => slots.find((slot) => (slot.kinds as readonly string[]).includes(kind));
 
 /** What of the shelf goes where bait, lure or urine goes; food is put to either use. */
 const shelved = { bait: ['bait', 'food'], lure: ['gland', 'curiosity', 'musk', 'call', 'food'], urine: ['urine'] };
@@ -115,58 +121,168 @@ const shelved = { bait: ['bait', 'food'], lure: ['gland', 'curiosity', 'musk', '
 interface SmellProps {
   layout: Layout;
   /** What the pattern is never scented with. */
-  never: Refusal[];
-  attractor: Attractor;
+  never?: Refusal[];
+  smells: Smell[];
   path: string;
   spotID: string;
   view: LineView;
-  onValue: (attractor: Attractor) => void;
+  onSmells: (smells: Smell[]) => void;
 }
 
-/** What the set smells of. A name of the shelf means what stands there: its doses are counted, and its spots remembered. */
-export function SmellFields({ layout, never, attractor, path, spotID, view, onValue }: SmellProps) {
+/**
+ * What the set smells of, at one of the things that an animal comes to, or aside of them. A name of the shelf means what stands there: its doses
+ * are counted, and its spots remembered.
+ */
+export function SmellFields({ layout, never, smells, path, spotID, view, onSmells }: SmellProps) {
   const { data: shelf } = useShelf();
   const onShelf = shelf?.lures ?? [];
-  const { smells } = attractor;
   const words = partWords(layout);
   const known = smells.flatMap((s) => onShelf.filter((l) => l.lure.id === s.lureId));
+  const aside = never === undefined;
+  const firsts = aside ? [] : slots.map((slot) => ({ slot, at: smells.findIndex((s) => slotOf(s.kind) === slot) }));
+  const others = smells.flatMap((_, i) => (firsts.some((f) => f.at === i) ? [] : [i]));
+  const named = (smell: Smell, slot: Slot | undefined, name: string): Smell => {
+    const found = onShelf.find((l) => l.lure.name.toLowerCase() === name.trim().toLowerCase());
+    const kind = slot?.kinds.find((k) => k === found?.lure.class) ?? smell.kind;
+    return { ...smell, kind, name, lureId: found?.lure.id ?? '' };
+  };
+  const listOf = (slot: Slot | undefined) =>
+    onShelf.filter((l) => slot === undefined || shelved[slot.begins].includes(l.lure.class)).map((l) => l.lure.name);
+  const row = (i: number, smell: Smell, label: string, slot: Slot | undefined) => (
+    <SmellRow
+      key={slot && firsts.some((f) => f.at === i) ? slot.begins : i}
+      smell={smell}
+      label={label}
+      path={`${path}[${i}]`}
+      list={listOf(slot)}
+      onName={(name) => onSmells(name === '' && slot ? smells.filter((_, k) => k !== i) : smells.with(i, named(smell, slot, name)))}
+      onSmell={(next) => onSmells(smells.with(i, next))}
+      onGone={() => onSmells(smells.filter((_, k) => k !== i))}
+    />
+  );
   return (
     <>
-      {slots.map((slot) => {
-        const refused = never.find((n) => n.kind === slot.begins);
-        const at = smells.findIndex((s) => (slot.kinds as readonly string[]).includes(s.kind));
+      {firsts.map(({ slot, at }) => {
         const smell = smells[at];
-        const change = (name: string) => {
-          const found = onShelf.find((l) => l.lure.name.toLowerCase() === name.trim().toLowerCase());
-          const kind = slot.kinds.find((k) => k === found?.lure.class) ?? slot.begins;
-          const next: Smell = { place: slot.place, ...smell, kind, name, lureId: found?.lure.id ?? '' };
-          if (at >= 0) onValue({ ...attractor, smells: name === '' ? smells.filter((_, i) => i !== at) : smells.with(at, next) });
-          else if (name !== '') onValue({ ...attractor, smells: [...smells, next] });
-        };
-        if (refused && !smell) {
+        if (smell) return row(at, smell, words[slot.begins], slot);
+        const refused = never?.find((n) => n.kind === slot.begins);
+        if (refused) {
           return (
             <div key={slot.begins} className="wide quiet">
               {neverWords(refused)}
             </div>
           );
         }
+        const blank: Smell = { kind: slot.begins, name: '', place: slot.place };
         return (
           <Text
             key={slot.begins}
             label={words[slot.begins]}
-            path={`${path}.smells[${at}].name`}
-            value={smell?.name ?? ''}
-            list={onShelf.filter((l) => shelved[slot.begins].includes(l.lure.class)).map((l) => l.lure.name)}
-            onValue={change}
+            path={`${path}[${smells.length}].name`}
+            value=""
+            list={listOf(slot)}
+            onValue={(name) => name !== '' && onSmells([...smells, named(blank, slot, name)])}
           />
         );
       })}
+      {others.map((i) => {
+        const smell = smells[i];
+        return smell && row(i, smell, aside ? `${smellWord(smell.kind)}, aside` : `more: ${smellWord(smell.kind)}`, undefined);
+      })}
+      <div className="wide">
+        <button type="button" className="word" onClick={() => onSmells([...smells, { kind: 'lure', name: 'lure', place: 'beside' }])}>
+          {aside ? 'something to smell, aside of it' : 'one more smell'}
+        </button>
+        {!aside && (
+          <>
+            {' · '}
+            <button type="button" className="word" onClick={() => onSmells([...smells, { kind: 'scat', name: 'scat', place: 'beside' }])}>
+              scat moved to it
+            </button>
+          </>
+        )}
+      </div>
       {known.length > 0 && (
         <div className="wide quiet">
           {known.map((l) => (
             <Known key={l.lure.id} l={l} spotID={spotID} view={view} />
           ))}
         </div>
+      )}
+    </>
+  );
+}
+
+interface RowProps {
+  smell: Smell;
+  label: string;
+  path: string;
+  list: string[];
+  onName: (name: string) => void;
+  onSmell: (smell: Smell) => void;
+  onGone: () => void;
+}
+
+/** One smell by its name; how much of it lies where, and on what, opens under it. */
+function SmellRow({ smell, label, path, list, onName, onSmell, onGone }: RowProps) {
+  const [open, setOpen] = useState(false);
+  const { system } = useSettings();
+  const lies = [
+    smell.amount,
+    smell.carrier && smell.carrier !== 'bare' && `on ${carrierWord(smell.carrier)}`,
+    smellPlaceWord(smell.place),
+    smell.heightMm && `${show('length', smell.heightMm, system)} up`,
+  ].filter(Boolean);
+  return (
+    <>
+      <div>
+        <Text label={label} path={`${path}.name`} value={smell.name} list={list} onValue={onName} />
+        <button type="button" className="word quiet" aria-expanded={open} onClick={() => setOpen(!open)}>
+          {lies.join(', ')}
+        </button>
+      </div>
+      {open && (
+        <>
+          <Pick
+            label="what it is"
+            path={`${path}.kind`}
+            value={smell.kind}
+            options={smellKinds}
+            name={smellWord}
+            onValue={(kind) => onSmell({ ...smell, kind })}
+          />
+          <Text label="how much" path={`${path}.amount`} value={smell.amount ?? ''} onValue={(amount) => onSmell({ ...smell, amount })} />
+          <Pick
+            label="carried on"
+            path={`${path}.carrier`}
+            value={smell.carrier ?? ''}
+            blank="not said"
+            options={carriers}
+            name={carrierWord}
+            onValue={(carrier) => onSmell({ ...smell, carrier })}
+          />
+          <Pick
+            label="where"
+            path={`${path}.place`}
+            value={smell.place}
+            options={smellPlaces}
+            name={smellPlaceWord}
+            onValue={(place) => onSmell({ ...smell, place })}
+          />
+          <Measure
+            label="how high up"
+            path={`${path}.heightMm`}
+            kind="length"
+            value={smell.heightMm ?? null}
+            onValue={(heightMm) => onSmell({ ...smell, heightMm })}
+            onBlank={() => onSmell({ ...smell, heightMm: undefined })}
+          />
+          <div>
+            <button type="button" className="word" onClick={onGone}>
+              take this smell away
+            </button>
+          </div>
+        </>
       )}
     </>
   );

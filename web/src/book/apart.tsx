@@ -4,7 +4,7 @@ import { FirstSteps, RateBar } from '../draw/heaps';
 import { NightStrip } from '../draw/nightstrip';
 import { Unread } from '../lib/ask/unread';
 import { useApart, useCompared, useHeap, useSeason } from '../lib/ask/queries';
-import { Choice } from '../lib/fields/choice';
+import { OneOf } from '../lib/fields/oneof';
 import { Pick } from '../lib/fields/fields';
 import { Seasons } from '../lib/fields/seasons';
 import type { LineNow } from '../lib/kept/overlay';
@@ -38,8 +38,8 @@ export function Apart({ view }: { view: LineNow }) {
         <Chapters open="apart" />
         <Seasons seasons={found.seasons} open={found.open} all />
         <h2>What catches{found.season ? ` in ${found.season.name}` : found.seasons.length > 1 ? ' in all seasons' : ''}</h2>
-        <Choice label="told apart by" of={bys} chosen={by} name={wayWord} onChoose={(key) => choose('by', key)} />
-        <Choice
+        <OneOf label="told apart by" of={bys} chosen={by} name={wayWord} onChoose={(key) => choose('by', key)} />
+        <OneOf
           label="of which animal"
           of={['', ...targets] as const}
           chosen={shownOf(found.animal)}

@@ -4,7 +4,7 @@ import { LeakTable } from '../draw/leaks';
 import { Unread } from '../lib/ask/unread';
 import { useBook, useLine, useProgram, useSeason, useShowed } from '../lib/ask/queries';
 import { copyWords } from '../lib/fields/copies';
-import { Choice } from '../lib/fields/choice';
+import { OneOf } from '../lib/fields/oneof';
 import { Seasons } from '../lib/fields/seasons';
 import { useNow } from '../lib/kept/clock';
 import type { BookNow, LineNow } from '../lib/kept/overlay';
@@ -87,7 +87,7 @@ function HowItGoes({ book, view }: { book: BookNow; view: LineNow }) {
       {told && (
         <section>
           <h2>Where this line loses animals</h2>
-          <Choice label="of which animal" of={lost.map((l) => l.animal)} chosen={told.animal} name={animalWord} onChoose={choose} />
+          <OneOf label="of which animal" of={lost.map((l) => l.animal)} chosen={told.animal} name={animalWord} onChoose={choose} />
           <div className="quiet">
             The dot: what the findings show, the line through it how far they leave that open. The upright stroke: what the drawings
             promised.
@@ -144,7 +144,7 @@ function Behind({ animal, view }: { animal: string; view: LineNow }) {
   return (
     <>
       <div className="quiet">Each opens to the mornings that tell of it.</div>
-      <Choice
+      <OneOf
         label="the mornings behind it"
         of={leakKeys}
         chosen={link}

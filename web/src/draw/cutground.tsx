@@ -184,6 +184,31 @@ export function BackingCut({ kind, x, y, urine }: { kind: string; x: number; y: 
           {scent}
         </g>
       );
+    case 'log':
+      return (
+        <g stroke="var(--ink)" fill="none">
+          <path d={stonePath(x - 32, y - 28, 32, 30, 12, 16)} fill="var(--paper)" strokeWidth={1.8} />
+          <path
+            d={[0.66, 0.33].map((at) => stonePath(x - 32, y - 28, 32 * at, 30 * at, 12, 16)).join('')}
+            stroke="var(--soft)"
+            strokeWidth={0.9}
+          />
+          {scent}
+        </g>
+      );
+    case 'stump':
+      return (
+        <g stroke="var(--ink)" fill="none">
+          <path
+            d={`M${x - 2} ${y}q-10 -8 -12 -58l-14 3l-16 -4l-14 4q0 46 -14 55Z`}
+            fill="var(--paper)"
+            strokeWidth={1.8}
+            strokeLinejoin="round"
+          />
+          <path d={`M${x - 24} ${y - 50}q-2 26 2 44M${x - 44} ${y - 50}q2 28 -2 42`} stroke="var(--soft)" strokeWidth={0.9} />
+          {scent}
+        </g>
+      );
     default:
       return (
         <g>

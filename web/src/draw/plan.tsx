@@ -103,6 +103,32 @@ function Backing({ kind, x, y, view }: { kind: string; x: number; y: number; vie
       ticks += `M${x - 10} ${at}l${(-8 - next() * 12).toFixed(1)} ${((next() - 0.5) * 4).toFixed(1)}`;
     return <path d={`M${x - 10} ${y - 132}V${y + 132}${ticks}`} stroke="var(--ink)" strokeWidth={1.8} fill="none" />;
   }
+  if (kind === 'log') {
+    const [wide, long] = [size * 0.55, size * 1.3];
+    return (
+      <g stroke="var(--ink)" fill="none">
+        <rect x={x - wide} y={y - long} width={wide} height={2 * long} rx={5} fill="var(--paper)" strokeWidth={1.8} />
+        <path
+          d={[0.25, 0.55, 0.8].map((at) => `M${x - wide * at} ${y - long + 8}q${wide * 0.08} ${long} 0 ${2 * long - 16}`).join('')}
+          stroke="var(--soft)"
+          strokeWidth={0.9}
+        />
+      </g>
+    );
+  }
+  if (kind === 'stump') {
+    const r = size * 0.62;
+    return (
+      <g stroke="var(--ink)" fill="none">
+        <path d={stonePath(x - r, y, r, r, 27, 15)} fill="var(--paper)" strokeWidth={1.8} />
+        <path
+          d={[0.72, 0.48, 0.22].map((at) => stonePath(x - r, y, r * at, r * at, 27, 15)).join('')}
+          stroke="var(--soft)"
+          strokeWidth={0.9}
+        />
+      </g>
+    );
+  }
   const stone = kind === 'stone';
   return (
     <g>

@@ -47,6 +47,16 @@ export type SetKind = "" | "dirt_hole" | "flat" | "trench" | "trail" | "scent_po
 export type AttractorKind = "hole" | "object" | "post";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Wrap".
+ */
+export type Wrap = "" | "wool" | "cloth" | "string";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Mouth".
+ */
+export type Mouth = "" | "slit" | "long";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Plug".
  */
 export type Plug = "none" | "grass" | "wool";
@@ -54,7 +64,7 @@ export type Plug = "none" | "grass" | "wool";
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "SmellKind".
  */
-export type SmellKind = "bait" | "food" | "lure" | "gland" | "curiosity" | "musk" | "call" | "urine";
+export type SmellKind = "bait" | "food" | "lure" | "gland" | "curiosity" | "musk" | "call" | "urine" | "scat";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Carrier".
@@ -110,6 +120,16 @@ export type PanOver = "" | "cloth" | "fibreglass" | "waxed_paper" | "leaf";
 export type PanUnder = "" | "foam" | "polyfill" | "wool";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "JawGuard".
+ */
+export type JawGuard = "" | "stone" | "clod" | "stick" | "backing" | "nothing";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "ChainLie".
+ */
+export type ChainLie = "" | "buried" | "covered" | "open";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "AnchorKind".
  */
 export type AnchorKind = "stake" | "crossed" | "cable" | "drag" | "grapple" | "toggle" | "log" | "staple" | "slide";
@@ -122,12 +142,12 @@ export type DragCover = "" | "thick_brush" | "timber" | "edge" | "open";
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "GuideKind".
  */
-export type GuideKind = "stone" | "clod" | "stick" | "tuft" | "log";
+export type GuideKind = "stone" | "clod" | "stick" | "tuft" | "log" | "landing";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Backing".
  */
-export type Backing = "bank" | "stone" | "sod" | "tuft" | "none";
+export type Backing = "bank" | "stone" | "stump" | "log" | "sod" | "tuft" | "none";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "ShowKind".
@@ -909,6 +929,7 @@ export interface Layout {
   pattern: string;
   facingDeg?: number;
   attractors: Attractor[];
+  aside?: Smell[];
   trench?: Trench;
   way?: Way;
   rigs: Rig[];
@@ -934,6 +955,8 @@ export interface Attractor {
   radiusMm?: number;
   heightMm?: number;
   fixed?: boolean;
+  wrap?: Wrap;
+  colour?: string;
   hole?: Hole;
   plug: Plug;
   smells: Smell[];
@@ -947,6 +970,7 @@ export interface Hole {
   depthMm: number;
   angleDeg: number;
   turnDeg?: number;
+  mouth?: Mouth;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1001,7 +1025,9 @@ export interface Rig {
   cover: Layer[];
   over?: PanOver;
   under?: PanUnder;
+  guard?: JawGuard;
   chainMm: number;
+  chainLies?: ChainLie;
   swivels?: number;
   spring?: boolean;
   anchorSlot: number;
@@ -1064,6 +1090,7 @@ export interface Anchor {
   slot: number;
   kind: AnchorKind;
   lengthMm?: number;
+  secondMm?: number;
   xMm: number;
   yMm: number;
   diameterMm?: number;
@@ -1107,6 +1134,7 @@ export interface Lie {
   baked?: boolean;
   sheltered?: boolean;
   grassMm?: number;
+  waterMm?: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema

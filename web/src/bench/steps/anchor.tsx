@@ -1,7 +1,6 @@
 import { anchors, dragCovers, ends as endKinds } from '../../lib/lists.gen';
-import type { ReactNode } from 'react';
-import Form from 'react-bootstrap/Form';
-import { Choice, Measure, Pick } from '../../lib/fields/fields';
+import { Fragment, type ReactNode } from 'react';
+import { Choice, Measure, Pick, Tick } from '../../lib/fields/fields';
 import { drags, isAside } from '../../lib/words/parts';
 import type { Anchor, AnchorKind, End, Rig } from '../../lib/types.gen';
 import { show, type System } from '../../lib/words/units';
@@ -58,6 +57,16 @@ export function AnchorFields({ anchor, path, onAnchor, holds, children }: Anchor
           onValue={(lengthMm) => onAnchor({ ...anchor, lengthMm })}
         />
       )}
+      {anchor.kind === 'crossed' && (
+        <Measure
+          label="the other stake, down in the ground"
+          path={`${path}.secondMm`}
+          kind="length"
+          value={anchor.secondMm ?? null}
+          onValue={(secondMm) => onAnchor({ ...anchor, secondMm })}
+          onBlank={() => onAnchor({ ...anchor, secondMm: undefined })}
+        />
+      )}
       {driven.includes(anchor.kind) && (
         <>
           {anchor.kind === 'cable' ? (
@@ -68,6 +77,16 @@ export function AnchorFields({ anchor, path, onAnchor, holds, children }: Anchor
               value={anchor.plateLengthMm ?? null}
               onValue={(plateLengthMm) => onAnchor({ ...anchor, plateLengthMm })}
               onBlank={() => onAnchor({ ...anchor, plateLengthMm: undefined })}
+            />
+          ) : null}
+          {anchor.kind === 'cable' ? (
+            <Measure
+              label="its plate, wide"
+              path={`${path}.plateWidthMm`}
+              kind="length"
+              value={anchor.plateWidthMm ?? null}
+              onValue={(plateWidthMm) => onAnchor({ ...anchor, plateWidthMm })}
+              onBlank={() => onAnchor({ ...anchor, plateWidthMm: undefined })}
             />
           ) : (
             <Measure
@@ -104,12 +123,11 @@ export function AnchorFields({ anchor, path, onAnchor, holds, children }: Anchor
         </>
       )}
       {anchor.kind === 'staple' && (
-        <Form.Check
-          className="wide"
-          id={`soft-${anchor.slot}`}
+        <Tick
           label="the wood is soft or dead"
-          checked={anchor.soft === true}
-          onChange={(e) => onAnchor({ ...anchor, soft: e.target.checked })}
+          path={`${path}.soft`}
+          value={anchor.soft}
+          onValue={(soft) => onAnchor({ ...anchor, soft })}
         />
       )}
       {anchor.kind === 'slide' && <EndFields anchor={anchor} path={path} onAnchor={onAnchor} />}
@@ -123,13 +141,7 @@ export function AnchorFields({ anchor, path, onAnchor, holds, children }: Anchor
         onValue={(cover) => onAnchor({ ...anchor, cover })}
       />
       {(anchor.kind === 'toggle' || anchor.kind === 'log') && (
-        <Form.Check
-          className="wide"
-          id={`tied-${anchor.slot}`}
-          label="tied fast"
-          checked={anchor.tied === true}
-          onChange={(e) => onAnchor({ ...anchor, tied: e.target.checked })}
-        />
+        <Tick label="tied fast" path={`${path}.tied`} value={anchor.tied} onValue={(tied) => onAnchor({ ...anchor, tied })} />
       )}
       {children}
     </>
@@ -144,16 +156,29 @@ function EndFields({ anchor, path, onAnchor }: Omit<AnchorProps, 'children' | 'h
   const usual = (kind: AnchorKind): End => ({ kind, lengthMm: lengthOf[kind]?.usualMm ?? 0 });
   const hold = (i: number, kind: AnchorKind) =>
     onAnchor({ ...anchor, ends: [0, 1].map((k) => (k === i ? usual(kind) : (ends[k] ?? usual(kind)))) });
-  return [0, 1].map((i) => (
-    <Pick
-      key={i}
-      label={i === 0 ? 'one end held by' : 'the other by'}
-      path={`${path}.ends[${i}].kind`}
-      value={ends[i]?.kind ?? ''}
-      blank="not said"
-      options={endKinds}
-      name={anchorWord}
-      onValue={(kind) => hold(i, kind)}
-    />
-  ));
+  return [0, 1].map((i) => {
+    const end = ends[i];
+    return (
+      <Fragment key={i}>
+        <Pick
+          label={i === 0 ? 'one end held by' : 'the other by'}
+          path={`${path}.ends[${i}].kind`}
+          value={end?.kind ?? ''}
+          blank="not said"
+          options={endKinds}
+          name={anchorWord}
+          onValue={(kind) => hold(i, kind)}
+        />
+        {end && (
+          <Measure
+            label={i === 0 ? 'that one, how deep' : 'the other, how deep'}
+            path={`${path}.ends[${i}].lengthMm`}
+            kind="length"
+            value={end.lengthMm}
+            onValue={(lengthMm) => onAnchor({ ...anchor, ends: ends.with(i, { ...end, lengthMm }) })}
+          />
+        )}
+      </Fragment>
+    );
+  });
 }

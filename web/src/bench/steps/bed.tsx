@@ -2,8 +2,7 @@ import { agentWord, coverWord } from '../../lib/words/called';
 import { laidCovers } from '../../lib/words/covers';
 import { agents } from '../../lib/lists.gen';
 import { Fragment } from 'react';
-import Form from 'react-bootstrap/Form';
-import { Measure, Pick } from '../../lib/fields/fields';
+import { Measure, Pick, Tick } from '../../lib/fields/fields';
 import { coverWords } from '../../lib/words/parts';
 import type { Agent, Bed, Layer, Rig, RigAnswer } from '../../lib/types.gen';
 import { showAbout, type System } from '../../lib/words/units';
@@ -121,12 +120,11 @@ export function BedFields({ rig, path, onRig }: RigProps) {
       />
       <Measure label="bed's middle, setback" path={`${path}.yMm`} kind="length" value={rig.yMm} onValue={(yMm) => onRig({ ...rig, yMm })} />
       <Measure label="bed's middle, offset" path={`${path}.xMm`} kind="length" value={rig.xMm} onValue={(xMm) => onRig({ ...rig, xMm })} />
-      <Form.Check
-        className="wide"
-        id={`firm-${rig.slot}`}
+      <Tick
         label="firm: nothing moves wherever a thumb presses"
-        checked={bed.firm === true}
-        onChange={(e) => lay({ firm: e.target.checked })}
+        path={`${path}.bed.firm`}
+        value={bed.firm}
+        onValue={(firm) => lay({ firm })}
       />
     </>
   );

@@ -11,12 +11,12 @@ import { side } from '../sheet';
 
 /** What steers the feet, in a line. */
 export function guideWords(layout: Layout): string {
-  const counted = ['stone', 'clod', 'stick', 'tuft', 'log']
-    .map((kind) => [kind, layout.guides.filter((g) => g.kind === kind).length] as const)
-    .filter(([, n]) => n > 0);
+  const counted = guideKinds.map((kind) => [kind, layout.guides.filter((g) => g.kind === kind).length] as const).filter(([, n]) => n > 0);
   if (counted.length === 0) return `none: ${partWords(layout).steers}`;
-  return capital(counted.map(([kind, n]) => (n === 1 ? `one ${kind}` : `${n} ${kind}s`)).join(' and '));
+  return capital(counted.map(([kind, n]) => (n === 1 ? `one ${shortGuide(kind)}` : `${n} ${shortGuide(kind)}s`)).join(' and '));
 }
+
+const shortGuide = (kind: string) => (kind === 'landing' ? 'landing stone' : kind);
 
 /** Guides one by one: what each is, and where it lies. */
 export function GuideFields({ guides, onGuides }: { guides: Guide[]; onGuides: (guides: Guide[]) => void }) {
@@ -30,7 +30,7 @@ export function GuideFields({ guides, onGuides }: { guides: Guide[]; onGuides: (
       <div className="wide choice" role="group" aria-label="guides">
         {guides.map((g, i) => (
           <button key={i} type="button" aria-pressed={i === chosen} onClick={() => setChosen(i)}>
-            {g.kind} {show('length', g.yMm, system)} back
+            {shortGuide(g.kind)} {show('length', g.yMm, system)} back
           </button>
         ))}
       </div>
@@ -52,6 +52,32 @@ export function GuideFields({ guides, onGuides }: { guides: Guide[]; onGuides: (
             kind="length"
             value={guide.rMm}
             onValue={(rMm) => set({ rMm })}
+          />
+          <Measure
+            key={`l${chosen}`}
+            label="drawn out to"
+            path={`${at}.lengthMm`}
+            kind="length"
+            value={guide.lengthMm ?? null}
+            onValue={(lengthMm) => set({ lengthMm })}
+            onBlank={() => set({ lengthMm: undefined })}
+          />
+          <Measure
+            key={`t${chosen}`}
+            label="and turned, degrees"
+            path={`${at}.turnDeg`}
+            kind="angle"
+            value={guide.turnDeg ?? 0}
+            onValue={(turnDeg) => set({ turnDeg })}
+          />
+          <Measure
+            key={`h${chosen}`}
+            label="how high"
+            path={`${at}.heightMm`}
+            kind="length"
+            value={guide.heightMm ?? null}
+            onValue={(heightMm) => set({ heightMm })}
+            onBlank={() => set({ heightMm: undefined })}
           />
           <Pick
             label="made of"

@@ -1,7 +1,8 @@
-import { Measure } from '../../lib/fields/fields';
+import { Measure, Pick, Text, Tick } from '../../lib/fields/fields';
+import { betweens, mouths, wraps } from '../../lib/lists.gen';
 import type { Attractor, Hole, Layout, Trench, Way } from '../../lib/types.gen';
 import { show, type System } from '../../lib/words/units';
-import { backingWord } from '../../lib/words/called';
+import { backingWord, betweenWord, mouthWord, wrapWord } from '../../lib/words/called';
 import { capital } from '../../lib/words/words';
 
 import { patternWords } from '../../lib/words/patterns';
@@ -21,7 +22,10 @@ export function kindWords(l: Layout, system: System): string {
 }
 
 /** What of an attractor is in the step of its kind, and not in that of its smells. */
-export const attractorParts = ['', '.slot', '.hole', '.radiusMm', '.heightMm', '.xMm', '.yMm'];
+export const attractorParts = ['', '.slot', '.of', '.fixed', '.wrap', '.colour', '.hole', '.radiusMm', '.heightMm', '.xMm', '.yMm'];
+
+/** What such things are usually made of; whoever has another says so. */
+const madeOf = ['stone', 'bone', 'dung', 'log', 'stick', 'tuft', 'grass', 'snow', 'soil', 'rag', 'scat'];
 
 interface AttractorProps {
   attractor: Attractor;
@@ -54,6 +58,42 @@ export function AttractorFields({ attractor: a, path, many, onAttractor }: Attra
           value={a.heightMm}
           onValue={(heightMm) => onAttractor({ ...a, heightMm })}
         />
+      )}
+      <Text
+        label={a.hole ? `${nth}, lined with` : many ? `${nth}, made of` : 'made of'}
+        path={`${path}.of`}
+        value={a.of ?? ''}
+        list={a.hole ? ['pipe'] : madeOf}
+        onValue={(of) => onAttractor({ ...a, of })}
+      />
+      {!a.hole && (
+        <Tick
+          label={`${nth}: spiked, driven or grown fast`}
+          path={`${path}.fixed`}
+          value={a.fixed}
+          onValue={(fixed) => onAttractor({ ...a, fixed })}
+        />
+      )}
+      {a.kind === 'post' && (
+        <>
+          <Pick
+            label={`${nth}, wrapped in`}
+            path={`${path}.wrap`}
+            value={a.wrap ?? ''}
+            blank="nothing"
+            options={wraps}
+            name={wrapWord}
+            onValue={(wrap) => onAttractor({ ...a, wrap })}
+          />
+          {a.wrap && (
+            <Text
+              label="the wrap, its colour"
+              path={`${path}.colour`}
+              value={a.colour ?? ''}
+              onValue={(colour) => onAttractor({ ...a, colour })}
+            />
+          )}
+        </>
       )}
       {a.slot > 0 && (
         <>
@@ -102,15 +142,32 @@ export function WayFields({ way, onWay }: { way: Way; onWay: (way: Way) => void 
         value={way.widthMm}
         onValue={(widthMm) => onWay({ ...way, widthMm })}
       />
-      {way.openMm !== undefined && (
-        <Measure
-          label="way before that"
-          path="way.openMm"
-          kind="length"
-          value={way.openMm}
-          onValue={(openMm) => onWay({ ...way, openMm })}
-        />
-      )}
+      <Measure
+        label="way before that"
+        path="way.openMm"
+        kind="length"
+        value={way.openMm ?? null}
+        onValue={(openMm) => onWay({ ...way, openMm })}
+        onBlank={() => onWay({ ...way, openMm: undefined })}
+      />
+      <Pick
+        label="it runs between"
+        path="way.between"
+        value={way.between ?? ''}
+        blank="not said"
+        options={betweens}
+        name={betweenWord}
+        onValue={(between) => onWay({ ...way, between })}
+      />
+      <Measure label="middle of the way, back" path="way.yMm" kind="length" value={way.yMm} onValue={(yMm) => onWay({ ...way, yMm })} />
+      <Measure label="and to the right" path="way.xMm" kind="length" value={way.xMm} onValue={(xMm) => onWay({ ...way, xMm })} />
+      <Measure
+        label="way turned, degrees"
+        path="way.bearingDeg"
+        kind="angle"
+        value={way.bearingDeg}
+        onValue={(bearingDeg) => onWay({ ...way, bearingDeg })}
+      />
     </>
   );
 }
@@ -138,6 +195,22 @@ function HoleFields({ hole, name, at, onHole }: { hole: Hole; name: string; at: 
         kind="angle"
         value={hole.angleDeg}
         onValue={(angleDeg) => onHole({ ...hole, angleDeg })}
+      />
+      <Measure
+        label="turned to the animal’s right, degrees"
+        path={`${at}.turnDeg`}
+        kind="angle"
+        value={hole.turnDeg ?? 0}
+        onValue={(turnDeg) => onHole({ ...hole, turnDeg })}
+      />
+      <Pick
+        label={`${name}, its mouth`}
+        path={`${at}.mouth`}
+        value={hole.mouth ?? ''}
+        blank="round"
+        options={mouths}
+        name={mouthWord}
+        onValue={(mouth) => onHole({ ...hole, mouth })}
       />
     </>
   );

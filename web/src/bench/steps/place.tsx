@@ -1,8 +1,7 @@
 import { targets } from '../../lib/lists.gen';
 import { useState } from 'react';
-import Form from 'react-bootstrap/Form';
 import { ask } from '../../lib/ask/api';
-import { Choice, Measure } from '../../lib/fields/fields';
+import { Choice, Measure, Tick } from '../../lib/fields/fields';
 import type { Design, Layout, Lie, Plane, Repattern, Repatterned, Spot } from '../../lib/types.gen';
 import { animalWord } from '../../lib/words/called';
 import { toGlobe, toPlane } from '../../lib/plane';
@@ -108,13 +107,7 @@ export function GroundFields({ layout: l, onLayout }: { layout: Layout; onLayout
     <Measure label={label} path={path} kind="angle" value={value ?? null} onValue={set} onBlank={() => set(undefined)} />
   );
   const is = (label: string, key: 'stony' | 'baked' | 'sheltered') => (
-    <Form.Check
-      className="wide"
-      id={`lie-${key}`}
-      label={label}
-      checked={lie[key] === true}
-      onChange={(e) => lies({ [key]: e.target.checked })}
-    />
+    <Tick label={label} path={`lie.${key}`} value={lie[key]} onValue={(so) => lies({ [key]: so })} />
   );
   return (
     <>
@@ -129,6 +122,16 @@ export function GroundFields({ layout: l, onLayout }: { layout: Layout; onLayout
         onValue={(grassMm) => lies({ grassMm })}
         onBlank={() => lies({ grassMm: undefined })}
       />
+      {(l.kind === 'spring' || lie.waterMm !== undefined) && (
+        <Measure
+          label="water over it, how deep"
+          path="lie.waterMm"
+          kind="length"
+          value={lie.waterMm ?? null}
+          onValue={(waterMm) => lies({ waterMm })}
+          onBlank={() => lies({ waterMm: undefined })}
+        />
+      )}
       {is('stony', 'stony')}
       {is('baked hard, it takes twice as long', 'baked')}
       {is('under a tree or a roof', 'sheltered')}

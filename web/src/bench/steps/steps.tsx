@@ -1,10 +1,9 @@
 import { Fragment, type ReactNode } from 'react';
-import Form from 'react-bootstrap/Form';
-import { Choice, Measure } from '../../lib/fields/fields';
+import { Choice, Measure, Pick, Tick } from '../../lib/fields/fields';
 import type { Rack } from '../../lib/ask/hung';
-import { backings, plugs, shows } from '../../lib/lists.gen';
+import { backings, chainLies, handsUsed, plugs, shows, spoils } from '../../lib/lists.gen';
 import type { Anchor, Answer, Attractor, Design, Layout, LineView, Rig, Spot } from '../../lib/types.gen';
-import { animalWord, backingWord, plugWord, showWord } from '../../lib/words/called';
+import { animalWord, backingWord, chainLieWord, handsWord, plugWord, showWord, spoilWord } from '../../lib/words/called';
 import { partWords } from '../../lib/words/patterns';
 import type { System } from '../../lib/words/units';
 import { bearing } from '../../lib/words/words';
@@ -56,7 +55,7 @@ export function stepsOf(at: At): Step[] {
     ...l.rigs.map((rig, i) => rigStep(at, rig, i)),
     ...l.anchors.map((anchor, i) => anchorStep(at, anchor, i)),
     ...l.rigs.filter((rig) => rig.jaws).map((rig, i) => bedStep(at, rig, i)),
-    ...(l.attractors.length > 0 ? [attractantStep(at)] : []),
+    attractantStep(at),
     guidesStep(at),
   ];
 }
@@ -100,6 +99,8 @@ function kindStep(at: At): Step {
       'kind',
       'pattern',
       'show',
+      'spoil',
+      'hands',
       'backing',
       'way',
       'trench',
@@ -128,6 +129,22 @@ function kindStep(at: At): Step {
           options={backings}
           name={backingWord}
           onValue={(backing) => lay(at, { backing })}
+        />
+        <Choice
+          label="the loose soil went"
+          path="spoil"
+          value={l.spoil ?? ''}
+          options={spoils}
+          name={spoilWord}
+          onValue={(spoil) => lay(at, { spoil })}
+        />
+        <Choice
+          label="hands"
+          path="hands"
+          value={l.hands ?? ''}
+          options={handsUsed}
+          name={handsWord}
+          onValue={(hands) => lay(at, { hands })}
         />
         {l.attractors.map((a, i) => (
           <AttractorFields
@@ -162,6 +179,7 @@ function rigStep(at: At, rig: Rig, i: number): Step {
       `rigs[${i}].axisDeg`,
       `rigs[${i}].over`,
       `rigs[${i}].under`,
+      `rigs[${i}].guard`,
     ],
     summary: trapWords(rig, measured(rig, rack), at.current ? answerOf(at, rig) : undefined, system),
     under: (
@@ -193,7 +211,9 @@ function anchorStep(at: At, anchor: Anchor, i: number): Step {
     title: nth(i, 'Anchor'),
     parts: [
       `anchors[${i}]`,
-      ...l.rigs.flatMap((r, k) => (r.anchorSlot === anchor.slot ? [`rigs[${k}].chainMm`, `rigs[${k}].anchorSlot`] : [])),
+      ...l.rigs.flatMap((r, k) =>
+        r.anchorSlot === anchor.slot ? [`rigs[${k}].chainMm`, `rigs[${k}].chainLies`, `rigs[${k}].swivels`, `rigs[${k}].anchorSlot`] : [],
+      ),
     ],
     summary: anchorWords(anchor, held[0], system),
     rig: true,
@@ -240,12 +260,20 @@ function anchorStep(at: At, anchor: Anchor, i: number): Step {
               onValue={(n) => rigTo(at, { ...rig, swivels: Math.round(n) })}
               onBlank={() => rigTo(at, { ...rig, swivels: undefined })}
             />
-            <Form.Check
-              className="wide"
-              id={`spring-${rig.slot}`}
+            <Tick
               label="a shock spring in the chain"
-              checked={rig.spring === true}
-              onChange={(e) => rigTo(at, { ...rig, spring: e.target.checked })}
+              path={`rigs[${l.rigs.indexOf(rig)}].spring`}
+              value={rig.spring}
+              onValue={(spring) => rigTo(at, { ...rig, spring })}
+            />
+            <Pick
+              label="the chain lies"
+              path={`rigs[${l.rigs.indexOf(rig)}].chainLies`}
+              value={rig.chainLies ?? ''}
+              blank="not said"
+              options={chainLies}
+              name={chainLieWord}
+              onValue={(lies) => rigTo(at, { ...rig, chainLies: lies })}
             />
           </Fragment>
         ))}
@@ -270,31 +298,43 @@ function attractantStep(at: At): Step {
   const l = design.layout;
   return {
     title: 'Attractant',
-    parts: l.attractors.flatMap((_, i) => [`attractors[${i}].smells`, `attractors[${i}].plug`]),
+    parts: ['aside', ...l.attractors.flatMap((_, i) => [`attractors[${i}].smells`, `attractors[${i}].plug`])],
     summary: smellWords(l),
-    fields: l.attractors.map((a, i) => (
-      <Fragment key={a.slot}>
+    fields: (
+      <>
+        {l.attractors.map((a, i) => (
+          <Fragment key={a.slot}>
+            <SmellFields
+              layout={l}
+              never={i === 0 ? (answer?.never ?? []) : (answer?.never ?? []).filter((n) => a.smells.some((s) => s.kind === n.kind))}
+              smells={a.smells}
+              path={`attractors[${i}].smells`}
+              spotID={design.spotId}
+              view={view}
+              onSmells={(smells) => attract(at, { ...a, smells })}
+            />
+            {a.hole && (
+              <Choice
+                label="plug over the bait"
+                path={`attractors[${i}].plug`}
+                value={a.plug}
+                options={plugs}
+                name={plugWord}
+                onValue={(plug) => attract(at, { ...a, plug })}
+              />
+            )}
+          </Fragment>
+        ))}
         <SmellFields
           layout={l}
-          never={i === 0 ? (answer?.never ?? []) : (answer?.never ?? []).filter((n) => a.smells.some((s) => s.kind === n.kind))}
-          attractor={a}
-          path={`attractors[${i}]`}
+          smells={l.aside ?? []}
+          path="aside"
           spotID={design.spotId}
           view={view}
-          onValue={(next) => attract(at, next)}
+          onSmells={(aside) => lay(at, { aside })}
         />
-        {a.hole && (
-          <Choice
-            label="plug over the bait"
-            path={`attractors[${i}].plug`}
-            value={a.plug}
-            options={plugs}
-            name={plugWord}
-            onValue={(plug) => attract(at, { ...a, plug })}
-          />
-        )}
-      </Fragment>
-    )),
+      </>
+    ),
   };
 }
 

@@ -1,9 +1,9 @@
-import { panOvers, panUnders } from '../../lib/lists.gen';
+import { jawGuards, panOvers, panUnders } from '../../lib/lists.gen';
 import { PanScale } from '../../draw/panscale';
 import { Choice, Measure, Pick, Text } from '../../lib/fields/fields';
 import type { Layout, Rig, RigAnswer } from '../../lib/types.gen';
 import { show, type System } from '../../lib/words/units';
-import { deviceWord, panOverWord, panUnderWord } from '../../lib/words/called';
+import { deviceWord, jawGuardWord, panOverWord, panUnderWord } from '../../lib/words/called';
 import { plural } from '../../lib/words/words';
 import { FromRack } from '../fromshed';
 import { partWords } from '../../lib/words/patterns';
@@ -142,6 +142,15 @@ export function TrapFields({
             options={panUnders}
             name={panUnderWord}
             onValue={(under) => onRig({ ...rig, under })}
+          />
+          <Pick
+            label="before the loose jaw"
+            path={`${path}.guard`}
+            value={rig.guard ?? ''}
+            blank="not said"
+            options={jawGuards}
+            name={jawGuardWord}
+            onValue={(guard) => onRig({ ...rig, guard })}
           />
           <Choice
             label="the dog points"

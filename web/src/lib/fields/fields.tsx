@@ -84,6 +84,7 @@ export function Measure({
     <Labelled label={label} wide={wide} wrong={wrong} id={id}>
       <Form.Control
         id={id}
+        data-field={path}
         value={typed ?? (value === null ? '' : show(kind, value, system))}
         isInvalid={wrong !== undefined}
         aria-describedby={wrong === undefined ? undefined : `${id}-wrong`}
@@ -132,6 +133,7 @@ export function Text({
     <Labelled label={label} wide={wide} wrong={wrong} id={id}>
       <Form.Control
         id={id}
+        data-field={path}
         type={type}
         value={value}
         isInvalid={wrong !== undefined}
@@ -176,6 +178,7 @@ export function Pick<K extends string>({
     <Labelled label={label} wide={wide} wrong={wrong} id={id}>
       <Form.Select
         id={id}
+        data-field={path}
         value={value}
         isInvalid={wrong !== undefined}
         aria-describedby={wrong === undefined ? undefined : `${id}-wrong`}
@@ -221,7 +224,7 @@ export function Choice<K extends string>({
   const id = useId();
   const wrong = useWrong(path);
   return (
-    <div className="wide" role="group" aria-labelledby={id}>
+    <div className="wide" role="group" aria-labelledby={id} data-field={path}>
       <div className={hide ? 'visually-hidden' : 'form-label'} id={id}>
         {label}
       </div>
@@ -252,6 +255,20 @@ export function Choice<K extends string>({
         </div>
       )}
     </div>
+  );
+}
+
+/** Whether something is so. */
+export function Tick({ label, path, value, onValue }: FieldProps & { value: boolean | undefined; onValue: (value: boolean) => void }) {
+  return (
+    <Form.Check
+      className="wide"
+      id={useId()}
+      data-field={path}
+      label={label}
+      checked={value === true}
+      onChange={(e) => onValue(e.target.checked)}
+    />
   );
 }
 

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { useSearchParams } from 'react-router';
 import { keepOver, objections } from '../ask/change';
-import { Choice } from './choice';
+import { OneOf } from './oneof';
 import { Text, WrongFields } from './fields';
 import { useSeason } from '../ask/queries';
 import { dayOf } from '../words/time';
@@ -21,7 +21,7 @@ export function Seasons({ seasons, open, all }: { seasons: Season[]; open: strin
   };
   const keys = [...seasons].reverse().map((s) => (s.id === open ? '' : s.id));
   return (
-    <Choice
+    <OneOf
       label="seasons"
       of={all ? [...keys, 'all'] : keys}
       chosen={chosen}

@@ -157,7 +157,15 @@ export const setWord = call(setKinds);
 const shows: Words<typeof lists.shows> = { dug_out: 'dug out, soil thrown behind', subtle: 'subtle, soil carried off' };
 export const showWord = call(shows);
 
-const backings: Words<typeof lists.backings> = { bank: 'bank', stone: 'field stone', sod: 'sod', tuft: 'tuft of grass', none: 'none' };
+const backings: Words<typeof lists.backings> = {
+  bank: 'bank',
+  stone: 'field stone',
+  stump: 'stump',
+  log: 'log',
+  sod: 'sod',
+  tuft: 'tuft of grass',
+  none: 'none',
+};
 export const backingWord = call(backings);
 
 const smellKinds: Words<typeof lists.smellKinds> = {
@@ -169,6 +177,7 @@ const smellKinds: Words<typeof lists.smellKinds> = {
   musk: 'musk',
   call: 'call',
   urine: 'urine',
+  scat: 'scat',
 };
 export const smellWord = call(smellKinds);
 
@@ -181,8 +190,57 @@ const guideKinds: Words<typeof lists.guideKinds> = {
   stick: 'stick',
   tuft: 'tuft of grass',
   log: 'log',
+  landing: 'stone to land on',
 };
 export const guideWord = call(guideKinds);
+
+const carriers: Words<typeof lists.carriers> = { wool: 'wool', swab: 'swab', stick: 'stick', soil: 'soil', bare: 'nothing, as it is' };
+export const carrierWord = call(carriers);
+
+const smellPlaces: Words<typeof lists.smellPlaces> = {
+  bottom: 'at the bottom',
+  lip: 'on the lip',
+  plug: 'on the plug',
+  backing: 'on what stands behind',
+  face: 'on its face',
+  top: 'on top',
+  under: 'under it',
+  beside: 'beside it',
+};
+export const smellPlaceWord = call(smellPlaces);
+
+const mouths: Words<typeof lists.mouths> = { slit: 'a slit', long: 'drawn out long' };
+export const mouthWord = call(mouths);
+
+const wraps: Words<typeof lists.wraps> = { wool: 'wool', cloth: 'cloth', string: 'string' };
+export const wrapWord = call(wraps);
+
+const chainLies: Words<typeof lists.chainLies> = { buried: 'buried', covered: 'covered', open: 'open' };
+export const chainLieWord = call(chainLies);
+
+const jawGuards: Words<typeof lists.jawGuards> = {
+  stone: 'stone',
+  clod: 'clod',
+  stick: 'stick',
+  backing: 'what stands behind',
+  nothing: 'nothing',
+};
+export const jawGuardWord = call(jawGuards);
+
+const spoils: Words<typeof lists.spoils> = { carried_off: 'carried off', behind: 'behind it', sides: 'to the sides', before: 'before it' };
+export const spoilWord = call(spoils);
+
+const handsUsed: Words<typeof lists.handsUsed> = { gloves: 'gloves', bare: 'bare', both: 'both' };
+export const handsWord = call(handsUsed);
+
+const betweens: Words<typeof lists.betweens> = {
+  brush: 'brush',
+  banks: 'banks',
+  culvert: 'a culvert',
+  fence: 'under a fence',
+  ruts: 'ruts',
+};
+export const betweenWord = call(betweens);
 
 const devices: Words<typeof lists.devices> = { jaws: 'jaws', foot_loop: 'foot snare', cable_loop: 'cable loop' };
 export const deviceWord = call(devices);
@@ -396,6 +454,15 @@ const all: Record<string, string>[] = [
   shows,
   backings,
   smellKinds,
+  carriers,
+  smellPlaces,
+  mouths,
+  wraps,
+  chainLies,
+  jawGuards,
+  spoils,
+  handsUsed,
+  betweens,
   guideKinds,
   devices,
   panOvers,

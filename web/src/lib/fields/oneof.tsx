@@ -7,7 +7,7 @@ interface Props<K extends string> {
 }
 
 /** A choice in words, one of which is chosen. */
-export function Choice<K extends string>({ label, of, chosen, name, onChoose }: Props<K>) {
+export function OneOf<K extends string>({ label, of, chosen, name, onChoose }: Props<K>) {
   return (
     <nav className="seasons" aria-label={label}>
       {of.map((key) => (
