@@ -135,12 +135,31 @@ func (h *hidden) shows(record any) bool {
 		h.layout(&x.Layout)
 	case *line.Make:
 		h.layout(&x.Layout)
+		h.built(x)
 	case *line.KitMark:
 		return !h.hides(Names) && !h.hides(Notes) // things of the user's own are named by it
 	default:
 		h.deed(x)
 	}
 	return true
+}
+
+// built takes out of a make what was said of how it was built.
+func (h *hidden) built(x *line.Make) {
+	if x.AsBuilt == nil {
+		return
+	}
+	said := *x.AsBuilt
+	if said.Designed != nil {
+		drawn := *said.Designed
+		h.layout(&drawn)
+		said.Designed = &drawn
+	}
+	if h.hides(Places) {
+		said.Landmark = ""
+	}
+	h.note(&said.Note)
+	x.AsBuilt = &said
 }
 
 // deed takes out of what was done what others need not see.

@@ -361,6 +361,15 @@ var kinds = map[string]func(d *drawing) (string, any){
 	},
 	"makes": func(d *drawing) (string, any) {
 		m := oneOf(d, d.view.Sets).Make
+		if d.IntN(3) == 0 { // how it was built
+			m.Layout = m.Layout.Clone()
+			m.Layout.Rigs[0].ChainMm += float64(10 * d.IntN(4))
+			m.AsBuilt = &line.AsBuilt{
+				Points: []line.PointsAt{{Slot: m.Layout.Rigs[0].Slot, Felt: layout.Points{oneOf(d, layout.Feels), "still", "still", oneOf(d, []layout.Feel{"", "still"})}}},
+				Frozen: d.IntN(2) == 0, ScentOnBed: oneOf(d, []*bool{nil, new(true), new(false)}), Landmark: id(), Minutes: new(20.0),
+			}
+			return m.ID, m
+		}
 		if d.IntN(3) == 0 {
 			x := oneOf(d, d.designs)
 			if m = (line.Make{DesignID: x.ID, Target: x.Target, Layout: x.Layout, SetID: id()}); x.SetID != nil {

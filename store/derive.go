@@ -194,6 +194,16 @@ func (t *Tx) index(m line.Make) error {
 	return nil
 }
 
+// unindex forgets what was noted of a make by its traps and lures.
+func (t *Tx) unindex(makeID string) error {
+	for _, table := range []string{"rigs", "smells"} {
+		if _, err := t.tx.Exec(`DELETE FROM `+table+` WHERE make_id = ?`, makeID); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
 // card makes out the card of a trap.
 func (t *Tx) card(lineID, trapID string) error {
 	versions, err := t.TrapVersions(trapID)

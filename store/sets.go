@@ -21,6 +21,7 @@ type designRow struct {
 type makeRow struct {
 	line.Make
 	LayoutJSON string     `db:"layout" of:"Layout"`
+	BuiltJSON  string     `db:"as_built" of:"AsBuilt"`
 	EndedAt    *time.Time `db:"ended_at"` // by all that is noted, also of what lies ahead
 }
 
@@ -100,6 +101,7 @@ func (t *Tx) PutPattern(x line.Pattern) (line.Pattern, error) {
 // PutMake records a make, and its set when it is the first there. Said again just so it stays as it is.
 func (t *Tx) PutMake(x line.Make) (line.Make, error) {
 	x.BuiltAt, x.Follows, x.PulledAt, x.UndoneAt, x.Who = x.BuiltAt.UTC(), nil, nil, nil, t.by.Who
+	x = x.Stands()
 	row, err := rowOf[makeRow](x)
 	if err != nil {
 		return x, err
@@ -108,10 +110,13 @@ func (t *Tx) PutMake(x line.Make) (line.Make, error) {
 	switch err := t.find("makes", x.LineID, x.ID, &stands); {
 	case err == nil:
 		before, err := entityOf[makeRow, line.Make](stands)
-		if err == nil && !same(before, x, saidMake) {
-			err = Taken{things["makes"]}
+		if err != nil || same(before, x, saidMake) {
+			return before, err
 		}
-		return before, err
+		if became, is := before.Became(x); is {
+			return t.rebuilt(before, became)
+		}
+		return before, Taken{things["makes"]}
 	case !errors.Is(err, ErrUnknown):
 		return x, fmt.Errorf("look for the make: %w", err)
 	}
@@ -126,6 +131,34 @@ func (t *Tx) PutMake(x line.Make) (line.Make, error) {
 	}
 	if _, err := t.tx.Exec(`UPDATE designs SET set_id = ? WHERE id = ? AND line_id = ? AND set_id IS NULL`, x.SetID, x.DesignID, x.LineID); err != nil {
 		return x, err
+	}
+	return x, t.made(x)
+}
+
+// rebuilt keeps how a make was built. It refuses one that was looked at since: what it was then is told of its nights.
+func (t *Tx) rebuilt(before, x line.Make) (line.Make, error) {
+	if same(before, x, saidMake) {
+		return before, nil
+	}
+	var looks int
+	if err := t.tx.Get(&looks, `SELECT count(*) FROM visits WHERE make_id = ? AND undone_at IS NULL`, x.ID); err != nil {
+		return before, fmt.Errorf("look for what was found at the make: %w", err)
+	}
+	if looks > 0 {
+		return before, refuse.Field("asBuilt", "can be said until it is looked at: this set was")
+	}
+	row, err := rowOf[makeRow](x)
+	if err != nil {
+		return before, err
+	}
+	if _, err := t.tx.Exec(`UPDATE makes SET layout = ?, as_built = ?, flags = ? WHERE id = ?`, row.LayoutJSON, row.BuiltJSON, x.Flags, x.ID); err != nil {
+		return before, fmt.Errorf("keep how it was built: %w", err)
+	}
+	if err := t.poursAt(x.LineID, x.SetID); err != nil {
+		return before, err
+	}
+	if err := t.unindex(x.ID); err != nil {
+		return before, err
 	}
 	return x, t.made(x)
 }
@@ -193,10 +226,8 @@ func (t *Tx) UndoMake(lineID, id string, at time.Time) (line.Make, error) {
 	if err := t.takeBack("makes", lineID, id, at); err != nil {
 		return made, err
 	}
-	for _, table := range []string{"rigs", "smells"} {
-		if _, err := t.tx.Exec(`DELETE FROM `+table+` WHERE make_id = ?`, id); err != nil {
-			return made, err
-		}
+	if err := t.unindex(id); err != nil {
+		return made, err
 	}
 	// A design of which nothing was built is a design again.
 	if _, err := t.tx.Exec(`UPDATE designs SET set_id = NULL WHERE id = ? AND NOT EXISTS (SELECT 1 FROM makes WHERE design_id = ? AND undone_at IS NULL)`, made.DesignID, made.DesignID); err != nil {

@@ -31,7 +31,7 @@ func TestAFirstStartThatWasCutOff(t *testing.T) {
 			open(t, path).Close()
 			statements = []string{`ALTER TABLE mends DROP COLUMN who`, `DELETE FROM goose_db_version WHERE version_id > 11`, `ALTER TABLE visits DROP COLUMN received_at`,
 				`ALTER TABLE visits DROP COLUMN timed`, `ALTER TABLE traps DROP COLUMN usual`,
-				`DROP TABLE sessions`, `DROP TABLE people`, `ALTER TABLE visits DROP COLUMN who`, `ALTER TABLE makes DROP COLUMN who`, `ALTER TABLE pulls DROP COLUMN who`,
+				`DROP TABLE sessions`, `DROP TABLE people`, `ALTER TABLE visits DROP COLUMN who`, `ALTER TABLE makes DROP COLUMN who`, `ALTER TABLE makes DROP COLUMN as_built`, `ALTER TABLE pulls DROP COLUMN who`,
 				`ALTER TABLE signs DROP COLUMN who`, `ALTER TABLE measurements DROP COLUMN who`, `ALTER TABLE shed_checks DROP COLUMN who`, `ALTER TABLE doses DROP COLUMN who`,
 				`ALTER TABLE levels DROP COLUMN who`, `ALTER TABLE readings DROP COLUMN who`,
 				`DROP INDEX seasons_line`, `ALTER TABLE seasons DROP COLUMN deleted`, `CREATE UNIQUE INDEX seasons_line ON seasons (line_id, from_day)`}

@@ -21,7 +21,7 @@ func Changed(from, to Layout) []string {
 	differs("trap", each(from.Rigs, theTrap), each(to.Rigs, theTrap))
 	differs("setback", each(from.Rigs, stands), each(to.Rigs, stands))
 	differs("pan", each(from.Rigs, pressed), each(to.Rigs, pressed))
-	differs("bed", each(from.Rigs, func(r Rig) Bed { return r.Bed }), each(to.Rigs, func(r Rig) Bed { return r.Bed }))
+	differs("bed", each(from.Rigs, dug(to)), each(to.Rigs, dug(from)))
 	differs("cover", each(from.Rigs, covered), each(to.Rigs, covered))
 	differs("chain", each(from.Rigs, chained), each(to.Rigs, chained))
 	differs("anchor", from.Anchors, to.Anchors)
@@ -76,6 +76,18 @@ func pressed(r Rig) any {
 		return nil
 	}
 	return []any{r.Pan.DiameterMm, r.Pan.GaugeN, r.Pan.HeightMm}
+}
+
+// dug is a rig's bed; whether it is firm speaks only where that is known of the other's too: not to have felt it is no change.
+func dug(other Layout) func(Rig) Bed {
+	return func(r Rig) Bed {
+		for _, o := range other.Rigs {
+			if o.Slot == r.Slot && o.Bed.Firm == nil {
+				r.Bed.Firm = nil
+			}
+		}
+		return r.Bed
+	}
 }
 
 func covered(r Rig) any { return []any{append([]Layer{}, r.Cover...), r.Over, r.Under} }

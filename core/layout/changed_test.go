@@ -19,6 +19,11 @@ func TestEveryLeafThatChangesIsNamed(t *testing.T) {
 		if same := Changed(l, l.Clone()); len(same) != 0 {
 			t.Errorf("%s: nothing was changed, and it says %q", pattern, same)
 		}
+		unfelt := l.Clone()
+		unfelt.Rigs[0].Bed.Firm = nil
+		if said := append(Changed(l, unfelt), Changed(unfelt, l)...); len(said) != 0 {
+			t.Errorf("%s: a bed that was not felt is %q", pattern, said)
+		}
 		of := reflect.TypeOf(l)
 		for i := range of.NumField() {
 			name := of.Field(i).Name

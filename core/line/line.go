@@ -112,6 +112,7 @@ type Make struct {
 	Follows  *string       `json:"follows" db:"-" jsonschema:"nullable"`
 	Target   string        `json:"target" db:"target"`
 	Layout   layout.Layout `json:"layout" db:"-"`
+	AsBuilt  *AsBuilt      `json:"asBuilt" db:"-" jsonschema:"nullable"` // nil where nobody said how it was built
 	BuiltAt  time.Time     `json:"builtAt" db:"built_at"`
 	PulledAt *time.Time    `json:"pulledAt" db:"-" jsonschema:"nullable"`
 	PulledBy string        `json:"-" db:"-"` // whoever ended it, as Who has him
@@ -130,6 +131,7 @@ func (x Make) Check(known animal.Animals) error {
 	refuse.OneOf(&p, "target", x.Target, known.TargetKeys())
 	checkTime(&p, "builtAt", x.BuiltAt, "when was it built")
 	p.Under("layout", x.Layout.Check())
+	x.AsBuilt.check(&p, x.Layout)
 	return p.Err()
 }
 

@@ -394,6 +394,7 @@ func (q Question) termsOn(nights int) []layout.Term {
 		}
 	}
 	say("bed_loose", slices.ContainsFunc(l.Rigs, func(r layout.Rig) bool { return r.Bed.Firm != nil && !*r.Bed.Firm }))
+	say("scent_on_bed", c.ScentOnBed != nil && *c.ScentOnBed)
 	say("loose_soil", l.Spoil == "sides" || l.Spoil == "before")
 	say("tall_fence", slices.ContainsFunc(l.Guides, func(g layout.Guide) bool { return g.HeightMm != nil && *g.HeightMm > layout.UneasyMm }))
 	say("back_open_snow", q.Underfoot.Snow && l.Backing == "none" && len(l.Attractors) > 0 && !l.Blind())

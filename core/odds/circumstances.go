@@ -26,6 +26,7 @@ type Circumstances struct {
 	KindsMetThen []layout.Kind `json:"kindsMetThen"` // what the place has met once this set, as it stands, has been made otherwise
 	Night        int           `json:"night"`
 	CaughtBefore bool          `json:"caughtBefore"`
+	ScentOnBed   *bool         `json:"scentOnBed,omitempty"` // whether scent came onto the bed when it was built; nil is not known
 	Left         int           `json:"left"`
 	LeftTo       string        `json:"leftTo"` // what ends them: the season or a permission; blank where they are as many as anybody looks ahead
 	// Heaviest is the heaviest animal likely about, by its key; Pets are the dogs and cats that were noted near.

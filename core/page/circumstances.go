@@ -88,6 +88,9 @@ func (r Reading) standing(drawn outlook.Line, q CircumstancesAsked, spot line.Sp
 	if made, ok := rec.NewestMake(q.SetID); ok && made.PulledAt == nil {
 		c.Night, c.CaughtBefore = rec.Bead(made).Nights+1, rec.HasCaught(q.SetID, q.Target)
 		c.Site.KindsMet = rec.KindsMet(spot, made.ID)
+		if made.AsBuilt != nil {
+			c.ScentOnBed = made.AsBuilt.ScentOnBed
+		}
 	}
 	if q.SetID != "" && rec.WasRobbed(q.SetID) {
 		c.Site.Near = append(c.Site.Near, layout.Nearby{Key: layout.Robbed})

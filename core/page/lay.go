@@ -345,8 +345,9 @@ func (b *Bundle) putMake(e entered) error {
 	if err := x.Check(e.with.Animals); err != nil {
 		return err
 	}
-	if _, ok := find(b.Rows.Noted.Makes, x.ID); ok {
-		return nil // said again
+	x = x.Stands()
+	if before, ok := find(b.Rows.Noted.Makes, x.ID); ok {
+		return b.rebuilt(before, x)
 	}
 	design, ok := find(b.Rows.Designs, x.DesignID)
 	if !ok {
@@ -379,6 +380,29 @@ func (b *Bundle) putMake(e entered) error {
 	}
 	b.tell(line.Act{Kind: line.ActMake, ID: x.ID, At: x.BuiltAt, Timed: true, SetID: x.SetID, What: x.Target, Who: x.Who})
 	return b.begins(x.BuiltAt, e)
+}
+
+// rebuilt is a make that was said again, or how it was built.
+func (b *Bundle) rebuilt(before, x line.Make) error {
+	n := &b.Rows.Noted
+	became, is := before.Became(x)
+	if !is {
+		return nil
+	}
+	if slices.ContainsFunc(n.Visits, func(v line.Visit) bool { return v.MakeID == x.ID }) {
+		return refuse.Field("asBuilt", "can be said until it is looked at: this set was")
+	}
+	n.Makes = slices.Clone(n.Makes)
+	for i := range n.Makes {
+		if n.Makes[i].ID == x.ID {
+			n.Makes[i] = became
+		}
+	}
+	b.Rows.Gone = maps.Clone(b.Rows.Gone)
+	for _, trap := range became.Layout.TrapIDs() {
+		delete(b.Rows.Gone, trap)
+	}
+	return nil
 }
 
 func (b *Bundle) undoMake(id string) error {

@@ -174,6 +174,8 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
               rack={rack}
               ready={problems.length === 0}
               concerns={concernsOf(found.answer)}
+              frozen={frozen}
+              question={found.rests}
               onLayout={lay}
             />
             {found.answer && (

@@ -10,8 +10,9 @@ import { useNow } from '../lib/kept/clock';
 import { clock, instant, noInstant, localInput, longDay } from '../lib/words/time';
 import type { LineNow } from '../lib/kept/overlay';
 import type { Rack } from '../lib/ask/hung';
-import type { Design, Layout, Make, Rig } from '../lib/types.gen';
+import type { Design, Layout, Make, Question, Rig } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
+import { AsBuiltPass } from './built';
 import { animalWord } from '../lib/words/called';
 import { capital, listed } from '../lib/words/words';
 
@@ -24,17 +25,21 @@ interface Props {
   ready: boolean;
   /** What is wrong with it and can be built all the same. */
   concerns: string[];
+  /** Whether the ground is frozen. */
+  frozen: boolean;
+  /** By what the bench was asked. */
+  question: Question | undefined;
 }
 
 type Built =
   | { state: 'no' }
   | { state: 'building' }
   | { state: 'built'; make: Make; as: string }
-  | { state: 'kept'; as: string }
+  | { state: 'kept'; make: Make; as: string }
   | { state: 'failed'; says: string };
 
 /** Records the set as made. One design built twice by two quick taps is one make: its id is made before the first tap. */
-export function Build({ design, view, rack, ready, concerns, onLayout }: Props) {
+export function Build({ design, view, rack, ready, concerns, frozen, question, onLayout }: Props) {
   /** Slots of traps of which it was said that they hang on no rack. */
   const [unlisted, setUnlisted] = useState<number[]>([]);
   const [built, setBuilt] = useState<Built>({ state: 'no' });
@@ -71,6 +76,7 @@ export function Build({ design, view, rack, ready, concerns, onLayout }: Props) 
       follows: null,
       target: design.target,
       layout: design.layout,
+      asBuilt: null,
       builtAt: new Date(at).toISOString(),
       pulledAt: null,
       step: null,
@@ -84,7 +90,7 @@ export function Build({ design, view, rack, ready, concerns, onLayout }: Props) 
         make,
         `${verb.toLowerCase()}, for ${animalWord(design.target)}`,
       );
-      setBuilt(sent.state === 'taken' ? { state: 'built', make: sent.answer, as: recipe } : { state: 'kept', as: recipe });
+      setBuilt(sent.state === 'taken' ? { state: 'built', make: sent.answer, as: recipe } : { state: 'kept', make, as: recipe });
       setTyped(null);
       makeID.current = ulid();
     } catch (error) {
@@ -111,6 +117,7 @@ export function Build({ design, view, rack, ready, concerns, onLayout }: Props) 
             Look at it by midnight tomorrow. To remake it, change what you changed and press Remake.
           </>
         )}
+        <AsBuiltPass key={built.make.id} make={built.make} frozen={frozen} question={question} />
       </div>
     );
   }

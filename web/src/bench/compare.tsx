@@ -117,15 +117,15 @@ const parts: [says: string, of: (l: Layout) => unknown][] = [
 ];
 
 /** In which parts two designs differ. */
-const differIn = (a: Layout, b: Layout): string[] =>
+export const differIn = (a: Layout, b: Layout): string[] =>
   parts.filter(([, of]) => JSON.stringify(of(a)) !== JSON.stringify(of(b))).map(([says]) => says);
 
-function differWords(d: Difference | undefined): string {
+export function differWords(d: Difference | undefined, first = 'from before', second = 'on the bench'): string {
   if (!d) return 'Both are tried on the same visits…';
   const by = `${trim(Math.abs(d.more), 2)} in 100 nights, give or take ${trim(2 * d.error, 2)}`;
   if (d.more === 0 && d.error === 0) return 'They are worth the same.';
   if (!d.sure) return `They cannot be told apart, ${by}.`;
-  return `The one ${d.more > 0 ? 'on the bench' : 'from before'} catches more, by ${by}.`;
+  return `The one ${d.more > 0 ? second : first} catches more, by ${by}.`;
 }
 
 function Side({ name, layout, answer }: { name: string; layout: Layout; answer: Answer | undefined }) {

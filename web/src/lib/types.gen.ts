@@ -165,6 +165,24 @@ export type Spoil = "" | "carried_off" | "behind" | "sides" | "before";
 export type Hands = "" | "gloves" | "bare" | "both";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Form".
+ */
+export type Form = "" | "same_bed";
+/**
+ * @minItems 4
+ * @maxItems 4
+ *
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Points".
+ */
+export type Points = [Feel, Feel, Feel, Feel];
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Feel".
+ */
+export type Feel = "" | "still" | "gives" | "rocks";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "BeadState".
  */
 export type BeadState = "working" | "open" | "sought" | "down";
@@ -912,6 +930,7 @@ export interface Make {
   follows: string | null;
   target: string;
   layout: Layout;
+  asBuilt: AsBuilt | null;
   builtAt: string;
   pulledAt: string | null;
   step: number | null;
@@ -1135,6 +1154,28 @@ export interface Lie {
   sheltered?: boolean;
   grassMm?: number;
   waterMm?: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "AsBuilt".
+ */
+export interface AsBuilt {
+  designed: Layout | null;
+  form: Form;
+  points: PointsAt[];
+  frozen: boolean;
+  scentOnBed: boolean | null;
+  landmark: string;
+  minutes: number | null;
+  note: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "PointsAt".
+ */
+export interface PointsAt {
+  slot: number;
+  felt: Points;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1876,6 +1917,7 @@ export interface Circumstances {
   kindsMetThen: SetKind[];
   night: number;
   caughtBefore: boolean;
+  scentOnBed?: boolean;
   left: number;
   leftTo: string;
   heaviest: string;

@@ -1,16 +1,76 @@
 import { Link } from 'react-router';
 import { nowISO } from '../lib/kept/clock';
+import { useState } from 'react';
+import { useWeather } from '../lib/ask/queries';
+import { allStill, bedded, Felt } from '../lib/fields/felt';
 import { useOnce } from '../lib/fields/once';
+import { sayBuilt, unsaid } from '../lib/kept/built';
 import { act, isWaiting, useKept } from '../lib/kept/outbox';
 import type { LineNow, SetNow } from '../lib/kept/overlay';
 import { useReach } from '../lib/ask/reach';
 import { clock } from '../lib/words/time';
-import type { Pull } from '../lib/types.gen';
+import type { PointsAt, Pull } from '../lib/types.gen';
 import { uncountedWords } from '../lib/words/uncounted';
 import { capital } from '../lib/words/words';
 import { toSee } from '../lib/kept/tosee';
 import { caughtDetails, foundWords, whoseWords } from '../lib/words/looks';
 import { timeWords } from '../lib/words/when';
+
+/** Whether the bed of a set that was remade was felt since, and feeling it: one tap where nothing moves. */
+function BedFelt({ open }: { open: SetNow }) {
+  const { make } = open;
+  const { data: weather } = useWeather();
+  const [points, setPoints] = useState<PointsAt[] | null>(null);
+  const say = useOnce(async (felt: PointsAt[]) => {
+    const frozen = weather?.spots.find((s) => s.spotId === open.set.spotId)?.underfoot.frozen === true;
+    const outcome = await sayBuilt(
+      make,
+      make.layout,
+      { ...unsaid, ...make.asBuilt, frozen, points: felt },
+      `set ${open.set.number}, its bed felt`,
+    );
+    if (outcome.state === 'taken' || outcome.state === 'kept') setPoints(null);
+    return outcome.state === 'taken' || outcome.state === 'kept';
+  });
+  const felt = make.asBuilt?.points ?? [];
+  if (bedded(make.layout).length === 0) return null;
+  if (felt.length > 0 && points === null) {
+    const moves = felt.some((p) => p.felt.some((f) => f === 'gives' || f === 'rocks'));
+    return (
+      <div>
+        {moves ? <span className="ember">its bed moves; mend it before you leave</span> : 'its bed was felt, nothing moves'} ·{' '}
+        <button type="button" className="word" onClick={() => setPoints(felt)}>
+          feel it again
+        </button>
+      </div>
+    );
+  }
+  return (
+    <div>
+      bed not felt since it was remade
+      {points === null && (
+        <div className="foot above-0">
+          <button type="button" className="word" onClick={() => void say(allStill(make.layout))}>
+            nothing moves
+          </button>
+          <button type="button" className="word" onClick={() => setPoints([])}>
+            it moves
+          </button>
+        </div>
+      )}
+      {points !== null && (
+        <div className="fields">
+          <Felt layout={make.layout} points={points} onPoints={setPoints} />
+          <div className="wide">
+            <button type="button" className="btn btn-primary" disabled={points.length === 0} onClick={() => void say(points)}>
+              Save
+            </button>
+          </div>
+        </div>
+      )}
+    </div>
+  );
+}
 
 /** What was answered, with undo; and, in another place on the screen, what comes next. */
 export function Seen({
@@ -69,6 +129,7 @@ export function Seen({
             {waits}
           </div>
         )}
+        {remade && !down && open.make.asBuilt && <BedFelt key={open.make.id} open={open} />}
         {down && (
           <div>
             <b>pulled</b>; it is down

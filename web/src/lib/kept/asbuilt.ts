@@ -2,7 +2,8 @@ import { hashKey } from '@tanstack/react-query';
 import type { Design, Layout, Make } from '../types.gen';
 
 /** Whether a design is laid out as what stands of it, whatever order its words are kept in. */
-export const asBuilt = (design: Design, make: Make): boolean => design.target === make.target && bare(design.layout) === bare(make.layout);
+export const asBuilt = (design: Design, make: Make): boolean =>
+  design.target === make.target && bare(design.layout) === bare(make.asBuilt?.designed ?? make.layout);
 
 const told = new WeakMap<Layout, string>();
 

@@ -123,7 +123,8 @@ export function layLine(read: Read<LineView>, kept: Kept[]): LineNow {
   ].sort((a, b) => a.place - b.place);
   const sets = numbered.map((s) => answers.filter((a) => a.set === s.set.id).reduce(answeredBy, asked(s, over)));
   const known = new Set(numbered.map((s) => s.set.id));
-  const built = [...newly.values(), ...makes.map((m) => m.body).filter((m) => !known.has(m.setId) && !newly.has(m.setId))];
+  const mine = new Map(makes.map((m) => [m.body.id, m.body])); // of one that was said again, how it was built, what was said last
+  const built = [...newly.values(), ...[...mine.values()].filter((m) => !known.has(m.setId) && !newly.has(m.setId))];
   const round = read.round.map((s) => {
     const make = newly.get(s.setId);
     return make ? { ...s, setId: '', designId: make.designId } : s;
@@ -159,7 +160,9 @@ function answeredBy(set: SetNow, { answered, waits, body }: Act): SetNow {
     if (set.lastVisit?.id === body.id || set.uncounted?.visit.id === body.id) return now;
     return { ...now, uncounted: null, bead: seen, lastVisit: body };
   }
-  if (answered === 'remade') return set.make.id === body.id ? now : { ...now, uncounted: null, bead: seen, make: body };
+  if (answered === 'remade' && set.make.id === body.id)
+    return body.asBuilt ? { ...now, make: { ...set.make, layout: body.layout, asBuilt: body.asBuilt } } : now;
+  if (answered === 'remade') return { ...now, uncounted: null, bead: seen, make: body };
   return set.bead.state === 'down' ? now : { ...now, uncounted: null, bead: { ...seen, state: 'down' } };
 }
 

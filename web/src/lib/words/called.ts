@@ -194,6 +194,9 @@ const guideKinds: Words<typeof lists.guideKinds> = {
 };
 export const guideWord = call(guideKinds);
 
+const feels: Words<typeof lists.feels> = { still: 'nothing moves', gives: 'sinks', rocks: 'rocks' };
+export const feelWord = call(feels);
+
 const carriers: Words<typeof lists.carriers> = { wool: 'wool', swab: 'swab', stick: 'stick', soil: 'soil', bare: 'nothing, as it is' };
 export const carrierWord = call(carriers);
 
