@@ -19,7 +19,7 @@ type ApartView struct {
 // apart tells the nights of the season that is asked for apart.
 func apart(r Reading, q Asked) (any, error) {
 	view := ApartView{Animal: q.Query["animal"]}
-	rec, season, err := r.asked(q)
+	rec, season, shed, err := r.askedNamed(q)
 	if err != nil {
 		return nil, err
 	}
@@ -28,12 +28,16 @@ func apart(r Reading, q Asked) (any, error) {
 		return nil, err
 	}
 	view.Open = r.openOf(view.Seasons)
-	shed, err := r.named()
-	if err != nil {
-		return nil, err
-	}
 	view.Apart, err = book.ApartOf(rec, r.Animals, shed, view.Animal)
 	return view, err
+}
+
+// askedNamed is the record of the season that is asked for, with what the shed calls what layouts name by its id.
+func (r Reading) askedNamed(q Asked) (rec line.Record, season *line.Season, shed book.Shed, err error) {
+	if rec, season, err = r.asked(q); err == nil {
+		shed, err = r.named()
+	}
+	return rec, season, shed, err
 }
 
 // NightsView are the nights of one heap of them, make by make.
@@ -43,11 +47,7 @@ type NightsView struct {
 
 // nightsOf opens one heap.
 func nightsOf(r Reading, q Asked) (any, error) {
-	rec, _, err := r.asked(q)
-	if err != nil {
-		return nil, err
-	}
-	shed, err := r.named()
+	rec, _, shed, err := r.askedNamed(q)
 	if err != nil {
 		return nil, err
 	}
@@ -75,11 +75,7 @@ func showed(r Reading, q Asked) (any, error) {
 
 // compare compares two groups of them.
 func compare(r Reading, q Asked) (any, error) {
-	rec, _, err := r.asked(q)
-	if err != nil {
-		return nil, err
-	}
-	shed, err := r.named()
+	rec, _, shed, err := r.askedNamed(q)
 	if err != nil {
 		return nil, err
 	}

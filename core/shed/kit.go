@@ -41,6 +41,7 @@ const (
 	Bedding   Group = "bedding"
 	PanCovers Group = "pan_covers"
 	Smells    Group = "smells"
+	Parts     Group = "parts"
 	Tools     Group = "tools"
 	Batteries Group = "batteries"
 	Spares    Group = "spares"
@@ -48,7 +49,7 @@ const (
 )
 
 // Groups lists them.
-var Groups = []Group{Traps, Anchors, Bedding, PanCovers, Smells, Tools, Batteries, Spares, Own}
+var Groups = []Group{Traps, Anchors, Bedding, PanCovers, Smells, Parts, Tools, Batteries, Spares, Own}
 
 // Item is one thing to take. What is a word of the trade, or the user's own; Count is pieces or doses. For says what it is for:
 // the spot of a design, or blank. Lack says why it cannot be taken as it is.
@@ -112,6 +113,7 @@ func (r Record) KitFor(day string, marks []line.KitMark, o Outside) (Kit, error)
 	}
 	k.panCovers()
 	k.smells(o)
+	k.parts()
 	k.tools(o)
 	k.own(marks, day)
 	for i := range k.items {

@@ -294,6 +294,69 @@ func (k *packing) smells(o Outside) {
 	}
 }
 
+// bags keep apart what smells of one kind and of another.
+var bags = []struct {
+	key string
+	of  func(layout.Smell) bool
+}{
+	{"bait_bag", layout.Smell.IsBait},
+	{"lure_bag", func(s layout.Smell) bool { return !s.IsBait() && s.Kind != layout.Urine && s.Kind != layout.Scat }},
+	{"urine_bag", func(s layout.Smell) bool { return s.Kind == layout.Urine }},
+}
+
+// parts are the small things that the parts of the sets ask for, and the bags for what smells.
+func (k *packing) parts() {
+	counts, smells := map[string]float64{}, []layout.Smell{}
+	for _, d := range k.plan.Builds {
+		for what, n := range partsOf(d.Layout) {
+			counts[what] += n
+		}
+		smells = append(smells, d.Layout.Smells()...)
+	}
+	for _, m := range k.plan.Waiting {
+		smells = append(smells, k.renewed(m.Layout)...)
+	}
+	for _, s := range smells {
+		if what := carriedOn[s.Carrier]; what != "" {
+			counts[what]++
+		}
+	}
+	for _, what := range slices.Sorted(maps.Keys(counts)) {
+		k.add(Item{Key: what, Group: Parts, What: what, Count: counts[what]})
+	}
+	for _, bag := range bags {
+		if slices.ContainsFunc(smells, bag.of) {
+			k.add(Item{Key: bag.key, Group: Parts, What: bag.key, Count: 1})
+		}
+	}
+}
+
+// carriedOn is what a smell is carried on that is taken along.
+var carriedOn = map[layout.Carrier]string{"swab": "swab", "wool": "wool", "stick": "lure_stick"}
+
+// partsOf is what a set takes that is found neither on the rack nor at the spot.
+func partsOf(l layout.Layout) map[string]float64 {
+	found := map[string]float64{}
+	for _, a := range l.Attractors {
+		if a.Fixed && a.Kind == "object" {
+			found["spike"]++
+		}
+		if a.Of == "stick" || a.Of == "rag" || a.Of == "pipe" {
+			found[a.Of]++
+		}
+		if a.Wrap != "" {
+			found["wrap_"+string(a.Wrap)]++
+		}
+		if a.Plug == "wool" {
+			found["wool"]++
+		}
+	}
+	if l.Kind == "spring" {
+		found["moss"] += float64(len(l.Rigs))
+	}
+	return found
+}
+
 // renewed is what of a set's smells a remake takes anew.
 func (k *packing) renewed(l layout.Layout) []layout.Smell {
 	if k.Schools.Renew == "everything" {
@@ -328,10 +391,20 @@ func (k *packing) tools(o Outside) {
 		take(Tools, "field_glass", "setters")
 	}
 	if digs {
-		take(Tools, "trowel", "hole_bar", "sifter", "mat", "gauge", "clippers", "pliers")
+		take(Tools, "trowel")
+		if slices.ContainsFunc(slices.Concat(k.layouts(), k.standing()), holed) {
+			take(Tools, "hole_bar")
+		}
+		take(Tools, "sifter", "mat", "gauge", "clippers", "pliers")
+	}
+	if o.underfoot().Snow {
+		take(Tools, "broom", "scraper")
+	}
+	if drives || slices.ContainsFunc(k.plan.Builds, func(d line.Design) bool { return stapled(d.Layout) }) {
+		take(Tools, "hammer")
 	}
 	if drives {
-		take(Tools, "hammer", "driver")
+		take(Tools, "driver")
 	}
 	if digs && o.underfoot().Frozen {
 		take(Tools, "mattock", "eye_protection")
@@ -350,6 +423,14 @@ func (k *packing) tools(o Outside) {
 	if digs {
 		take(Spares, "swivel_and_link", "applicators")
 	}
+}
+
+func holed(l layout.Layout) bool {
+	return slices.ContainsFunc(l.Attractors, func(a layout.Attractor) bool { return a.Hole != nil })
+}
+
+func stapled(l layout.Layout) bool {
+	return slices.ContainsFunc(l.Anchors, func(a layout.Anchor) bool { return a.Kind == layout.Staple })
 }
 
 // own are the things that the user always takes: those whose newest word, up to that day, is that they are.

@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 	"testing"
 	"time"
 
@@ -357,6 +358,62 @@ func TestKit(t *testing.T) {
 	r.Designs[0].Layout.Attractors[0].Smells[0].LureID = "l1"
 	if x := kit(t, r, nil, Outside{})["smell l1"]; x.Lack != TooFew || x.What != "Old boar" {
 		t.Errorf("more doses than are left: %+v", x)
+	}
+}
+
+// What is packed follows from the parts of the sets, their ground and the weather.
+func TestKitReadsTheParts(t *testing.T) {
+	made := func(pattern string) layout.Layout {
+		a, err := animal.Reference.ByKey("coyote")
+		if err != nil {
+			t.Fatal(err)
+		}
+		l, err := layout.New(pattern, layout.Begin{Target: a, Schools: schools.Usual()})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return l
+	}
+	stick := made("pull_stick")
+	stick.Attractors[0].Wrap = "cloth"
+	trail := made("trail")
+	trail.Aside = []layout.Smell{{Kind: layout.Call, Name: "a call", Carrier: "swab", Place: "beside"}}
+	of := func(o Outside, layouts ...layout.Layout) map[string]Item {
+		r := record(t)
+		r.Makes, r.Sets = nil, nil
+		for i, l := range layouts {
+			r.Designs = append(r.Designs, line.Design{ID: string(rune('a' + i)), SpotID: "saddle", Target: "coyote", Layout: l})
+		}
+		return kit(t, r, nil, o)
+	}
+	for name, c := range map[string]struct {
+		found map[string]Item
+		has   string
+		lacks string
+	}{
+		"a skull":        {of(Outside{}, made("skull")), "spike lure_bag hammer trowel", "stick bait_bag hole_bar broom moss"},
+		"a pull stick":   {of(Outside{}, stick), "stick wrap_cloth bait_bag", "spike wrap_wool lure_bag"},
+		"a hole":         {of(Outside{}, made("hole")), "wool hole_bar bait_bag lure_bag urine_bag", "spike stick pipe"},
+		"a pipe":         {of(Outside{}, made("pipe")), "pipe hole_bar", "spike"},
+		"a trail":        {of(Outside{}, trail), "swab lure_bag", "hole_bar bait_bag urine_bag wool"},
+		"a hole in tree": {of(Outside{}, made("tree_hole")), "hammer wool", "driver"},
+		"at a spring":    {of(Outside{}, made("spring_hole")), "moss stick", "spike"},
+		"in snow":        {of(Outside{SnowCm: new(5.0)}, made("hole")), "broom scraper", "moss"},
+		"nothing":        {of(Outside{}), "", "spike wool bait_bag lure_bag urine_bag hole_bar hammer broom"},
+	} {
+		for _, key := range strings.Fields(c.has) {
+			if c.found[key].Count == 0 {
+				t.Errorf("%s: no %s", name, key)
+			}
+		}
+		for _, key := range strings.Fields(c.lacks) {
+			if x, is := c.found[key]; is {
+				t.Errorf("%s: %+v", name, x)
+			}
+		}
+	}
+	if two := of(Outside{}, made("skull"), made("skull")); two["spike"].Count != 2 {
+		t.Errorf("two skulls: %+v", two["spike"])
 	}
 }
 

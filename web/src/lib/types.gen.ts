@@ -557,7 +557,7 @@ export type PartKind = "water" | "oil" | "dry" | "calcium_chloride" | "glycerin"
  * via the `definition` "Group".
  */
 export type Group =
-  "traps" | "anchors" | "bedding" | "pan_covers" | "smells" | "tools" | "batteries" | "spares" | "own";
+  "traps" | "anchors" | "bedding" | "pan_covers" | "smells" | "parts" | "tools" | "batteries" | "spares" | "own";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Lack".

@@ -23,6 +23,7 @@ const groups: [key: string, title: string][] = [
   ['anchors', 'Anchors'],
   ['bedding', 'Bedding'],
   ['pan_covers', 'Pan covers'],
+  ['parts', 'Small things'],
   ['smells', 'Lure, bait, urine'],
   ['tools', 'Tools'],
   ['batteries', 'To charge'],

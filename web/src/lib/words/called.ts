@@ -424,6 +424,22 @@ const things: Record<string, string> = {
   driver_nut: 'driver nut',
   swivel_and_link: 'swivel and link',
   applicators: 'applicator sticks',
+  spike: 'spike, to hold it down',
+  stick: 'stick to drive',
+  rag: 'light rag',
+  pipe: 'pipe',
+  wrap_wool: 'wool to wrap a stick',
+  wrap_cloth: 'cloth to wrap a stick',
+  wrap_string: 'string to wrap a stick',
+  wool: 'wool',
+  swab: 'swab',
+  lure_stick: 'stick for lure',
+  moss: 'flat moss',
+  broom: 'broom for snow',
+  scraper: 'scraper for snow and ice',
+  bait_bag: 'bag for bait alone',
+  lure_bag: 'bag for lure alone',
+  urine_bag: 'bag for urine alone',
 };
 
 /** The trade's usual mixtures. */
