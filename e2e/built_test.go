@@ -62,3 +62,27 @@ func TestAsBuilt(t *testing.T) {
 	w.noErrors()
 	h.noErrors()
 }
+
+// A program that took a look and never answers holds up nothing: the set is made again meanwhile, once, and both are sent when it answers again.
+func TestARemakeDoesNotWaitForTheLookBeforeIt(t *testing.T) {
+	t.Parallel()
+	p := demoLine(t)
+	set := p.lineNow().Sets[1]
+	h := p.at("/line/"+set.Make.LineID+"/round/"+set.Set.ID, 390, 844)
+	h.see("Quiet")
+	h.MustEval(`() => {
+		const send = window.fetch;
+		window.fetch = (to, how) => how?.method === 'PUT' && String(to).includes('/visits/') ? new Promise(() => {}) : send(to, how);
+	}`)
+	h.click("Quiet")
+	h.settled()
+	h.twice(`//button[normalize-space(.)="remade as it was"]`)
+	h.see("bed not felt since it was remade")
+	h.MustReload()
+	h.see("bed not felt since it was remade")
+	h.until("look and remake are sent", func() bool { return p.lineNow().Sets[1].Make.ID != set.Make.ID })
+	if m := p.lineNow().Sets[1].Make; m.Follows == nil || *m.Follows != set.Make.ID {
+		t.Errorf("it was made again more than once: %+v follows %v", m.ID, m.Follows)
+	}
+	h.noErrors()
+}

@@ -26,6 +26,9 @@ import { type Answer, answers, FindingForm } from './findingform';
 import { SearchForm } from './searchform';
 import { Seen } from './seen';
 
+/** Until it is drawn that something was kept, the same button stands there. */
+const redrawnMs = 300;
+
 /** One set in the hand: how it is rigged, five answers, one more choice, done, next. */
 export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
   const { system } = useSettings();
@@ -59,16 +62,25 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
     (!open.bead.today && (open.lastVisit !== null || remadeToday)) ||
     searchedToday(open, now, zone);
 
-  /** Records an act of its own, whatever was answered and taken back before. */
-  const record = useOnce(async (kind: 'visits' | 'makes' | 'pulls', id: string, body: unknown, what: string) => {
-    const moveOn = () => {
-      setAnew(false);
-      setAnswer(null);
-      setSought(null);
-    };
-    const outcome = await act(`/lines/${view.line.id}/${kind}/${id}`, body, what, { set: open.set.id, onKept: moveOn });
-    return outcome.state === 'taken' || outcome.state === 'kept';
-  });
+  /**
+   * Records an act of its own, whatever was answered and taken back before. Once it is kept the next can be done: the program may take long to
+   * answer, or never.
+   */
+  const record = useOnce(
+    (kind: 'visits' | 'makes' | 'pulls', id: string, body: unknown, what: string) =>
+      new Promise<boolean>((done) => {
+        const onKept = () => {
+          setAnew(false);
+          setAnswer(null);
+          setSought(null);
+          done(true);
+        };
+        void act(`/lines/${view.line.id}/${kind}/${id}`, body, what, { set: open.set.id, onKept }).then(({ state }) =>
+          done(state === 'taken' || state === 'kept'),
+        );
+      }),
+    redrawnMs,
+  );
   const look = (finding: Finding, catches: Catch[], told: Partial<Visit> = {}) => {
     const id = ulid();
     const visit: Visit = { ...newLook(view.line.id, open.make.id), ...told, id, at: nowISO(), finding, catches };
