@@ -19,12 +19,15 @@ func TestAsBuilt(t *testing.T) {
 	w.click("Remake it")
 	w.see(" is built, ")
 	w.click("say how it stands")
+	w.fill("setback", "90 in")
+	w.click("Save")
+	w.see("must be from ")
 	w.fill("setback", "10 1/4 in")
 	w.click("nothing moves at all four")
 	w.click("some")
 	w.fill("a landmark to find it by", "three paces from the leaning post")
 	w.click("Save")
-	w.see("It differs from its drawing in ")
+	w.see("scent on its bed")
 	w.see("as drawn catches more, by ")
 	makeOf := func(number int) line.Make {
 		for _, s := range p.lineNow().Sets {
@@ -35,6 +38,7 @@ func TestAsBuilt(t *testing.T) {
 		t.Fatalf("there is no set %d", number)
 		return line.Make{}
 	}
+	w.until("how it was built is sent", func() bool { return makeOf(1).AsBuilt != nil })
 	made := makeOf(1)
 	firm := made.Layout.Rigs[0].Bed.Firm
 	if b := made.AsBuilt; b == nil || b.Designed == nil || b.Designed.Rigs[0].Pan.YMm == made.Layout.Rigs[0].Pan.YMm || b.ScentOnBed == nil || !*b.ScentOnBed || b.Landmark == "" || firm == nil || !*firm {
@@ -49,6 +53,7 @@ func TestAsBuilt(t *testing.T) {
 	h.click("sinks")
 	h.click("Save")
 	h.see("its bed moves")
+	h.until("its bed is sent", func() bool { return makeOf(2).Layout.Rigs[0].Bed.Firm != nil })
 	if firm := makeOf(2).Layout.Rigs[0].Bed.Firm; firm == nil || *firm {
 		t.Errorf("a bed that sinks is firm: %v", firm)
 	}

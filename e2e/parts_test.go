@@ -15,7 +15,6 @@ import (
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/schools"
-	"oldburrow/server"
 )
 
 // ownLeaves are those of a layout that nobody says: its form, what follows from its pattern, by what its parts know each other, and which bottle of the
@@ -165,9 +164,7 @@ func TestEveryPartCanBeSaid(t *testing.T) {
 	p := demoLine(t)
 	w := p.atPace("/", 1280, 800, 4)
 	w.see("Before light")
-	var about server.Program
-	fetch(t, p.address, "/about", &about)
-	lineID := about.Lines[0].ID
+	lineID := p.lineNow().Line.ID
 	spot := p.lineNow().Spots[0].ID
 	wanted := slices.DeleteFunc(leaves(reflect.TypeFor[layout.Layout](), ""), func(leaf string) bool { return slices.Contains(ownLeaves, leaf) })
 	if len(ownLeaves) > 12 || len(wanted) < 80 {

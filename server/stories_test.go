@@ -128,3 +128,28 @@ func TestAChangeIsFollowed(t *testing.T) {
 		t.Error("what was undone is still told")
 	}
 }
+
+// How a set was built can be said until it is looked at, and not of what was taken back: a phone that says it late changes nothing.
+func TestWhenItCanBeSaidHowASetWasBuilt(t *testing.T) {
+	x := newDemo(t)
+	stood := x.standsAt()["Two-track bend"]
+	made := stood
+	made.ID, made.BuiltAt, made.Follows = id(), demo.Start().Add(-time.Hour), nil
+	x.put(x.of("makes", made.ID), made, nil)
+	said := made
+	said.Layout = made.Layout.WithRigMoved(0, 0, 25)
+	said.AsBuilt = &line.AsBuilt{Landmark: "by the post"}
+	var got line.Make
+	x.put(x.of("makes", made.ID), said, &got)
+	if got.AsBuilt == nil || got.AsBuilt.Designed == nil || got.Layout.Rigs[0].Pan.YMm != said.Layout.Rigs[0].Pan.YMm || got.AsBuilt.Designed.Rigs[0].Pan.YMm != made.Layout.Rigs[0].Pan.YMm {
+		t.Fatalf("built as %+v", got.AsBuilt)
+	}
+	x.refused("PUT", x.of("makes", stood.ID), id(), func() line.Make { m := stood; m.AsBuilt = said.AsBuilt; return m }(), 422, "asBuilt") // it was looked at
+	x.put(x.of("makes", made.ID)+"/undo", Moment{At: demo.Start()}, nil)
+	late := said
+	late.AsBuilt = &line.AsBuilt{Landmark: "by the gate"}
+	x.refused("PUT", x.of("makes", made.ID), id(), late, 422, "asBuilt")
+	if x.standsAt()["Two-track bend"].ID != stood.ID {
+		t.Error("what was taken back stands again")
+	}
+}

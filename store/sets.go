@@ -140,6 +140,9 @@ func (t *Tx) rebuilt(before, x line.Make) (line.Make, error) {
 	if same(before, x, saidMake) {
 		return before, nil
 	}
+	if before.UndoneAt != nil {
+		return before, refuse.Field("asBuilt", "cannot be said of what was taken back")
+	}
 	var looks int
 	if err := t.tx.Get(&looks, `SELECT count(*) FROM visits WHERE make_id = ? AND undone_at IS NULL`, x.ID); err != nil {
 		return before, fmt.Errorf("look for what was found at the make: %w", err)

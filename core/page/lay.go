@@ -349,6 +349,9 @@ func (b *Bundle) putMake(e entered) error {
 	if before, ok := find(b.Rows.Noted.Makes, x.ID); ok {
 		return b.rebuilt(before, x)
 	}
+	if _, ok := b.Rows.Noted.Others[x.ID]; ok {
+		return ErrNotHere // it was taken back, or is of another season
+	}
 	design, ok := find(b.Rows.Designs, x.DesignID)
 	if !ok {
 		return ErrNotHere

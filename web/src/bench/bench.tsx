@@ -175,6 +175,7 @@ function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps
               ready={problems.length === 0}
               concerns={concernsOf(found.answer)}
               frozen={frozen}
+              along={found.answer?.along ?? []}
               question={found.rests}
               onLayout={lay}
             />

@@ -10,7 +10,7 @@ import { useNow } from '../lib/kept/clock';
 import { clock, instant, noInstant, localInput, longDay } from '../lib/words/time';
 import type { LineNow } from '../lib/kept/overlay';
 import type { Rack } from '../lib/ask/hung';
-import type { Design, Layout, Make, Question, Rig } from '../lib/types.gen';
+import type { Along, Design, Layout, Make, Question, Rig } from '../lib/types.gen';
 import { ulid } from '../lib/ulid';
 import { AsBuiltPass } from './built';
 import { animalWord } from '../lib/words/called';
@@ -27,6 +27,8 @@ interface Props {
   concerns: string[];
   /** Whether the ground is frozen. */
   frozen: boolean;
+  /** Which anchor goes along with which trap. */
+  along: Along[];
   /** By what the bench was asked. */
   question: Question | undefined;
 }
@@ -39,7 +41,7 @@ type Built =
   | { state: 'failed'; says: string };
 
 /** Records the set as made. One design built twice by two quick taps is one make: its id is made before the first tap. */
-export function Build({ design, view, rack, ready, concerns, frozen, question, onLayout }: Props) {
+export function Build({ design, view, rack, ready, concerns, frozen, along, question, onLayout }: Props) {
   /** Slots of traps of which it was said that they hang on no rack. */
   const [unlisted, setUnlisted] = useState<number[]>([]);
   const [built, setBuilt] = useState<Built>({ state: 'no' });
@@ -117,7 +119,7 @@ export function Build({ design, view, rack, ready, concerns, frozen, question, o
             Look at it by midnight tomorrow. To remake it, change what you changed and press Remake.
           </>
         )}
-        <AsBuiltPass key={built.make.id} make={built.make} frozen={frozen} question={question} />
+        <AsBuiltPass key={built.make.id} make={built.make} frozen={frozen} along={along} question={question} />
       </div>
     );
   }

@@ -4,42 +4,52 @@ import { routes } from '../lib/ask/routes';
 import { Felt } from '../lib/fields/felt';
 import { Choice, Measure, Text, WrongFields } from '../lib/fields/fields';
 import { useOnce } from '../lib/fields/once';
-import { sayBuilt, unsaid } from '../lib/kept/built';
-import type { FieldProblem, Layout, Make, Question } from '../lib/types.gen';
+import { pathOf, saidOf, unsaid } from '../lib/kept/built';
+import { write } from '../lib/kept/outbox';
+import { Refused } from '../lib/ask/api';
+import type { Along, AsBuilt, FieldProblem, Layout, Make, Question } from '../lib/types.gen';
 import { moveRig, type Shift } from './moves';
 import { differIn, differWords } from './compare';
-import { capital, listed } from '../lib/words/words';
+import { listed } from '../lib/words/words';
 
 interface Props {
   make: Make;
   frozen: boolean;
+  /** Which anchor goes along with which trap. */
+  along: Along[];
   /** By what the bench was asked. */
   question: Question | undefined;
 }
 
 /** How a set stands once it is built, in one pass: as it was drawn, or what differs. Both are kept, and all that is computed follows what stands. */
-export function AsBuiltPass({ make, frozen, question }: Props) {
+export function AsBuiltPass({ make, frozen, along, question }: Props) {
   const [open, setOpen] = useState(false);
   const [layout, setLayout] = useState(make.layout);
   const [said, setSaid] = useState({ ...unsaid, frozen });
-  const [kept, setKept] = useState<Layout | null>(null);
+  /** What stands by what was said, and whether scent came onto it. */
+  const [kept, setKept] = useState<{ layout: Layout; scent: boolean } | null>(null);
   const [problems, setProblems] = useState<FieldProblem[]>([]);
-  const say = useOnce(async (as: Layout, how: typeof said) => {
-    const outcome = await sayBuilt(make, as, how, 'how it was built');
-    if (outcome.state === 'refused') setProblems(outcome.problem.fields ?? [{ field: '', says: outcome.problem.detail }]);
-    if (outcome.state === 'taken' || outcome.state === 'kept') setKept(as);
-    return outcome.state === 'taken' || outcome.state === 'kept';
+  const say = useOnce(async (as: Layout, how: AsBuilt) => {
+    const stands = (layout: Layout) => setKept({ layout, scent: how.scentOnBed === true });
+    setProblems([]);
+    try {
+      const outcome = await write<Make>(pathOf(make), saidOf(make, as, how), 'how it was built', {
+        set: make.setId,
+        onKept: () => stands(as),
+      });
+      if (outcome.state === 'taken') stands(outcome.answer.layout);
+      return true;
+    } catch (error) {
+      setKept(null);
+      setOpen(true);
+      const refused = error instanceof Refused ? error.problem : { fields: null, detail: 'this browser could not keep it' };
+      setProblems(refused.fields ?? [{ field: '', says: refused.detail }]);
+      return false;
+    }
   });
-  const move = (slot: number, d: Shift) =>
-    setLayout((l) =>
-      moveRig(
-        l,
-        slot,
-        d,
-        l.anchors.map((a) => ({ rig: slot, anchor: a.slot })).filter((x) => under(l, slot, x.anchor)),
-      ),
-    );
-  if (kept) return <Stands drawn={make.layout} built={kept} question={question} />;
+  const elsewhere = problems.filter((p) => !asked.test(p.field));
+  const move = (slot: number, d: Shift) => setLayout((l) => moveRig(l, slot, d, along));
+  if (kept) return <Stands drawn={make.layout} built={kept.layout} scent={kept.scent} question={question} />;
   return (
     <div>
       <p>
@@ -121,9 +131,9 @@ export function AsBuiltPass({ make, frozen, question }: Props) {
               onBlank={() => setSaid({ ...said, minutes: null })}
             />
             <Text label="note" path="asBuilt.note" value={said.note} onValue={(note) => setSaid({ ...said, note })} />
-            {problems.some((p) => p.field === '' || p.field === 'asBuilt') && (
+            {elsewhere.length > 0 && (
               <div className="wrong wide" role="alert">
-                {capital(listed(problems.map((p) => p.says)))}
+                {elsewhere.map((p) => `${p.field} ${p.says}`.trim()).join('; ')}
               </div>
             )}
             <div className="wide build">
@@ -138,22 +148,18 @@ export function AsBuiltPass({ make, frozen, question }: Props) {
   );
 }
 
-/** Whether an anchor stands under a trap's bed, and goes along when that lies elsewhere. */
-function under(l: Layout, slot: number, anchorSlot: number): boolean {
-  const rig = l.rigs.find((r) => r.slot === slot);
-  const anchor = l.anchors.find((a) => a.slot === anchorSlot);
-  return (
-    rig !== undefined && anchor !== undefined && rig.anchorSlot === anchorSlot && Math.hypot(anchor.xMm - rig.xMm, anchor.yMm - rig.yMm) < 1
-  );
-}
+/** The fields that stand in the form, which say themselves what is wrong with them. */
+const asked = /^(layout\.rigs\[\d+\]\.pan\.(xMm|yMm|gaugeN)|asBuilt\..+)$/;
 
-/** In what a set differs from its drawing, and what that does, on the same feet. */
-function Stands({ drawn, built, question }: { drawn: Layout; built: Layout; question: Question | undefined }) {
-  const differ = differIn(drawn, built);
+/** In what a set differs from its drawing, and what that does, on the same feet. A bed that was not felt is taken as it was drawn. */
+function Stands({ drawn, built, scent, question }: { drawn: Layout; built: Layout; scent: boolean; question: Question | undefined }) {
+  const known = { ...built, rigs: built.rigs.map((r, i) => ({ ...r, bed: { ...r.bed, firm: r.bed.firm ?? drawn.rigs[i]?.bed.firm } })) };
+  const differ = [...differIn(drawn, known), ...(scent ? ['scent on its bed'] : [])];
+  const around = question?.circumstances;
   const { data } = useQuery({
     ...routes.compare({
       first: { ...question, layout: drawn, map: false } as Question,
-      second: { ...question, layout: built, map: false } as Question,
+      second: { ...question, layout: known, map: false, ...(around && { circumstances: { ...around, scentOnBed: scent } }) } as Question,
     }),
     enabled: question !== undefined && differ.length > 0,
   });

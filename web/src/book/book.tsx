@@ -139,8 +139,11 @@ function Behind({ animal, view }: { animal: string; view: LineNow }) {
   const [link, setLink] = useState<LeakKey>();
   const [all, setAll] = useState(false);
   const { data } = useShowed(animal, link !== undefined);
-  const there = data && link ? data.showed.filter((one) => one.kept[link] !== undefined).reverse() : [];
-  const found = [...there.filter((one) => !one.kept[link ?? '']), ...there.filter((one) => one.kept[link ?? ''])];
+  const there =
+    link === undefined
+      ? []
+      : (data?.showed ?? []).flatMap((one) => (one.kept[link] === undefined ? [] : [{ ...one, lost: !one.kept[link] }]));
+  const found = there.reverse().sort((a, b) => Number(b.lost) - Number(a.lost)); // of each the newest first
   return (
     <>
       <div className="quiet">Each opens to the mornings that tell of it.</div>
@@ -149,7 +152,10 @@ function Behind({ animal, view }: { animal: string; view: LineNow }) {
         of={leakKeys}
         chosen={link}
         name={(key) => leakNames[key]}
-        onChoose={(key) => setLink(key === link ? undefined : key)}
+        onChoose={(key) => {
+          setLink(key === link ? undefined : key);
+          setAll(false);
+        }}
       />
       {link && data && (
         <ul className="rows">

@@ -13,7 +13,7 @@ import { useSettings } from '../lib/settings';
 import { day as dayShort } from '../lib/words/time';
 import type { Day, FieldProblem, Make, Mend, OfDay, Visit } from '../lib/types.gen';
 import type { System } from '../lib/words/units';
-import { unsaid } from '../lib/kept/built';
+import { remadeAsItWas } from '../lib/kept/built';
 import { ulid } from '../lib/ulid';
 import { findingWord } from '../lib/words/called';
 import { capital } from '../lib/words/words';
@@ -171,9 +171,7 @@ const remakeMs = 10 * 60_000;
 async function remake(view: LineNow, before: Make, at: string, now: string, number: number) {
   const id = ulid();
   const builtAt = new Date(Math.max(Date.parse(at), Math.min(Date.parse(at) + remakeMs, Date.parse(now)))).toISOString();
-  const asBuilt = { ...unsaid, form: 'same_bed' as const };
-  const make: Make = { ...before, id, follows: null, builtAt, pulledAt: null, flags: '', undoneAt: null, asBuilt };
-  await act(`/lines/${view.line.id}/makes/${id}`, make, `set ${number} remade`, { set: make.setId });
+  await act(`/lines/${view.line.id}/makes/${id}`, remadeAsItWas(before, id, builtAt), `set ${number} remade`, { set: before.setId });
 }
 
 interface MendProps {

@@ -4,7 +4,7 @@ import { MarkIcon } from '../draw/mark';
 import { heldWords, markOf, trapsOf } from '../lib/words/parts';
 import { nowISO, useNow } from '../lib/kept/clock';
 import { useOnce } from '../lib/fields/once';
-import { unsaid } from '../lib/kept/built';
+import { remadeAsItWas } from '../lib/kept/built';
 import { NotAccepted } from '../lib/kept/aside';
 import { endedWords } from '../lib/words/permission';
 import { act, isFor, isWaiting, useFile, useKept } from '../lib/kept/outbox';
@@ -88,9 +88,7 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
   };
   const remake = () => {
     const id = ulid();
-    const asBuilt = { ...unsaid, form: 'same_bed' as const }; // its points are not felt yet
-    const make: Make = { ...open.make, id, follows: null, builtAt: nowISO(), pulledAt: null, flags: '', undoneAt: null, asBuilt };
-    return record('makes', id, make, `set ${open.set.number} remade`);
+    return record('makes', id, remadeAsItWas(open.make, id, nowISO()), `set ${open.set.number} remade`);
   };
   const pull = () => {
     const id = ulid();

@@ -4,12 +4,12 @@ import { useState } from 'react';
 import { useWeather } from '../lib/ask/queries';
 import { allStill, bedded, Felt } from '../lib/fields/felt';
 import { useOnce } from '../lib/fields/once';
-import { sayBuilt, unsaid } from '../lib/kept/built';
+import { pathOf, saidOf, unsaid } from '../lib/kept/built';
 import { act, isWaiting, useKept } from '../lib/kept/outbox';
 import type { LineNow, SetNow } from '../lib/kept/overlay';
 import { useReach } from '../lib/ask/reach';
 import { clock } from '../lib/words/time';
-import type { PointsAt, Pull } from '../lib/types.gen';
+import type { Make, PointsAt, Pull } from '../lib/types.gen';
 import { uncountedWords } from '../lib/words/uncounted';
 import { capital } from '../lib/words/words';
 import { toSee } from '../lib/kept/tosee';
@@ -21,24 +21,17 @@ function BedFelt({ open }: { open: SetNow }) {
   const { make } = open;
   const { data: weather } = useWeather();
   const [points, setPoints] = useState<PointsAt[] | null>(null);
-  const say = useOnce(async (felt: PointsAt[]) => {
+  const say = (felt: PointsAt[]) => {
     const frozen = weather?.spots.find((s) => s.spotId === open.set.spotId)?.underfoot.frozen === true;
-    const outcome = await sayBuilt(
-      make,
-      make.layout,
-      { ...unsaid, ...make.asBuilt, frozen, points: felt },
-      `set ${open.set.number}, its bed felt`,
-    );
-    if (outcome.state === 'taken' || outcome.state === 'kept') setPoints(null);
-    return outcome.state === 'taken' || outcome.state === 'kept';
-  });
+    const said = saidOf(make, make.layout, { ...unsaid, ...make.asBuilt, frozen, points: felt });
+    void act(pathOf(make), said, `set ${open.set.number}, its bed felt`, { set: open.set.id, onKept: () => setPoints(null) });
+  };
   const felt = make.asBuilt?.points ?? [];
   if (bedded(make.layout).length === 0) return null;
   if (felt.length > 0 && points === null) {
-    const moves = felt.some((p) => p.felt.some((f) => f === 'gives' || f === 'rocks'));
     return (
       <div>
-        {moves ? <span className="ember">its bed moves; mend it before you leave</span> : 'its bed was felt, nothing moves'} ·{' '}
+        {feltWords(make)} ·{' '}
         <button type="button" className="word" onClick={() => setPoints(felt)}>
           feel it again
         </button>
@@ -50,7 +43,7 @@ function BedFelt({ open }: { open: SetNow }) {
       bed not felt since it was remade
       {points === null && (
         <div className="foot above-0">
-          <button type="button" className="word" onClick={() => void say(allStill(make.layout))}>
+          <button type="button" className="word" onClick={() => say(allStill(make.layout))}>
             nothing moves
           </button>
           <button type="button" className="word" onClick={() => setPoints([])}>
@@ -62,7 +55,7 @@ function BedFelt({ open }: { open: SetNow }) {
         <div className="fields">
           <Felt layout={make.layout} points={points} onPoints={setPoints} />
           <div className="wide">
-            <button type="button" className="btn btn-primary" disabled={points.length === 0} onClick={() => void say(points)}>
+            <button type="button" className="btn btn-primary" disabled={points.length === 0} onClick={() => say(points)}>
               Save
             </button>
           </div>
@@ -70,6 +63,16 @@ function BedFelt({ open }: { open: SetNow }) {
       )}
     </div>
   );
+}
+
+/** What the core makes of what was felt; until it has, that it was. */
+function feltWords({ layout, asBuilt }: Make) {
+  const firm = bedded(layout).map((r) => r.bed.firm);
+  if (firm.includes(false)) return <span className="ember">its bed moves; mend it before you leave</span>;
+  if (firm.includes(undefined)) return 'its bed was felt';
+  return asBuilt?.points.some((p) => p.felt.includes('rocks'))
+    ? 'its bed lies as dead as frozen ground beds'
+    : 'its bed was felt, nothing moves';
 }
 
 /** What was answered, with undo; and, in another place on the screen, what comes next. */

@@ -28,11 +28,12 @@ const pointsOf = ({ axisDeg = 0 }: Rig): string[] => [
 /** What a thumb feels at the four points of each trap, a tap each; none is preset. */
 export function Felt({ layout, points, onPoints }: { layout: Layout; points: PointsAt[]; onPoints: (points: PointsAt[]) => void }) {
   const rigs = bedded(layout);
+  if (rigs.length === 0) return null;
   return (
     <>
       <div className="wide">
         <button type="button" className="word" onClick={() => onPoints(allStill(layout))}>
-          nothing moves at {rigs.length > 1 ? 'any' : 'all four'}
+          nothing moves at {rigs.length > 1 ? 'any of them' : 'all four'}
         </button>
       </div>
       {rigs.map((rig, i) => {

@@ -1,5 +1,4 @@
 import type { AsBuilt, Layout, Make } from '../types.gen';
-import { act, type Outcome } from './outbox';
 
 /** Of how a make was built nothing is said yet. */
 export const unsaid: AsBuilt = {
@@ -13,6 +12,16 @@ export const unsaid: AsBuilt = {
   note: '',
 };
 
-/** Says how a make was built: as it stands, beside what was drawn. */
-export const sayBuilt = (make: Make, layout: Layout, said: AsBuilt, what: string): Promise<Outcome<Make>> =>
-  act(`/lines/${make.lineId}/makes/${make.id}`, { ...make, layout, asBuilt: said }, what, { set: make.setId }) as Promise<Outcome<Make>>;
+export const pathOf = ({ lineId, id }: Make): string => `/lines/${lineId}/makes/${id}`;
+
+/** A make with how it was built said: as it stands, beside what was drawn. Whether its beds are firm the core says by what was felt. */
+export const saidOf = (make: Make, layout: Layout, said: AsBuilt): Make => ({ ...make, layout: unfelt(layout), asBuilt: said });
+
+const unfelt = (l: Layout): Layout => ({ ...l, rigs: l.rigs.map((r) => (r.jaws ? { ...r, bed: { ...r.bed, firm: undefined } } : r)) });
+
+/** A set made again in the same bed as it was: that is not felt yet; scent on it and its landmark stay. */
+export const remadeAsItWas = (before: Make, id: string, builtAt: string): Make => {
+  const { scentOnBed = null, landmark = '' } = before.asBuilt ?? {};
+  const again = { ...before, id, follows: null, builtAt, pulledAt: null, flags: '', undoneAt: null };
+  return saidOf(again, before.layout, { ...unsaid, form: 'same_bed', scentOnBed, landmark });
+};
