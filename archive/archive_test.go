@@ -77,6 +77,7 @@ func full(t testing.TB) (*store.Store, string) {
 	var l line.Line
 	var noted line.Noted
 	var spots []line.Spot
+	var properties []line.Property
 	var lures []shed.OnShelf
 	var bottles []line.Bottle
 	err := s.Read(t.Context(), func(v store.View) error {
@@ -89,6 +90,9 @@ func full(t testing.TB) (*store.Store, string) {
 			return err
 		}
 		if spots, err = v.Spots(l.ID); err != nil {
+			return err
+		}
+		if properties, err = v.Properties(l.ID); err != nil {
 			return err
 		}
 		lures, err = v.Poured(l.ID, at)
@@ -127,7 +131,32 @@ func full(t testing.TB) (*store.Store, string) {
 				return err
 			},
 			func() error {
-				_, err := tx.PutPull(line.Pull{ID: id(), LineID: l.ID, MakeID: noted.Makes[0].ID, At: at})
+				_, err := tx.PutPull(line.Pull{
+					ID: id(), LineID: l.ID, MakeID: noted.Makes[0].ID, At: at, Note: "secret: a pull", Done: []line.Chore{"gate_shut"},
+					Rigs: []line.RigOut{{Trap: line.TrapFrozenIn, Sprung: true, Anchor: line.AnchorFrozen}},
+				})
+				return err
+			},
+			func() error {
+				_, err := tx.PutPull(line.Pull{ID: id(), LineID: l.ID, MakeID: noted.Makes[0].ID, At: at, Later: true, Rigs: []line.RigOut{{Trap: line.TrapHome, Anchor: line.AnchorLeft}}})
+				return err
+			},
+			func() error {
+				stood := noted.Makes[3]
+				stood.AsBuilt = &line.AsBuilt{Points: []line.PointsAt{}, Landmark: "secret: a landmark", Note: "secret: how it stood", PhotoID: &photo.ID}
+				_, err := tx.PutCorrection(line.Correction{ID: id(), LineID: l.ID, MakeID: stood.ID, At: at, Reason: "secret: why", Make: stood})
+				return err
+			},
+			func() error {
+				pictured := spots[0]
+				pictured.PhotoID = &photo.ID
+				_, err := tx.PutSpot(pictured)
+				return err
+			},
+			func() error {
+				paper := properties[0]
+				paper.PaperID = &photo.ID
+				_, err := tx.PutProperty(paper)
 				return err
 			},
 			func() error {
@@ -207,7 +236,7 @@ func full(t testing.TB) (*store.Store, string) {
 	db.MustExec(`UPDATE makes SET flags = 'late', step = .3, fire = .25 WHERE id = (SELECT min(id) FROM makes)`)
 	helper := id()
 	db.MustExec(`INSERT INTO people (id, name, role, deleted, version) VALUES (?, 'secret: a helper', 'helper', TRUE, 2)`, helper)
-	for _, table := range []string{"visits", "makes", "pulls", "signs", "mends", "doses", "levels", "readings"} {
+	for _, table := range []string{"visits", "makes", "pulls", "signs", "mends", "corrections", "doses", "levels", "readings"} {
 		db.MustExec(`UPDATE `+table+` SET who = ? WHERE id = (SELECT min(id) FROM `+table+`)`, helper)
 	}
 	// Of what a trap's card is made out of, what no card tells.
@@ -570,7 +599,7 @@ func TestForOthers(t *testing.T) {
 			t.Errorf("%s: %d rows, %d before", table, b, a)
 		}
 	}
-	if a, b := rows(t, path, "makes", "id", "line_id", "set_id", "design_id", "layout", "who"), rows(t, new, "makes", "id", "line_id", "set_id", "design_id", "layout", "who"); !slices.Equal(a, b) {
+	if a, b := rows(t, path, "makes", "id", "line_id", "set_id", "design_id", "layout", "as_built", "who"), rows(t, new, "makes", "id", "line_id", "set_id", "design_id", "layout", "as_built", "who"); !slices.Equal(a, b) {
 		t.Error("the makes do not stand as they stood")
 	}
 	if _, err := take(t, s, raw); err == nil || !strings.Contains(err.Error(), "new file only") {

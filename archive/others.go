@@ -105,6 +105,9 @@ func (h *hidden) shows(record any) bool {
 		if h.hides(Permission) {
 			x.Permission, x.Asked, x.Until = "", "", ""
 		}
+		if h.hides(Permission) || h.hidesPhotos() {
+			x.PaperID = nil
+		}
 		h.note(&x.Permission)
 	case *line.Spot:
 		h.spot(x)
@@ -134,14 +137,18 @@ func (h *hidden) shows(record any) bool {
 	case *line.Design:
 		h.layout(&x.Layout)
 	case *line.Make:
-		h.layout(&x.Layout)
-		h.built(x)
+		h.made(x)
 	case *line.KitMark:
 		return !h.hides(Names) && !h.hides(Notes) // things of the user's own are named by it
 	default:
 		h.deed(x)
 	}
 	return true
+}
+
+func (h *hidden) made(x *line.Make) {
+	h.layout(&x.Layout)
+	h.built(x)
 }
 
 // built takes out of a make what was said of how it was built.
@@ -157,6 +164,9 @@ func (h *hidden) built(x *line.Make) {
 	}
 	if h.hides(Places) {
 		said.Landmark = ""
+	}
+	if h.hidesPhotos() {
+		said.PhotoID = nil
 	}
 	h.note(&said.Note)
 	x.AsBuilt = &said
@@ -175,6 +185,14 @@ func (h *hidden) deed(record any) {
 		}
 	case *line.Visit:
 		h.visit(x)
+	case *line.Pull:
+		h.note(&x.Note)
+	case *line.Correction:
+		h.note(&x.Reason)
+		h.made(&x.Make)
+		if x.Before != nil {
+			h.made(x.Before)
+		}
 	case *line.Mend:
 		h.note(&x.Reason)
 		h.visit(&x.Visit)
@@ -204,6 +222,9 @@ func (h *hidden) line(x *line.Line) {
 // spot puts a spot on a grid of a kilometre, ten in a row, in the place of where it lies.
 func (h *hidden) spot(x *line.Spot) {
 	h.call(&x.Name, "Spot")
+	if h.hidesPhotos() {
+		x.PhotoID = nil
+	}
 	h.note(&x.SeenBy)
 	for i := range x.Met {
 		h.note(&x.Met[i].Note)

@@ -81,6 +81,8 @@ func (w *wording) deed(record any) string {
 		return w.at(w.sets[x.MakeID], x.LineID, x.At)
 	case *line.Visit:
 		return w.at(w.sets[x.MakeID], x.LineID, x.At)
+	case *line.Correction:
+		return w.at(w.sets[x.MakeID], x.LineID, x.Make.BuiltAt)
 	case *line.Mend:
 		return w.at(w.sets[w.makes[x.VisitID]], x.LineID, x.Visit.At)
 	case *line.Sign:

@@ -232,7 +232,7 @@ func TestTheDemoAsItStands(t *testing.T) {
 			var all [][]odds.Ranked
 			for _, spot := range s.Spots {
 				q := asked(l, s, spot, target, day)
-				q.Hold, q.Circumstances.Site.KindsMet = nil, rec.KindsMet(spot, "")
+				q.Hold, q.Circumstances.Site.KindsMet = nil, rec.KindsMet(spot, nil)
 				q.Circumstances.WaysMeet = *spot.WaysMeet
 				q.Circumstances.Sign, q.Circumstances.Signs = line.SignNear(append(s.Signs, rec.Came(spot)...), target, func(x line.Sign) bool { return x.SpotID != nil && *x.SpotID == spot.ID }, Start())
 				var standing []layout.Kind

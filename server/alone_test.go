@@ -41,7 +41,7 @@ func (x *site) everything(most int, but ...string) map[string]string {
 	}
 	for _, s := range view.Sets {
 		ids["designs"] = append(ids["designs"], s.Make.DesignID)
-		ids["sets"] = append(ids["sets"], s.Set.ID)
+		ids["sets"], ids["makes"] = append(ids["sets"], s.Set.ID), append(ids["makes"], s.Make.ID)
 		if s.LastVisit != nil {
 			ids["visits"] = append(ids["visits"], s.LastVisit.ID)
 		}
@@ -59,7 +59,7 @@ func (x *site) everything(most int, but ...string) map[string]string {
 		if r.Method != http.MethodGet || !ofLine {
 			continue
 		}
-		fill := map[string][]string{":day": {"2026-12-05"}, ":date": {"2026-12-03", "2026-12-04"}, ":set": ids["sets"][:min(most, len(ids["sets"]))], ":spot": ids["spots"][:min(most, len(ids["spots"]))], ":target": animal.Reference.TargetKeys(), ":animal": animal.Reference.TargetKeys(), ":format": {"gpx", "geojson", "traps", "looks", "catches", "makes"}}
+		fill := map[string][]string{":day": {"2026-12-05"}, ":date": {"2026-12-03", "2026-12-04"}, ":set": ids["sets"][:min(most, len(ids["sets"]))], ":spot": ids["spots"][:min(most, len(ids["spots"]))], ":make": ids["makes"][:min(most, len(ids["makes"]))], ":target": animal.Reference.TargetKeys(), ":animal": animal.Reference.TargetKeys(), ":format": {"gpx", "geojson", "traps", "looks", "catches", "makes"}}
 		if _, kind, ok := strings.Cut(path, "/"); ok && strings.Contains(path, ":id") {
 			kind, _, _ = strings.Cut(kind, "/")
 			fill[":id"] = ids[kind][:min(most, len(ids[kind]))]

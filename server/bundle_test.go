@@ -402,7 +402,23 @@ var kinds = map[string]func(d *drawing) (string, any){
 		return id(), line.Mend{VisitID: v.ID, At: d.view.Now, Reason: "typed wrong", Visit: v}
 	},
 	"pulls": func(d *drawing) (string, any) {
-		return id(), line.Pull{MakeID: oneOf(d, d.view.Sets).Make.ID, At: d.at()}
+		if n := len(d.view.StillIn); n > 0 && d.IntN(2) == 0 {
+			x := d.view.StillIn[d.IntN(n)]
+			return id(), line.Pull{MakeID: x.MakeID, At: d.at(), Later: true, Rigs: []line.RigOut{{Slot: x.Slot, Trap: oneOf(d, []line.TrapOut{"home", "lost"}), Anchor: "out"}}}
+		}
+		m := oneOf(d, d.view.Sets).Make
+		p := line.Pull{MakeID: m.ID, At: d.at()}
+		for _, rig := range m.Layout.Rigs {
+			if d.IntN(2) == 0 {
+				p.Rigs = append(p.Rigs, line.RigOut{Slot: rig.Slot, Trap: oneOf(d, line.TrapOuts), Sprung: true, Anchor: oneOf(d, line.AnchorOuts)})
+			}
+		}
+		return id(), p
+	},
+	"corrections": func(d *drawing) (string, any) {
+		m := oneOf(d, d.view.Sets).Make
+		m.AsBuilt = &line.AsBuilt{Points: []line.PointsAt{}, Landmark: id()}
+		return id(), line.Correction{MakeID: m.ID, At: d.view.Now, Reason: "written down wrong", Make: m}
 	},
 	"traps": func(d *drawing) (string, any) {
 		t := oneOf(d, d.traps).Trap
@@ -541,7 +557,7 @@ func (d *drawing) questions() []asking {
 	of := page.CircumstancesAsked{Layout: set.Make.Layout, Target: set.Make.Target, SpotID: set.Set.SpotID, SetID: set.Set.ID}
 	all := []asking{
 		{path: ""}, {path: "/ground"}, {path: "/book"}, {path: "/story/" + set.Set.ID}, {path: "/stories/" + spot}, {path: "/apart"}, {path: "/showed/coyote"}, {path: "/alike", query: map[string]string{"by": "kind", "key": "dirt_hole"}},
-		{path: "/apart", query: map[string]string{"animal": "coyote"}}, {path: "/compare", query: map[string]string{"by": "place", "a": set.Set.SpotID, "b": spot}}, {path: "/day/" + d.day(0)}, {path: "/day/" + d.day(1+d.IntN(20))}, {path: "/weather"}, {path: "/rack"}, {path: "/shelf"},
+		{path: "/apart", query: map[string]string{"animal": "coyote"}}, {path: "/compare", query: map[string]string{"by": "place", "a": set.Set.SpotID, "b": spot}}, {path: "/day/" + d.day(0)}, {path: "/day/" + d.day(1+d.IntN(20))}, {path: "/weather"}, {path: "/rack"}, {path: "/shelf"}, {path: "/remake/" + set.Make.ID}, {path: "/remake/" + set.Make.ID, query: map[string]string{"bearing": "120"}},
 		{path: "/kit/" + d.day(0)}, {path: "/designs/" + oneOf(d, d.designs).ID}, {path: "/patterns/red_fox", query: map[string]string{"spot": spot}},
 		{path: "/defaults/bobcat", query: map[string]string{"spot": spot, "pattern": "object"}},
 		{path: "/circumstances", body: of}, {path: "/reach", body: page.ReachAsked(of)},

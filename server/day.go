@@ -22,6 +22,18 @@ func (s *Server) putMend(c *gin.Context) {
 	})
 }
 
+func corrections(r reading, c *gin.Context) (any, error) {
+	return r.view.Corrections(r.Of.ID, c.Param("id"))
+}
+
+func (s *Server) putCorrection(c *gin.Context) {
+	putOne(s, c, (*store.Tx).PutCorrection, func(x *line.Correction) error {
+		x.ID, x.LineID = c.Param("id"), theLine(c).ID
+		x.Make.ID, x.Make.LineID, x.Make.UndoneAt = x.MakeID, x.LineID, nil
+		return x.Check(s.with().Animals)
+	})
+}
+
 // undo takes an act back, at the moment that is said or now.
 func (s *Server) undo(act store.Acts) gin.HandlerFunc {
 	return func(c *gin.Context) {

@@ -168,6 +168,7 @@ func (s *Server) routes() []route {
 		put[line.Pull](Enter, "pulls", s.putPull),
 		put[line.Sign](Enter, "signs", s.putSign),
 		put[line.Measurement](Enter, "measurements", s.putMeasurement),
+		put[line.ShedCheck](Enter, "checks", s.putShedCheck),
 		put[line.Dose](Enter, "doses", s.putDose),
 		put[line.Level](Enter, "levels", s.putLevel),
 		put[line.Reading](Enter, "readings", s.putReading),
@@ -176,10 +177,12 @@ func (s *Server) routes() []route {
 
 		s.shown(Plan, "/traps/:id/history", []shed.Event{}, trapStory),
 		s.shown(Plan, "/visits/:id/mends", []line.Mend{}, mends),
+		s.shown(Plan, "/makes/:id/corrections", []line.Correction{}, corrections),
 		s.shown(Plan, "/done", DoneView{}, doneView, "from", "to", "property"),
 		{method: http.MethodGet, path: "/api/lines/:line/export/:format", group: Plan, gives: aFile, does: s.export, asks: []string{"from", "to", "property"}},
 
 		put[line.Mend](Plan, "mends", s.putMend),
+		put[line.Correction](Plan, "corrections", s.putCorrection),
 		put[line.Season](Plan, "seasons", s.putSeason),
 		put[line.Property](Plan, "properties", s.putProperty),
 		put[line.Spot](Plan, "spots", s.putSpot),
@@ -188,7 +191,6 @@ func (s *Server) routes() []route {
 		put[line.Design](Plan, "designs", s.putDesign),
 		put[line.Pattern](Plan, "patterns", s.putPattern),
 		put[line.Trap](Plan, "traps", s.putTrap),
-		put[line.ShedCheck](Plan, "checks", s.putShedCheck),
 		put[line.Calibration](Plan, "calibrations", s.putCalibration),
 		put[line.Lure](Plan, "lures", s.putLure),
 		put[line.Bottle](Plan, "bottles", s.putBottle),

@@ -50,6 +50,8 @@ type wire struct {
 	Day         page.Day          `json:"day"`
 	Fix         ground.Fix        `json:"fix"`
 	Mend        line.Mend         `json:"mend"`
+	Correction  line.Correction   `json:"correction"`
+	Remake      page.RemakeView   `json:"remake"`
 	Done        DoneView          `json:"done"`
 	Question    asked.Question    `json:"question"`
 	Answer      odds.Answer       `json:"answer"`

@@ -29,7 +29,7 @@ const undone = "a.undone_at IS NOT NULL"
 var acts = []Acts{
 	{line.ActLook, "visits", "at", undone, `coalesce(a.timed, TRUE), m.set_id, '', '', '', a.finding`, `JOIN makes m ON m.id = a.make_id`, taking((*Tx).UndoVisit)},
 	{line.ActMake, "makes", "built_at", undone, `TRUE, a.set_id, '', '', '', a.target`, "", taking((*Tx).UndoMake)},
-	{line.ActPull, "pulls", "at", undone, `TRUE, m.set_id, '', '', '', ''`, `JOIN makes m ON m.id = a.make_id`, taking((*Tx).UndoPull)},
+	{line.ActPull, "pulls", "at", undone, `TRUE, m.set_id, '', '', '', CASE WHEN a.later THEN '` + line.LaterPull + `' ELSE '' END`, `JOIN makes m ON m.id = a.make_id`, taking((*Tx).UndoPull)},
 	{line.ActDose, "doses", "at", undone, `TRUE, '', '', a.lure_id, coalesce(a.spot_id, ''), CAST(a.count AS TEXT)`, "", taking((*Tx).UndoDose)},
 	{line.ActMeasurement, "measurements", "at", undone, `TRUE, '', a.trap_id, '', '', ''`, "", taking((*Tx).UndoMeasurement)},
 	{line.ActSign, "signs", "seen_at", "a.deleted", `TRUE, '', '', '', coalesce(a.spot_id, ''), a.what || ' ' || a.animal`, "", taking((*Tx).UndoSign)},

@@ -162,10 +162,14 @@ func (t *Tx) end(setID string) error {
 			undone[m.ID] = m
 		}
 	}
-	var pulls []line.Pull
-	err := t.tx.Select(&pulls, `SELECT p.* FROM pulls p JOIN makes m ON m.id = p.make_id WHERE m.set_id = ? AND p.undone_at IS NULL`, setID)
+	var rows []pullRow
+	err := t.tx.Select(&rows, `SELECT p.* FROM pulls p JOIN makes m ON m.id = p.make_id WHERE m.set_id = ? AND p.undone_at IS NULL`, setID)
 	if err != nil {
 		return fmt.Errorf("read the pulls of a set: %w", err)
+	}
+	pulls := make([]line.Pull, len(rows))
+	for i, row := range rows {
+		pulls[i] = row.Pull
 	}
 	chain, _ := line.Chain(makes, pulls, undone)
 	for _, m := range chain {

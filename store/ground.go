@@ -121,6 +121,11 @@ func (t *Tx) PutProperty(x line.Property) (line.Property, error) {
 			return x, err
 		}
 	}
+	if x.PaperID != nil {
+		if err := t.belongs("photos", "paperId", *x.PaperID, x.LineID); err != nil {
+			return x, err
+		}
+	}
 	err := edit(t, "properties", x.LineID, x.ID, &x, func(p *line.Property) *int { return &p.Version })
 	return x, err
 }
@@ -137,6 +142,11 @@ func (t *Tx) PutSpot(x line.Spot) (line.Spot, error) {
 			err = x.MayDelete(sets)
 		}
 		if err != nil {
+			return x, err
+		}
+	}
+	if x.PhotoID != nil {
+		if err := t.belongs("photos", "photoId", *x.PhotoID, x.LineID); err != nil {
 			return x, err
 		}
 	}

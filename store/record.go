@@ -45,7 +45,7 @@ func (v View) readNoted(lineID string, span tally.Span) (n line.Noted, err error
 		return n, err
 	}
 	n.Makes = entities(v, "makes", entityOf[makeRow, line.Make], rows)
-	n.Pulls, err = all[line.Pull](v, "pulls", `
+	n.Pulls, err = listed(v, "pulls", entityOf[pullRow, line.Pull], `
 		SELECT * FROM pulls WHERE line_id = ?1 AND (at >= ?2 AND at < ?3 OR at < ?4) AND undone_at IS NULL`, lineID, from, until, lost)
 	if err != nil {
 		return n, err
@@ -228,9 +228,11 @@ func (v View) notedAt(lineID, sets string, of string) (n line.Noted, err error) 
 	for i, m := range n.Makes {
 		makes[i] = m.ID
 	}
-	if n.Pulls, err = among[line.Pull](v, "pulls", `SELECT * FROM pulls WHERE make_id IN (?) AND undone_at IS NULL`, makes); err != nil {
+	pulls, err := among[pullRow](v, "pulls", `SELECT * FROM pulls WHERE make_id IN (?) AND undone_at IS NULL`, makes)
+	if err != nil {
 		return n, err
 	}
+	n.Pulls = entities(v, "pulls", entityOf[pullRow, line.Pull], pulls)
 	if n.Visits, err = v.looksAt(lineID, makes, `TRUE`); err != nil {
 		return n, err
 	}
@@ -276,6 +278,29 @@ func (v View) GoneBefore(lineID string, before time.Time) (map[string]shed.Gone,
 		}
 	}
 	return found, err
+}
+
+// StillInBefore is what pulls before a time had left at the sets of a line, of which no later one and no make tells that it came out.
+func (v View) StillInBefore(lineID string, before time.Time) ([]line.StillIn, error) {
+	noted, err := v.notedAt(lineID, `
+		SELECT m.set_id FROM pulls p INDEXED BY pulls_left JOIN makes m ON m.id = p.make_id
+		WHERE p.line_id = ? AND (p.rigs LIKE '%frozen_in%' OR p.rigs LIKE '%left%' OR p.rigs LIKE '%lost%') AND p.undone_at IS NULL`, lineID)
+	if err != nil {
+		return nil, err
+	}
+	noted.Makes = slices.DeleteFunc(noted.Makes, func(m line.Make) bool { return !m.BuiltAt.Before(before) })
+	noted.Pulls = slices.DeleteFunc(noted.Pulls, func(p line.Pull) bool { return !p.At.Before(before) })
+	found := line.NewRecord(before, time.UTC, tally.Span{}, noted).StillIn([]line.StillIn{})
+	for i, x := range found {
+		var since int
+		if err := one(v.q, &since, `SELECT count(*) FROM rigs WHERE trap_id = ? AND built_at > ? AND built_at < ?`, x.TrapID, x.Since.UTC(), before.UTC()); err != nil {
+			return nil, err
+		}
+		if since > 0 {
+			found[i].Trap = line.TrapHome
+		}
+	}
+	return slices.DeleteFunc(found, func(x line.StillIn) bool { return !x.Leaves() }), nil
 }
 
 // Seasons lists the seasons of a line in order.

@@ -146,7 +146,7 @@ func columns(t *Tx, row any) []string {
 // things are what a row of a table is called.
 var things = map[string]string{
 	"lines": "line", "properties": "property", "spots": "spot", "signs": "sign", "features": "thing on the map", "falls": "fall",
-	"photos": "photo", "sets": "set", "designs": "design", "patterns": "pattern", "makes": "make", "pulls": "pull", "visits": "look", "catches": "catch", "mends": "mend",
+	"photos": "photo", "sets": "set", "designs": "design", "patterns": "pattern", "makes": "make", "pulls": "pull", "visits": "look", "catches": "catch", "mends": "mend", "corrections": "correction",
 	"readings": "reading", "traps": "trap", "shed_checks": "shed check", "measurements": "measurement", "calibrations": "calibration",
 	"weather_hours": "hour of weather", "trap_versions": "earlier form of a trap",
 	"lures": "lure", "bottles": "bottle", "levels": "level", "doses": "dose", "recipes": "recipe", "kit_marks": "mark", "seasons": "season", "people": "person",

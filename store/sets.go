@@ -123,6 +123,9 @@ func (t *Tx) PutMake(x line.Make) (line.Make, error) {
 	if err := t.belongs("designs", "designId", x.DesignID, x.LineID); err != nil {
 		return x, err
 	}
+	if err := t.hasPicture(x); err != nil {
+		return x, err
+	}
 	if err := t.ensureSet(x); err != nil {
 		return x, err
 	}
@@ -150,20 +153,95 @@ func (t *Tx) rebuilt(before, x line.Make) (line.Make, error) {
 	if looks > 0 {
 		return before, refuse.Field("asBuilt", "can be said until it is looked at: this set was")
 	}
+	return x, t.stands(x)
+}
+
+// stands keeps how a make stands now, and what follows from it.
+func (t *Tx) stands(x line.Make) error {
+	if err := t.hasPicture(x); err != nil {
+		return err
+	}
 	row, err := rowOf[makeRow](x)
 	if err != nil {
-		return before, err
+		return err
 	}
 	if _, err := t.tx.Exec(`UPDATE makes SET layout = ?, as_built = ?, flags = ? WHERE id = ?`, row.LayoutJSON, row.BuiltJSON, x.Flags, x.ID); err != nil {
-		return before, fmt.Errorf("keep how it was built: %w", err)
+		return fmt.Errorf("keep how it was built: %w", err)
 	}
 	if err := t.poursAt(x.LineID, x.SetID); err != nil {
-		return before, err
+		return err
 	}
 	if err := t.unindex(x.ID); err != nil {
-		return before, err
+		return err
 	}
-	return x, t.made(x)
+	return t.made(x)
+}
+
+type correctionRow struct {
+	line.Correction
+	MakeJSON   string `db:"make" of:"Make"`
+	BeforeJSON string `db:"before" of:"Before"`
+}
+
+// Corrections lists how a make was put right, in the order in which that was done.
+func (v View) Corrections(lineID, makeID string) ([]line.Correction, error) {
+	return listed(v, "corrections", entityOf[correctionRow, line.Correction], `SELECT * FROM corrections WHERE make_id = ? AND line_id = ? ORDER BY at, id`, makeID, lineID)
+}
+
+// PutCorrection puts right how a make stood, and keeps what was said before. Said again just so it stays as it is.
+func (t *Tx) PutCorrection(x line.Correction) (line.Correction, error) {
+	x.At, x.Who = x.At.UTC(), t.by.Who
+	var made makeRow
+	switch err := t.find("makes", x.LineID, x.MakeID, &made); {
+	case errors.Is(err, ErrUnknown):
+		return x, t.belongs("makes", "makeId", x.MakeID, x.LineID)
+	case err != nil:
+		return x, err
+	}
+	before, err := entityOf[makeRow, line.Make](made)
+	if err != nil {
+		return x, err
+	}
+	var stands correctionRow
+	switch err := t.find("corrections", x.LineID, x.ID, &stands); {
+	case err == nil:
+		done, err := entityOf[correctionRow, line.Correction](stands)
+		if err == nil && !same(done, x, saidCorrection) {
+			err = Taken{things["corrections"]}
+		}
+		return done, err
+	case !errors.Is(err, ErrUnknown):
+		return x, err
+	}
+	if before.UndoneAt != nil {
+		return x, refuse.Field("makeId", "was taken back: nothing stood")
+	}
+	now, is := x.Over(before)
+	if !is {
+		return x, refuse.Field("make", "speaks of another make, or does not say how it was built")
+	}
+	x.Before = &before
+	row, err := rowOf[correctionRow](x)
+	if err != nil {
+		return x, err
+	}
+	if err := insert(t, "corrections", row); err != nil {
+		return x, err
+	}
+	return x, t.stands(now)
+}
+
+func saidCorrection(x *line.Correction) {
+	x.Before = nil
+	saidMake(&x.Make)
+}
+
+// hasPicture refuses a picture of a make that is not the line's.
+func (t *Tx) hasPicture(x line.Make) error {
+	if x.AsBuilt == nil || x.AsBuilt.PhotoID == nil {
+		return nil
+	}
+	return t.belongs("photos", "asBuilt.photoId", *x.AsBuilt.PhotoID, x.LineID)
 }
 
 // made makes out what follows from a new make.
@@ -247,13 +325,26 @@ func (t *Tx) UndoMake(lineID, id string, at time.Time) (line.Make, error) {
 	return made, t.poursAt(lineID, made.SetID)
 }
 
-// PutPull records that what stands at a make's set was pulled.
+type pullRow struct {
+	line.Pull
+	RigsJSON string `db:"rigs" of:"Rigs"`
+	DoneJSON string `db:"done" of:"Done"`
+}
+
+// PutPull records that what stands at a make's set was pulled, or what became later of what was left there.
 func (t *Tx) PutPull(x line.Pull) (line.Pull, error) {
 	if err := t.belongs("makes", "makeId", x.MakeID, x.LineID); err != nil {
 		return x, err
 	}
 	x.At, x.Who = x.At.UTC(), t.by.Who
-	if err := act(t, "pulls", x.LineID, x.ID, &x, func(p *line.Pull) { p.UndoneAt = nil }); err != nil {
+	row, err := rowOf[pullRow](x)
+	if err != nil {
+		return x, err
+	}
+	if err := act(t, "pulls", x.LineID, x.ID, &row, func(p *pullRow) { p.UndoneAt = nil }); err != nil {
+		return x, err
+	}
+	if x, err = entityOf[pullRow, line.Pull](row); err != nil || x.Later {
 		return x, err
 	}
 	if err := t.endOf(x.LineID, x.MakeID); err != nil {
@@ -292,11 +383,15 @@ func (t *Tx) poursAt(lineID, setID string) error {
 
 // UndoPull takes a pull back: what it ended stands on.
 func (t *Tx) UndoPull(lineID, id string, at time.Time) (line.Pull, error) {
-	var found line.Pull
+	var row pullRow
 	if err := t.takeBack("pulls", lineID, id, at); err != nil {
-		return found, err
+		return row.Pull, err
 	}
-	if err := one(t.tx, &found, `SELECT * FROM pulls WHERE id = ? AND line_id = ?`, id, lineID); err != nil {
+	if err := one(t.tx, &row, `SELECT * FROM pulls WHERE id = ? AND line_id = ?`, id, lineID); err != nil {
+		return row.Pull, err
+	}
+	found, err := entityOf[pullRow, line.Pull](row)
+	if err != nil {
 		return found, err
 	}
 	return found, t.endOf(lineID, found.MakeID)

@@ -34,6 +34,8 @@ func TestAFirstStartThatWasCutOff(t *testing.T) {
 				`DROP TABLE sessions`, `DROP TABLE people`, `ALTER TABLE visits DROP COLUMN who`, `ALTER TABLE makes DROP COLUMN who`, `ALTER TABLE makes DROP COLUMN as_built`, `ALTER TABLE pulls DROP COLUMN who`,
 				`ALTER TABLE signs DROP COLUMN who`, `ALTER TABLE measurements DROP COLUMN who`, `ALTER TABLE shed_checks DROP COLUMN who`, `ALTER TABLE doses DROP COLUMN who`,
 				`ALTER TABLE levels DROP COLUMN who`, `ALTER TABLE readings DROP COLUMN who`,
+				`DROP TABLE corrections`, `DROP INDEX pulls_left`, `ALTER TABLE pulls DROP COLUMN later`, `ALTER TABLE pulls DROP COLUMN rigs`, `ALTER TABLE pulls DROP COLUMN done`,
+				`ALTER TABLE pulls DROP COLUMN note`, `ALTER TABLE spots DROP COLUMN photo_id`, `ALTER TABLE properties DROP COLUMN paper_id`,
 				`DROP INDEX seasons_line`, `ALTER TABLE seasons DROP COLUMN deleted`, `CREATE UNIQUE INDEX seasons_line ON seasons (line_id, from_day)`}
 		case "nobody named it as yet ":
 			open(t, path).Close()

@@ -469,7 +469,7 @@ func TestMinutes(t *testing.T) {
 		got, want float64
 	}{
 		{l.Minutes(Underfoot{}), 25}, {l.Minutes(Underfoot{Frozen: true}), 75}, {l.Minutes(Underfoot{Snow: true}), 37.5}, {l.Minutes(Underfoot{Frozen: true, Snow: true}), 112.5},
-		{baked.Minutes(Underfoot{}), 50}, {baked.Minutes(Underfoot{Frozen: true}), 75}, {l.RemakeMinutes(Underfoot{}), 25 / 3.0}, {l.RemakeMinutes(Underfoot{Frozen: true}), 25},
+		{baked.Minutes(Underfoot{}), 50}, {baked.Minutes(Underfoot{Frozen: true}), 75},
 	} {
 		if math.Abs(c.got-c.want) > 1e-9 {
 			t.Errorf("%g minutes, want %g", c.got, c.want)

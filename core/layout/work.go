@@ -17,12 +17,11 @@ func On(frostMm, snowCm *float64) Underfoot {
 	return Underfoot{Frozen: frostMm != nil && *frostMm >= frozenMm, Snow: snowCm != nil && *snowCm >= snowyCm}
 }
 
-// How much longer a set takes to build than in open ground, and how much shorter a remake in the same bed is. Habits of the trade.
+// How much longer a set takes to build than in open ground. Habits of the trade.
 const (
 	frozenTakes = 3.0
 	snowTakes   = 1.5
 	bakedTakes  = 2.0
-	remakeTakes = 1 / 3.0
 )
 
 // Minutes is about how long the set takes to build on such a day; ground that is baked hard is said by its lie.
@@ -38,6 +37,3 @@ func (l Layout) Minutes(on Underfoot) float64 {
 	}
 	return minutes
 }
-
-// RemakeMinutes is about how long it takes to make the set again in the same bed.
-func (l Layout) RemakeMinutes(on Underfoot) float64 { return l.Minutes(on) * remakeTakes }

@@ -133,9 +133,14 @@ func (r Record) came(m Make, tell func(animal string, on time.Time)) {
 	}
 }
 
-// HasCaught tells whether a make of a set has caught an animal of a species in the record.
+// HasCaught tells whether a make of a set has caught an animal of a species in the record, since it was last made in a new bed.
 func (r Record) HasCaught(setID, species string) bool {
-	for _, m := range r.At(setID) {
+	makes := r.At(setID)
+	for i := len(makes) - 1; i >= 0; i-- {
+		m := makes[i]
+		if i+1 < len(makes) && makes[i+1].form() == NewBed {
+			break
+		}
 		for _, look := range r.looks[m.ID] {
 			if slices.ContainsFunc(look.Catches, func(c Catch) bool { return c.Species == species }) {
 				return true
@@ -157,11 +162,18 @@ func (r Record) WasRobbed(setID string) bool {
 	return false
 }
 
-// KindsMet are the kinds of set that a spot has met often in the record, whoever built them, but for one make; sorted.
-func (r Record) KindsMet(spot Spot, butMake string) []layout.Kind {
+// KindsMet are the kinds of set that a spot has met often in the record, whoever built them, but for one make and those in whose bed it stands; sorted.
+// What is made again in its bed is met once.
+func (r Record) KindsMet(spot Spot, but *Make) []layout.Kind {
+	own := map[string]bool{}
+	if but != nil {
+		for _, m := range r.Run(*but) {
+			own[m.ID] = true
+		}
+	}
 	met := map[layout.Kind]exposure{}
 	for _, m := range r.Makes {
-		if r.sets[m.SetID].SpotID == spot.ID && m.ID != butMake {
+		if r.sets[m.SetID].SpotID == spot.ID && !own[m.ID] {
 			met[m.Layout.Kind] = met[m.Layout.Kind].and(m, r.Now)
 		}
 	}

@@ -9,13 +9,16 @@ import (
 )
 
 // AsBuilt is how a make stood when it was done, beside its layout, which is as it stands: what was drawn, what was felt at each trap, in ground that
-// was frozen or not, whether scent came onto the bed (nil is not said), a landmark to find it by, and how long it took.
+// was frozen or not, whether scent came onto the bed (nil is not said), what a remake took anew, a picture, a landmark to find it by, and how long it
+// took.
 type AsBuilt struct {
 	Designed   *layout.Layout `json:"designed" jsonschema:"nullable"`
 	Form       Form           `json:"form"`
 	Points     []PointsAt     `json:"points"`
 	Frozen     bool           `json:"frozen"`
 	ScentOnBed *bool          `json:"scentOnBed" jsonschema:"nullable"`
+	Renewed    []Renewal      `json:"renewed,omitempty"`
+	PhotoID    *string        `json:"photoId,omitempty"`
 	Landmark   string         `json:"landmark"`
 	Minutes    *float64       `json:"minutes" jsonschema:"nullable"`
 	Note       string         `json:"note"`
@@ -26,12 +29,6 @@ type PointsAt struct {
 	Slot int           `json:"slot"`
 	Felt layout.Points `json:"felt"`
 }
-
-// Form is how a set was made again; blank where it was not.
-type Form string
-
-// Forms lists them.
-var Forms = []Form{"same_bed"}
 
 // How much can be said of a make, letters and minutes.
 const (
@@ -93,6 +90,12 @@ func (x *AsBuilt) check(p *refuse.Problems, l layout.Layout) {
 		for k, feel := range at.Felt {
 			refuse.OneOfSaid(p, fmt.Sprintf("%s.felt[%d]", field, k), feel, layout.Feels)
 		}
+	}
+	for i, renewed := range x.Renewed {
+		refuse.OneOf(p, fmt.Sprintf("asBuilt.renewed[%d]", i), renewed, Renewals)
+	}
+	if x.PhotoID != nil {
+		checkID(p, "asBuilt.photoId", *x.PhotoID)
 	}
 	if x.Minutes != nil {
 		p.Within("asBuilt.minutes", *x.Minutes, 0, mostMinutes, " minutes")

@@ -31,6 +31,9 @@ const (
 	ActSign        ActKind = "sign"
 )
 
+// LaterPull is what a pull was that took out what another had left.
+const LaterPull = "later"
+
 // ActKinds lists them.
 var ActKinds = []ActKind{ActLook, ActMake, ActPull, ActDose, ActMeasurement, ActSign}
 

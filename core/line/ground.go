@@ -15,14 +15,15 @@ import (
 // Property is land that the trapper may be on. Asked and Until are dates ("2026-09-14") or blank; Permission is a note in
 // the user's own words. What is Deleted is kept and no longer shown.
 type Property struct {
-	ID         string `json:"id" db:"id"`
-	LineID     string `json:"lineId" db:"line_id"`
-	Name       string `json:"name" db:"name"`
-	Permission string `json:"permission" db:"permission"`
-	Asked      string `json:"asked" db:"asked"`
-	Until      string `json:"until" db:"until"`
-	Deleted    bool   `json:"deleted" db:"deleted"`
-	Version    int    `json:"version" db:"version"`
+	ID         string  `json:"id" db:"id"`
+	LineID     string  `json:"lineId" db:"line_id"`
+	Name       string  `json:"name" db:"name"`
+	Permission string  `json:"permission" db:"permission"`
+	Asked      string  `json:"asked" db:"asked"`
+	Until      string  `json:"until" db:"until"`
+	PaperID    *string `json:"paperId,omitempty" db:"paper_id"` // a picture of it
+	Deleted    bool    `json:"deleted" db:"deleted"`
+	Version    int     `json:"version" db:"version"`
 }
 
 // Check refuses a property without a name, and dates that are none or the wrong way round.
@@ -31,6 +32,9 @@ func (x Property) Check() error {
 	checkID(&p, "id", x.ID)
 	p.Text("name", x.Name, 80)
 	checkNote(&p, "permission", x.Permission)
+	if x.PaperID != nil {
+		checkID(&p, "paperId", *x.PaperID)
+	}
 	asked, until := checkDate(&p, "asked", x.Asked), checkDate(&p, "until", x.Until)
 	if !asked.IsZero() && !until.IsZero() && until.Before(asked) {
 		p.Add("until", "lies before it was asked: permission ends after it is given")
@@ -59,6 +63,7 @@ type Spot struct {
 	Through          layout.Through `json:"through" db:"through"` // how many of those that pass take this very way, as the user says
 	There            []string       `json:"there" db:"-"`         // what is there, for who draws no map
 	Met              []Met          `json:"met" db:"-"`
+	PhotoID          *string        `json:"photoId,omitempty" db:"photo_id"`
 	Deleted          bool           `json:"deleted" db:"deleted"`
 	Version          int            `json:"version" db:"version"`
 }

@@ -116,6 +116,7 @@ type Make struct {
 	BuiltAt  time.Time     `json:"builtAt" db:"built_at"`
 	PulledAt *time.Time    `json:"pulledAt" db:"-" jsonschema:"nullable"`
 	PulledBy string        `json:"-" db:"-"` // whoever ended it, as Who has him
+	Outs     []RigOut      `json:"-" db:"-"` // how its rigs came out
 	Step     *float64      `json:"step" db:"step" jsonschema:"nullable"`
 	Fire     *float64      `json:"fire" db:"fire" jsonschema:"nullable"`
 	Flags    string        `json:"flags" db:"flags"`

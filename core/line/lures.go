@@ -40,7 +40,11 @@ func (e exposure) and(m Make, now time.Time) exposure {
 	if m.PulledAt != nil {
 		now = *m.PulledAt
 	}
-	return exposure{e.makes + 1, e.nights + now.Sub(m.BuiltAt).Hours()/24}
+	makes := 1
+	if m.goesOn() && e.makes > 0 {
+		makes = 0 // it is the same bed again
+	}
+	return exposure{e.makes + makes, e.nights + now.Sub(m.BuiltAt).Hours()/24}
 }
 
 func (e exposure) often() bool { return e.makes >= oftenMakes || e.nights >= oftenNights }

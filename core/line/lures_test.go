@@ -189,10 +189,16 @@ func TestKindsMet(t *testing.T) {
 		return Make{ID: id, SetID: set, Layout: l, BuiltAt: day(on, 9)}
 	}
 	of := func(met []Met, butMake string, makes ...Make) []layout.Kind {
+		var but *Make
+		for _, m := range makes {
+			if m.ID == butMake {
+				but = &m
+			}
+		}
 		rec := NewRecord(day(20, 9), day(1, 0).Location(), tally.Span{From: day(1, 0)}, Noted{
 			Sets: []Set{{ID: "a", SpotID: "here", Number: 1}, {ID: "b", SpotID: "there", Number: 2}, {ID: "c", SpotID: "here", Number: 3}}, Makes: makes,
 		})
-		return rec.KindsMet(Spot{ID: "here", Met: met}, butMake)
+		return rec.KindsMet(Spot{ID: "here", Met: met}, but)
 	}
 	theirs := func(kind layout.Kind, on string) Met { return Met{What: "others_set", Kind: kind, On: on} }
 	three := []Make{built("x", "a", hole, 1), built("y", "a", hole, 4), built("z", "c", hole, 5)}
@@ -211,7 +217,7 @@ func TestKindsMet(t *testing.T) {
 		}
 	}
 	long := NewRecord(day(1, 9).AddDate(0, 0, 30), day(1, 0).Location(), tally.Span{}, Noted{Sets: []Set{{ID: "a", SpotID: "here"}}, Makes: []Make{built("x", "a", post, 1)}})
-	if got := long.KindsMet(Spot{ID: "here"}, ""); !slices.Equal(got, []layout.Kind{"scent_post"}) {
+	if got := long.KindsMet(Spot{ID: "here"}, nil); !slices.Equal(got, []layout.Kind{"scent_post"}) {
 		t.Errorf("thirty nights of one: %v", got)
 	}
 }

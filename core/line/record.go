@@ -18,16 +18,6 @@ const Ahead = 10 * time.Minute
 // Earliest is the oldest time that an act can be believed: what says to be older comes from a clock that had lost its time.
 var Earliest = time.Date(2000, 1, 1, 0, 0, 0, 0, time.UTC)
 
-// Pull is somebody's pulling of what stood at a set. It ends the make that stood there then.
-type Pull struct {
-	ID       string     `json:"id" db:"id"`
-	LineID   string     `json:"lineId" db:"line_id"`
-	Who      string     `json:"who,omitempty" db:"who"` // did it; blank for the owner, and for whoever is at the table
-	MakeID   string     `json:"makeId" db:"make_id"`
-	At       time.Time  `json:"at" db:"at"`
-	UndoneAt *time.Time `json:"undoneAt" db:"undone_at" jsonschema:"nullable"`
-}
-
 // Noted is what was noted of a line, or of a span of it, in whatever order it arrived. Others are makes, by
 // id, that stood in another span and are not among Makes: acts may name them all the same. Ends are when makes ended after it.
 type Noted struct {
@@ -100,7 +90,7 @@ func (n Noted) Within(span tally.Span) Noted {
 		if out[m.ID] = !span.Until.IsZero() && (m.PulledAt == nil || !m.PulledAt.Before(span.Until)); out[m.ID] && m.PulledAt != nil {
 			found.Ends[m.ID] = *m.PulledAt
 		}
-		m.Follows, m.PulledAt, m.PulledBy = nil, nil, ""
+		m.Follows, m.PulledAt, m.PulledBy, m.Outs = nil, nil, "", nil
 		found.Makes = append(found.Makes, m)
 	}
 	sets := map[string]bool{}
@@ -152,6 +142,8 @@ type Record struct {
 	atSet  map[string][]int // makes, by set
 	withID map[string][]int // likewise by trap
 	looks  map[string][]Visit
+	pulls  []Pull            // that can be believed, in order
+	setOf  map[string]string // of a make
 
 	uncounted map[string]*Uncounted // by make
 }
@@ -232,6 +224,8 @@ func NewRecord(now time.Time, zone *time.Location, span tally.Span, n Noted) Rec
 		}
 		believed = append(believed, p)
 	}
+	slices.SortFunc(believed, func(a, b Pull) int { return cmp.Or(a.At.Compare(b.At), cmp.Compare(a.ID, b.ID)) })
+	r.pulls, r.setOf = slices.Clone(believed), setOf
 	for id, at := range n.Ends {
 		if OddTime(at, now) == "" {
 			believed = append(believed, Pull{MakeID: id, At: at})
@@ -480,7 +474,7 @@ func Chain(makes []Make, pulls []Pull, others map[string]Make) (chain []Make, id
 	atSet, named := map[string][]int{}, map[string]int{}
 	for i := range chain {
 		m := &chain[i]
-		m.Follows, m.PulledAt, m.PulledBy = nil, nil, ""
+		m.Follows, m.PulledAt, m.PulledBy, m.Outs = nil, nil, "", nil
 		named[m.ID] = i
 		before := atSet[m.SetID]
 		if n := len(before); n > 0 {
@@ -495,6 +489,9 @@ func Chain(makes []Make, pulls []Pull, others map[string]Make) (chain []Make, id
 	slices.SortFunc(pulls, func(a, b Pull) int { return cmp.Or(a.At.Compare(b.At), cmp.Compare(a.ID, b.ID)) })
 	pulled := map[int]bool{}
 	for _, p := range pulls {
+		if p.Later {
+			continue
+		}
 		i, ok := named[p.MakeID]
 		made, elsewhere := others[p.MakeID]
 		if ok {
@@ -516,16 +513,7 @@ func Chain(makes []Make, pulls []Pull, others map[string]Make) (chain []Make, id
 			continue
 		}
 		at := p.At
-		chain[i].PulledAt, chain[i].PulledBy, pulled[i] = &at, p.Who, true
+		chain[i].PulledAt, chain[i].PulledBy, chain[i].Outs, pulled[i] = &at, p.Who, p.Rigs, true
 	}
 	return chain, idle
-}
-
-// Check refuses a pull of no make or at no time.
-func (x Pull) Check() error {
-	var p refuse.Problems
-	checkID(&p, "id", x.ID)
-	checkID(&p, "makeId", x.MakeID)
-	checkTime(&p, "at", x.At, "when was it pulled")
-	return p.Err()
 }

@@ -14,7 +14,7 @@ import (
 )
 
 // Form counts the forms of a bundle: one of another form is not used.
-const Form = 5
+const Form = 6
 
 // Bundle is the open season of a line, with what stood when it began, as a browser takes it along: a Source that holds that and no more.
 type Bundle struct {
@@ -47,6 +47,7 @@ type Rows struct {
 	Traps        []line.Trap           `json:"traps"`
 	Stories      map[string]shed.Story `json:"stories"` // by trap
 	Gone         map[string]shed.Gone  `json:"gone"`
+	StillIn      []line.StillIn        `json:"stillIn"`
 	Calibrations []line.Calibration    `json:"calibrations"`
 	Pourings     []shed.Pouring        `json:"pourings"`
 	Recipes      []line.Recipe         `json:"recipes"`
@@ -92,6 +93,7 @@ func Take(r Reading, whole Whole) (Bundle, error) {
 		func() error { rows.Expected, err = columns(r.Hours(id, true, time.Time{})); return err },
 		func() error { rows.Traps, err = r.Traps(id); return err },
 		func() error { rows.Gone, err = r.GoneBefore(id, span.From); return err },
+		func() error { rows.StillIn, err = r.StillInBefore(id, span.From); return err },
 		func() error { rows.Calibrations, err = r.Calibrations(id); return err },
 		func() error { rows.Recipes, err = r.Recipes(id); return err },
 		func() error { rows.KitMarks, err = r.KitMarks(id, season.From); return err },
@@ -224,6 +226,14 @@ func (b *Bundle) GoneBefore(_ string, before time.Time) (map[string]shed.Gone, e
 		return nil, ErrNotHere
 	}
 	return b.Rows.Gone, nil
+}
+
+// StillInBefore is what was left before the season.
+func (b *Bundle) StillInBefore(_ string, before time.Time) ([]line.StillIn, error) {
+	if !before.Equal(b.Span.From) {
+		return nil, ErrNotHere
+	}
+	return b.Rows.StillIn, nil
 }
 
 // Promises are those of the season's makes.

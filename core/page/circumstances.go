@@ -83,11 +83,11 @@ func (r Reading) standing(drawn outlook.Line, q CircumstancesAsked, spot line.Sp
 	if spot.WaysMeet != nil {
 		c.WaysMeet = *spot.WaysMeet
 	}
-	c.Site.KindsMet = rec.KindsMet(spot, "")
+	c.Site.KindsMet = rec.KindsMet(spot, nil)
 	c.KindsMetThen = c.Site.KindsMet
 	if made, ok := rec.NewestMake(q.SetID); ok && made.PulledAt == nil {
-		c.Night, c.CaughtBefore = rec.Bead(made).Nights+1, rec.HasCaught(q.SetID, q.Target)
-		c.Site.KindsMet = rec.KindsMet(spot, made.ID)
+		c.Night, c.CaughtBefore = rec.BedNights(made)+1, rec.HasCaught(q.SetID, q.Target)
+		c.Site.KindsMet = rec.KindsMet(spot, &made)
 		if made.AsBuilt != nil {
 			c.ScentOnBed = made.AsBuilt.ScentOnBed
 		}

@@ -93,6 +93,7 @@ var kinds = map[string]laying{
 	"makes":        {(*Bundle).putMake, (*Bundle).undoMake},
 	"visits":       {(*Bundle).putVisit, (*Bundle).undoVisit},
 	"mends":        {put: (*Bundle).putMend},
+	"corrections":  {put: (*Bundle).putCorrection},
 	"pulls":        {(*Bundle).putPull, (*Bundle).undoPull},
 	"traps":        {put: (*Bundle).putTrap},
 	"checks":       {put: (*Bundle).putCheck},
@@ -395,9 +396,38 @@ func (b *Bundle) rebuilt(before, x line.Make) error {
 	if slices.ContainsFunc(n.Visits, func(v line.Visit) bool { return v.MakeID == x.ID }) {
 		return refuse.Field("asBuilt", "can be said until it is looked at: this set was")
 	}
+	b.stands(became)
+	return nil
+}
+
+// putCorrection puts right how a make stood.
+func (b *Bundle) putCorrection(e entered) error {
+	var x line.Correction
+	if err := e.read(b, &x); err != nil {
+		return err
+	}
+	x.Make.ID, x.Make.LineID, x.Make.UndoneAt = x.MakeID, b.Line.ID, nil
+	if err := x.Check(e.with.Animals); err != nil {
+		return err
+	}
+	before, ok := find(b.Rows.Noted.Makes, x.MakeID)
+	if !ok {
+		return ErrNotHere
+	}
+	now, is := x.Over(before)
+	if !is {
+		return refuse.Field("make", "speaks of another make, or does not say how it was built")
+	}
+	b.stands(now)
+	return nil
+}
+
+// stands is how a make stands now.
+func (b *Bundle) stands(became line.Make) {
+	n := &b.Rows.Noted
 	n.Makes = slices.Clone(n.Makes)
 	for i := range n.Makes {
-		if n.Makes[i].ID == x.ID {
+		if n.Makes[i].ID == became.ID {
 			n.Makes[i] = became
 		}
 	}
@@ -405,7 +435,6 @@ func (b *Bundle) rebuilt(before, x line.Make) error {
 	for _, trap := range became.Layout.TrapIDs() {
 		delete(b.Rows.Gone, trap)
 	}
-	return nil
 }
 
 func (b *Bundle) undoMake(id string) error {
@@ -456,6 +485,10 @@ func (b *Bundle) putPull(e entered) error {
 		return ErrNotHere
 	}
 	put(&b.Rows.Noted.Pulls, x, byTime(func(p line.Pull) (time.Time, string) { return p.At, p.ID }))
+	if x.Later {
+		b.tell(line.Act{Kind: line.ActPull, ID: x.ID, At: x.At, Timed: true, SetID: set, What: line.LaterPull, Who: x.Who})
+		return nil
+	}
 	b.tell(line.Act{Kind: line.ActPull, ID: x.ID, At: x.At, Timed: true, SetID: set, Who: x.Who})
 	n := b.Rows.Noted
 	chain, _ := line.Chain(n.Makes, n.Pulls, n.Others)
@@ -475,8 +508,14 @@ func (b *Bundle) setOf(makeID string) (string, bool) {
 	if m, ok := find(b.Rows.Noted.Makes, makeID); ok {
 		return m.SetID, true
 	}
-	m, ok := b.Rows.Noted.Others[makeID]
-	return m.SetID, ok
+	if m, ok := b.Rows.Noted.Others[makeID]; ok {
+		return m.SetID, true
+	}
+	i := slices.IndexFunc(b.Rows.StillIn, func(x line.StillIn) bool { return x.MakeID == makeID })
+	if i < 0 {
+		return "", false
+	}
+	return b.Rows.StillIn[i].SetID, true
 }
 
 func (b *Bundle) putVisit(e entered) error {

@@ -19,6 +19,7 @@ type SetView struct {
 	LastVisit *line.Visit `json:"lastVisit" jsonschema:"nullable"`
 	// Uncounted is a look since then that is kept, answers the set and does not count.
 	Uncounted     *line.Uncounted `json:"uncounted" jsonschema:"nullable"`
+	Pull          *line.Pull      `json:"pull" jsonschema:"nullable"` // which ended it
 	DesignVersion int             `json:"designVersion"`
 }
 
@@ -36,6 +37,7 @@ type LineView struct {
 	Round      []line.Stop     `json:"round"`
 	Worth      []line.Worth    `json:"worth"`
 	Endings    []line.Ending   `json:"endings"` // of permissions, where sets stand
+	StillIn    []StillNow      `json:"stillIn"`
 	// Unreadable is what stands in the file and cannot be read.
 	Unreadable []line.Unreadable `json:"unreadable"`
 	// Behind is the program's own newest act, when its clock is well behind that; nil while it is not.
@@ -72,10 +74,13 @@ func lineView(r Reading, _ Asked) (any, error) {
 	view.Round = line.Round(sets, view.Spots, view.Designs)
 	view.Worth = rec.WorthDoing(view.Round)
 	view.Endings = rec.Endings(view.Properties, view.Spots)
+	if view.StillIn, err = r.stillNow(rec); err != nil {
+		return view, err
+	}
 	for _, stop := range view.Round {
 		if made, ok := rec.NewestMake(stop.SetID); ok {
 			version := view.tellOnce(made)
-			view.Sets = append(view.Sets, SetView{rec.Set(stop.SetID), made, rec.Bead(made), rec.LastLook(made.ID), rec.Uncounted(made), version})
+			view.Sets = append(view.Sets, SetView{rec.Set(stop.SetID), made, rec.Bead(made), rec.LastLook(made.ID), rec.Uncounted(made), rec.PullOf(made), version})
 		}
 	}
 	view.Unreadable = r.Unread()

@@ -41,6 +41,8 @@ type Source interface {
 	Cards(lineID string) (map[string]shed.Card, error)
 	// GoneBefore are the traps that were found gone before a time and that nothing was built with since.
 	GoneBefore(lineID string, before time.Time) (map[string]shed.Gone, error)
+	// StillInBefore is what pulls before a time had left at the sets.
+	StillInBefore(lineID string, before time.Time) ([]line.StillIn, error)
 	Calibrations(lineID string) ([]line.Calibration, error)
 	Poured(lineID string, now time.Time) ([]shed.OnShelf, error)
 	Recipes(lineID string) ([]line.Recipe, error)

@@ -2,9 +2,10 @@ package page
 
 import (
 	"fmt"
+	"slices"
+
 	"oldburrow/core/line"
 	"oldburrow/core/shed"
-	"slices"
 )
 
 // Shed is everything of the line that the shed reads.
@@ -19,6 +20,7 @@ func (r Reading) Shed() (found shed.Record, err error) {
 		func() error { found.Traps, err = r.Traps(id); return err },
 		func() error { found.Cards, err = r.Cards(id); return err },
 		func() error { found.Gone, err = r.GoneBefore(id, found.Span.From); return err },
+		func() error { found.StillIn, err = r.stillIn(found.Record); return err },
 		func() error { found.Poured, err = r.Poured(id, r.Now); return err },
 	} {
 		if err := read(); err != nil {

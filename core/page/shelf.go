@@ -66,6 +66,19 @@ func (r Reading) coldest() (*ColdestHour, error) {
 	return &ColdestHour{found.At, found.TempC}, nil
 }
 
+// rainTo is the rain that is expected until a day is over; nil where nobody knows.
+func (r Reading) rainTo(expected []weather.Hour, day string) *float64 {
+	on, err := time.ParseInLocation(time.DateOnly, day, r.Zone)
+	if err != nil {
+		return nil
+	}
+	to := weather.NightOf(expected, r.Now, on.AddDate(0, 0, 1))
+	if to == nil {
+		return nil
+	}
+	return &to.RainMm
+}
+
 // kit computes what to take along on a day, by its local date.
 func kit(r Reading, q Asked) (any, error) {
 	day := q.Key
@@ -73,6 +86,10 @@ func kit(r Reading, q Asked) (any, error) {
 		return nil, refuse.ErrUnknown
 	}
 	record, err := r.Shed()
+	if err != nil {
+		return nil, err
+	}
+	left, err := r.stillNow(record.Record)
 	if err != nil {
 		return nil, err
 	}
@@ -98,8 +115,14 @@ func kit(r Reading, q Asked) (any, error) {
 		return nil, err
 	}
 	around.SnowCm = drawn.SnowCm()
+	around.RainMm = r.rainTo(drawn.Expected, day)
 	for _, spot := range view.Spots {
 		around.FrostMm = math.Max(around.FrostMm, spot.DepthMm)
+	}
+	for _, x := range left {
+		if x.Due {
+			around.Thawed = append(around.Thawed, x.StillIn)
+		}
 	}
 	return record.KitFor(day, marks, around)
 }

@@ -1,6 +1,8 @@
 package page
 
 import (
+	"time"
+
 	"oldburrow/core/book"
 	"oldburrow/core/layout"
 	"oldburrow/core/learn"
@@ -24,6 +26,8 @@ type StoryView struct {
 	book.Story
 	Promised map[string]learn.Sum   `json:"promised"` // by make
 	Changes  map[string]MadeAnother `json:"changes"`  // by the make that was another than the one before it
+	Pulls    []line.Pull            `json:"pulls"`
+	Pictures []Pictured             `json:"pictures"` // in order of time
 }
 
 // MadeAnother is in which parts a make was another, how the nights before it compare with those since, and what the drawings promised in 100 nights of each
@@ -94,8 +98,30 @@ func (r Reading) stories(rec line.Record, season *line.Season, sets []string) (a
 	return view, nil
 }
 
+// Pictured is a picture of a set: as it was built, or at a look.
+type Pictured struct {
+	PhotoID string       `json:"photoId"`
+	At      time.Time    `json:"at"`
+	Finding line.Finding `json:"finding"` // blank as it was built
+}
+
+func picturesOf(rec line.Record, setID string) []Pictured {
+	found := []Pictured{}
+	for _, m := range rec.At(setID) {
+		if m.AsBuilt != nil && m.AsBuilt.PhotoID != nil {
+			found = append(found, Pictured{*m.AsBuilt.PhotoID, m.BuiltAt, ""})
+		}
+		for _, look := range rec.Looks(m.ID) {
+			if look.PhotoID != nil {
+				found = append(found, Pictured{*look.PhotoID, look.At, look.Finding})
+			}
+		}
+	}
+	return found
+}
+
 func (r Reading) storyOf(rec line.Record, made map[string]promise.Make, id string) (StoryView, error) {
-	view := StoryView{book.StoryOf(rec, id), map[string]learn.Sum{}, map[string]MadeAnother{}}
+	view := StoryView{book.StoryOf(rec, id), map[string]learn.Sum{}, map[string]MadeAnother{}, rec.Pulls(id), picturesOf(rec, id)}
 	makes := rec.At(id)
 	rec.Makes = makes // what it is compared by is its own
 	for i, m := range makes {

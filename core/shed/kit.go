@@ -45,11 +45,12 @@ const (
 	Tools     Group = "tools"
 	Batteries Group = "batteries"
 	Spares    Group = "spares"
+	Fetch     Group = "fetch" // what was frozen in and can come out
 	Own       Group = "own"
 )
 
 // Groups lists them.
-var Groups = []Group{Traps, Anchors, Bedding, PanCovers, Smells, Parts, Tools, Batteries, Spares, Own}
+var Groups = []Group{Traps, Anchors, Bedding, PanCovers, Smells, Parts, Tools, Batteries, Spares, Fetch, Own}
 
 // Item is one thing to take. What is a word of the trade, or the user's own; Count is pieces or doses. For says what it is for:
 // the spot of a design, or blank. Lack says why it cannot be taken as it is.
@@ -85,13 +86,15 @@ const (
 // Lacks lists it.
 var Lacks = []Lack{NoneFit, NotFit, Twice, TooFew, NotOn, WouldIce}
 
-// Outside is what the kit has to know of the world: the deepest frost at a spot on the line, the snow that lies and the coldest hour to
-// come (nil: not known), and whether a receiver goes along.
+// Outside is what the kit has to know of the world: the deepest frost at a spot on the line, the snow that lies, the rain and the
+// coldest hour to come (nil: not known), whether a receiver goes along, and what was frozen in and can come out.
 type Outside struct {
 	FrostMm  float64
 	SnowCm   *float64
+	RainMm   *float64
 	ColdestC *float64
 	GPS      bool
+	Thawed   []line.StillIn
 }
 
 func (o Outside) underfoot() layout.Underfoot { return layout.On(&o.FrostMm, o.SnowCm) }
@@ -108,13 +111,14 @@ func (r Record) KitFor(day string, marks []line.KitMark, o Outside) (Kit, error)
 	}
 	k.traps(hung)
 	k.anchors()
-	if err := k.bedding(); err != nil {
+	if err := k.bedding(o); err != nil {
 		return Kit{}, err
 	}
 	k.panCovers()
 	k.smells(o)
-	k.parts()
+	k.parts(o)
 	k.tools(o)
+	k.fetch(o)
 	k.own(marks, day)
 	for i := range k.items {
 		k.items[i].Packed = k.said[mark{day, k.items[i].Key, "packed"}]
@@ -130,11 +134,11 @@ func (k *packing) minutes(on layout.Underfoot) float64 {
 		sum += design.Layout.Minutes(on)
 	}
 	for _, m := range k.plan.Waiting {
-		sum += m.Layout.RemakeMinutes(on)
+		sum += line.SameBed.Minutes(m.Layout, on, 0)
 	}
 	standing := k.standing()
 	for _, l := range standing {
-		sum += l.RemakeMinutes(on) * float64(k.plan.Expect) / float64(len(standing))
+		sum += line.SameBed.Minutes(l, on, 0) * float64(k.plan.Expect) / float64(len(standing))
 	}
 	return sum
 }

@@ -20,6 +20,8 @@ const (
 	likeJawsMm   = 7.0  // jaws this close serve the same set
 	spareFor     = 4    // remakes to one spare trap
 	drillMm      = 50.0 // and drilled for an anchor
+	rainyMm      = 2.0  // rain after which a cover is cake: dry peat goes over it, ...
+	dryL         = .25  // ... so many litres for each set that is looked at
 )
 
 // packing is a kit in the making.
@@ -183,8 +185,11 @@ func sortedBy[K comparable](counts map[K]float64, text func(K) string) []K {
 	return keys
 }
 
-// bedding fills and covers the beds of what is built and remade.
-func (k *packing) bedding() error {
+// rains tells whether so much rain is expected that covers will cake.
+func (o Outside) rains() bool { return o.RainMm != nil && *o.RainMm >= rainyMm }
+
+// bedding fills and covers the beds of what is built and remade, and dries the covers of what stands where it rains.
+func (k *packing) bedding(o Outside) error {
 	litres := map[pan.Material]float64{}
 	fill := func(l layout.Layout, times float64) error {
 		for _, rig := range l.Rigs {
@@ -211,6 +216,9 @@ func (k *packing) bedding() error {
 		if err := fill(l, float64(k.plan.Expect)/float64(len(standing))); err != nil {
 			return err
 		}
+	}
+	if o.rains() {
+		litres[pan.Peat] += dryL * float64(k.plan.Looks)
 	}
 	for _, material := range sortedBy(litres, func(m pan.Material) string { return string(m) }) {
 		if kg, carried := kgPerL[material]; carried {
@@ -305,7 +313,7 @@ var bags = []struct {
 }
 
 // parts are the small things that the parts of the sets ask for, and the bags for what smells.
-func (k *packing) parts() {
+func (k *packing) parts(o Outside) {
 	counts, smells := map[string]float64{}, []layout.Smell{}
 	for _, d := range k.plan.Builds {
 		for what, n := range partsOf(d.Layout) {
@@ -320,6 +328,9 @@ func (k *packing) parts() {
 		if what := carriedOn[s.Carrier]; what != "" {
 			counts[what]++
 		}
+	}
+	if o.rains() && o.ColdestC != nil && *o.ColdestC < 0 {
+		counts["salt"] = 1 // what was wet freezes
 	}
 	for _, what := range slices.Sorted(maps.Keys(counts)) {
 		k.add(Item{Key: what, Group: Parts, What: what, Count: counts[what]})
@@ -397,6 +408,9 @@ func (k *packing) tools(o Outside) {
 		}
 		take(Tools, "sifter", "mat", "gauge", "clippers", "pliers")
 	}
+	if o.rains() || slices.ContainsFunc(slices.Concat(k.layouts(), k.standing()), layout.Layout.OnFooting) {
+		take(Tools, "bailer")
+	}
 	if o.underfoot().Snow {
 		take(Tools, "broom", "scraper")
 	}
@@ -431,6 +445,18 @@ func holed(l layout.Layout) bool {
 
 func stapled(l layout.Layout) bool {
 	return slices.ContainsFunc(l.Anchors, func(a layout.Anchor) bool { return a.Kind == layout.Staple })
+}
+
+// fetch lists what was frozen in where it was pulled and can come out.
+func (k *packing) fetch(o Outside) {
+	for _, x := range o.Thawed {
+		if x.Trap == line.TrapFrozenIn {
+			k.add(Item{Key: fmt.Sprintf("fetch trap %d of %s", x.Slot+1, x.MakeID), Group: Fetch, What: "trap", Count: 1, TrapID: x.TrapID, SpotID: x.SpotID})
+		}
+		if x.Anchor == line.AnchorFrozen {
+			k.add(Item{Key: fmt.Sprintf("fetch anchor %d of %s", x.Slot+1, x.MakeID), Group: Fetch, What: string(x.Kind), Count: 1, SpotID: x.SpotID, LengthMm: x.LengthMm})
+		}
+	}
 }
 
 // own are the things that the user always takes: those whose newest word, up to that day, is that they are.

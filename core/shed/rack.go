@@ -29,6 +29,7 @@ type Record struct {
 	Traps   []line.Trap
 	Cards   map[string]Card // by trap
 	Gone    map[string]Gone
+	StillIn []line.StillIn // what pulls have left at the sets
 	Poured  []OnShelf
 }
 
@@ -46,13 +47,14 @@ const (
 	Home    PlaceKind = "home"    // on the rack
 	InSet   PlaceKind = "set"     // in a set that stands
 	Missing PlaceKind = "missing" // gone from a set and not found
+	Left    PlaceKind = "left"    // frozen in where its set was pulled
 	Away    PlaceKind = "away"    // lent, mending, lost, worn out
 )
 
 // PlaceKinds lists them.
-var PlaceKinds = []PlaceKind{Home, InSet, Missing, Away}
+var PlaceKinds = []PlaceKind{Home, InSet, Missing, Left, Away}
 
-// Place is where a trap is, and since when where that is known. SetID and SpotID are blank but in a set or missing from one.
+// Place is where a trap is, and since when where that is known. SetID and SpotID are blank but in a set, or missing or left in at one.
 type Place struct {
 	Kind   PlaceKind  `json:"kind"`
 	SetID  string     `json:"setId"`
@@ -247,6 +249,9 @@ func (r Record) Where(t line.Trap) Place {
 	if t.Away != "" {
 		return Place{Kind: Away, Why: t.Away}
 	}
+	if place, left := r.leftIn(t); left {
+		return place
+	}
 	made, ok := r.LastWith(t.ID)
 	if !ok {
 		if gone, ok := r.Gone[t.ID]; ok && !r.backSince(t, gone.At) {
@@ -264,6 +269,21 @@ func (r Record) Where(t line.Trap) Place {
 		return Place{Kind: Home, Since: made.PulledAt}
 	}
 	return at
+}
+
+// leftIn is where a trap is that was not home when its set was pulled.
+func (r Record) leftIn(t line.Trap) (Place, bool) {
+	for _, x := range r.StillIn {
+		if x.TrapID != t.ID || x.Trap == line.TrapHome || r.backSince(t, x.Since) {
+			continue
+		}
+		at := Place{Kind: Left, SetID: x.SetID, Number: x.Number, SpotID: x.SpotID, Since: &x.Since}
+		if x.Trap == line.TrapLost {
+			at.Kind = Missing
+		}
+		return at, true
+	}
+	return Place{}, false
 }
 
 // foundWith is how a look found the rig of a trap.

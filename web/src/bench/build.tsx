@@ -4,9 +4,10 @@ import Button from 'react-bootstrap/Button';
 import { Refused } from '../lib/ask/api';
 import { Pick, Text } from '../lib/fields/fields';
 import { trapName } from '../lib/words/traps';
-import { withTrap } from './fromshed';
+import { withRig, withTrap } from '../lib/kept/withtrap';
 import { write } from '../lib/kept/outbox';
 import { useNow } from '../lib/kept/clock';
+import { useSettings } from '../lib/settings';
 import { clock, instant, noInstant, localInput, longDay } from '../lib/words/time';
 import type { LineNow } from '../lib/kept/overlay';
 import type { Rack } from '../lib/ask/hung';
@@ -49,6 +50,7 @@ export function Build({ design, view, rack, ready, concerns, frozen, along, ques
   const makeID = useRef(ulid());
   const newSetID = useRef(ulid());
   const { zone } = view.line;
+  const { system } = useSettings();
   const now = useNow();
   const at = typed === null ? Date.parse(now) : instant(typed, zone);
   const odd = Number.isNaN(at)
@@ -62,7 +64,7 @@ export function Build({ design, view, rack, ready, concerns, frozen, along, ques
   const asked = free.length > 0 ? design.layout.rigs.filter((r) => !r.trapId && r.jaws && !unlisted.includes(r.slot)) : [];
   const choose = (rig: Rig, id: string) => {
     const h = free.find((one) => one.trap.id === id);
-    if (h) onLayout({ ...design.layout, rigs: design.layout.rigs.map((r) => (r.slot === rig.slot ? withTrap(r, h) : r)) });
+    if (h) onLayout(withRig(design.layout, rig.slot, (r) => withTrap(r, h)));
     else setUnlisted([...unlisted, rig.slot]);
   };
   const recipe = hashKey([design.layout]); // the same words, whether they were typed here or came from the program
@@ -103,6 +105,9 @@ export function Build({ design, view, rack, ready, concerns, frozen, along, ques
     }
   };
 
+  const pass = { at: { design, view, spot: view.spots.find((s) => s.id === design.spotId), rack, system }, frozen, along, question };
+  const stands = set && set.bead.state !== 'down' ? set : undefined;
+
   // Once it is built, building again needs a change on the bench, or another place on the screen.
   if ((built.state === 'built' || built.state === 'kept') && built.as === recipe) {
     const number = built.state === 'built' ? view.sets.find((s) => s.set.id === built.make.setId)?.set.number : undefined;
@@ -119,7 +124,7 @@ export function Build({ design, view, rack, ready, concerns, frozen, along, ques
             Look at it by midnight tomorrow. To remake it, change what you changed and press Remake.
           </>
         )}
-        <AsBuiltPass key={built.make.id} make={built.make} frozen={frozen} along={along} question={question} />
+        <AsBuiltPass key={built.make.id} {...pass} make={built.make} looked={false} />
       </div>
     );
   }
@@ -153,6 +158,12 @@ export function Build({ design, view, rack, ready, concerns, frozen, along, ques
       {odd && (
         <div className="wrong" role="alert">
           {odd}.
+        </div>
+      )}
+      {stands && (
+        <div>
+          Set {stands.set.number} stands, {stands.make.follows === null ? 'built' : 'remade'} {longDay(stands.make.builtAt, zone)}.
+          <AsBuiltPass key={stands.make.id} {...pass} make={stands.make} looked={stands.lastVisit !== null} />
         </div>
       )}
       {!ready && <div className="quiet">Correct what is marked above, then it can be built.</div>}

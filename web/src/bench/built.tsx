@@ -4,16 +4,25 @@ import { routes } from '../lib/ask/routes';
 import { Felt } from '../lib/fields/felt';
 import { Choice, Measure, Text, WrongFields } from '../lib/fields/fields';
 import { useOnce } from '../lib/fields/once';
+import { PhotoField } from '../lib/fields/photo';
+import { nowISO } from '../lib/kept/clock';
+import { withRig } from '../lib/kept/withtrap';
+import { ulid } from '../lib/ulid';
+import { type At, stepsOf } from './steps/steps';
 import { pathOf, saidOf, unsaid } from '../lib/kept/built';
 import { write } from '../lib/kept/outbox';
 import { Refused } from '../lib/ask/api';
-import type { Along, AsBuilt, FieldProblem, Layout, Make, Question } from '../lib/types.gen';
+import type { Along, AsBuilt, Correction, Design, FieldProblem, Layout, Make, Question } from '../lib/types.gen';
 import { moveRig, type Shift } from './moves';
 import { differIn, differWords } from './compare';
 import { listed } from '../lib/words/words';
 
 interface Props {
   make: Make;
+  /** The bench that it was drawn on, for what differs more seldom. */
+  at: Omit<At, 'design' | 'answer' | 'current' | 'onEdit' | 'onChoose'> & { design: Design };
+  /** Whether somebody has looked at it: then how it stood is put right, with a reason. */
+  looked: boolean;
   frozen: boolean;
   /** Which anchor goes along with which trap. */
   along: Along[];
@@ -22,10 +31,11 @@ interface Props {
 }
 
 /** How a set stands once it is built, in one pass: as it was drawn, or what differs. Both are kept, and all that is computed follows what stands. */
-export function AsBuiltPass({ make, frozen, along, question }: Props) {
+export function AsBuiltPass({ make, at, looked, frozen, along, question }: Props) {
   const [open, setOpen] = useState(false);
   const [layout, setLayout] = useState(make.layout);
-  const [said, setSaid] = useState({ ...unsaid, frozen });
+  const [said, setSaid] = useState<AsBuilt>({ ...unsaid, frozen, ...make.asBuilt });
+  const [reason, setReason] = useState('');
   /** What stands by what was said, and whether scent came onto it. */
   const [kept, setKept] = useState<{ layout: Layout; scent: boolean } | null>(null);
   const [problems, setProblems] = useState<FieldProblem[]>([]);
@@ -33,11 +43,15 @@ export function AsBuiltPass({ make, frozen, along, question }: Props) {
     const stands = (layout: Layout) => setKept({ layout, scent: how.scentOnBed === true });
     setProblems([]);
     try {
-      const outcome = await write<Make>(pathOf(make), saidOf(make, as, how), 'how it was built', {
-        set: make.setId,
-        onKept: () => stands(as),
-      });
-      if (outcome.state === 'taken') stands(outcome.answer.layout);
+      const told = saidOf(make, as, how);
+      const entry = { set: make.setId, onKept: () => stands(as) };
+      if (looked) {
+        const correction: Correction = { id: ulid(), lineId: make.lineId, makeId: make.id, at: nowISO(), reason, make: told, before: null };
+        await write<Correction>(`/lines/${make.lineId}/corrections/${correction.id}`, correction, 'how it stood, put right', entry);
+      } else {
+        const outcome = await write<Make>(pathOf(make), told, 'how it was built', entry);
+        if (outcome.state === 'taken') stands(outcome.answer.layout);
+      }
       return true;
     } catch (error) {
       setKept(null);
@@ -53,12 +67,16 @@ export function AsBuiltPass({ make, frozen, along, question }: Props) {
   return (
     <div>
       <p>
-        <button type="button" className="word" onClick={() => void say(make.layout, { ...unsaid, frozen })}>
-          it stands as drawn
-        </button>{' '}
-        ·{' '}
+        {make.asBuilt === null && !looked && (
+          <>
+            <button type="button" className="word" onClick={() => void say(make.layout, { ...unsaid, frozen })}>
+              it stands as drawn
+            </button>{' '}
+            ·{' '}
+          </>
+        )}
         <button type="button" className="word" aria-expanded={open} onClick={() => setOpen(!open)}>
-          say how it stands
+          {looked ? 'put right how it stood' : 'say how it stands'}
         </button>
       </p>
       {open && (
@@ -95,12 +113,7 @@ export function AsBuiltPass({ make, frozen, along, question }: Props) {
                       path={`layout.rigs[${i}].pan.gaugeN`}
                       kind="force"
                       value={pan.gaugeN}
-                      onValue={(gaugeN) =>
-                        setLayout((l) => ({
-                          ...l,
-                          rigs: l.rigs.map((r) => (r.slot === rig.slot && r.pan ? { ...r, pan: { ...r.pan, gaugeN } } : r)),
-                        }))
-                      }
+                      onValue={(gaugeN) => setLayout((l) => withRig(l, rig.slot, (r) => (r.pan ? { ...r, pan: { ...r.pan, gaugeN } } : r)))}
                     />
                   </div>
                 )
@@ -131,6 +144,16 @@ export function AsBuiltPass({ make, frozen, along, question }: Props) {
               onBlank={() => setSaid({ ...said, minutes: null })}
             />
             <Text label="note" path="asBuilt.note" value={said.note} onValue={(note) => setSaid({ ...said, note })} />
+            <div className="wide" data-field="asBuilt.photoId">
+              <PhotoField
+                line={make.lineId}
+                photoId={said.photoId ?? null}
+                what="the set as built"
+                onPhoto={(photoId) => setSaid({ ...said, photoId })}
+              />
+            </div>
+            <More at={at} layout={layout} onLayout={setLayout} />
+            {looked && <Text label="why it is put right" path="reason" wide value={reason} onValue={setReason} />}
             {elsewhere.length > 0 && (
               <div className="wrong wide" role="alert">
                 {elsewhere.map((p) => `${p.field} ${p.says}`.trim()).join('; ')}
@@ -149,7 +172,45 @@ export function AsBuiltPass({ make, frozen, along, question }: Props) {
 }
 
 /** The fields that stand in the form, which say themselves what is wrong with them. */
-const asked = /^(layout\.rigs\[\d+\]\.pan\.(xMm|yMm|gaugeN)|asBuilt\..+)$/;
+const asked = /^(layout\.rigs\[\d+\]\.pan\.(xMm|yMm|gaugeN)|asBuilt\..+|reason)$/;
+
+/** What differs more seldom: every part of the set, in the steps of the bench. */
+function More({ at, layout, onLayout }: { at: Props['at']; layout: Layout; onLayout: (change: (layout: Layout) => Layout) => void }) {
+  const [open, setOpen] = useState<string | null>(null);
+  const design = { ...at.design, layout };
+  const steps = stepsOf({
+    ...at,
+    design,
+    answer: undefined,
+    current: false,
+    onEdit: (change) => onLayout((l) => change({ ...design, layout: l }).layout),
+    onChoose: () => undefined,
+  });
+  return (
+    <div className="wide more">
+      More that differs:{' '}
+      {steps.map((step) => (
+        <button
+          key={step.title}
+          type="button"
+          className="word"
+          aria-expanded={open === step.title}
+          onClick={() => setOpen(open === step.title ? null : step.title)}
+        >
+          {step.title.toLowerCase()}
+        </button>
+      ))}
+      {steps.map(
+        (step) =>
+          open === step.title && (
+            <div key={step.title} className="fields">
+              {step.fields}
+            </div>
+          ),
+      )}
+    </div>
+  );
+}
 
 /** In what a set differs from its drawing, and what that does, on the same feet. A bed that was not felt is taken as it was drawn. */
 function Stands({ drawn, built, scent, question }: { drawn: Layout; built: Layout; scent: boolean; question: Question | undefined }) {

@@ -6,6 +6,7 @@ import { carrierWord, smellPlaceWord, smellWord } from '../lib/words/called';
 import { useRack, useShelf } from '../lib/ask/queries';
 import { useSettings } from '../lib/settings';
 import { day } from '../lib/words/time';
+import { withTrap } from '../lib/kept/withtrap';
 import { baits, lures, urines } from '../lib/words/parts';
 import type { Hung, Rack } from '../lib/ask/hung';
 import type { Design, FieldProblem, Layout, LineView, OnShelf, Refusal, Rig, Smell } from '../lib/types.gen';
@@ -15,22 +16,6 @@ import { faultWords, placeShort, trapName } from '../lib/words/traps';
 
 /** A pan this near to what was read, in newtons, is at what was read. */
 const near = 0.3;
-
-/** The rig with a trap of the rack in it: its size, its pan and what that was measured at, and what is in its chain. */
-export function withTrap(rig: Rig, h: Hung): Rig {
-  const t = h.trap;
-  const pan = rig.pan ?? { xMm: rig.xMm, yMm: rig.yMm, diameterMm: 0, gaugeN: 0 };
-  return {
-    ...rig,
-    trapId: t.id,
-    name: `trap ${t.number}`,
-    jaws: { spreadMm: t.jawSpreadMm, frameMm: t.frameLengthMm, heightMm: t.setHeightMm },
-    pan: { ...pan, diameterMm: t.panDiameterMm, gaugeN: h.tension?.meanN ?? pan.gaugeN },
-    // What the rack does not say of its chain leaves what the design says.
-    ...(t.swivels > 0 && { swivels: t.swivels }),
-    ...(t.shockSpring && { spring: true }),
-  };
-}
 
 /** The rig with a trap that is not on the rack. */
 const unlisted = (rig: Rig): Rig => ({ ...rig, trapId: '' });

@@ -9,7 +9,9 @@ import { Seasons } from '../lib/fields/seasons';
 import type { LineNow, SetNow } from '../lib/kept/overlay';
 import type { Made, MadeAnother, StoriesView, StoryView, Sum } from '../lib/types.gen';
 import { apartWords, heldWords, partsWords } from '../lib/words/apart';
-import { animalWord } from '../lib/words/called';
+import { Picture } from '../lib/fields/photo';
+import { animalWord, findingWord } from '../lib/words/called';
+import { pulledWords } from '../lib/words/stillin';
 import { figure, ofMakeWords } from '../lib/words/learnt';
 import { patternName } from '../lib/words/patterns';
 import { dayYear } from '../lib/words/time';
@@ -38,6 +40,8 @@ export function SetStory({ set, view }: { set: string; view: LineNow }) {
       </h2>
       <Legend />
       <ItsMakes story={story} view={view} />
+      <Pulled story={story} view={view} />
+      <Gallery story={story} view={view} />
       {standing && <NextNights set={standing} view={view} />}
       <p className="words">
         <Link to={`/line/${view.line.id}/round/${set}`}>on the round</Link>
@@ -141,6 +145,40 @@ function ItsMakes({ story, view }: { story: StoryView; view: LineNow }) {
         );
       })}
     </ul>
+  );
+}
+
+/** How it was pulled, and what was left open there. */
+function Pulled({ story, view }: { story: StoryView; view: LineNow }) {
+  const { zone } = view.line;
+  if (story.pulls.length === 0) return null;
+  return (
+    <ul className="rows">
+      {story.pulls.map((p) => (
+        <li key={p.id}>
+          {p.later ? 'What had stayed there' : 'Pulled'} {dayYear(p.at, zone)}
+          {pulledWords(p)}
+          {p.note && <span className="quiet"> · {p.note}</span>}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+/** Its pictures in order of time. */
+function Gallery({ story, view }: { story: StoryView; view: LineNow }) {
+  if (story.pictures.length === 0) return null;
+  return (
+    <section className="gallery" aria-label="its pictures">
+      {story.pictures.map((p) => (
+        <figure key={p.photoId}>
+          <Picture line={view.line.id} id={p.photoId} what={`set ${story.number}`} />
+          <figcaption>
+            {dayYear(p.at, view.line.zone)}, {p.finding === '' ? 'as built' : findingWord(p.finding)}
+          </figcaption>
+        </figure>
+      ))}
+    </section>
   );
 }
 

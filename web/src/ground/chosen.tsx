@@ -1,3 +1,4 @@
+import { Picture } from '../lib/fields/photo';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link, useNavigate } from 'react-router';
@@ -120,6 +121,7 @@ function ChosenSpot({
         {spotWords(spot, system)}
         {spot.seenBy && `; seen by ${spot.seenBy}`}
       </div>
+      {spot.photoId && <Picture line={view.line.id} id={spot.photoId} what={spot.name} />}
       {spot.swirls && <div className="dun">Wind swirls here. Use a loud scent.</div>}
       {spot.shy && <div className="dun">Animals are trap-shy here.</div>}
       <div className="build">

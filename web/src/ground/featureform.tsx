@@ -1,3 +1,4 @@
+import { PhotoField } from '../lib/fields/photo';
 import { Link } from 'react-router';
 import { useState } from 'react';
 import { Measure, Pick, Text } from '../lib/fields/fields';
@@ -135,6 +136,14 @@ export function PropertyPanel({ property, changes, onGone }: { property: Propert
         <Text label="permission asked on" path="asked" type="date" value={x.asked} onValue={(asked) => set({ asked })} />
         <Text label="permission ends" path="until" type="date" value={x.until} onValue={(until) => set({ until })} />
         <Text label="what was said" path="permission" wide value={x.permission} onValue={(permission) => set({ permission })} />
+        <div className="wide">
+          <PhotoField
+            line={x.lineId}
+            photoId={x.paperId ?? null}
+            what="the paper of the permission"
+            onPhoto={(paperId) => set({ paperId })}
+          />
+        </div>
       </div>
       {property.version > 0 && (
         <p className="words">

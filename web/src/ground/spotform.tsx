@@ -7,6 +7,7 @@ import { useDraft } from '../lib/fields/draft';
 import { focusWrong } from '../lib/fields/focuswrong';
 import { Choice, Measure, Pick, Several, Text, WrongFields } from '../lib/fields/fields';
 import type { FieldProblem, Line, LineView, Property, Spot } from '../lib/types.gen';
+import { PhotoField } from '../lib/fields/photo';
 import { PlaceField } from '../lib/fields/placefield';
 import { roughly, type System } from '../lib/words/units';
 import { ulid } from '../lib/ulid';
@@ -221,6 +222,9 @@ export function SpotFields({ spot, set }: { spot: Spot; set: (change: Partial<Sp
   const met = spot.met;
   return (
     <>
+      <div className="wide">
+        <PhotoField line={spot.lineId} photoId={spot.photoId ?? null} what="the spot" onPhoto={(photoId) => set({ photoId })} />
+      </div>
       <Choice
         label="the travel way runs"
         path="travelBearingDeg"

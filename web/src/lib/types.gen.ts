@@ -167,7 +167,7 @@ export type Hands = "" | "gloves" | "bare" | "both";
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Form".
  */
-export type Form = "" | "same_bed";
+export type Form = "" | "same_bed" | "preserved" | "rim" | "new_bed";
 /**
  * @minItems 4
  * @maxItems 4
@@ -181,6 +181,11 @@ export type Points = [Feel, Feel, Feel, Feel];
  * via the `definition` "Feel".
  */
 export type Feel = "" | "still" | "gives" | "rocks";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Renewal".
+ */
+export type Renewal = "bait" | "old_wool" | "circle_soil";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "BeadState".
@@ -260,6 +265,29 @@ export type Condition = "prime" | "rubbed" | "mangy" | "young" | "in_heat";
  * via the `definition` "WhyOdd".
  */
 export type WhyOdd = "" | "ahead" | "far" | "before" | "after" | "holds" | "found";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "TrapOut".
+ */
+export type TrapOut = "home" | "frozen_in" | "lost";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "AnchorOut".
+ */
+export type AnchorOut = "out" | "left" | "frozen_in";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Chore".
+ */
+export type Chore =
+  | "traps_counted"
+  | "anchors_out"
+  | "scent_out"
+  | "hole_filled"
+  | "guides_off"
+  | "tracks_brushed"
+  | "tools_counted"
+  | "gate_shut";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "WorthKind".
@@ -354,6 +382,11 @@ export type ApartBy = "place" | "kind" | "pattern" | "lure" | "class" | "trap" |
 export type ActKind = "look" | "make" | "pull" | "dose" | "measurement" | "sign";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Verdict".
+ */
+export type Verdict = "" | "inside" | "light" | "doubt" | "heavy" | "conflict" | "unmeasured" | "locked";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Age".
  */
 export type Age = "" | "today" | "days_3" | "days_7" | "older" | "none" | "no_age";
@@ -362,11 +395,6 @@ export type Age = "" | "today" | "days_3" | "days_7" | "older" | "none" | "no_ag
  * via the `definition` "LinkKey".
  */
 export type LinkKey = "" | "passes" | "notices" | "commits" | "steps" | "fires" | "held";
-/**
- * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "Verdict".
- */
-export type Verdict = "" | "inside" | "light" | "doubt" | "heavy" | "conflict" | "unmeasured" | "locked";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "When".
@@ -518,7 +546,7 @@ export type Bar = "" | "stands" | "away" | "fault";
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "PlaceKind".
  */
-export type PlaceKind = "home" | "set" | "missing" | "away";
+export type PlaceKind = "home" | "set" | "missing" | "left" | "away";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "CheckKey".
@@ -557,7 +585,17 @@ export type PartKind = "water" | "oil" | "dry" | "calcium_chloride" | "glycerin"
  * via the `definition` "Group".
  */
 export type Group =
-  "traps" | "anchors" | "bedding" | "pan_covers" | "smells" | "parts" | "tools" | "batteries" | "spares" | "own";
+  | "traps"
+  | "anchors"
+  | "bedding"
+  | "pan_covers"
+  | "smells"
+  | "parts"
+  | "tools"
+  | "batteries"
+  | "spares"
+  | "fetch"
+  | "own";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Lack".
@@ -594,6 +632,8 @@ export interface Schema {
   day: Day;
   fix: Fix;
   mend: Mend;
+  correction: Correction;
+  remake: RemakeView;
   done: DoneView;
   question: Question;
   answer: Answer;
@@ -801,6 +841,7 @@ export interface LineView {
   round: Stop[];
   worth: Worth[];
   endings: Ending[];
+  stillIn: StillNow[];
   unreadable: Unreadable[];
   behind: string | null;
   trouble: string;
@@ -856,6 +897,7 @@ export interface Property {
   permission: string;
   asked: string;
   until: string;
+  paperId?: string;
   deleted: boolean;
   version: number;
 }
@@ -882,6 +924,7 @@ export interface Spot {
   through: Through;
   there: string[];
   met: Met[];
+  photoId?: string;
   deleted: boolean;
   version: number;
 }
@@ -905,6 +948,7 @@ export interface SetView {
   bead: Bead;
   lastVisit: Visit | null;
   uncounted: Uncounted | null;
+  pull: Pull | null;
   designVersion: number;
 }
 /**
@@ -1165,6 +1209,8 @@ export interface AsBuilt {
   points: PointsAt[];
   frozen: boolean;
   scentOnBed: boolean | null;
+  renewed?: Renewal[];
+  photoId?: string;
   landmark: string;
   minutes: number | null;
   note: string;
@@ -1281,6 +1327,32 @@ export interface Uncounted {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Pull".
+ */
+export interface Pull {
+  id: string;
+  lineId: string;
+  who?: string;
+  makeId: string;
+  at: string;
+  later: boolean;
+  rigs: RigOut[];
+  done: Chore[];
+  note: string;
+  undoneAt: string | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "RigOut".
+ */
+export interface RigOut {
+  slot: number;
+  trap: TrapOut;
+  sprung: boolean;
+  anchor: AnchorOut;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Design".
  */
 export interface Design {
@@ -1322,6 +1394,24 @@ export interface Ending {
   until: string;
   over: boolean;
   setIds: string[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "StillNow".
+ */
+export interface StillNow {
+  makeId: string;
+  setId: string;
+  number: number;
+  spotId: string;
+  slot: number;
+  trapId: string;
+  trap: TrapOut;
+  anchor: AnchorOut;
+  kind: AnchorKind;
+  lengthMm: number;
+  since: string;
+  due: boolean;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1612,6 +1702,8 @@ export interface StoryView {
   changes: {
     [k: string]: MadeAnother;
   };
+  pulls: Pull[];
+  pictures: Pictured[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1674,6 +1766,15 @@ export interface Differ {
   name?: string;
   a: number;
   b: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Pictured".
+ */
+export interface Pictured {
+  photoId: string;
+  at: string;
+  finding: Finding;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -1781,18 +1882,6 @@ export interface Stood {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "Pull".
- */
-export interface Pull {
-  id: string;
-  lineId: string;
-  who?: string;
-  makeId: string;
-  at: string;
-  undoneAt: string | null;
-}
-/**
- * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Day".
  */
 export interface Day {
@@ -1844,6 +1933,54 @@ export interface Mend {
   reason: string;
   visit: Visit;
   before: Visit | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Correction".
+ */
+export interface Correction {
+  id: string;
+  lineId: string;
+  who?: string;
+  makeId: string;
+  at: string;
+  reason: string;
+  make: Make;
+  before: Make | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "RemakeView".
+ */
+export interface RemakeView {
+  forms: RemakeForm[];
+  wearMm: number;
+  rim: Layout;
+  fits: FitsInSlot[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "RemakeForm".
+ */
+export interface RemakeForm {
+  form: Form;
+  minutes: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "FitsInSlot".
+ */
+export interface FitsInSlot {
+  slot: number;
+  traps: TrapFits[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "TrapFits".
+ */
+export interface TrapFits {
+  trapId: string;
+  verdict: Verdict;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -3685,6 +3822,8 @@ export interface Wire {
   day: Day;
   fix: Fix;
   mend: Mend;
+  correction: Correction;
+  remake: RemakeView;
   done: DoneView;
   question: Question;
   answer: Answer;

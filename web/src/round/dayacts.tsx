@@ -42,7 +42,7 @@ export function DayActs({ view, day }: { view: LineNow; day: Day }) {
       case 'make':
         return `${set(a.setId)} built, for ${animalWord(a.what)}`;
       case 'pull':
-        return `${set(a.setId)} pulled`;
+        return a.what === 'later' ? `${set(a.setId)}, what had stayed there` : `${set(a.setId)} pulled`;
       case 'dose':
         return `${many(Number(a.what), 'dose')} of ${shelf?.lures.find((l) => l.lure.id === a.lureId)?.lure.name ?? 'a lure'}`;
       case 'measurement':

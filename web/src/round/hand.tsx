@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { Link } from 'react-router';
 import { MarkIcon } from '../draw/mark';
-import { heldWords, markOf, trapsOf } from '../lib/words/parts';
+import { heldWords, markOf, rigsOf, trapsOf } from '../lib/words/parts';
 import { nowISO, useNow } from '../lib/kept/clock';
 import { useOnce } from '../lib/fields/once';
 import { remadeAsItWas } from '../lib/kept/built';
@@ -11,7 +11,7 @@ import { act, isFor, isWaiting, useFile, useKept } from '../lib/kept/outbox';
 import type { LineNow, SetNow } from '../lib/kept/overlay';
 import { useSettings } from '../lib/settings';
 import { clock, date, dueWords } from '../lib/words/time';
-import type { Catch, Finding, Make, Pull, Visit } from '../lib/types.gen';
+import type { AnchorOut, Catch, Finding, Make, Pull, Visit } from '../lib/types.gen';
 import { nights, type System } from '../lib/words/units';
 import { ulid } from '../lib/ulid';
 import { bedOf, bedSays } from '../lib/words/beds';
@@ -24,6 +24,9 @@ import { newLook } from './looks';
 import { CatchForm } from './catchform';
 import { type Answer, answers, FindingForm } from './findingform';
 import { SearchForm } from './searchform';
+import { LookTrap } from './looktrap';
+import { PullForm } from './pullform';
+import { RemakeForm } from './remakeform';
 import { Seen } from './seen';
 
 /** Until it is drawn that something was kept, the same button stands there. */
@@ -36,6 +39,10 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
   const kept = useKept();
   const [answer, setAnswer] = useState<Answer | null>(null);
   const [anew, setAnew] = useState(false);
+  /** What is being done at it beside answering. */
+  const [doing, setDoing] = useState<'remake' | 'pull' | 'look' | null>(null);
+  /** The trap that another is wanted for, by its slot. */
+  const [swap, setSwap] = useState<number | null>(null);
   /** What is known of a trap that was searched for and found with an animal. */
   const [sought, setSought] = useState<Partial<Visit> | null>(null);
   const file = useFile();
@@ -73,6 +80,8 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
           setAnew(false);
           setAnswer(null);
           setSought(null);
+          setDoing(null);
+          setSwap(null);
           done(true);
         };
         void act(`/lines/${view.line.id}/${kind}/${id}`, body, what, { set: open.set.id, onKept }).then(({ state }) =>
@@ -86,14 +95,21 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
     const visit: Visit = { ...newLook(view.line.id, open.make.id), ...told, id, at: nowISO(), finding, catches };
     return record('visits', id, visit, `set ${open.set.number}, ${findingWord(finding)}`);
   };
-  const remake = () => {
+  const remake = (remade = (id: string, at: string) => remadeAsItWas(open.make, id, at)) => {
     const id = ulid();
-    return record('makes', id, remadeAsItWas(open.make, id, nowISO()), `set ${open.set.number} remade`);
+    return record('makes', id, remade(id, nowISO()), `set ${open.set.number} remade`);
   };
-  const pull = () => {
+  const pull = (told: Pick<Pull, 'rigs' | 'done' | 'note'>) => {
     const id = ulid();
-    const pulled: Pull = { id, lineId: view.line.id, makeId: open.make.id, at: nowISO(), undoneAt: null };
+    const pulled: Pull = { id, lineId: view.line.id, makeId: open.make.id, at: nowISO(), later: false, undoneAt: null, ...told };
     return record('pulls', id, pulled, `set ${open.set.number} pulled`);
+  };
+  /** What became of the anchor of a make that was made again elsewhere. */
+  const leave = (makeId: string, anchor: AnchorOut) => {
+    const id = ulid();
+    const rigs = rigsOf(open.make.layout).map(({ slot }) => ({ slot, trap: 'home' as const, sprung: false, anchor }));
+    const told: Pull = { id, lineId: view.line.id, makeId, at: nowISO(), later: true, rigs, done: [], note: '', undoneAt: null };
+    return act(`/lines/${view.line.id}/pulls/${id}`, told, `the old anchor of set ${open.set.number}`, { set: open.set.id });
   };
 
   return (
@@ -130,8 +146,32 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
         </p>
       )}
       {aside.length > 0 && ofSet.some(isWaiting) && <p className="quiet">What was done at this set after that waits with it.</p>}
-      {seen && !anew ? (
-        <Seen view={view} open={open} onRemake={remake} onPull={pull} onAgain={() => setAnew(true)} />
+      {doing === 'pull' ? (
+        <PullForm make={open.make} onBack={() => setDoing(null)} onPull={(told) => void pull(told)} />
+      ) : doing === 'look' ? (
+        <LookTrap
+          make={open.make}
+          set={open.set.number}
+          onBack={() => setDoing(null)}
+          onSwap={(slot) => {
+            setSwap(slot);
+            setDoing('remake');
+          }}
+        />
+      ) : doing === 'remake' ? (
+        <RemakeForm
+          key={open.make.id}
+          open={open}
+          line={view.line.id}
+          swap={swap}
+          onBack={() => setDoing(null)}
+          onRemade={(remade, anchor) => {
+            const before = open.make.id;
+            void remake(remade).then((done) => (done && anchor !== null ? leave(before, anchor) : undefined));
+          }}
+        />
+      ) : seen && !anew ? (
+        <Seen view={view} open={open} onRemake={() => remake()} onDo={setDoing} onAgain={() => setAnew(true)} />
       ) : answer === null && open.bead.state === 'sought' ? (
         <SearchForm
           open={open}
@@ -155,6 +195,9 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
           </div>
           <div className="foot">
             <Link to={`/line/${view.line.id}/round`}>the whole round</Link>
+            <button type="button" className="word" onClick={() => setDoing('look')}>
+              ten seconds at the trap
+            </button>
             <SkipLink view={view} open={open} />
           </div>
         </>

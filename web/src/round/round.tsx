@@ -11,6 +11,7 @@ import { toSee } from '../lib/kept/tosee';
 import { stands } from '../lib/words/looks';
 import { Hand } from './hand';
 import { Sheet } from './sheet';
+import { StillIn } from './stillin';
 
 /** The round: at the table on one sheet, or one set with the list beside it; in the hand one or the other. */
 export function RoundPage() {
@@ -62,6 +63,12 @@ function RoundList({ view, chosen }: { view: LineNow; chosen: string | undefined
           <Row key={s.set.id} view={view} set={s} line={id} chosen={s.set.id === chosen} />
         ))}
       </ul>
+      {view.stillIn.length > 0 && (
+        <>
+          <h3 className="above-16 still">Still in the ground</h3>
+          <StillIn view={view} of={view.stillIn} />
+        </>
+      )}
       {seen.length > 0 && (
         <>
           <h3 className="above-16">Seen, or down</h3>

@@ -12,6 +12,8 @@ import { clock } from '../lib/words/time';
 import type { Make, PointsAt, Pull } from '../lib/types.gen';
 import { uncountedWords } from '../lib/words/uncounted';
 import { capital } from '../lib/words/words';
+import { leftOpen } from '../lib/words/stillin';
+import { StillIn } from './stillin';
 import { toSee } from '../lib/kept/tosee';
 import { caughtDetails, foundWords, whoseWords } from '../lib/words/looks';
 import { timeWords } from '../lib/words/when';
@@ -75,18 +77,24 @@ function feltWords({ layout, asBuilt }: Make) {
     : 'its bed was felt, nothing moves';
 }
 
+/** What was not done before a place was left: nothing forbids that. */
+function LeftOpen({ done }: Pull) {
+  const open = leftOpen(done);
+  return open && <div className="dun">Left open: {open}.</div>;
+}
+
 /** What was answered, with undo; and, in another place on the screen, what comes next. */
 export function Seen({
   view,
   open,
   onRemake,
-  onPull,
+  onDo,
   onAgain,
 }: {
   view: LineNow;
   open: SetNow;
   onRemake: () => Promise<boolean>;
-  onPull: () => Promise<boolean>;
+  onDo: (what: 'remake' | 'pull' | 'look') => void;
   onAgain: () => void;
 }) {
   const line = view.line.id;
@@ -108,7 +116,7 @@ export function Seen({
   ) : (
     <span className="ember"> · kept on this device, not sent yet</span>
   );
-  const pulled = kept.findLast((w) => down && w.path.startsWith(`/lines/${line}/pulls/`) && (w.body as Pull).makeId === open.make.id);
+  const { pull } = open;
 
   const undo = useOnce(async (path: string) => {
     const outcome = await act(`${path}/undo`, { at: nowISO() }, `undo of set ${open.set.number}`, { set: open.set.id });
@@ -137,8 +145,10 @@ export function Seen({
           <div>
             <b>pulled</b>; it is down
             {waits}
+            {pull && <LeftOpen {...pull} />}
           </div>
         )}
+        {down && <StillIn view={view} of={view.stillIn.filter((x) => x.setId === open.set.id)} here />}
       </div>
       <div className="settling" key={`${visit?.id} ${open.make.id} ${open.bead.state}`}>
         <div className="foot above-0">
@@ -157,13 +167,23 @@ export function Seen({
               remade as it was
             </button>
           )}
+          {!remade && !down && (
+            <button type="button" className="word" onClick={() => onDo('remake')}>
+              remade otherwise
+            </button>
+          )}
           {!down && (
-            <button type="button" className="word" onClick={() => void onPull()}>
+            <button type="button" className="word" onClick={() => onDo('look')}>
+              ten seconds at the trap
+            </button>
+          )}
+          {!down && (
+            <button type="button" className="word" onClick={() => onDo('pull')}>
               pulled
             </button>
           )}
-          {pulled && (
-            <button type="button" className="word" onClick={() => void undo(pulled.path)}>
+          {pull && (
+            <button type="button" className="word" onClick={() => void undo(`/lines/${line}/pulls/${pull.id}`)}>
               undo
             </button>
           )}

@@ -28,6 +28,7 @@ const groups: [key: string, title: string][] = [
   ['tools', 'Tools'],
   ['batteries', 'To charge'],
   ['spares', 'Spares'],
+  ['fetch', 'To fetch'],
   ['own', 'Always along'],
 ];
 
@@ -136,6 +137,13 @@ function Line({ x, view, rack, system }: { x: Item; view: LineView; rack: Rack; 
   const times = x.count > 1 ? `${trim(x.count, 1)} × ` : '';
   const forgot = x.forgot !== '' && <b className="ember"> · forgot last time</b>;
   switch (x.group) {
+    case 'fetch':
+      return (
+        <>
+          {x.what === 'trap' ? <b>{h ? `Trap ${h.trap.number}` : 'The trap'}</b> : `the ${anyWord(x.what)}`}, it was frozen in
+          {spot && ` at ${spot}`}
+        </>
+      );
     case 'traps':
       return (
         <>
@@ -205,7 +213,7 @@ function Say({ x, today, marks }: { x: Item; today: string; marks: Marks }) {
       </button>
     );
   }
-  if (x.group === 'traps') return null;
+  if (x.group === 'traps' || x.group === 'fetch') return null;
   const said = marks.waiting(today, x.key, 'forgot') ?? x.forgot !== '';
   return (
     <button

@@ -8,13 +8,14 @@ import { groundPath } from '../draw/rough';
 import { useNow } from '../lib/kept/clock';
 import { useNarrow } from '../lib/narrow';
 import { asksForSomebody, copyWords, NoCopy } from '../lib/fields/copies';
-import { useBook, useBy, useLine, useProgram, useWeather } from '../lib/ask/queries';
+import { useBook, useBy, useLine, useProgram, useWeather, useRack } from '../lib/ask/queries';
 import { useSettings, type RoundTime } from '../lib/settings';
 import { clock, date, day, dayOf, dueWords } from '../lib/words/time';
 import type { BookNow, LineNow, SetNow } from '../lib/kept/overlay';
 import type { Worth } from '../lib/types.gen';
 import { foundWords } from '../lib/words/looks';
 import { timeWords } from '../lib/words/when';
+import { stillInWords } from '../lib/words/stillin';
 import { uncountedWords } from '../lib/words/uncounted';
 import { trapNights, trim } from '../lib/words/units';
 import { capital, count, listed, many } from '../lib/words/words';
@@ -208,7 +209,7 @@ const mostNeeds = 4;
 /** What asks for somebody, the gravest first; what has nothing to say has no line. */
 function NeedsYou({ view }: { view: LineNow }) {
   const [all, setAll] = useState(false);
-  const needs = [...uncountedOf(view), ...endingsOf(view), ...useFreezing(view), ...useNoNewCopy(view)];
+  const needs = [...uncountedOf(view), ...endingsOf(view), ...useFreezing(view), ...useThawed(view), ...useNoNewCopy(view)];
   if (needs.length === 0) return null;
   const shown = all ? needs : needs.slice(0, mostNeeds);
   const more = needs.length - shown.length;
@@ -272,6 +273,20 @@ function useFreezing(view: LineNow): ReactNode[] {
       </p>
     );
   });
+}
+
+/** What was frozen in where it was pulled, and can come out today. */
+function useThawed(view: LineNow): ReactNode[] {
+  const { data: rack } = useRack();
+  return view.stillIn
+    .filter((x) => x.due)
+    .map((x) => (
+      <p key={`${x.makeId} ${x.slot}`}>
+        <Link to={`/line/${view.line.id}/round`}>Fetch it from set {x.number}</Link>,{' '}
+        {view.spots.find((s) => s.id === x.spotId)?.name ?? ''}:{' '}
+        {stillInWords(x, rack?.traps.find((h) => h.trap.id === x.trapId)?.trap.number)}, and the ground gives it back now.
+      </p>
+    ));
 }
 
 /** The data file could not be copied, or was not for two days: what was written since is in one place alone. */

@@ -153,6 +153,18 @@ export function useMends(visit: string) {
   return useQuery({ ...routes.mends(id, visit) });
 }
 
+/** How a make can be made again, on its rim at a bearing. */
+export function useRemake(make: string, bearing: string) {
+  const id = useLineID();
+  return useQuery({ ...routes.remake(id, make, bearing), placeholderData: keepPreviousData, ...stays });
+}
+
+/** How it was put right how a make stood. */
+export function useCorrections(make: string) {
+  const id = useLineID();
+  return useQuery({ ...routes.corrections(id, make) });
+}
+
 export function useRack() {
   const id = useLineID();
   return useQuery({ ...routes.rack(id), select: hung, ...stays });

@@ -1,4 +1,4 @@
-import type { AsBuilt, Layout, Make } from '../types.gen';
+import type { AsBuilt, Layout, Make, Form, PointsAt, Renewal } from '../types.gen';
 
 /** Of how a make was built nothing is said yet. */
 export const unsaid: AsBuilt = {
@@ -19,9 +19,23 @@ export const saidOf = (make: Make, layout: Layout, said: AsBuilt): Make => ({ ..
 
 const unfelt = (l: Layout): Layout => ({ ...l, rigs: l.rigs.map((r) => (r.jaws ? { ...r, bed: { ...r.bed, firm: undefined } } : r)) });
 
-/** A set made again in the same bed as it was: that is not felt yet; scent on it and its landmark stay. */
-export const remadeAsItWas = (before: Make, id: string, builtAt: string): Make => {
+/** How a set was made again: in which bed, what was felt, and what was taken anew. */
+export interface Remade {
+  form: Form;
+  points: PointsAt[];
+  renewed: Renewal[];
+  note: string;
+  frozen?: boolean;
+}
+
+/** A set made again, as it lies now. What came onto a bed that is kept stays on it, but under soil and cover of the circle. */
+export function remadeOtherwise(before: Make, id: string, builtAt: string, layout: Layout, how: Remade): Make {
   const { scentOnBed = null, landmark = '' } = before.asBuilt ?? {};
   const again = { ...before, id, follows: null, builtAt, pulledAt: null, flags: '', undoneAt: null };
-  return saidOf(again, before.layout, { ...unsaid, form: 'same_bed', scentOnBed, landmark });
-};
+  const keeps = (how.form === 'same_bed' || how.form === 'preserved') && !how.renewed.includes('circle_soil');
+  return saidOf(again, layout, { ...unsaid, landmark, ...how, scentOnBed: keeps ? scentOnBed : null });
+}
+
+/** A set made again in the same bed as it was: that is not felt yet. */
+export const remadeAsItWas = (before: Make, id: string, builtAt: string): Make =>
+  remadeOtherwise(before, id, builtAt, before.layout, { form: 'same_bed', points: [], renewed: [], note: '' });

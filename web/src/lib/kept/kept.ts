@@ -125,6 +125,16 @@ export function carriedOver(first: First): Omit<Kept, 'seq'> {
   const kept = { ...newWrite(path, body, what, { mutation }), sent: true, refused: refused ?? null };
   const [, line, make] = /^\/lines\/(\w+)\/makes\/(\w+)\/pull$/.exec(path) ?? [];
   if (line === undefined || make === undefined) return kept;
-  const pull = { id: ulid(), lineId: line, makeId: make, at: (body as { at: string }).at, undoneAt: null };
+  const pull = {
+    id: ulid(),
+    lineId: line,
+    makeId: make,
+    at: (body as { at: string }).at,
+    later: false,
+    rigs: [],
+    done: [],
+    note: '',
+    undoneAt: null,
+  };
   return { ...kept, sent: false, path: `/lines/${line}/pulls/${pull.id}`, body: pull };
 }

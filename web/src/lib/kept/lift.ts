@@ -120,6 +120,8 @@ export function lifted<T>(body: T): T {
   } else if ('finding' in is && 'catches' in is && !('side' in is)) now = liftedLook(is as Visit);
   else if ('foot' in is && 'hold' in is) now = liftedCatch(is as Catch);
   else if ('jaw' in is) now = liftedTrap(is as LineTrap & { jaw: string });
+  else if ('makeId' in is && 'undoneAt' in is && !('layout' in is) && !('rigs' in is))
+    now = { later: false, rigs: [], done: [], note: '', ...is };
   else if ('presses' in is && 'cover' in is && !Array.isArray(is.cover)) now = { ...is, cover: [is.cover] };
   return now as T;
 }

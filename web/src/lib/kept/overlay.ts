@@ -119,7 +119,10 @@ export function layLine(read: Read<LineView>, kept: Kept[]): LineNow {
   const answers = [
     ...over.of('visits').map((w) => ({ ...w, answered: 'looked' as const, set: setOf.get(w.body.makeId) })),
     ...makes.map((w) => ({ ...w, answered: 'remade' as const, set: w.body.setId })),
-    ...over.of('pulls').map((w) => ({ ...w, answered: 'pulled' as const, set: setOf.get(w.body.makeId) })),
+    ...over
+      .of('pulls')
+      .flatMap((w) => (w.body.later ? [] : [w]))
+      .map((w) => ({ ...w, answered: 'pulled' as const, set: setOf.get(w.body.makeId) })),
   ].sort((a, b) => a.place - b.place);
   const sets = numbered.map((s) => answers.filter((a) => a.set === s.set.id).reduce(answeredBy, asked(s, over)));
   const known = new Set(numbered.map((s) => s.set.id));
@@ -129,9 +132,11 @@ export function layLine(read: Read<LineView>, kept: Kept[]): LineNow {
     const make = newly.get(s.setId);
     return make ? { ...s, setId: '', designId: make.designId } : s;
   });
+  const out = over.of('pulls').flatMap((w) => (w.body.later ? w.body.rigs.map((r) => `${w.body.makeId} ${r.slot}`) : []));
   return {
     ...read,
     sets,
+    stillIn: read.stillIn.filter((x) => !out.includes(`${x.makeId} ${x.slot}`)),
     round,
     built: built.map((m) => m.designId),
     designs: over.laidIn('designs', designsOf(read)),
@@ -143,6 +148,7 @@ export function layLine(read: Read<LineView>, kept: Kept[]): LineNow {
 /** A set as it was read; of which a look was taken back is asked again. */
 function asked(s: SetView, { undone }: Over): SetNow {
   const now = { ...s, answered: null, waits: false };
+  if (s.pull && undone.has(s.pull.id)) return { ...now, pull: null, bead: { ...s.bead, state: 'working' } };
   const [last, odd] = [s.lastVisit && undone.has(s.lastVisit.id), s.uncounted && undone.has(s.uncounted.visit.id)];
   if (!last && !odd) return now;
   return { ...now, bead: { ...s.bead, today: true }, ...(last ? { lastVisit: null } : { uncounted: null }) };
@@ -163,7 +169,7 @@ function answeredBy(set: SetNow, { answered, waits, body }: Act): SetNow {
   if (answered === 'remade' && set.make.id === body.id)
     return body.asBuilt ? { ...now, make: { ...set.make, layout: body.layout, asBuilt: body.asBuilt } } : now;
   if (answered === 'remade') return { ...now, uncounted: null, bead: seen, make: body };
-  return set.bead.state === 'down' ? now : { ...now, uncounted: null, bead: { ...seen, state: 'down' } };
+  return set.bead.state === 'down' ? now : { ...now, uncounted: null, pull: body, bead: { ...seen, state: 'down' } };
 }
 
 /** Lays what is kept over the ground of a line as it was read; over that of a season gone by only what is changed of it. */

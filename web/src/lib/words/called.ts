@@ -197,6 +197,39 @@ export const guideWord = call(guideKinds);
 const feels: Words<typeof lists.feels> = { still: 'nothing moves', gives: 'sinks', rocks: 'rocks' };
 export const feelWord = call(feels);
 
+const forms: Words<typeof lists.forms> = {
+  same_bed: 'in the same bed',
+  preserved: 'bed kept, the drag took the trap',
+  rim: 'on the rim of its circle',
+  new_bed: 'in a new bed',
+};
+export const formWord = call(forms);
+
+const renewals: Words<typeof lists.renewals> = {
+  bait: 'bait is fresh',
+  old_wool: 'the old wool is back in the hole',
+  circle_soil: 'soil of the circle on top',
+};
+export const renewalWord = call(renewals);
+
+const trapOuts: Words<typeof lists.trapOuts> = { home: 'home', frozen_in: 'frozen in', lost: 'lost' };
+export const trapOutWord = call(trapOuts);
+
+const anchorOuts: Words<typeof lists.anchorOuts> = { out: 'out', left: 'left in', frozen_in: 'frozen in' };
+export const anchorOutWord = call(anchorOuts);
+
+const chores: Words<typeof lists.chores> = {
+  traps_counted: 'traps counted',
+  anchors_out: 'anchors out',
+  scent_out: 'bait and scent out',
+  hole_filled: 'hole filled',
+  guides_off: 'sticks, rag and wire off',
+  tracks_brushed: 'tracks brushed out',
+  tools_counted: 'tools counted',
+  gate_shut: 'gate shut',
+};
+export const choreWord = call(chores);
+
 const carriers: Words<typeof lists.carriers> = { wool: 'wool', swab: 'swab', stick: 'stick', soil: 'soil', bare: 'nothing, as it is' };
 export const carrierWord = call(carriers);
 

@@ -25,6 +25,19 @@ export const trapsOf = (l: Layout): string[] => l.rigs.flatMap((r) => (r.trapId 
 export const rigsOf = (l: Layout): { slot: number; name: string }[] =>
   l.rigs.map((r, i) => ({ slot: r.slot, name: r.name || `trap ${i + 1}` }));
 
+/** Those of them that close jaws, with the trap of the rack that each is; blank where it hangs on none. */
+export const trapRigs = (l: Layout): { slot: number; name: string; trapId: string }[] =>
+  l.rigs.flatMap((r, i) => (r.jaws ? [{ slot: r.slot, name: r.name || `trap ${i + 1}`, trapId: r.trapId ?? '' }] : []));
+
+/** Whether a rig holds by a cable. */
+export const cableIn = (l: Layout, slot: number): boolean => {
+  const rig = l.rigs.find((r) => r.slot === slot);
+  return rig !== undefined && (rig.loop !== undefined || anchorOf(l, rig)?.kind === 'cable');
+};
+
+/** Which way a set faces, degrees from north; null where nobody said. */
+export const facingOf = (l: Layout): number | null => l.facingDeg ?? null;
+
 export const anchorOf = (l: Layout, rig: Rig): Anchor | undefined => l.anchors.find((a) => a.slot === rig.anchorSlot);
 
 /** The anchors that stand to the side of what they hold, and can be seen from above, with the trap that each holds. */

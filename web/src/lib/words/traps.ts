@@ -29,6 +29,8 @@ export function placeShort(place: Place): string {
       return `in set ${place.number}`;
     case 'missing':
       return `missing, set ${place.number}`;
+    case 'left':
+      return `frozen in, set ${place.number}`;
     case 'away':
       return awayWord(place.why);
   }
@@ -44,6 +46,8 @@ export function placeWords(place: Place, view: LineView): string {
       return `It stands in set ${place.number}${spot ? `, ${spot}` : ''},${since}.`;
     case 'missing':
       return `It is missing from set ${place.number}${spot ? `, ${spot}` : ''},${since}.`;
+    case 'left':
+      return `It is frozen in where set ${place.number} was${spot ? `, ${spot}` : ''},${since}.`;
     case 'away':
       return `It is not on the rack, ${awayWord(place.why)}.`;
   }

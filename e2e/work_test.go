@@ -1,0 +1,114 @@
+package e2e
+
+import (
+	"os"
+	"testing"
+	"time"
+
+	"github.com/oklog/ulid/v2"
+
+	"oldburrow/core/line"
+)
+
+// sights writes what a page shows where OLDBURROW_SIGHTS names a folder, to be looked at.
+func (w *page) sights(name string) {
+	if folder := os.Getenv("OLDBURROW_SIGHTS"); folder != "" {
+		w.settled()
+		_ = os.WriteFile(folder+"/"+name+".png", w.MustScreenshot(), 0o644)
+	}
+}
+
+// A bent dog is found in the hand, another trap goes in, and the set is made again on the rim of its circle; the set is pulled with its trap frozen in,
+// which is told to be fetched once the ground there is thawed, and comes out.
+func TestWorkAtASet(t *testing.T) {
+	t.Parallel()
+	p := demoLine(t)
+	set := p.lineNow().Sets[0]
+	now := func() line.Make {
+		for _, s := range p.lineNow().Sets {
+			if s.Set.ID == set.Set.ID {
+				return s.Make
+			}
+		}
+		t.Fatal("the set is gone")
+		return line.Make{}
+	}
+	h := p.at("/line/"+set.Make.LineID+"/round/"+set.Set.ID, 390, 844)
+	h.click("ten seconds at the trap")
+	h.see("Fingers outside the jaws")
+	h.sights("look")
+	h.pressAt(`//*[@data-field="items.dog"]//button[.="no"]`)
+	h.pressAt(`//*[@data-field="items.latch"]//button[.="yes"]`)
+	h.click("Save")
+	h.see("A bent dog holds by luck.")
+	h.click("Put another trap in")
+	h.see("It is remade")
+	fits := h.find(`//*[@data-field="layout.rigs[0].trapId"]/option[2]`).MustText()
+	h.sights("remake")
+	before := now()
+	h.choose("another trap in its place", fits)
+	h.pressAt(`//*[@data-field="asBuilt.form"]//button[starts-with(., "on the rim")]`)
+	h.see("on the rim of its circle, and faces outward")
+	h.fill("which way from the old anchor", "90")
+	h.pressAt(`//*[@data-field="oldAnchor"]//button[.="left in"]`)
+	h.click("nothing moves at all four")
+	h.pressAt(`//*[@data-field="asBuilt.renewed.bait"]`)
+	h.settled()
+	h.sights("rim")
+	h.click("It is remade")
+	h.see("remade, ")
+	h.until("it is sent", func() bool { return now().ID != before.ID })
+	made := now()
+	if b := made.AsBuilt; b == nil || b.Form != line.Rim || len(b.Renewed) != 1 || made.Layout.FacingDeg == nil || *made.Layout.FacingDeg != 90 || made.Layout.At == nil ||
+		made.Layout.Rigs[0].TrapID == before.Layout.Rigs[0].TrapID || made.Layout.Rigs[0].Bed.Firm == nil || !*made.Layout.Rigs[0].Bed.Firm {
+		t.Errorf("remade as %+v, facing %v, trap %s", made.AsBuilt, made.Layout.FacingDeg, made.Layout.Rigs[0].TrapID)
+	}
+	h.until("its old anchor is told", func() bool { return len(p.lineNow().StillIn) == 1 })
+
+	h.click("pulled")
+	h.see("It is pulled")
+	h.pressAt(`//*[@data-field="rigs[0].trap"]//button[.="frozen in"]`)
+	h.see("A trap that can fire is not pulled.")
+	h.sights("pull")
+	h.pressAt(`//*[@data-field="rigs[0].sprung"]`)
+	h.pressAt(`//*[@data-field="rigs[0].anchor"]//button[.="frozen in"]`)
+	h.pressAt(`//*[@data-field="done.gate_shut"]`)
+	h.click("It is pulled")
+	h.see("pulled; it is down")
+	h.see("Left open: traps counted, ")
+	h.see("is frozen in, its ")
+	h.sights("pulled")
+	h.click("undo")
+	h.gone("it is down")
+	h.click("pulled")
+	h.pressAt(`//*[@data-field="rigs[0].trap"]//button[.="frozen in"]`)
+	h.pressAt(`//*[@data-field="rigs[0].sprung"]`)
+	h.click("It is pulled")
+	h.see("pulled; it is down")
+	h.until("it is pulled", func() bool { return len(p.lineNow().StillIn) == 2 })
+	trap := made.Layout.Rigs[0].TrapID
+	w := p.at("/line/"+made.LineID+"/today", 1280, 800)
+	w.see("Needs you")
+	w.gone("the ground gives it back now")
+	reading := line.Reading{Kind: line.FrostProbe, SpotID: &set.Set.SpotID, At: p.lineNow().Now.Add(time.Minute), Value: 0}
+	p.put("/lines/"+made.LineID+"/readings/"+ulid.Make().String(), reading)
+	w.until("the thaw is told", func() bool {
+		for _, x := range p.lineNow().StillIn {
+			if x.TrapID == trap && x.Due {
+				return true
+			}
+		}
+		return false
+	})
+	w.MustReload()
+	w.see("and the ground gives it back now")
+	w.sights("today")
+	w.click("Round")
+	w.see("Still in the ground")
+	w.sights("round")
+	w.pressAt(`//li[contains(., "frozen in")]//button[.="fetched"]`)
+	w.until("it is home", func() bool { return len(p.lineNow().StillIn) == 1 })
+	w.gone("frozen in since")
+	w.noErrors()
+	h.noErrors()
+}
