@@ -38,7 +38,7 @@ func leaves(of reflect.Type, at string) (found []string) {
 	switch of.Kind() {
 	case reflect.Pointer:
 		return leaves(of.Elem(), at)
-	case reflect.Slice:
+	case reflect.Slice, reflect.Array:
 		return leaves(of.Elem(), at+"[]")
 	case reflect.Struct:
 		for i := range of.NumField() {

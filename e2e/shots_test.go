@@ -57,7 +57,13 @@ func TestShots(t *testing.T) {
 	table.click("another pattern")
 	table.see("Foot snare in a trail")
 	shoot(table, "bench-patterns")
-	table.click("cancel")
+	table.click("Culvert, log or tree, blind")
+	table.click("Done")
+	table.weighed()
+	table.see("pit for chain and swivels")
+	table.pressAt(`//button[.//h3[.="Bed and cover"]]`)
+	table.settled()
+	shoot(table, "build-step")
 	table.click("Shed")
 	table.see("At the rack")
 	table.hook("Trap 9,")
@@ -79,28 +85,6 @@ func TestShots(t *testing.T) {
 	table.click("Round")
 	table.see("to see by midnight")
 	shoot(table, "round")
-
-	// Copies are kept of a file of one's own alone: the demo line, carried into one.
-	file := filepath.Join(os.TempDir(), "kettle-fork.db")
-	carried := filepath.Join(t.TempDir(), "all.zip")
-	defer os.RemoveAll(filepath.Join(os.TempDir(), "kettle-fork-backups"))
-	clear := func() { // with what a program that was killed left beside it
-		for _, part := range []string{"", "-wal", "-shm"} {
-			_ = os.Remove(file + part)
-		}
-	}
-	clear()
-	defer clear()
-	does(t, "export", "--data", p.args[len(p.args)-1], carried)
-	does(t, "import", "--data", file, carried)
-	own := run(t, "serve", "--data", file)
-	copies := own.at("/", 1280, 800)
-	copies.click("Book")
-	copies.see("last whole copy")
-	copies.click("copies, and moving")
-	copies.see("It was read back and found whole")
-	shoot(copies, "copies")
-	own.kill()
 
 	hand := p.at("/", 390, 844)
 	hand.see("Before light")

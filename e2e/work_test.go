@@ -34,7 +34,7 @@ func TestWorkAtASet(t *testing.T) {
 		return line.Make{}
 	}
 	h := p.at("/line/"+set.Make.LineID+"/round/"+set.Set.ID, 390, 844)
-	h.click("ten seconds at the trap")
+	h.click("ten-second look")
 	h.see("Fingers outside the jaws")
 	h.sights("look")
 	h.pressAt(`//*[@data-field="items.dog"]//button[.="no"]`)
@@ -65,6 +65,11 @@ func TestWorkAtASet(t *testing.T) {
 	}
 	h.until("its old anchor is told", func() bool { return len(p.lineNow().StillIn) == 1 })
 
+	for _, other := range p.lineNow().Sets {
+		if other.Set.ID != set.Set.ID {
+			p.put("/lines/"+made.LineID+"/pulls/"+ulid.Make().String(), line.Pull{MakeID: other.Make.ID, At: p.lineNow().Now})
+		}
+	}
 	h.click("pulled")
 	h.see("It is pulled")
 	h.pressAt(`//*[@data-field="rigs[0].trap"]//button[.="frozen in"]`)
@@ -88,7 +93,7 @@ func TestWorkAtASet(t *testing.T) {
 	h.until("it is pulled", func() bool { return len(p.lineNow().StillIn) == 2 })
 	trap := made.Layout.Rigs[0].TrapID
 	w := p.at("/line/"+made.LineID+"/today", 1280, 800)
-	w.see("Needs you")
+	w.see("No set is in the ground.")
 	w.gone("the ground gives it back now")
 	reading := line.Reading{Kind: line.FrostProbe, SpotID: &set.Set.SpotID, At: p.lineNow().Now.Add(time.Minute), Value: 0}
 	p.put("/lines/"+made.LineID+"/readings/"+ulid.Make().String(), reading)
@@ -104,6 +109,7 @@ func TestWorkAtASet(t *testing.T) {
 	w.see("and the ground gives it back now")
 	w.sights("today")
 	w.click("Round")
+	w.see("No set is in the ground.")
 	w.see("Still in the ground")
 	w.sights("round")
 	w.pressAt(`//li[contains(., "frozen in")]//button[.="fetched"]`)

@@ -90,16 +90,16 @@ func (r Reading) formsFor(rec line.Record, m line.Make) []line.Form {
 	drags := len(m.Layout.Anchors) > 0 && layout.Drags(m.Layout.Anchors[0].Kind) && !m.Layout.Anchors[0].Tied
 	first := line.SameBed
 	switch {
-	case !sound(m, last) && held && !drags:
+	case held && drags && sound(m, last):
+		first = line.Preserved
+	case held && !drags && (r.Schools.Remake == "rim" || !sound(m, last)):
 		first = line.Rim
 	case !sound(m, last):
 		first = line.NewBed
-	case held && drags:
-		first = line.Preserved
-	case held && r.Schools.Remake == "rim":
-		first = line.Rim
 	}
-	forms := slices.Clone(line.Forms)
+	forms := slices.DeleteFunc(slices.Clone(line.Forms), func(f line.Form) bool {
+		return f == line.Preserved && !drags || f == line.Rim && drags // only a drag leaves its bed, only at an anchor is a circle worn
+	})
 	slices.SortStableFunc(forms, func(a, b line.Form) int { return cmp.Compare(order(a, first), order(b, first)) })
 	return forms
 }

@@ -160,12 +160,7 @@ export function Build({ design, view, rack, ready, concerns, frozen, along, ques
           {odd}.
         </div>
       )}
-      {stands && (
-        <div>
-          Set {stands.set.number} stands, {stands.make.follows === null ? 'built' : 'remade'} {longDay(stands.make.builtAt, zone)}.
-          <AsBuiltPass key={stands.make.id} {...pass} make={stands.make} looked={stands.lastVisit !== null} />
-        </div>
-      )}
+      {stands && <AsBuiltPass key={stands.make.id} {...pass} make={stands.make} looked={stands.lastVisit !== null} />}
       {!ready && <div className="quiet">Correct what is marked above, then it can be built.</div>}
       {built.state === 'failed' && (
         <div className="wrong" role="alert">

@@ -196,7 +196,7 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
           <div className="foot">
             <Link to={`/line/${view.line.id}/round`}>the whole round</Link>
             <button type="button" className="word" onClick={() => setDoing('look')}>
-              ten seconds at the trap
+              ten-second look
             </button>
             <SkipLink view={view} open={open} />
           </div>

@@ -174,7 +174,7 @@ export function Seen({
           )}
           {!down && (
             <button type="button" className="word" onClick={() => onDo('look')}>
-              ten seconds at the trap
+              ten-second look
             </button>
           )}
           {!down && (

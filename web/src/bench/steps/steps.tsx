@@ -2,11 +2,12 @@ import { Fragment, type ReactNode } from 'react';
 import { Choice, Measure, Pick, Tick } from '../../lib/fields/fields';
 import type { Rack } from '../../lib/ask/hung';
 import { backings, chainLies, handsUsed, plugs, shows, spoils } from '../../lib/lists.gen';
-import type { Anchor, Answer, Attractor, Design, Layout, LineView, Rig, Spot } from '../../lib/types.gen';
+import type { Anchor, Answer, Attractor, Design, Layout, LineView, Make, Rig, Spot } from '../../lib/types.gen';
 import { animalWord, backingWord, chainLieWord, handsWord, plugWord, showWord, spoilWord } from '../../lib/words/called';
 import { partWords } from '../../lib/words/patterns';
 import type { System } from '../../lib/words/units';
-import { bearing } from '../../lib/words/words';
+import { bedByHand } from '../../lib/words/beds';
+import { bearing, capital } from '../../lib/words/words';
 import { TrapSays } from '../../lib/trapsays';
 import { measured, SmellFields } from '../fromshed';
 import { heavierOf, Holds, HoldsMore } from '../holds';
@@ -288,9 +289,24 @@ function bedStep(at: At, rig: Rig, i: number): Step {
     title: nth(i, 'Bed and cover'),
     parts: [`rigs[${i}].bed`, `rigs[${i}].cover`, `rigs[${i}].xMm`, `rigs[${i}].yMm`],
     summary: bedWords(rig, answerOf(at, rig), at.system),
+    under: i === 0 && asksForHands(at) && <div className="quiet by-hand">{capital(bedByHand(at.design.layout.pattern).join('; '))}.</div>,
     fields: <BedFields rig={rig} path={`rigs[${i}]`} onRig={(next) => rigTo(at, next)} />,
   };
 }
+
+/** Whether what is done at a bed by hand is told without being asked for: at the first of a pattern, and where something was found that points at it. */
+function asksForHands({ design, view }: At): boolean {
+  const made = view.sets.map((s) => s.make);
+  if (!made.some((m) => madeAs(m) === design.layout.pattern)) return true;
+  const set = view.sets.find((s) => s.set.id === design.setId);
+  const felt = set?.make.asBuilt?.points.flatMap((p) => p.felt) ?? [];
+  const found = set?.lastVisit;
+  return (
+    felt.some((f) => f === 'gives' || f === 'rocks') || found?.bed === 'rocks' || found?.finding === 'dug' || found?.finding === 'stepped'
+  );
+}
+
+const madeAs = ({ layout }: Make): string => layout.pattern;
 
 /** What it smells of. */
 function attractantStep(at: At): Step {

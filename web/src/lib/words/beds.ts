@@ -50,3 +50,12 @@ export function bedSays(bed: BedNow | undefined, system: System): string {
         : 'put dry peat or waxed soil over instead';
   return `will lock by morning, ${water}; ${salt}`;
 }
+
+/** What is done by hand at the bed of a trap, in order; none of it has a figure. */
+export const bedByHand = (pattern: string): string[] => [
+  'a pit for chain and swivels, so that nothing lies under the frame',
+  pattern === 'spring_hole' ? 'the levers a little under water' : 'notches for the levers, and nothing wound under them',
+  'dry soil inside the jaws at once, before it rolls in by itself',
+  'packed hard outside the jaws, not within',
+  'the pan lowest of all, no hump over it',
+];
