@@ -114,7 +114,7 @@ func (w *page) fieldsOf(begin string) (found []string) {
 func putRight(t *testing.T, p *program, w *page, made line.Make) {
 	look := line.Visit{MakeID: made.ID, At: p.lineNow().Now, Found: line.Found{Finding: line.FoundQuiet}}
 	p.put("/lines/"+made.LineID+"/visits/"+ulid.Make().String(), look)
-	w.open("/line/" + made.LineID + "/bench/" + made.DesignID)
+	w.open("/line/" + made.LineID + "/book/set/" + made.SetID)
 	w.click("put right how it stood")
 	w.fill("setback", "9 in")
 	w.click("Save")

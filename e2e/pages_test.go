@@ -106,6 +106,7 @@ func TestFiveAnswers(t *testing.T) {
 		hand.see(c.recorded + ", 05:50 · recorded")
 		if c.finding == "trap gone" {
 			hand.click("pulled")
+			hand.click("It is pulled")
 			hand.see("pulled; it is down · recorded")
 		}
 		hand.open(strings.TrimSuffix(hand.MustInfo().URL[len("http://"+p.address):], hand.setID()))

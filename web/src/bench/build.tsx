@@ -1,6 +1,7 @@
 import { hashKey } from '@tanstack/react-query';
 import { useRef, useState } from 'react';
 import Button from 'react-bootstrap/Button';
+import { useSearchParams } from 'react-router';
 import { Refused } from '../lib/ask/api';
 import { Pick, Text } from '../lib/fields/fields';
 import { trapName } from '../lib/words/traps';
@@ -106,6 +107,8 @@ export function Build({ design, view, rack, ready, concerns, frozen, along, ques
   };
 
   const pass = { at: { design, view, spot: view.spots.find((s) => s.id === design.spotId), rack, system }, frozen, along, question };
+  // How a set stood that was looked at is put right from its story.
+  const putRight = useSearchParams()[0].has('stood');
   const stands = set && set.bead.state !== 'down' ? set : undefined;
 
   // Once it is built, building again needs a change on the bench, or another place on the screen.
@@ -160,7 +163,9 @@ export function Build({ design, view, rack, ready, concerns, frozen, along, ques
           {odd}.
         </div>
       )}
-      {stands && <AsBuiltPass key={stands.make.id} {...pass} make={stands.make} looked={stands.lastVisit !== null} />}
+      {stands && (stands.lastVisit === null || putRight) && (
+        <AsBuiltPass key={stands.make.id} {...pass} make={stands.make} looked={stands.lastVisit !== null} />
+      )}
       {!ready && <div className="quiet">Correct what is marked above, then it can be built.</div>}
       {built.state === 'failed' && (
         <div className="wrong" role="alert">

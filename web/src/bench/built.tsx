@@ -32,7 +32,7 @@ interface Props {
 
 /** How a set stands once it is built, in one pass: as it was drawn, or what differs. Both are kept, and all that is computed follows what stands. */
 export function AsBuiltPass({ make, at, looked, frozen, along, question }: Props) {
-  const [open, setOpen] = useState(false);
+  const [open, setOpen] = useState(looked);
   const [layout, setLayout] = useState(make.layout);
   const [said, setSaid] = useState<AsBuilt>({ ...unsaid, frozen, ...make.asBuilt });
   const [reason, setReason] = useState('');

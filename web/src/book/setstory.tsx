@@ -46,6 +46,7 @@ export function SetStory({ set, view }: { set: string; view: LineNow }) {
       <p className="words">
         <Link to={`/line/${view.line.id}/round/${set}`}>on the round</Link>
         {standing && <Link to={`/line/${view.line.id}/bench/${standing.make.designId}`}>change it on the bench</Link>}
+        {standing && <Link to={`/line/${view.line.id}/bench/${standing.make.designId}?stood`}>put right how it stood</Link>}
         {spot && <Link to={leads(`place/${spot.id}`)}>The story of {spot.name}</Link>}
         {spot && <Link to={`/line/${view.line.id}/ground?spot=${spot.id}`}>{capital(spot.name)} on the ground</Link>}
       </p>
