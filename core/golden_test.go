@@ -13,7 +13,7 @@ import (
 )
 
 // unbuilt are the calculators of which there are worked cases and nothing else yet.
-var unbuilt = []string{"causes", "order", "judge", "wait", "work"}
+var unbuilt = []string{"order", "judge"}
 
 // Every worked case is run by the package that computes it, and every calculator has one.
 func TestEveryWorkedCaseIsRun(t *testing.T) {

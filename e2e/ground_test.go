@@ -232,6 +232,48 @@ func TestPhotoOfASign(t *testing.T) {
 	w.noErrors()
 }
 
+// A spot and the paper of a permission have their pictures, which stay.
+func TestPicturesOfASpotAndAPaper(t *testing.T) {
+	t.Parallel()
+	p := demoLine(t)
+	w := p.ground(t)
+	shown := func() bool {
+		return w.MustEval(`() => [...document.querySelectorAll('img.photo')].some((i) => i.naturalWidth > 100)`).Bool()
+	}
+	w.pressAt(`//h3/button[.="Alder Slough hayfield"]`)
+	w.see("what was said")
+	w.find(`//form//input[@type="file"]`).MustSetFiles(grainyPhoto(t))
+	w.until("the paper is shown", shown)
+	w.click("Save")
+	w.until("it is kept", func() bool {
+		for _, one := range p.lineNow().Properties {
+			if one.PaperID != nil && one.Name == "Alder Slough hayfield" {
+				return true
+			}
+		}
+		return false
+	})
+	w.open("/line/" + p.lineNow().Line.ID + "/ground")
+	w.click("Pit rim")
+	w.click("change it")
+	w.find(`//form//input[@type="file"]`).MustSetFiles(grainyPhoto(t))
+	w.find(`//form//img`)
+	w.click("Save")
+	w.until("it is kept", func() bool {
+		for _, one := range p.lineNow().Spots {
+			if one.PhotoID != nil && one.Name == "Pit rim" {
+				return true
+			}
+		}
+		return false
+	})
+	w.MustReload()
+	w.click("Pit rim")
+	w.until("the spot is shown", shown)
+	w.sights("spot")
+	w.noErrors()
+}
+
 const scouting = `<?xml version="1.0"?><gpx version="1.1">
 <wpt lat="46.8021" lon="-105.3051"><time>2026-11-02T14:00:00Z</time><name>old crossing</name><type>creek crossing</type></wpt>
 <wpt lat="46.8035" lon="-105.3062"><name>pinch</name></wpt>

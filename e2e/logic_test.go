@@ -398,7 +398,7 @@ func (w *page) laid(acts string) string {
 	return w.do(`() => {
 		const bead = (late) => ({ state: 'working', nights: 3, last: 't0', due: 't9', late, today: true });
 		const set = (n, late) => ({ set: { id: 'S' + n, number: n, spotId: 'P' }, make: { id: 'M' + n, setId: 'S' + n, builtAt: 't0', designId: 'D' + n }, bead: bead(late), lastVisit: { id: 'V' + n, makeId: 'M' + n, finding: 'quiet', at: 't0', catches: [] } });
-		const read = { askedMs: 100, line: { id: 'L' }, now: 't1', spots: [{ id: 'P', name: 'Gate' }], properties: [], round: [], worth: [], designs: [{ id: 'D1', setId: 'S1' }, { id: 'D3', setId: null }], sets: [set(1, true), { ...set(2, false), designVersion: 7 }] };
+		const read = { askedMs: 100, line: { id: 'L' }, now: 't1', spots: [{ id: 'P', name: 'Gate' }], properties: [], round: [], worth: [], stillIn: [], designs: [{ id: 'D1', setId: 'S1' }, { id: 'D3', setId: null }], sets: [set(1, true), { ...set(2, false), designVersion: 7 }] };
 		const kept = (path, body, more) => ({ path: '/lines/L/' + path, body, refused: null, takenAt: null, ...more });
 		const look = (id, make, finding, more) => kept('visits/' + id, { id, makeId: make, finding, at: 't5', catches: [] }, more);
 		const undo = (id) => kept('visits/' + id + '/undo', { at: 't6' });
@@ -432,6 +432,7 @@ func TestWhatIsLaidOverTheLine(t *testing.T) {
 		`[look('A', 'M1', 'catch'), kept('makes/N', { id: 'N', setId: 'S1' }), look('B', 'M1', 'quiet')]`: "1 quiet N working seen - looked waits; " + second,
 		`[kept('makes/N', { id: 'N', setId: 'new', designId: 'D3' })]`:                                    "1 quiet M1 working to see t9 - -; " + second + "; built D3",
 		`[kept('pulls/U', { id: 'U', makeId: 'M1' })]`:                                                    "1 quiet M1 down seen - pulled waits; " + second,
+		`[kept('pulls/U', { id: 'U', makeId: 'M1', later: true, rigs: [{ slot: 0 }] })]`:                  "1 quiet M1 working to see t9 - -; " + second,
 		`[kept('pulls/U', { id: 'U', makeId: 'M1' }), kept('pulls/U/undo', {})]`:                          "1 quiet M1 working to see t9 - -; " + second,
 		`[kept('spots/P', { id: 'P', name: 'Gap' }), kept('spots/Q', { id: 'Q', name: 'Ditch' })]`:        "1 quiet M1 working to see t9 - -; 2 quiet M2 working to see t9 - -; Gap; Ditch",
 		`[kept('spots/P', { id: 'P', name: 'Gate', deleted: true })]`:                                     "1 quiet M1 working to see t9 - -; 2 quiet M2 working to see t9 - -",
@@ -463,6 +464,7 @@ func TestWhatWasKeptBeforeIsLifted(t *testing.T) {
 	for body, want := range map[string]string{
 		`{ finding: 'passed', catches: [] }`:              `{"animal":"","by":"","also":[],"rigs":[],"side":"","bed":"","prints":[],"photoId":null,"search":null,"mendedAt":null,"finding":"passed","catches":[]}`,
 		`{ finding: 'catch', catches: [{ id: 'C' }] }`:    `{"animal":"","by":"","also":[],"rigs":[],"side":"","bed":"","prints":[],"photoId":null,"search":null,"mendedAt":null,"finding":"catch","catches":[{"rigs":[],"were":[],"weightG":null,"blood":null,"id":"C"}]}`,
+		`{ makeId: 'M', at: 't', undoneAt: null }`:        `{"later":false,"rigs":[],"done":[],"note":"","makeId":"M","at":"t","undoneAt":null}`,
 		`{ finding: 'dug', side: '', catches: [] }`:       `{"finding":"dug","side":"","catches":[]}`,
 		`{ foot: '', hold: '', species: 'coyote' }`:       `{"rigs":[],"were":[],"weightG":null,"blood":null,"foot":"","hold":"","species":"coyote"}`,
 		`{ number: 7, jaw: 'laminated' }`:                 `{"number":7,"jawForm":"","offset":null,"offsetMm":null,"laminated":true,"padded":null}`,
@@ -478,7 +480,7 @@ func TestWhatWasKeptBeforeIsLifted(t *testing.T) {
 	// And so is a design that waits to be sent, where it is laid over the line; it is sent as it was written.
 	got := w.do(`(layout) => {
 		const kept = { path: '/lines/L/designs/D', body: { id: 'D', setId: null, spotId: 'P', layout }, refused: null, takenAt: null };
-		const read = { askedMs: 100, line: { id: 'L' }, properties: [], spots: [], designs: [], sets: [], round: [], worth: [] };
+		const read = { askedMs: 100, line: { id: 'L' }, properties: [], spots: [], designs: [], sets: [], round: [], worth: [], stillIn: [] };
 		return [L.layLine(read, [kept]).designs[0].layout.rigs[0].name, 'schema' in kept.body.layout];
 	}`, pairs[0].Old)
 	if got != `["No. 11",false]` {

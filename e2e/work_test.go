@@ -118,3 +118,41 @@ func TestWorkAtASet(t *testing.T) {
 	w.noErrors()
 	h.noErrors()
 }
+
+// The same where no signal is: which traps fit and where the rim lies the core here says; what is done is kept over a reload, and sent once.
+func TestWorkAtASetWithNoSignal(t *testing.T) {
+	t.Parallel()
+	p := demoLine(t)
+	set := p.lineNow().Sets[0]
+	h := p.keptAt("/line/"+set.Make.LineID+"/round/"+set.Set.ID, 390, 844)
+	h.takenAlong()
+	p.kill()
+	h.click("ten-second look")
+	h.pressAt(`//*[@data-field="items.dog"]//button[.="no"]`)
+	h.click("Save")
+	h.click("Put another trap in")
+	h.see("It is remade")
+	h.pressAt(`//*[@data-field="asBuilt.form"]//button[starts-with(., "on the rim")]`)
+	h.see("on the rim of its circle, and faces outward")
+	h.choose("another trap in its place", h.find(`//*[@data-field="layout.rigs[0].trapId"]/option[2]`).MustText())
+	h.pressAt(`//*[@data-field="oldAnchor"]//button[.="left in"]`)
+	h.click("It is remade")
+	h.see("bed not felt since it was remade")
+	h.click("pulled")
+	h.pressAt(`//*[@data-field="rigs[0].trap"]//button[.="frozen in"]`)
+	h.pressAt(`//*[@data-field="rigs[0].sprung"]`)
+	h.click("It is pulled")
+	h.see("pulled; it is down")
+	h.see("is frozen in since")
+	h.MustReload()
+	h.see("pulled; it is down")
+	h.see("is frozen in since")
+	p.start()
+	h.until("all of it is sent", func() bool { return len(p.lineNow().StillIn) == 2 })
+	for _, s := range p.lineNow().Sets {
+		if s.Set.ID == set.Set.ID && (s.Make.AsBuilt == nil || s.Make.AsBuilt.Form != line.Rim || s.Pull == nil || s.Pull.MakeID != s.Make.ID) {
+			t.Errorf("it stands as %+v, pulled %+v", s.Make.AsBuilt, s.Pull)
+		}
+	}
+	h.noErrors()
+}

@@ -12,6 +12,7 @@ import (
 	"slices"
 	"strings"
 
+	"oldburrow/core/advice"
 	"oldburrow/core/anchor"
 	"oldburrow/core/bed"
 	"oldburrow/core/gauge"
@@ -57,6 +58,9 @@ var calculators = map[string]func([]byte) (any, error){
 	"stance":         from(nothing[learn.StanceInput], learn.Stance),
 	"first-catch":    from(nothing[learn.FirstCatchInput], learn.FirstCatch),
 	"compare":        from(nothing[tally.CompareInput], tally.Compare),
+	"causes":         from(nothing[advice.CausesInput], advice.Causes),
+	"wait":           from(nothing[advice.WaitInput], advice.Wait),
+	"work":           from(nothing[advice.WorkInput], advice.Work),
 }
 
 // Names lists the calculators.

@@ -20,5 +20,5 @@ CREATE TABLE corrections (
 CREATE INDEX corrections_make ON corrections (make_id);
 
 -- A picture of a spot, and one of the paper of a permission.
-ALTER TABLE spots ADD COLUMN photo_id TEXT;
-ALTER TABLE properties ADD COLUMN paper_id TEXT;
+ALTER TABLE spots ADD COLUMN photo_id TEXT REFERENCES photos (id);
+ALTER TABLE properties ADD COLUMN paper_id TEXT REFERENCES photos (id);

@@ -172,6 +172,11 @@ export function Seen({
               remade otherwise
             </button>
           )}
+          {!down && open.lastVisit?.makeId !== open.make.id && (
+            <Link className="word" to={`/line/${line}/bench/${open.make.designId}`}>
+              say how it stands
+            </Link>
+          )}
           {!down && (
             <button type="button" className="word" onClick={() => onDo('look')}>
               ten-second look

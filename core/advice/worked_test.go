@@ -1,0 +1,9 @@
+package advice_test
+
+import (
+	"testing"
+
+	"oldburrow/core/worked"
+)
+
+func TestWorked(t *testing.T) { worked.Run(t, "causes", "wait", "work") }
