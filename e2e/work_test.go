@@ -156,3 +156,30 @@ func TestWorkAtASetWithNoSignal(t *testing.T) {
 	}
 	h.noErrors()
 }
+
+// A finding says what lies behind it; what somebody goes to see counts at once, and what is to be done leads to it. To leave it alone always stands there.
+func TestWhatAFindingMeans(t *testing.T) {
+	t.Parallel()
+	p := demoLine(t)
+	set := p.lineNow().Sets[1]
+	h := p.at("/line/"+set.Make.LineID+"/round/"+set.Set.ID, 390, 844)
+	h.click("It worked the set")
+	h.click("dug out or flipped")
+	h.see("dug out or flipped, ")
+	h.see("What it may mean")
+	h.see("alone")
+	h.find(`//section[@aria-label="what it may mean"]`).MustScrollIntoView()
+	h.sights("means")
+	h.pressAt(`//section[@aria-label="what it may mean"]//button[contains(., " more")]`)
+	h.pressAt(`//li[contains(., "the bed moves under its foot")]//button[.="yes"]`)
+	h.see("Likely, the bed moves under its foot, by how the bed was felt")
+	h.see("Bed it anew.")
+	h.pressAt(`//li[contains(., "the bed moves under its foot")]//button[.="no"]`)
+	h.gone("Bed it anew.")
+	h.pressAt(`//li[contains(., "the bed moves under its foot")]//button[.="yes"]`)
+	h.see("Bed it anew.")
+	h.sights("meant")
+	h.click("remake it")
+	h.see("It is remade")
+	h.noErrors()
+}

@@ -10,6 +10,7 @@ import (
 
 	"github.com/invopop/jsonschema"
 
+	"oldburrow/core/advice"
 	"oldburrow/core/anchor"
 	"oldburrow/core/animal"
 	"oldburrow/core/asked"
@@ -85,7 +86,7 @@ func lists() []list {
 		keysOf("featureKinds", ground.FeatureKinds), keysOf("fallKinds", line.FallKinds), keysOf("readingKinds", line.ReadingKinds), orBlank("ages", append(odds.Ages, odds.AgeUnsaid)),
 		orBlank("throughs", layout.Throughs), keysOf("canBeThere", line.CanBeThere()), keysOf("askedOfPlaces", append(layout.Questions(), "snow")),
 
-		keysOf("patterns", layout.PatternKeys()), orBlank("setKinds", layout.Kinds), orBlank("shows", layout.Shows), keysOf("backings", layout.Backings), orBlank("spoils", layout.Spoils), orBlank("handsUsed", layout.HandsUsed), orBlank("mouths", layout.Mouths), orBlank("feels", layout.Feels), orBlank("forms", line.Forms), keysOf("renewals", line.Renewals), keysOf("trapOuts", line.TrapOuts), keysOf("anchorOuts", line.AnchorOuts), keysOf("chores", line.Chores), orBlank("wraps", layout.Wraps), orBlank("chainLies", layout.ChainLies), orBlank("jawGuards", layout.JawGuards),
+		keysOf("patterns", layout.PatternKeys()), orBlank("setKinds", layout.Kinds), orBlank("shows", layout.Shows), keysOf("backings", layout.Backings), orBlank("spoils", layout.Spoils), orBlank("handsUsed", layout.HandsUsed), orBlank("mouths", layout.Mouths), orBlank("feels", layout.Feels), orBlank("forms", line.Forms), keysOf("renewals", line.Renewals), keysOf("trapOuts", line.TrapOuts), keysOf("anchorOuts", line.AnchorOuts), keysOf("chores", line.Chores), keysOf("causes", advice.CauseKeys()), keysOf("mends", advice.MendKeys()), keysOf("sures", advice.Sures), orBlank("wraps", layout.Wraps), orBlank("chainLies", layout.ChainLies), orBlank("jawGuards", layout.JawGuards),
 		keysOf("attractorKinds", layout.AttractorKinds), keysOf("smellKinds", layout.SmellKinds), keysOf("lureClasses", line.LureClasses), orBlank("carriers", layout.Carriers),
 		keysOf("smellPlaces", layout.SmellPlaces), keysOf("plugs", layout.Plugs), keysOf("guideKinds", layout.GuideKinds), orBlank("betweens", layout.Betweens),
 		keysOf("devices", layout.Devices), orBlank("panOvers", layout.PanOvers), orBlank("panUnders", layout.PanUnders),

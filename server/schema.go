@@ -52,6 +52,7 @@ type wire struct {
 	Mend        line.Mend         `json:"mend"`
 	Correction  line.Correction   `json:"correction"`
 	Remake      page.RemakeView   `json:"remake"`
+	Means       page.MeansView    `json:"means"`
 	Done        DoneView          `json:"done"`
 	Question    asked.Question    `json:"question"`
 	Answer      odds.Answer       `json:"answer"`

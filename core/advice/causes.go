@@ -4,7 +4,9 @@ package advice
 
 import (
 	"cmp"
+	"maps"
 	"slices"
+	"strings"
 
 	"oldburrow/core/line"
 	"oldburrow/core/refuse"
@@ -289,6 +291,22 @@ func Explained() []line.Finding {
 	return slices.DeleteFunc(slices.Clone(line.Findings), func(f line.Finding) bool { return causesOf[f] == nil })
 }
 
+// CauseKeys lists all causes, and MendKeys all that is done about them, sorted.
+func CauseKeys() []CauseKey { return keysIn(func(c cause) CauseKey { return c.key }) }
+
+// MendKeys lists all that is done about causes, sorted.
+func MendKeys() []MendKey { return keysIn(func(c cause) MendKey { return c.mend }) }
+
+func keysIn[K cmp.Ordered](of func(cause) K) []K {
+	found := map[K]bool{}
+	for _, causes := range causesOf {
+		for _, c := range causes {
+			found[of(c)] = true
+		}
+	}
+	return slices.Sorted(maps.Keys(found))
+}
+
 // CausesInput is a finding with what is known of its set.
 type CausesInput struct {
 	Finding line.Finding `json:"finding"`
@@ -310,6 +328,49 @@ type Cause struct {
 
 	Mend  MendKey  `json:"-"`
 	Moved []string `json:"-"` // the facts that speak for it or against it, the strongest first
+}
+
+// Sure is how sure a cause is.
+type Sure string
+
+// Sures lists it, the surest first.
+var Sures = []Sure{"most_likely", "likely", "possible"}
+
+// mostFrom is the share from which a cause is the most likely one.
+const mostFrom = .6
+
+// Sure is that of a cause by its share.
+func (c Cause) Sure() Sure {
+	switch {
+	case c.Share >= mostFrom:
+		return Sures[0]
+	case c.Share >= firstFrom:
+		return Sures[1]
+	}
+	return Sures[2]
+}
+
+// seenBy are the facts that somebody can go and see, by their name.
+var seenBy = map[string]func(*Facts) **bool{
+	"locked": func(f *Facts) **bool { return &f.Locked }, "firm": func(f *Facts) **bool { return &f.Firm }, "scentOnBed": func(f *Facts) **bool { return &f.ScentOnBed },
+	"looseSoil": func(f *Facts) **bool { return &f.LooseSoil }, "panHigh": func(f *Facts) **bool { return &f.PanHigh }, "panPlug": func(f *Facts) **bool { return &f.PanPlug },
+	"stock": func(f *Facts) **bool { return &f.Stock }, "trapFault": func(f *Facts) **bool { return &f.TrapFault }, "drag": func(f *Facts) **bool { return &f.Drag },
+}
+
+// Seeable lists their names.
+func Seeable() []string { return slices.Sorted(maps.Keys(seenBy)) }
+
+// Said are the facts with what somebody went to see since: each by its name, with a minus before it where it is not so.
+func (f Facts) Said(said []string) (Facts, error) {
+	var p refuse.Problems
+	for _, one := range said {
+		name, not := strings.CutPrefix(one, "-")
+		refuse.OneOf(&p, "said", name, Seeable())
+		if is := seenBy[name]; is != nil {
+			*is(&f) = new(!not)
+		}
+	}
+	return f, p.Err()
 }
 
 // Causes says what can lie behind a finding. It refuses a finding that has no causes, and facts that cannot be.

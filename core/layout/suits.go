@@ -293,5 +293,8 @@ var Whys = []Why{OffTheHole, DigsInRing, NotAtPost, NoScent, LuresAlone, Outside
 // Stays tells whether a trap belongs where it lies: one that is set blind on the way in is not brought to what smells.
 func (l Layout) Stays(i int) bool { return i > 0 && patternOf(l.Pattern).is(BlindSecond) }
 
+// OpenHole tells whether a hole gapes that an animal which knows of traps steers clear of.
+func (l Layout) OpenHole() bool { return patternOf(l.Pattern).is(OpenHole) }
+
 // OnFooting tells whether a foot comes onto the set's pan as onto the one dry footing, with most of its weight.
 func (l Layout) OnFooting() bool { return patternOf(l.Pattern).is(InWater) }

@@ -185,10 +185,10 @@ func (r Reading) promiseOf(said promise.Make, m standingAt) (promise.Make, error
 		return said, err
 	}
 	around.Coverage = m.drawn.Covered(m.Layout, m.spot.ID)
-	spot, frost := m.spot.Reckoned(), m.frost.FrostMm()
+	spot := m.spot.Reckoned()
 	q := odds.Question{
 		Layout: m.Layout, Animals: r.Animals, Schools: r.Schools, Underfoot: m.frost.Underfoot, Visits: promiseVisits, Circumstances: &around,
-		Soil: anchor.Soil{Kind: spot.Soil, Wetness: spot.Wetness, FrostMm: frost, DeepestMm: frost},
+		Soil: soilOf(m.spot, m.frost),
 	}
 	near, night := signNear(asked, m.spot, m.signs, m.rec), map[string]odds.Night{}
 	if said.Nights() == 0 {
@@ -209,6 +209,12 @@ func (r Reading) promiseOf(said promise.Make, m standingAt) (promise.Make, error
 	}
 	said.Add(nights.TellsOf(m.spot.Surface, spot.Wetness, m.frost.Underfoot), night)
 	return said, nil
+}
+
+// soilOf is what anchors stand in at a spot.
+func soilOf(spot line.Spot, frost outlook.Spot) anchor.Soil {
+	known, depth := spot.Reckoned(), frost.FrostMm()
+	return anchor.Soil{Kind: known.Soil, Wetness: known.Wetness, FrostMm: depth, DeepestMm: depth}
 }
 
 // promiseTo is what the chain of one animal says of a night, with its feet where they are not known yet.

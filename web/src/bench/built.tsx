@@ -2,7 +2,7 @@ import { useState } from 'react';
 import { useQuery } from '@tanstack/react-query';
 import { routes } from '../lib/ask/routes';
 import { Felt } from '../lib/fields/felt';
-import { Choice, Measure, Text, WrongFields } from '../lib/fields/fields';
+import { Choice, Measure, Text, Tick, WrongFields } from '../lib/fields/fields';
 import { useOnce } from '../lib/fields/once';
 import { PhotoField } from '../lib/fields/photo';
 import { nowISO } from '../lib/kept/clock';
@@ -120,6 +120,12 @@ export function AsBuiltPass({ make, at, looked, frozen, along, question }: Props
               );
             })}
             <Felt layout={layout} points={said.points} onPoints={(points) => setSaid({ ...said, points })} />
+            <Tick
+              label="the ground was frozen"
+              path="asBuilt.frozen"
+              value={said.frozen}
+              onValue={(is) => setSaid({ ...said, frozen: is })}
+            />
             <Choice
               label="scent on the bed"
               path="asBuilt.scentOnBed"

@@ -2,7 +2,7 @@
 
 export const askedPaths = ["/calc/","/bench/lessons/","/kinds","/bench","/bench/compare","/bench/nights","/bench/stance","/coordinates","/pan","/bench/following","/bench/best"] as const;
 export const slowPaths = ["/bench/compare","/bench/nights","/bench/stance","/bench/following","/bench/best"] as const;
-export const pagePaths = ["","/ground","/book","/story/","/stories/","/apart","/alike","/showed/","/compare","/day/","/weather","/rack","/shelf","/kit/","/remake/","/designs/","/defaults/","/patterns/","/place","/repattern","/reach","/circumstances"] as const;
+export const pagePaths = ["","/ground","/book","/story/","/stories/","/apart","/alike","/showed/","/compare","/day/","/weather","/rack","/shelf","/kit/","/remake/","/means/","/designs/","/defaults/","/patterns/","/place","/repattern","/reach","/circumstances"] as const;
 export const roles = ["partner","helper","owner"] as const;
 export const givenRoles = ["partner","helper"] as const;
 export const actKinds = ["look","make","pull","dose","measurement","sign"] as const;
@@ -47,6 +47,9 @@ export const renewals = ["bait","old_wool","circle_soil"] as const;
 export const trapOuts = ["home","frozen_in","lost"] as const;
 export const anchorOuts = ["out","left","frozen_in"] as const;
 export const chores = ["traps_counted","anchors_out","scent_out","hole_filled","guides_off","tracks_brushed","tools_counted","gate_shut"] as const;
+export const causes = ["anchor_failed","back_open","cover_caught","digger","drag_at_work","from_behind","heavy","jaws","light","link","locked","loose_bed","loose_soil","lure_kind","much_bait","not_hungry","not_new","not_seen","not_the_animal","pan_off","people","scent_metal","scent_on_bed","shallow","short_visit","shy","side_step","slipped","small_animal","soil_under","tangled","toe_hold","toe_touch","trap_fault","uneasy_scent","uneasy_shape","wind_missed","wobble","young_set"] as const;
+export const mends = ["anchor","backing","bait","clean","deepen","free_cover","guides","landowner","leave","less_bait","lighten","lower_guides","lower_pan","move_pan","other_side","other_smell","plug","proof","rebed","rig","search","second_trap","shorten","show","spoil_away","stiffen","subtle","swap_trap","wedge"] as const;
+export const sures = ["most_likely","likely","possible"] as const;
 export const wraps = ["wool","cloth","string"] as const;
 export const chainLies = ["buried","covered","open"] as const;
 export const jawGuards = ["stone","clod","stick","backing","nothing"] as const;

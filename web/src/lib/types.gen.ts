@@ -387,6 +387,89 @@ export type ActKind = "look" | "make" | "pull" | "dose" | "measurement" | "sign"
 export type Verdict = "" | "inside" | "light" | "doubt" | "heavy" | "conflict" | "unmeasured" | "locked";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "CauseKey".
+ */
+export type CauseKey =
+  | "anchor_failed"
+  | "back_open"
+  | "cover_caught"
+  | "digger"
+  | "drag_at_work"
+  | "from_behind"
+  | "heavy"
+  | "jaws"
+  | "light"
+  | "link"
+  | "locked"
+  | "loose_bed"
+  | "loose_soil"
+  | "lure_kind"
+  | "much_bait"
+  | "not_hungry"
+  | "not_new"
+  | "not_seen"
+  | "not_the_animal"
+  | "pan_off"
+  | "people"
+  | "scent_metal"
+  | "scent_on_bed"
+  | "shallow"
+  | "short_visit"
+  | "shy"
+  | "side_step"
+  | "slipped"
+  | "small_animal"
+  | "soil_under"
+  | "tangled"
+  | "toe_hold"
+  | "toe_touch"
+  | "trap_fault"
+  | "uneasy_scent"
+  | "uneasy_shape"
+  | "wind_missed"
+  | "wobble"
+  | "young_set";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Sure".
+ */
+export type Sure = "most_likely" | "likely" | "possible";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "MendKey".
+ */
+export type MendKey =
+  | "anchor"
+  | "backing"
+  | "bait"
+  | "clean"
+  | "deepen"
+  | "free_cover"
+  | "guides"
+  | "landowner"
+  | "leave"
+  | "less_bait"
+  | "lighten"
+  | "lower_guides"
+  | "lower_pan"
+  | "move_pan"
+  | "other_side"
+  | "other_smell"
+  | "plug"
+  | "proof"
+  | "rebed"
+  | "rig"
+  | "search"
+  | "second_trap"
+  | "shorten"
+  | "show"
+  | "spoil_away"
+  | "stiffen"
+  | "subtle"
+  | "swap_trap"
+  | "wedge";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Age".
  */
 export type Age = "" | "today" | "days_3" | "days_7" | "older" | "none" | "no_age";
@@ -634,6 +717,7 @@ export interface Schema {
   mend: Mend;
   correction: Correction;
   remake: RemakeView;
+  means: MeansView;
   done: DoneView;
   question: Question;
   answer: Answer;
@@ -1981,6 +2065,29 @@ export interface FitsInSlot {
 export interface TrapFits {
   trapId: string;
   verdict: Verdict;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "MeansView".
+ */
+export interface MeansView {
+  finding: Finding;
+  target: string;
+  causes: CauseTold[];
+  first: MendKey;
+  alone: number | null;
+  left: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "CauseTold".
+ */
+export interface CauseTold {
+  key: CauseKey;
+  share: number;
+  sure: Sure;
+  mend: MendKey;
+  moved: string[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -3824,6 +3931,7 @@ export interface Wire {
   mend: Mend;
   correction: Correction;
   remake: RemakeView;
+  means: MeansView;
   done: DoneView;
   question: Question;
   answer: Answer;

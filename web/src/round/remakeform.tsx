@@ -38,7 +38,7 @@ export function RemakeForm({ open, line, swap, onBack, onRemade }: Props) {
   const [swapped, setSwapped] = useState<Record<number, string>>({});
   const [pressed, setPressed] = useState<Record<number, number>>({});
   const [said, setSaid] = useState(none);
-  const { data: can } = useRemake(make.id, bearing === null ? '' : String(bearing));
+  const { data: can, isPending } = useRemake(make.id, bearing === null ? '' : String(bearing));
   const first = swap === null ? can?.forms[0]?.form : 'same_bed';
   const form = chosen ?? first ?? 'same_bed';
   const minutes = (of: string) => can?.forms.find((f) => f.form === of)?.minutes;
@@ -60,6 +60,15 @@ export function RemakeForm({ open, line, swap, onBack, onRemade }: Props) {
     );
   const tick = (one: Renewal, is: boolean) =>
     setSaid({ ...said, renewed: is ? [...said.renewed, one] : said.renewed.filter((x) => x !== one) });
+  // What it offers first stands there before anything can be touched.
+  if (isPending) {
+    return (
+      <>
+        <h2>Remade</h2>
+        <Back onBack={onBack} />
+      </>
+    );
+  }
   return (
     <>
       <h2>Remade</h2>

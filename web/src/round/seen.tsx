@@ -13,6 +13,7 @@ import type { Make, PointsAt, Pull } from '../lib/types.gen';
 import { uncountedWords } from '../lib/words/uncounted';
 import { capital } from '../lib/words/words';
 import { leftOpen } from '../lib/words/stillin';
+import { Means } from './means';
 import { StillIn } from './stillin';
 import { toSee } from '../lib/kept/tosee';
 import { caughtDetails, foundWords, whoseWords } from '../lib/words/looks';
@@ -211,6 +212,7 @@ export function Seen({
             </button>
           </div>
         )}
+        {!remade && !down && visit && !open.uncounted && <Means open={open} line={line} visit={visit.id} onDo={onDo} />}
       </div>
     </>
   );

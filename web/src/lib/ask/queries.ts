@@ -159,6 +159,12 @@ export function useRemake(make: string, bearing: string) {
   return useQuery({ ...routes.remake(id, make, bearing), placeholderData: keepPreviousData, ...stays });
 }
 
+/** What a look may mean, with what somebody went to see since. */
+export function useMeans(visit: string, said: string) {
+  const id = useLineID();
+  return useQuery({ ...routes.means(id, visit, said), placeholderData: keepPreviousData, ...stays });
+}
+
 /** How it was put right how a make stood. */
 export function useCorrections(make: string) {
   const id = useLineID();

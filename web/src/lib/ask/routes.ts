@@ -24,6 +24,7 @@ import type {
   Kit,
   Lesson,
   LineView,
+  MeansView,
   Mend,
   MixtureInput,
   MixtureOutput,
@@ -121,6 +122,7 @@ export const routes = {
   story: (line: string, spot: string) => ofLine<Stood[]>(line, `/spots/${spot}/story`, 'stood', spot),
   remake: (line: string, make: string, bearing: string) =>
     ofLine<RemakeView>(line, `/remake/${make}?bearing=${bearing}`, 'remake', make, bearing),
+  means: (line: string, visit: string, said: string) => ofLine<MeansView>(line, `/means/${visit}?said=${said}`, 'means', visit, said),
   corrections: (line: string, make: string) => ofLine<Correction[]>(line, `/makes/${make}/corrections`, 'corrections', make),
   mends: (line: string, visit: string) => ofLine<Mend[]>(line, `/visits/${visit}/mends`, 'mends', visit),
   history: (line: string, trap: string) => ofLine<TrapEvent[]>(line, `/traps/${trap}/history`, 'history', trap),

@@ -15,7 +15,7 @@ const own = (words: Partial<Record<string, string>>, key: string): string | unde
 export const wordIn = (words: Partial<Record<string, string>>, key: string): string => own(words, key) ?? `unknown: ${key}`;
 
 /** What keys of a kind are called; a blank says nothing. */
-const call =
+export const call =
   <K extends string>(words: Record<K, string>) =>
   (key: K | ''): string =>
     key === '' ? 'not said' : wordIn(words, key);

@@ -1,0 +1,170 @@
+/** What a finding means, in the trade's words. */
+
+import type * as lists from '../lists.gen';
+import type { CauseTold } from '../types.gen';
+import { call, type Words } from './called';
+import { listed } from './words';
+
+interface CauseWords {
+  /** What lies behind it. */
+  is: string;
+  /** What would tell it from the next, as something to go and see. */
+  tells: string;
+  /** The fact that an answer to that speaks of, where it is yes or no; with a minus where yes denies it. */
+  asks?: { fact: string; question: string };
+}
+
+const causes: Record<(typeof lists.causes)[number], CauseWords> = {
+  wind_missed: { is: 'the wind never carried the scent to it', tells: 'where its prints run against last night’s wind' },
+  not_new: { is: 'this smell is nothing new to it', tells: 'how often this smell lay here' },
+  shy: { is: 'it is shy of what gapes', tells: 'prints that swing wide of the open hole' },
+  not_hungry: { is: 'it was not hungry', tells: 'droppings full of what is eaten now' },
+  not_seen: { is: 'it did not see the set', tells: 'prints that never turn towards it' },
+  uneasy_scent: {
+    is: 'a smell made it uneasy',
+    tells: 'digging where the trap lies, nose prints',
+    asks: { fact: 'scentOnBed', question: 'nose prints over the bed' },
+  },
+  scent_metal: {
+    is: 'it smelt the trap',
+    tells: 'digging where the trap lies, nose prints',
+    asks: { fact: 'scentOnBed', question: 'nose prints over the bed' },
+  },
+  uneasy_shape: { is: 'something stood too high for it', tells: 'circling beyond the guides' },
+  back_open: { is: 'it came at it from behind', tells: 'prints behind what it comes to' },
+  from_behind: { is: 'it came at it from behind', tells: 'prints behind what it comes to' },
+  young_set: { is: 'the set is young', tells: 'fresh soil, still dark' },
+  pan_off: { is: 'the pan lies where no foot comes', tells: 'how far its prints lie from the pan' },
+  short_visit: { is: 'nothing kept it there', tells: 'no scratching at what it comes to' },
+  heavy: { is: 'the pan is too heavy', tells: 'press the pan, does it take more than the animal gives?' },
+  locked: {
+    is: 'the cover was locked',
+    tells: 'a crust that lifts in one piece',
+    asks: { fact: 'locked', question: 'the cover lifts in one piece' },
+  },
+  soil_under: {
+    is: 'soil lies under the pan',
+    tells: 'lift the pan, soil below it?',
+    asks: { fact: '-panPlug', question: 'soil lies under the pan' },
+  },
+  cover_caught: { is: 'the pan cover caught on a jaw', tells: 'the pan cover under a jaw' },
+  side_step: { is: 'it stepped on the rim only', tells: 'a print on the rim and nowhere else' },
+  loose_bed: { is: 'the bed moves under its foot', tells: 'thumb at four corners', asks: { fact: '-firm', question: 'the bed moves' } },
+  wobble: { is: 'the bed moves under its foot', tells: 'thumb at four corners', asks: { fact: '-firm', question: 'the bed moves' } },
+  loose_soil: {
+    is: 'the loose soil drew it',
+    tells: 'digging in the heap, not at the trap',
+    asks: { fact: 'looseSoil', question: 'it dug in the heap' },
+  },
+  digger: { is: 'it digs wherever it comes', tells: 'width and length of the claws’ marks' },
+  much_bait: { is: 'there is too much bait', tells: 'bait scattered, the trap untouched' },
+  shallow: { is: 'the bait lies too shallow', tells: 'what is left in the hole' },
+  small_animal: { is: 'a small animal took it', tells: 'small prints at the hole' },
+  scent_on_bed: { is: 'the bed smells', tells: 'hair on the bed', asks: { fact: 'scentOnBed', question: 'hair lies on the bed' } },
+  lure_kind: { is: 'this lure is one to roll on', tells: 'which of the smells was rolled on before' },
+  toe_touch: {
+    is: 'a toe touched a pan that stands high',
+    tells: 'the pan stands above the jaws',
+    asks: { fact: 'panHigh', question: 'the pan stands above the jaws' },
+  },
+  light: { is: 'the pan is too light', tells: 'nothing but small prints' },
+  slipped: {
+    is: 'the jaws let it slip',
+    tells: 'hair, a toe, the dog’s wear',
+    asks: { fact: 'trapFault', question: 'something on the trap is worn' },
+  },
+  not_the_animal: {
+    is: 'it was no animal that one is set for',
+    tells: 'a hoof, a clod, a water line',
+    asks: { fact: 'stock', question: 'stock was in the field' },
+  },
+  toe_hold: {
+    is: 'it was held by a toe',
+    tells: 'hair, a toe, the jaw against the foot',
+    asks: { fact: 'panHigh', question: 'the pan stands above the jaws' },
+  },
+  jaws: { is: 'the jaws do not fit or are worn', tells: 'the jaw against the foot' },
+  trap_fault: {
+    is: 'the trap is at fault',
+    tells: 'the dog’s wear',
+    asks: { fact: 'trapFault', question: 'something on the trap is worn' },
+  },
+  tangled: { is: 'the chain hung on something', tells: 'chain wound round what stands in the circle' },
+  drag_at_work: { is: 'the drag is at work', tells: 'the first scrape, and its direction' },
+  anchor_failed: { is: 'the anchor came out', tells: 'an empty, clean hole' },
+  link: { is: 'a link opened', tells: 'what is left of the chain', asks: { fact: 'trapFault', question: 'a link lies open' } },
+  people: { is: 'people took it', tells: 'boot prints, a cut' },
+};
+
+export const causeWords = (key: CauseTold['key']): CauseWords => causes[key];
+
+/** What is done about a cause, and where: on the bench, as a remake, at the trap, on the ground; nowhere where it is to be left. */
+const mends: Record<(typeof lists.mends)[number], { does: string; opens: 'bench' | 'remake' | 'trap' | 'search' | 'ground' | '' }> = {
+  other_side: { does: 'lay it on the other side of the way', opens: 'ground' },
+  other_smell: { does: 'give it another smell', opens: 'bench' },
+  subtle: { does: 'make it without a gaping hole', opens: 'bench' },
+  show: { does: 'let it show more', opens: 'bench' },
+  clean: { does: 'take the soil and cover off, clean gloves, new cover', opens: 'remake' },
+  lower_guides: { does: 'lower the guides', opens: 'bench' },
+  backing: { does: 'close its back', opens: 'bench' },
+  move_pan: { does: 'move the pan to where the feet come', opens: 'bench' },
+  bait: { does: 'give it something to stay for', opens: 'bench' },
+  lighten: { does: 'lighten the pan', opens: 'trap' },
+  proof: { does: 'cover it so that it cannot freeze', opens: 'bench' },
+  plug: { does: 'put something under the pan', opens: 'bench' },
+  free_cover: { does: 'free the pan cover of the jaws', opens: 'remake' },
+  guides: { does: 'guide the foot', opens: 'bench' },
+  rebed: { does: 'bed it anew', opens: 'remake' },
+  spoil_away: { does: 'carry the soil off', opens: 'bench' },
+  second_trap: { does: 'set a second trap where it digs', opens: 'bench' },
+  less_bait: { does: 'give less bait', opens: 'bench' },
+  deepen: { does: 'make the hole deeper', opens: 'bench' },
+  wedge: { does: 'wedge the bait in', opens: 'remake' },
+  lower_pan: { does: 'lower the pan', opens: 'trap' },
+  stiffen: { does: 'stiffen the pan', opens: 'trap' },
+  swap_trap: { does: 'put another trap in', opens: 'remake' },
+  shorten: { does: 'clear the circle, or shorten the chain', opens: 'bench' },
+  anchor: { does: 'anchor it better', opens: 'bench' },
+  rig: { does: 'look over chain and links', opens: 'trap' },
+  landowner: { does: 'ask the landowner', opens: 'ground' },
+  search: { does: 'search for it', opens: 'search' },
+  leave: { does: 'leave it alone', opens: '' },
+};
+
+export const mendWords = (key: CauseTold['mend']) => mends[key];
+
+const sures: Words<typeof lists.sures> = { most_likely: 'most likely', likely: 'likely', possible: 'possibly' };
+export const sureWord = call(sures);
+
+/** Facts, as what speaks for a cause or against it. */
+const facts: Record<string, string> = {
+  coverage: 'last night’s wind',
+  step: 'where the feet come by the drawing',
+  printsMm: 'where its prints lie',
+  fire: 'the pan as it was measured',
+  locked: 'the night’s weather',
+  firm: 'how the bed was felt',
+  scentOnBed: 'scent on the bed',
+  looseSoil: 'where the soil went',
+  shy: 'how shy they are here',
+  met: 'what lay here before',
+  bareHands: 'bare hands',
+  panHigh: 'how high the pan stands',
+  panPlug: 'what lies under the pan',
+  jaws: 'the jaws',
+  bait: 'the bait',
+  holeMm: 'the hole’s depth',
+  backing: 'what stands behind',
+  hold: 'how the anchor holds here',
+  drag: 'the drag',
+  stock: 'stock in the field',
+  rainMm: 'the rain',
+  nights: 'how long it has stood',
+  diggers: 'who digs about here',
+  lossesHere: 'what was lost here',
+  trapFault: 'the trap’s faults',
+};
+
+/** By what a cause is as likely as it is told; blank where nothing that is known moved it. */
+export const movedWords = (moved: string[]): string =>
+  moved.length === 0 ? '' : `by ${listed(moved.slice(0, 2).map((m) => facts[m] ?? m))}`;
