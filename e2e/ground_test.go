@@ -274,6 +274,25 @@ func TestPicturesOfASpotAndAPaper(t *testing.T) {
 	w.noErrors()
 }
 
+// A spot says what would work there, for whom one asks; the first of it is begun with one tap.
+func TestWhatWouldWorkHere(t *testing.T) {
+	t.Parallel()
+	p := demoLine(t)
+	w := p.ground(t)
+	w.click("Gate gap")
+	w.click("what would work here")
+	w.pressAt(`//section[@aria-label="what would work here"]//button[.="coyote"]`)
+	w.see("Two traps about a stick")
+	w.see("For it, how many of those that pass take this very way.")
+	w.sights("works")
+	before := len(p.lineNow().Designs)
+	w.click("begin it")
+	w.see("A new set, Gate gap")
+	w.see("Two traps about a stick; way narrowed")
+	w.until("it is kept", func() bool { return len(p.lineNow().Designs) == before+1 })
+	w.noErrors()
+}
+
 const scouting = `<?xml version="1.0"?><gpx version="1.1">
 <wpt lat="46.8021" lon="-105.3051"><time>2026-11-02T14:00:00Z</time><name>old crossing</name><type>creek crossing</type></wpt>
 <wpt lat="46.8035" lon="-105.3062"><name>pinch</name></wpt>

@@ -59,7 +59,7 @@ func (x *site) everything(most int, but ...string) map[string]string {
 		if r.Method != http.MethodGet || !ofLine {
 			continue
 		}
-		fill := map[string][]string{":day": {"2026-12-05"}, ":date": {"2026-12-03", "2026-12-04"}, ":set": ids["sets"][:min(most, len(ids["sets"]))], ":spot": ids["spots"][:min(most, len(ids["spots"]))], ":make": ids["makes"][:min(most, len(ids["makes"]))], ":target": animal.Reference.TargetKeys(), ":animal": animal.Reference.TargetKeys(), ":format": {"gpx", "geojson", "traps", "looks", "catches", "makes"}}
+		fill := map[string][]string{":day": {"2026-12-05"}, ":date": {"2026-12-03", "2026-12-04"}, ":set": ids["sets"][:min(most, len(ids["sets"]))], ":spot": ids["spots"][:min(most, len(ids["spots"]))], ":visit": ids["visits"][:min(most, len(ids["visits"]))], ":make": ids["makes"][:min(most, len(ids["makes"]))], ":target": animal.Reference.TargetKeys(), ":animal": animal.Reference.TargetKeys(), ":format": {"gpx", "geojson", "traps", "looks", "catches", "makes"}}
 		if _, kind, ok := strings.Cut(path, "/"); ok && strings.Contains(path, ":id") {
 			kind, _, _ = strings.Cut(kind, "/")
 			fill[":id"] = ids[kind][:min(most, len(ids[kind]))]
@@ -77,6 +77,9 @@ func (x *site) everything(most int, but ...string) map[string]string {
 			}
 		}
 		for _, p := range paths {
+			if strings.HasPrefix(path, "/works/") {
+				p += "?target=red_fox"
+			}
 			if strings.Contains(path, ":target") {
 				p += "?spot=" + ids["spots"][3]
 			}

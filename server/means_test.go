@@ -53,3 +53,39 @@ func TestMeans(t *testing.T) {
 	x.refused("GET", "/lines/"+x.line+"/means/"+dug+"?said=bent", "", "", 422, "said")
 	x.refused("GET", "/lines/"+x.line+"/means/"+id(), "", "", 404, "")
 }
+
+// What would work at a spot is ranked for the target that is asked for, those as good as the best first, and those that the place lacks something for last.
+func TestWorks(t *testing.T) {
+	x := newDemo(t)
+	var view page.LineView
+	x.get("/lines/"+x.line, &view)
+	first := map[string]string{}
+	for _, spot := range view.Spots {
+		for _, target := range []string{"coyote", "red_fox"} {
+			var is page.WorksView
+			x.get("/lines/"+x.line+"/works/"+spot.ID+"?target="+target, &is)
+			if len(is.Ranked) < 20 || !is.Ranked[0].First || is.Ranked[0].Per100 == nil || is.Target != target {
+				t.Fatalf("%s for a %s: %+v", spot.Name, target, is)
+			}
+			lacking := false
+			for _, r := range is.Ranked {
+				if lacking = lacking || len(r.Lacks) > 0; lacking && len(r.Lacks) == 0 {
+					t.Errorf("%s: %s stands behind what the place lacks something for", spot.Name, r.Pattern)
+				}
+				if r.Layout.Pattern != r.Pattern || r.Layout.Check() != nil {
+					t.Errorf("%s: %s cannot be begun", spot.Name, r.Pattern)
+				}
+			}
+			first[spot.Name+" "+target] = is.Ranked[0].Pattern
+		}
+	}
+	told := map[string]bool{}
+	for _, pattern := range first {
+		told[pattern] = true
+	}
+	if len(told) < 4 {
+		t.Errorf("the answer is nearly the same at every place: %v", first)
+	}
+	x.refused("GET", "/lines/"+x.line+"/works/"+view.Spots[0].ID+"?target=yeti", "", "", 422, "target")
+	x.refused("GET", "/lines/"+x.line+"/works/"+id()+"?target=coyote", "", "", 404, "")
+}

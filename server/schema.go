@@ -53,6 +53,7 @@ type wire struct {
 	Correction  line.Correction   `json:"correction"`
 	Remake      page.RemakeView   `json:"remake"`
 	Means       page.MeansView    `json:"means"`
+	Works       page.WorksView    `json:"works"`
 	Done        DoneView          `json:"done"`
 	Question    asked.Question    `json:"question"`
 	Answer      odds.Answer       `json:"answer"`

@@ -9,7 +9,7 @@ import { trim } from '../lib/words/units';
 import { listed } from '../lib/words/words';
 import { useCircumstances, type Night } from '../lib/ask/circumstances';
 import { patternWords } from '../lib/words/patterns';
-import { isBlind } from './sightwords';
+import { isBlind } from '../lib/words/sight';
 
 /** A design that is pinned beside the one on the bench, kept in this window over a reload. */
 export function usePinned(id: string): [Layout | null, (layout: Layout | null) => void] {

@@ -7,9 +7,9 @@ import { among, capital, listed, many, plural } from '../lib/words/words';
 import { useSettings } from '../lib/settings';
 import { surely } from './holds';
 import { lacksWords } from '../lib/words/patterns';
-import { signs, terms, unknown } from './chainwords';
+import { signs, terms, unknown } from '../lib/words/chain';
 import type { Night } from '../lib/ask/circumstances';
-import { isBlind, sightWords } from './sightwords';
+import { isBlind, sightWords } from '../lib/words/sight';
 
 /** Which link what is not known leaves open. */
 const opens: Record<string, string[]> = {

@@ -18,7 +18,7 @@ import { poorWords } from '../lib/words/patterns';
 import { FindBest } from './search';
 import { Prints } from './prints';
 import { Recorded } from './told';
-import { isBlind, sightWords } from './sightwords';
+import { isBlind, sightWords } from '../lib/words/sight';
 
 interface Props {
   found: BenchAnswer;

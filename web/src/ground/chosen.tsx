@@ -1,4 +1,5 @@
 import { Picture } from '../lib/fields/photo';
+import { Works } from './works';
 import { useState } from 'react';
 import Button from 'react-bootstrap/Button';
 import { Link, useNavigate } from 'react-router';
@@ -103,6 +104,7 @@ function ChosenSpot({
   const { system } = useSettings();
   const navigate = useNavigate();
   const [editing, setEditing] = useState(false);
+  const [works, setWorks] = useState(false);
   const [failed, setFailed] = useState('');
   const designs = view.designs.filter((d) => d.spotId === spot.id);
   const sets = view.sets.filter((s) => s.set.spotId === spot.id);
@@ -131,6 +133,12 @@ function ChosenSpot({
         </button>
       </div>
       {failed && <p className="wrong">{failed}</p>}
+      <p className="below-0">
+        <button type="button" className="word" aria-expanded={works} onClick={() => setWorks(!works)}>
+          what would work here
+        </button>
+      </p>
+      {works && <Works spot={spot} line={view.line.id} first={designs[0]?.target ?? view.sets[0]?.make.target ?? 'coyote'} />}
       {editing && <EditSpot spot={spot} changes={changes} onGone={onGone} />}
       {designs.length > 0 && (
         <p className="above-8 below-0">

@@ -718,6 +718,7 @@ export interface Schema {
   correction: Correction;
   remake: RemakeView;
   means: MeansView;
+  works: WorksView;
   done: DoneView;
   question: Question;
   answer: Answer;
@@ -2091,6 +2092,40 @@ export interface CauseTold {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "WorksView".
+ */
+export interface WorksView {
+  target: string;
+  ranked: WorksHere[];
+  decides: boolean;
+  standing: SetKind[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "WorksHere".
+ */
+export interface WorksHere {
+  pattern: string;
+  layout: Layout;
+  per100: Range | null;
+  minutes: number;
+  first: boolean;
+  lacks: string[];
+  withinM: number;
+  up: string[];
+  down: string[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Range".
+ */
+export interface Range {
+  low: number;
+  mid: number;
+  high: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "DoneView".
  */
 export interface DoneView {
@@ -2483,15 +2518,6 @@ export interface ChanceLink {
   mid: number;
   high: number;
   par: number;
-}
-/**
- * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "Range".
- */
-export interface Range {
-  low: number;
-  mid: number;
-  high: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -3932,6 +3958,7 @@ export interface Wire {
   correction: Correction;
   remake: RemakeView;
   means: MeansView;
+  works: WorksView;
   done: DoneView;
   question: Question;
   answer: Answer;

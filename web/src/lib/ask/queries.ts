@@ -159,6 +159,12 @@ export function useRemake(make: string, bearing: string) {
   return useQuery({ ...routes.remake(id, make, bearing), placeholderData: keepPreviousData, ...stays });
 }
 
+/** What would work at a spot for a target. */
+export function useWorks(spot: string, target: string) {
+  const id = useLineID();
+  return useQuery({ ...routes.works(id, spot, target), ...stays });
+}
+
 /** What a look may mean, with what somebody went to see since. */
 export function useMeans(visit: string, said: string) {
   const id = useLineID();

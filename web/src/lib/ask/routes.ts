@@ -46,6 +46,7 @@ import type {
   StoriesView,
   TrapEvent,
   WeatherView,
+  WorksView,
 } from '../types.gen';
 
 /** Reads, and notes when it was asked for. */
@@ -122,6 +123,7 @@ export const routes = {
   story: (line: string, spot: string) => ofLine<Stood[]>(line, `/spots/${spot}/story`, 'stood', spot),
   remake: (line: string, make: string, bearing: string) =>
     ofLine<RemakeView>(line, `/remake/${make}?bearing=${bearing}`, 'remake', make, bearing),
+  works: (line: string, spot: string, target: string) => ofLine<WorksView>(line, `/works/${spot}?target=${target}`, 'works', spot, target),
   means: (line: string, visit: string, said: string) => ofLine<MeansView>(line, `/means/${visit}?said=${said}`, 'means', visit, said),
   corrections: (line: string, make: string) => ofLine<Correction[]>(line, `/makes/${make}/corrections`, 'corrections', make),
   mends: (line: string, visit: string) => ofLine<Mend[]>(line, `/visits/${visit}/mends`, 'mends', visit),

@@ -1,10 +1,10 @@
-import type { Words } from '../lib/words/called';
-import type { sightBys } from '../lib/lists.gen';
-import type { Answer, Sight } from '../lib/types.gen';
-import { trim } from '../lib/words/units';
-import { listed } from '../lib/words/words';
+import type { Words } from './called';
+import type { sightBys } from '../lists.gen';
+import type { Answer, Sight } from '../types.gen';
+import { trim } from './units';
+import { listed } from './words';
 
-const shows: Words<typeof sightBys> = {
+export const sightReasons: Words<typeof sightBys> = {
   dug_out: 'dug out',
   subtle: 'blended in',
   dark_on_snow: 'dark on snow',
@@ -21,5 +21,5 @@ export const isBlind = (answer: Answer): boolean => answer.sight.word === 'trail
 /** How well a set shows to an animal that passes, and what makes it show so. */
 export function sightWords({ word: says, share, by }: Sight): string {
   if (says === 'trail') return 'it lies in the way, and need not be seen';
-  return `shows: ${says}${by.length > 0 ? `, ${listed(by.map((key) => shows[key]))}` : ''}. About ${trim(share * 100, 0)} of 100 that pass would see it; smelling it is enough too`;
+  return `shows: ${says}${by.length > 0 ? `, ${listed(by.map((key) => sightReasons[key]))}` : ''}. About ${trim(share * 100, 0)} of 100 that pass would see it; smelling it is enough too`;
 }

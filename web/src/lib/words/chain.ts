@@ -1,7 +1,7 @@
 /** What the chain of odds hangs on, in words. */
 
-import type { Words } from '../lib/words/called';
-import type { ages, termKeys, unknownKeys } from '../lib/lists.gen';
+import type { Words } from './called';
+import type { ages, termKeys, unknownKeys } from '../lists.gen';
 
 /** What is not known, and what it would take to know it. */
 export const unknown: Words<typeof unknownKeys> = {
