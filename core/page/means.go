@@ -37,10 +37,13 @@ type CauseTold struct {
 // means answers for a look; said are facts that somebody went to see since, by their names, with a minus where they are not so.
 func means(r Reading, q Asked) (any, error) {
 	seen, around, err := r.seenAt(q.Key)
-	if err != nil {
+	if refuse.Known(err) != nil {
 		return nil, err
 	}
 	view := MeansView{Finding: seen.Look.Finding, Target: seen.Asked.Target.Key, Causes: []CauseTold{}, First: advice.Leave, Left: around.Left}
+	if err != nil {
+		return view, nil // of a set whose words are not known nothing is claimed
+	}
 	if view.Left == 0 {
 		view.Left = usualLeft
 	}
