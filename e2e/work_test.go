@@ -33,9 +33,14 @@ func TestWorkAtASet(t *testing.T) {
 		t.Fatal("the set is gone")
 		return line.Make{}
 	}
+	axe, err := os.ReadFile("../web/node_modules/axe-core/axe.min.js")
+	if err != nil {
+		t.Fatal(err)
+	}
 	h := p.at("/line/"+set.Make.LineID+"/round/"+set.Set.ID, 390, 844)
 	h.click("ten-second look")
 	h.see("Fingers outside the jaws")
+	h.inspect(string(axe), "a ten-second look")
 	h.sights("look")
 	h.forThumbs("a ten-second look")
 	h.pressAt(`//*[@data-field="items.dog"]//button[.="no"]`)
@@ -57,6 +62,7 @@ func TestWorkAtASet(t *testing.T) {
 	h.settled()
 	h.sights("rim")
 	h.forThumbs("a remake")
+	h.inspect(string(axe), "a remake")
 	h.click("It is remade")
 	h.see("remade, ")
 	h.until("it is sent", func() bool { return now().ID != before.ID })
@@ -78,6 +84,7 @@ func TestWorkAtASet(t *testing.T) {
 	h.see("A trap that can fire is not pulled.")
 	h.sights("pull")
 	h.forThumbs("a pull")
+	h.inspect(string(axe), "a pull")
 	h.pressAt(`//*[@data-field="rigs[0].sprung"]`)
 	h.pressAt(`//*[@data-field="rigs[0].anchor"]//button[.="frozen in"]`)
 	h.pressAt(`//*[@data-field="done.gate_shut"]`)
@@ -87,6 +94,7 @@ func TestWorkAtASet(t *testing.T) {
 	h.see("is frozen in, its ")
 	h.sights("pulled")
 	h.forThumbs("what was pulled")
+	h.inspect(string(axe), "what was pulled")
 	h.click("undo")
 	h.gone("it is down")
 	h.click("pulled")
