@@ -38,11 +38,12 @@ export function RemakeForm({ open, line, swap, onBack, onRemade }: Props) {
   const [swapped, setSwapped] = useState<Record<number, string>>({});
   const [pressed, setPressed] = useState<Record<number, number>>({});
   const [said, setSaid] = useState(none);
-  const { data: can, isPending } = useRemake(make.id, bearing === null ? '' : String(bearing));
+  const { data: can, isPending, isPlaceholderData: older } = useRemake(make.id, bearing === null ? '' : String(bearing));
   const first = swap === null ? can?.forms[0]?.form : 'same_bed';
   const form = chosen ?? first ?? 'same_bed';
   const minutes = (of: string) => can?.forms.find((f) => f.form === of)?.minutes;
-  const rim = form === 'rim' ? can?.rim : undefined;
+  // Where the rim lies on another bearing is not where it lies on this one.
+  const rim = form === 'rim' && !older ? can?.rim : undefined;
   const traps = trapRigs(make.layout);
   const frozen = weather?.spots.find((s) => s.spotId === open.set.spotId)?.underfoot.frozen === true;
 
