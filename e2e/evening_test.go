@@ -37,10 +37,13 @@ func (p *program) get(path string, into any) {
 func (p *program) night() {
 	p.t.Helper()
 	answer, err := http.Post("http://"+p.address+"/api/demo/night", "application/json", strings.NewReader("{}"))
-	if err != nil || answer.StatusCode != http.StatusOK {
-		p.t.Fatalf("the night: %v, %v", answer, err)
+	if err != nil {
+		p.t.Fatal(err)
 	}
-	answer.Body.Close()
+	defer answer.Body.Close()
+	if said, _ := io.ReadAll(answer.Body); answer.StatusCode != http.StatusOK {
+		p.t.Fatalf("the night: %s, %s", answer.Status, said)
+	}
 }
 
 // helperSees has the helper look at every set from a number on, before the day begins: they are quiet.

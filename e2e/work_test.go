@@ -2,12 +2,14 @@ package e2e
 
 import (
 	"os"
+	"slices"
 	"testing"
 	"time"
 
 	"github.com/oklog/ulid/v2"
 
 	"oldburrow/core/line"
+	pages "oldburrow/core/page"
 )
 
 // sights writes what a page shows where OLDBURROW_SIGHTS names a folder, to be looked at.
@@ -182,7 +184,7 @@ func TestWhatAFindingMeans(t *testing.T) {
 	h.see("alone")
 	h.find(`//section[@aria-label="what it may mean"]`).MustScrollIntoView()
 	h.sights("means")
-	h.pressAt(`//section[@aria-label="what it may mean"]//button[contains(., " more")]`)
+	h.click("what else it may be")
 	h.pressAt(`//li[contains(., "the bed moves under its foot")]//button[.="yes"]`)
 	h.see("Likely, the bed moves under its foot, by how the bed was felt")
 	h.see("Bed it anew.")
@@ -192,7 +194,48 @@ func TestWhatAFindingMeans(t *testing.T) {
 	h.see("Bed it anew.")
 	h.sights("meant")
 	h.forThumbs("what a finding means")
-	h.click("remake it")
+	h.click("make it so")
 	h.see("It is remade")
+	h.see("Bed it anew.")
+	h.sights("mend")
+	h.click("nothing moves at all four")
+	h.click("It is remade")
+	h.see("remade, ")
+	h.until("it is made anew", func() bool {
+		return slices.ContainsFunc(p.lineNow().Sets, func(s pages.SetView) bool {
+			return s.Set.ID == set.Set.ID && s.Make.AsBuilt != nil && s.Make.AsBuilt.Form == line.NewBed && s.Make.Follows != nil
+		})
+	})
+	p.night()
+	next := p.at("/line/"+set.Make.LineID+"/round/"+set.Set.ID, 390, 844)
+	next.click("Quiet")
+	next.see("Made again after dug out or flipped with another bed.")
+	next.see("that says nothing yet")
+	next.sights("hand-quiet")
+	next.noErrors()
+	h.noErrors()
+}
+
+// What a finding asks for can be drawn too: the bench lies so then, once, and undo takes it back.
+func TestAMendIsDrawn(t *testing.T) {
+	t.Parallel()
+	p := demoLine(t)
+	set := p.lineNow().Sets[1]
+	h := p.at("/line/"+set.Make.LineID+"/round/"+set.Set.ID, 390, 844)
+	h.click("It worked the set")
+	h.click("stepped on it, did not fire")
+	h.see("What it may mean")
+	h.pressAt(`//li[contains(., "soil lies under the pan")]//button[.="yes"]`)
+	h.see("Put something under the pan.")
+	h.find(`//a[starts-with(@aria-label, "draw it, put something under the pan")]`).MustClick()
+	h.see("changed")
+	under := func() string {
+		var d line.Design
+		fetch(t, p.address, "/lines/"+set.Make.LineID+"/designs/"+set.Make.DesignID, &d)
+		return string(d.Layout.Rigs[0].Under)
+	}
+	h.until("it is drawn", func() bool { return under() == "polyfill" })
+	h.click("undo")
+	h.until("it is taken back", func() bool { return under() == "" })
 	h.noErrors()
 }

@@ -35,6 +35,7 @@ func (s *Server) Background(ctx context.Context) {
 		go s.keepCopies(ctx)
 	}
 	go s.keepPromises(ctx)
+	go s.keepWeighed(ctx)
 	go s.every(ctx, pruneEvery, func() {
 		if err := s.Store.Prune(time.Now().Add(-answersKept)); err != nil {
 			slog.Warn("old answers could not be forgotten", "error", err)

@@ -81,7 +81,7 @@ func computed(path string, body, answer any, does gin.HandlerFunc) route {
 func (s *Server) ofPage(one page.Route) route {
 	group := Read
 	switch stem, _, _ := strings.Cut(strings.TrimPrefix(one.Path, "/"), "/"); stem {
-	case "book", "story", "stories", "apart", "alike", "showed", "compare":
+	case "book", "story", "stories", "apart", "alike", "showed", "compare", "jobs":
 		group = Plan
 	}
 	is := s.shown(group, one.Path, one.Answer, asks(one), one.Asks...)
@@ -94,6 +94,11 @@ func (s *Server) ofPage(one page.Route) route {
 				shows(c)
 			}
 		})
+	case one.Path == "/jobs":
+		is.does = func(c *gin.Context) {
+			shows(c)
+			s.wantsWeighed(c.Param("line"))
+		}
 	case one.Path == "/weather":
 		is.does = func(c *gin.Context) {
 			s.wantsWeather(c)

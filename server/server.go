@@ -47,6 +47,7 @@ type Server struct {
 	office  *office
 	drawing chan struct{} // pages that are drawn up
 	acted   chan struct{} // something was done
+	weighs  chan string   // lines of which somebody asked what is worth doing
 	copying sync.Mutex    // one copy at a time
 	keeper  keeper
 }
@@ -59,7 +60,7 @@ func (s *Server) Handler() http.Handler { return paced(s.engine()) }
 // engine builds the routes.
 func (s *Server) engine() *gin.Engine {
 	gin.SetMode(gin.ReleaseMode)
-	s.runs, s.office, s.drawing, s.acted = newRuns(), newOffice(), make(chan struct{}, 2*runtime.GOMAXPROCS(0)), make(chan struct{}, 1)
+	s.runs, s.office, s.drawing, s.acted, s.weighs = newRuns(), newOffice(), make(chan struct{}, 2*runtime.GOMAXPROCS(0)), make(chan struct{}, 1), make(chan string, 1)
 	r := gin.New()
 	r.HandleMethodNotAllowed = true
 	r.Use(log, gin.CustomRecoveryWithWriter(nil, func(c *gin.Context, err any) { fail(c, fmt.Errorf("panic: %v", err)) }),

@@ -22,8 +22,8 @@ type StanceOutput struct {
 	N      int     `json:"n"`
 }
 
-// printsWorth is how many prints the model is worth. A judgement.
-const printsWorth = 12.0
+// PrintsWorth is how many prints the model is worth. A judgement.
+const PrintsWorth = 12.0
 
 // Stance corrects mean and spread by prints, the conjugate way. It refuses a spread that is not above 0 and prints that are none.
 func Stance(in StanceInput) (StanceOutput, error) {
@@ -47,11 +47,11 @@ func Stance(in StanceInput) (StanceOutput, error) {
 	for _, x := range in.Prints {
 		square += (x - middle) * (x - middle)
 	}
-	worth := printsWorth + n
+	worth := PrintsWorth + n
 	off := middle - in.MeanMm
 	return StanceOutput{
-		MeanMm: (printsWorth*in.MeanMm + sum) / worth,
-		SDMm:   math.Sqrt((printsWorth*in.SDMm*in.SDMm + square + printsWorth*n/worth*off*off) / worth),
+		MeanMm: (PrintsWorth*in.MeanMm + sum) / worth,
+		SDMm:   math.Sqrt((PrintsWorth*in.SDMm*in.SDMm + square + PrintsWorth*n/worth*off*off) / worth),
 		N:      len(in.Prints),
 	}, nil
 }

@@ -272,8 +272,14 @@ var Feet = []Foot{"left_fore", "right_fore", "left_hind", "right_hind"}
 // Hold is how it holds it; blank where nobody looked.
 type Hold string
 
+// How a trap holds.
+const (
+	HeldByPad Hold = "pad"
+	HeldByToe Hold = "toe"
+)
+
 // Holds lists them.
-var Holds = []Hold{"pad", "toe"}
+var Holds = []Hold{HeldByPad, HeldByToe}
 
 // How much one look can find.
 const (

@@ -37,8 +37,11 @@ func (f Form) Minutes(l layout.Layout, on layout.Underfoot, swapped int) float64
 // Renewal is what of a set's scent and soil a remake took anew.
 type Renewal string
 
-// Renewals lists it: bait, the wool that lies in the hole again, soil of the circle over all of it.
-var Renewals = []Renewal{"bait", "old_wool", "circle_soil"}
+// CircleSoil is soil of the circle over all of it: what came onto the bed lies under it.
+const CircleSoil Renewal = "circle_soil"
+
+// Renewals lists it: bait, the wool that lies in the hole again, and that.
+var Renewals = []Renewal{"bait", "old_wool", CircleSoil}
 
 func (x Make) form() Form {
 	if x.AsBuilt == nil {

@@ -33,6 +33,9 @@ type Bead struct {
 }
 
 // lastSeen is when a make was last seen by what counts: its last look, or its building.
+// LastSeen is when a make was last looked at, or built.
+func (r Record) LastSeen(m Make) time.Time { return lastSeen(m, r.looks[m.ID]) }
+
 func lastSeen(m Make, looks []Visit) time.Time {
 	if len(looks) == 0 {
 		return m.BuiltAt

@@ -1,11 +1,8 @@
 package odds
 
 import (
-	"encoding/json"
-	"fmt"
 	"math"
 	"slices"
-	"sync"
 
 	"oldburrow/core/anchor"
 	"oldburrow/core/layout"
@@ -311,46 +308,6 @@ type par struct {
 	steps, fires float64
 }
 
-// begun keeps the feet at sets as their patterns begin, and as they were built: they hang on how they are made, target and visits alone; what an
-// animal is like is part of the key, since it may be changed.
-var begun = struct {
-	sync.Mutex
-	feet map[string]*Feet
-}{feet: map[string]*Feet{}}
-
-// mostBegun is about how many there are of the usual animals, several times over; when more were met all are let go.
-const mostBegun = 1000
-
-// begunFeet are the feet at such a set, computed once.
-func begunFeet(q Question) (*Feet, error) {
-	ways, err := Comings(q.Layout, q.Target, q.Visits)
-	if err != nil {
-		return nil, err
-	}
-	raw, err := json.Marshal(ways)
-	if err != nil {
-		return nil, err
-	}
-	key := fmt.Sprint(q.Target, q.Seed, string(raw))
-	begun.Lock()
-	found, ok := begun.feet[key]
-	begun.Unlock()
-	if ok {
-		return found, nil
-	}
-	feet, err := walk(q, ways)
-	if err != nil {
-		return nil, err
-	}
-	begun.Lock()
-	defer begun.Unlock()
-	if len(begun.feet) >= mostBegun {
-		clear(begun.feet)
-	}
-	begun.feet[key] = feet
-	return feet, nil
-}
-
 func parOf(q Question) (par, error) {
 	usual, feet, err := usualFeet(q)
 	if err != nil || feet == nil {
@@ -376,7 +333,7 @@ func usualFeet(q Question) (layout.Layout, *Feet, error) {
 	if err != nil {
 		return usual, nil, err
 	}
-	feet, err := begunFeet(Question{Layout: usual, Target: q.Target, Visits: q.Visits})
+	feet, err := keptFeet(Question{Layout: usual, Target: q.Target, Visits: q.Visits})
 	return usual, feet, err
 }
 

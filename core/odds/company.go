@@ -203,7 +203,7 @@ func ComersTo(ctx context.Context, q Question, nights int) ([]Comer, error) {
 }
 
 func comer(q Question, nights int) (*Comer, error) {
-	feet, err := feetOf(q)
+	feet, err := keptFeet(q)
 	if err != nil || feet == nil {
 		return nil, err
 	}

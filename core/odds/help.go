@@ -2,7 +2,6 @@ package odds
 
 import (
 	"context"
-	"reflect"
 	"slices"
 
 	"oldburrow/core/layout"
@@ -28,6 +27,10 @@ type Remedy struct {
 	Doses     int            `json:"doses,omitempty"`              // that are left of it
 	Anew      bool           `json:"anew,omitempty"`               // the set settles anew, and that costs nights
 	Opens     string         `json:"opens,omitempty"`              // the day on which a season turns, without which there would be no gain
+
+	// Reopens and Clean are said of a change that has no key: it opens the bed, it takes away what scent came onto it.
+	Reopens bool `json:"-"`
+	Clean   bool `json:"-"`
 
 	around *Circumstances // those of the set then, where they are others
 }
@@ -113,10 +116,8 @@ func Help(ctx context.Context, q Question, found func(Remedy)) error {
 	if err != nil || h == nil {
 		return err
 	}
-	for _, offers := range []func(*helper) ([]Remedy, error){
-		(*helper).beds, (*helper).scents, (*helper).places, (*helper).hands, (*helper).tensions, (*helper).guides, (*helper).anchors, (*helper).moves, (*helper).patterns,
-	} {
-		changes, err := offers(h)
+	for _, group := range offered {
+		changes, err := group.offers(h)
 		if err != nil {
 			return err
 		}
@@ -146,16 +147,31 @@ func (h *helper) tells(gain, standardError float64) bool {
 	return gain > sureErrors*standardError && gain >= leastShare*h.base.mean()
 }
 
+// group is some changes that are offered together.
+type group struct {
+	offers func(*helper) ([]Remedy, error)
+	gives  []RemedyKey
+}
+
+// offered is what the trade offers for more of the target.
+var offered = []group{
+	{(*helper).beds, []RemedyKey{FirmBed, ThinnerCover, OtherCover}},
+	{(*helper).scents, []RemedyKey{SetScent, DeeperHole, Plug, AddUrine, AddBait, LowerLure, OtherLure}},
+	{(*helper).places, []RemedyKey{Backing, DigOut, FaceWay}},
+	{(*helper).hands, []RemedyKey{SoilAway, Gloves, Wait}},
+	{(*helper).tensions, []RemedyKey{LighterPan}},
+	{(*helper).guides, []RemedyKey{LowerGuides, NoGuides, CloserGuides, WiderGuides, SetGuides, LayStick, NarrowWay, SecondTrap}},
+	{(*helper).anchors, []RemedyKey{Anchor}},
+	{(*helper).moves, []RemedyKey{MovePan, MoveStick}},
+	{(*helper).patterns, []RemedyKey{OtherPattern}},
+}
+
 // helper tries changes on one set, all on the same feet.
 type helper struct {
 	ctx   context.Context
 	q     Question
 	begun layout.Layout // as the pattern begins for the target
 	base  worth
-	met   struct { // whom the set met, and what became of them: many a change leaves that as it is
-		ways []Coming
-		feet *Feet
-	}
 }
 
 func newHelper(ctx context.Context, q Question) (*helper, error) {
@@ -188,18 +204,11 @@ func (h *helper) worth(q Question) (worth, error) {
 	if err := h.ctx.Err(); err != nil {
 		return worth{}, err
 	}
-	ways, err := Comings(firmed(q.Layout), q.Target, q.Visits)
+	walked := q
+	walked.Layout = firmed(q.Layout)
+	feet, err := keptFeet(walked)
 	if err != nil {
 		return worth{}, err
-	}
-	feet := h.met.feet
-	if feet == nil || !reflect.DeepEqual(ways, h.met.ways) {
-		if feet, err = walk(q, ways); err != nil {
-			return worth{}, err
-		}
-		if h.met.feet == nil {
-			h.met.ways, h.met.feet = ways, feet
-		}
 	}
 	chain, frozen, err := linkedAsHeld(q, feet)
 	if err != nil {
@@ -244,6 +253,8 @@ func (h *helper) weigh(c *Remedy) (bool, error) {
 	return true, nil
 }
 
+func (c *Remedy) reopens() bool { return c.Reopens || slices.Contains(reopens, c.Key) }
+
 // after is the question of the set after a change: what opens its bed has it settle anew, and another pattern is another set.
 func (h *helper) after(c *Remedy) Question {
 	asked := h.q
@@ -258,11 +269,14 @@ func (h *helper) after(c *Remedy) Question {
 	switch {
 	case c.Key == OtherPattern:
 		around.Night, around.CaughtBefore, around.Site.KindsMet = 1, false, around.KindsMetThen
-	case slices.Contains(reopens, c.Key):
+	case c.reopens():
 		around.Night = 1
 	}
+	if c.Clean {
+		around.ScentOnBed = new(false)
+	}
 	c.Anew = asked.Target.Wary && !asked.Layout.Blind() && !around.CaughtBefore && (was.Night > 1 || was.CaughtBefore)
-	c.Anew = c.Anew && (c.Key == OtherPattern || slices.Contains(reopens, c.Key))
+	c.Anew = c.Anew && (c.Key == OtherPattern || c.reopens())
 	asked.Circumstances = &around
 	return asked
 }

@@ -328,31 +328,32 @@ func (q Question) failsHeaviest(l layout.Layout, slot int) (bool, error) {
 // anchored is a set of which each anchor that fails the heaviest likely about is changed for the best that does not; false where there is
 // none that holds.
 func (q Question) anchored(l layout.Layout) (layout.Layout, bool, error) {
-	held, err := anchor.Of(anchor.Question{Layout: l, Animal: q.heaviest(), Soil: q.Soil})
-	if err != nil {
-		return l, false, err
+	for range len(l.Anchors) + 1 {
+		held, err := anchor.Of(anchor.Question{Layout: l, Animal: q.heaviest(), Soil: q.Soil})
+		if err != nil {
+			return l, false, err
+		}
+		i := slices.IndexFunc(held, anchor.Held.Fails)
+		if i < 0 {
+			return l, true, nil
+		}
+		then, ok, err := q.mended(held[i])
+		if err != nil || !ok {
+			return l, false, err
+		}
+		l = then
 	}
-	for _, a := range held {
-		if !a.Fails() {
-			continue
-		}
-		mended := false
-		for _, stronger := range a.Stronger {
-			then := stronger.Layout
-			fails, err := q.failsHeaviest(then, a.Slot)
-			if err != nil {
-				return l, false, err
-			}
-			if !fails {
-				l, mended = then, true
-				break
-			}
-		}
-		if !mended {
-			return l, false, nil
+	return l, false, nil
+}
+
+// mended is a set with an anchor that fails changed for the best that does not; false where there is none.
+func (q Question) mended(a anchor.Held) (layout.Layout, bool, error) {
+	for _, stronger := range a.Stronger {
+		if fails, err := q.failsHeaviest(stronger.Layout, a.Slot); err != nil || !fails {
+			return stronger.Layout, err == nil, err
 		}
 	}
-	return l, true, nil
+	return layout.Layout{}, false, nil
 }
 
 // around are the places to which a part is moved to see whether it would stand better there: straight by up to so much, and aslant.

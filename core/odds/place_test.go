@@ -312,7 +312,7 @@ func TestRank(t *testing.T) {
 	q.Visits, q.Hold = 4000, new(.97)
 	q.Circumstances.Site = layout.Site{Day: "2026-12-04", WayMm: new(900.0), Near: []layout.Nearby{{Key: "culvert", M: 4}}}
 	rank := func(standing ...layout.Kind) []Ranked {
-		found, err := Rank(t.Context(), q, standing)
+		found, err := Rank(t.Context(), q, standing, nil)
 		if err != nil {
 			t.Fatal(err)
 		}

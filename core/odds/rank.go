@@ -44,8 +44,8 @@ const (
 
 // Rank ranks every pattern of which footfall is claimed at a spot, each as it begins there, by its schools: those as good as
 // the best first, a kind that does not stand there yet before one that does, by what it brings for the hours that it takes; then the rest;
-// then what the place lacks something for. The question's own layout is not asked about; its circumstances are. A context that ends ends it.
-func Rank(ctx context.Context, q Question, standing []layout.Kind) ([]Ranked, error) {
+// then what the place lacks something for. What is forbidden is left out; nil forbids nothing. The question's own layout is not asked about; its circumstances are. A context that ends ends it.
+func Rank(ctx context.Context, q Question, standing []layout.Kind, forbidden func(layout.Layout) bool) ([]Ranked, error) {
 	if q.Circumstances == nil {
 		return nil, nil
 	}
@@ -71,6 +71,9 @@ func Rank(ctx context.Context, q Question, standing []layout.Kind) ([]Ranked, er
 		if q.Layout, _, err = q.anchored(l); err != nil {
 			return nil, err
 		}
+		if forbidden != nil && forbidden(q.Layout) {
+			continue
+		}
 		one, err := ranked(q)
 		if err != nil {
 			return nil, err
@@ -83,7 +86,7 @@ func Rank(ctx context.Context, q Question, standing []layout.Kind) ([]Ranked, er
 
 func ranked(q Question) (Ranked, error) {
 	one := Ranked{Pattern: q.Layout.Pattern, Kind: q.Layout.Kind, Layout: q.Layout, Minutes: q.Layout.Minutes(q.Underfoot)}
-	feet, err := begunFeet(q)
+	feet, err := keptFeet(q)
 	if err != nil {
 		return one, err
 	}

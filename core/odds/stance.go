@@ -1,6 +1,8 @@
 package odds
 
 import (
+	"math"
+
 	"oldburrow/core/animal"
 	"oldburrow/core/layout"
 	"oldburrow/core/learn"
@@ -76,6 +78,36 @@ func StanceOf(q Question) (Stance, error) {
 	}
 	found.Setback.There, found.Setback.After = there.Fire, new(asked.WithRigMoved(0, dx, dy))
 	return found, nil
+}
+
+// ByPrints is a set's question with its target standing as it stood there by some prints, [x, y] on the set's plan, mm, and the move of its first pan to
+// where such feet come most; nil where there are too few, where it is not worked by standing there, or where the pan stays. The model's reach is worth
+// a dozen prints.
+func ByPrints(q Question, prints [][2]float64) (Question, *Remedy, error) {
+	if len(prints) < fewPrints || q.Layout.Blind() || len(q.Layout.Attractors) == 0 || len(q.Layout.Rigs) == 0 || q.Layout.Rigs[0].Pan == nil || q.Layout.Stays(0) {
+		return q, nil, nil
+	}
+	from, aside := q.Layout.Attractors[0].YMm, 0.0
+	out := make([]float64, len(prints))
+	for i, print := range prints {
+		out[i], aside = print[1]-from, aside+print[0]
+	}
+	reach, err := stood(q.Target.Reach, out)
+	if err != nil {
+		return q, nil, err
+	}
+	q.Target.Reach = animal.Spread{Mean: reach.MeanMm, SD: reach.SDMm}
+	mapped := q
+	mapped.Layout, mapped.Map = firmed(q.Layout), true
+	feet, err := feetOf(mapped)
+	if err != nil || feet == nil || feet.Best == nil {
+		return q, nil, err
+	}
+	n, lies := float64(len(prints)), q.Layout.Rigs[0].Pan
+	c := Remedy{Key: MovePan, Slot: q.Layout.Rigs[0].Slot, Minutes: changeTakes[MovePan]}
+	c.XMm, c.YMm = math.Round(feet.Best.XMm+aside/n*n/(learn.PrintsWorth+n)-lies.XMm), math.Round(feet.Best.YMm-lies.YMm)
+	c.Layout = new(q.Layout.WithRigMoved(0, c.XMm, c.YMm))
+	return q, &c, nil
 }
 
 func stood(prior animal.Spread, prints []float64) (*Reached, error) {

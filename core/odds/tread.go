@@ -14,7 +14,7 @@ type Tread struct {
 // TreadOf simulates that, once for sets that are made alike; nil for a device, of which no footfall is claimed.
 func TreadOf(q Question) (*Tread, error) {
 	q.Layout, q.Map = firmed(q.Layout), false
-	feet, err := begunFeet(q)
+	feet, err := keptFeet(q)
 	if err != nil || feet == nil {
 		return nil, err
 	}

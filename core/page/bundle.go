@@ -2,6 +2,7 @@ package page
 
 import (
 	"cmp"
+	"oldburrow/core/advice"
 	"slices"
 	"time"
 
@@ -53,6 +54,7 @@ type Rows struct {
 	Recipes      []line.Recipe         `json:"recipes"`
 	KitMarks     []line.KitMark        `json:"kitMarks"`
 	Promises     []promise.Make        `json:"promises"` // as they were made out
+	Weighed      []advice.Kept         `json:"weighed"`  // likewise
 }
 
 // Whole is a Source that has the whole of a line's record.
@@ -98,6 +100,7 @@ func Take(r Reading, whole Whole) (Bundle, error) {
 		func() error { rows.Recipes, err = r.Recipes(id); return err },
 		func() error { rows.KitMarks, err = r.KitMarks(id, season.From); return err },
 		func() error { rows.Promises, err = r.Promises(id, span); return err },
+		func() error { rows.Weighed, err = r.Weighed(id); return err },
 		func() error { rows.Stories, err = whole.Stories(id, span.From); return err },
 		func() error { rows.Pourings, err = whole.Pourings(id); return err },
 	} {
@@ -235,6 +238,9 @@ func (b *Bundle) StillInBefore(_ string, before time.Time) ([]line.StillIn, erro
 	}
 	return b.Rows.StillIn, nil
 }
+
+// Weighed is what was weighed when it was taken along.
+func (b *Bundle) Weighed(string) ([]advice.Kept, error) { return b.Rows.Weighed, nil }
 
 // Promises are those of the season's makes.
 func (b *Bundle) Promises(_ string, span tally.Span) ([]promise.Make, error) {

@@ -14,15 +14,23 @@ import (
 	"oldburrow/core/shed"
 )
 
-// MeansView is what a look found at a set may mean: what lies behind it, the likeliest first, what is to be done first, and what the set is worth left
-// alone, in animals over so many nights. Causes are none where the finding has none; Alone is nil where the chain says nothing.
+// MeansView is what a look found at a set may mean: what lies behind it, the likeliest first, what is to be done first and why, and what can be done
+// at all. Alone is what the set is worth left alone, in animals over so many nights, nil where the chain says nothing; OneIn is in how many nights it promised one, how
+// many Nights it has worked without, and what those say. Since is what the record says since it was made otherwise.
 type MeansView struct {
-	Finding line.Finding   `json:"finding"`
-	Target  string         `json:"target"`
-	Causes  []CauseTold    `json:"causes"`
-	First   advice.MendKey `json:"first"`
-	Alone   *float64       `json:"alone" jsonschema:"nullable"`
-	Left    int            `json:"left"`
+	Finding   line.Finding   `json:"finding"`
+	Target    string         `json:"target"`
+	Causes    []CauseTold    `json:"causes"`
+	First     advice.MendKey `json:"first"`
+	Why       advice.Because `json:"why"`
+	Alone     *float64       `json:"alone" jsonschema:"nullable"`
+	OneIn     float64        `json:"oneIn"`
+	Nights    float64        `json:"nights"`
+	Barren    advice.Barren  `json:"barren"`
+	Left      int            `json:"left"`
+	Options   []OptionTold   `json:"options"`
+	Since     *advice.Since  `json:"since" jsonschema:"nullable"`
+	Forbidden []string       `json:"forbidden"` // clauses of the rule card for which something is not offered
 }
 
 // CauseTold is a cause with how sure it is, what is done about it, and the facts that moved it, the strongest first.
@@ -34,111 +42,132 @@ type CauseTold struct {
 	Moved []string        `json:"moved"`
 }
 
+// OptionTold is a mend that can be made: the set then, nil where it is an act beside the set or costs more than it brings; in which form it is made
+// again; and how many times as much as leaving it may bring over the nights that are left, judged where the chain sees nothing of it.
+type OptionTold struct {
+	Mend    advice.MendKey `json:"mend"`
+	Act     advice.Deed    `json:"act"`
+	Form    line.Form      `json:"form"`
+	Renews  []line.Renewal `json:"renews"`
+	Swaps   bool           `json:"swaps"` // another trap is put in
+	Layout  *layout.Layout `json:"layout" jsonschema:"nullable"`
+	Parts   []string       `json:"parts"` // what is otherwise
+	Judged  bool           `json:"judged"`
+	Lost    float64        `json:"lost"` // nights' catch
+	Times   float64        `json:"times"`
+	Minutes float64        `json:"minutes"`
+}
+
 // means answers for a look; said are facts that somebody went to see since, by their names, with a minus where they are not so.
 func means(r Reading, q Asked) (any, error) {
-	seen, around, err := r.seenAt(q.Key)
+	seen, err := r.seenAt(q.Key)
 	if refuse.Known(err) != nil {
 		return nil, err
 	}
-	view := MeansView{Finding: seen.Look.Finding, Target: seen.Asked.Target.Key, Causes: []CauseTold{}, First: advice.Leave, Left: around.Left}
+	view := MeansView{
+		Finding: seen.Look.Finding, Target: seen.Asked.Target.Key, Causes: []CauseTold{}, First: advice.Leave, Left: advice.UsualLeft, Options: []OptionTold{}, Forbidden: []string{},
+	}
 	if err != nil {
 		return view, nil // of a set whose words are not known nothing is claimed
 	}
-	if view.Left == 0 {
-		view.Left = usualLeft
-	}
-	if slices.Contains(advice.Explained(), seen.Look.Finding) {
-		facts, err := seen.Facts(context.Background())
-		if err != nil {
-			return nil, err
-		}
-		if facts, err = facts.Said(strings.FieldsFunc(q.Query["said"], func(c rune) bool { return c == ',' })); err != nil {
-			return nil, err
-		}
-		out, err := advice.Causes(advice.CausesInput{Finding: seen.Look.Finding, Facts: facts})
-		if err != nil {
-			return nil, err
-		}
-		view.First = out.First
-		for _, c := range out.Causes {
-			view.Causes = append(view.Causes, CauseTold{c.Key, c.Share, c.Sure(), c.Mend, append([]string{}, c.Moved...)})
-		}
-	}
-	return view, r.alone(&view, seen, around)
-}
-
-// usualLeft is how many nights anybody looks ahead where nothing ends them: a judgement.
-const usualLeft = 21
-
-// alone says what the set is worth as it stands.
-func (r Reading) alone(view *MeansView, seen advice.Seen, around odds.Circumstances) error {
-	q := seen.Asked
-	q.Visits = aloneVisits
-	answer, err := odds.Of(q)
-	if err != nil || answer.Whole == nil || answer.Whole.Per100.Mid <= 0 {
-		return err
-	}
-	nights := 0.0
-	for _, worth := range seen.Record.Worked(seen.Make) {
-		nights += worth
-	}
-	if seen.Record.HasCaught(seen.Make.SetID, q.Target.Key) {
-		nights = 0 // it has shown what it is worth
-	}
-	out, err := advice.Wait(advice.WaitInput{PerNight: answer.Whole.Per100.Mid / 100, Nights: nights, Left: float64(view.Left)})
+	said := strings.FieldsFunc(q.Query["said"], func(c rune) bool { return c == ',' })
+	found, err := seen.Advise(context.Background(), said, r.Forbids)
 	if err != nil {
-		return err
+		return nil, err
 	}
-	view.Alone = &out.Wait
-	return nil
+	view.First, view.Why, view.Alone, view.Nights, view.Barren, view.Left = found.First, found.Why, found.Alone, found.Nights, found.Says, int(found.Left)
+	if found.PerNight > 0 {
+		view.OneIn = 1 / found.PerNight
+	}
+	view.Since, view.Forbidden = seen.Since(), append(view.Forbidden, found.Forbidden...)
+	for _, c := range found.Causes {
+		view.Causes = append(view.Causes, CauseTold{c.Key, c.Share, c.Sure(), c.Mend, append([]string{}, c.Moved...)})
+	}
+	for _, o := range found.Options {
+		told := OptionTold{
+			Mend: o.Mend, Act: o.Act, Form: o.Form, Renews: append([]line.Renewal{}, o.Renews...), Swaps: o.Swaps, Layout: o.Layout, Parts: []string{}, Judged: o.Judged,
+			Lost: o.Lost, Minutes: o.Minutes,
+		}
+		if found.Alone != nil && *found.Alone > 0 {
+			told.Times = o.Worth / *found.Alone
+		}
+		if o.Layout != nil {
+			told.Parts = layout.Changed(seen.Make.Layout, *o.Layout)
+		}
+		view.Options = append(view.Options, told)
+	}
+	return view, nil
 }
 
-const aloneVisits = 1000
-
-// seenAt reads a look of the open season with all that is known about it, and the circumstances of its set on an average night.
-func (r Reading) seenAt(visitID string) (advice.Seen, odds.Circumstances, error) {
+// seenAt reads a look of the open season with all that is known about it, under the circumstances of an average night.
+func (r Reading) seenAt(visitID string) (advice.Seen, error) {
 	record, err := r.Shed()
 	if err != nil {
-		return advice.Seen{}, odds.Circumstances{}, err
+		return advice.Seen{}, err
 	}
-	seen := advice.Seen{Record: record.Record}
-	for _, v := range record.Visits {
-		if v.ID == visitID {
-			seen.Look = v
-		}
+	i := slices.IndexFunc(record.Visits, func(v line.Visit) bool { return v.ID == visitID })
+	if i < 0 {
+		return advice.Seen{}, refuse.ErrUnknown
 	}
-	i := slices.IndexFunc(record.Makes, func(m line.Make) bool { return m.ID == seen.Look.MakeID })
-	if seen.Look.ID == "" || i < 0 {
-		return seen, odds.Circumstances{}, refuse.ErrUnknown
+	drawn, err := r.outlookLine()
+	if err != nil {
+		return advice.Seen{}, err
+	}
+	return r.seen(record, drawn, record.Visits[i])
+}
+
+// seen is a look at a make of the record, with all that is known about it.
+func (r Reading) seen(record shed.Record, drawn outlook.Line, look line.Visit) (advice.Seen, error) {
+	seen := advice.Seen{Record: record.Record, Look: look, Drawn: drawn}
+	i := slices.IndexFunc(record.Makes, func(m line.Make) bool { return m.ID == look.MakeID })
+	if i < 0 {
+		return seen, refuse.ErrUnknown
 	}
 	seen.Make = record.Makes[i]
-	if seen.Drawn, err = r.outlookLine(); err != nil {
-		return seen, odds.Circumstances{}, err
-	}
-	for _, spot := range seen.Drawn.Spots {
+	for _, spot := range drawn.Spots {
 		if spot.ID == record.Set(seen.Make.SetID).SpotID {
 			seen.Spot = spot
 		}
 	}
+	var err error
 	if seen.Traps, err = trapsOf(record, seen.Make); err != nil {
-		return seen, odds.Circumstances{}, err
+		return seen, err
 	}
-	target, err := advice.Target(r.Animals, seen.Make, seen.Look)
+	target, err := advice.Target(r.Animals, seen.Make, look)
 	if err != nil {
-		return seen, odds.Circumstances{}, err
+		return seen, err
 	}
 	asked := CircumstancesAsked{Layout: seen.Make.Layout, Target: target.Key, SpotID: seen.Spot.ID, SetID: seen.Make.SetID}
+	if seen.Asked, err = r.questionOf(drawn, seen.Spot, asked); err != nil {
+		return seen, err
+	}
+	for _, h := range seen.Traps {
+		var p refuse.Problems
+		spared := slices.DeleteFunc(slices.Clone(h.Trap.Spares), func(key string) bool { return key == target.Key })
+		seen.Asked.Spares = append(seen.Asked.Spares, r.Animals.Listed(&p, "spares", spared)...)
+	}
+	return seen, nil
+}
+
+// questionOf is what is asked of a set that lies so at a spot, on an average night of the record.
+func (r Reading) questionOf(drawn outlook.Line, spot line.Spot, asked CircumstancesAsked) (odds.Question, error) {
+	target, err := r.Animals.ByKey(asked.Target)
+	if err != nil {
+		return odds.Question{}, err
+	}
 	told, err := circumstances(r, asked)
 	if err != nil {
-		return seen, odds.Circumstances{}, err
+		return odds.Question{}, err
 	}
 	around := told.(CircumstancesView).Usual
-	frost := frostAt(seen.Drawn, seen.Spot.ID)
-	seen.Asked = odds.Question{
-		Layout: seen.Make.Layout, Target: target, Animals: r.Animals, Schools: r.Schools, Underfoot: frost.Underfoot, Circumstances: &around,
-		Soil: soilOf(seen.Spot, frost),
+	frost := frostAt(drawn, spot.ID)
+	q := odds.Question{
+		Layout: asked.Layout, Target: target, Animals: r.Animals, Schools: r.Schools, Underfoot: frost.Underfoot, Circumstances: &around, Soil: soilOf(spot, frost),
 	}
-	return seen, around, nil
+	if heaviest, err := r.Animals.ByKey(around.Heaviest); err == nil {
+		q.Heaviest = &heaviest
+	}
+	return q, nil
 }
 
 // trapsOf are the traps of the rack that are in a make.

@@ -7,6 +7,7 @@ import (
 	"slices"
 	"time"
 
+	"oldburrow/core/advice"
 	"oldburrow/core/animal"
 	"oldburrow/core/line"
 	"oldburrow/core/promise"
@@ -49,6 +50,8 @@ type Source interface {
 	KitMarks(lineID, from string) ([]line.KitMark, error)
 	// Promises are what was promised by makes that stood in a span, as far as it has been made out.
 	Promises(lineID string, span tally.Span) ([]promise.Make, error)
+	// Weighed is what was weighed of a line's sets and spots, as far as it has been.
+	Weighed(lineID string) ([]advice.Kept, error)
 	Unread() []line.Unreadable
 }
 
@@ -59,10 +62,12 @@ var ErrNotHere = errors.New("this is not here: only the program has it")
 type With struct {
 	Animals animal.Animals
 	Schools schools.Schools
+	// Forbids is what their rule card forbids; nil where they have none.
+	Forbids advice.Forbids
 }
 
 // Usual is what is computed with where nobody said otherwise.
-func Usual() With { return With{animal.Reference, schools.Usual()} }
+func Usual() With { return With{Animals: animal.Reference, Schools: schools.Usual()} }
 
 // Around is what stands about the program that has the record, and is not in it: its instruments, its weather office, and its file.
 type Around struct {

@@ -49,6 +49,7 @@ var routes = []Route{
 	read("/kit/:day", shed.Kit{}, kit),
 	read("/remake/:make", RemakeView{}, remake, "bearing"),
 	read("/works/:spot", WorksView{}, works, "target"),
+	read("/jobs", JobsView{}, jobs, "minutes", "nights", "traps", "without"),
 	read("/means/:visit", MeansView{}, means, "said"),
 	read("/designs/:id", line.Design{}, func(r Reading, q Asked) (any, error) { return r.Design(r.Of.ID, q.Key) }),
 	read("/defaults/:target", layout.Layout{}, defaults, "spot", "pattern", "variant"),

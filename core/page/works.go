@@ -58,7 +58,7 @@ func works(r Reading, q Asked) (any, error) {
 	var here []odds.Ranked
 	var spots [][]odds.Ranked
 	for _, spot := range drawn.Spots {
-		found, err := r.rankAt(drawn, spot.ID, target, view.Standing)
+		found, _, err := r.rankAt(drawn, spot.ID, target, view.Standing)
 		if err != nil {
 			return nil, err
 		}
@@ -78,24 +78,24 @@ func works(r Reading, q Asked) (any, error) {
 	return view, nil
 }
 
-// rankAt ranks all patterns at a spot for a target.
-func (r Reading) rankAt(drawn outlook.Line, spotID, target string, standing []layout.Kind) ([]odds.Ranked, error) {
+// rankAt ranks all patterns at a spot for a target, without those that the rule card forbids there, and tells under which circumstances.
+func (r Reading) rankAt(drawn outlook.Line, spotID, target string, standing []layout.Kind) ([]odds.Ranked, odds.Circumstances, error) {
 	begin, err := r.begin(target, spotID)
 	if err != nil {
-		return nil, err
+		return nil, odds.Circumstances{}, err
 	}
 	l, err := layout.New("hole", begin)
 	if err != nil {
-		return nil, err
+		return nil, odds.Circumstances{}, err
 	}
-	told, err := circumstances(r, CircumstancesAsked{Layout: l, Target: target, SpotID: spotID})
-	if err != nil {
-		return nil, err
-	}
-	around := told.(CircumstancesView).Usual
-	frost := frostAt(drawn, spotID)
 	i := slices.IndexFunc(drawn.Spots, func(s line.Spot) bool { return s.ID == spotID })
-	return odds.Rank(context.Background(), odds.Question{
-		Layout: l, Target: begin.Target, Animals: r.Animals, Schools: r.Schools, Underfoot: frost.Underfoot, Visits: worksVisits, Circumstances: &around, Soil: soilOf(drawn.Spots[i], frost),
-	}, standing)
+	q, err := r.questionOf(drawn, drawn.Spots[i], CircumstancesAsked{Layout: l, Target: target, SpotID: spotID})
+	if err != nil {
+		return nil, odds.Circumstances{}, err
+	}
+	q.Visits = worksVisits
+	found, err := odds.Rank(context.Background(), q, standing, func(l layout.Layout) bool {
+		return r.Forbids != nil && len(r.Forbids(l, line.Set{SpotID: spotID}, target)) > 0
+	})
+	return found, *q.Circumstances, err
 }

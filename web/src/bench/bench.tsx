@@ -2,7 +2,7 @@ import type { OpenProps } from './stands';
 import { standsIn } from '../lib/ask/circumstances';
 import { Unread } from '../lib/ask/unread';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { Link, useParams } from 'react-router';
+import { Link, useLocation, useNavigate, useParams } from 'react-router';
 import { WrongFields } from '../lib/fields/fields';
 import { tapMs } from '../lib/fields/once';
 import { useLine, useRack, useWeather } from '../lib/ask/queries';
@@ -103,11 +103,26 @@ function useMoving(lay: (layout: Layout) => void) {
   return { moving, onMove, onRest };
 }
 
+/** A layout that another page gave along is laid once: undo takes it back. */
+function useGiven(lay: (next: Layout) => void) {
+  const location = useLocation();
+  const navigate = useNavigate();
+  const given = (location.state as { lay?: Layout } | null)?.lay;
+  const laid = useRef(false);
+  useEffect(() => {
+    if (!given || laid.current) return;
+    laid.current = true;
+    lay(given);
+    void navigate(location.pathname, { replace: true });
+  }, [given, lay, location.pathname, navigate]);
+}
+
 function Open({ design, view, saving, can, onEdit, onStep, onSettle }: OpenProps) {
   useStepKeys(onStep);
   const [choosing, setChoosing] = useState(false);
   const [rigging, setRigging] = useState(false);
   const lay = (next: Layout) => onEdit((d) => ({ ...d, layout: next }));
+  useGiven(lay);
   const { moving, onMove, onRest } = useMoving(lay);
   const layout = moving ?? design.layout;
   const { data: rack } = useRack();

@@ -6,7 +6,7 @@ import { Choice, Measure, Text, Tick, WrongFields } from '../lib/fields/fields';
 import { useOnce } from '../lib/fields/once';
 import { PhotoField } from '../lib/fields/photo';
 import { nowISO } from '../lib/kept/clock';
-import { withRig } from '../lib/kept/withtrap';
+import { withPress } from '../lib/kept/withtrap';
 import { ulid } from '../lib/ulid';
 import { type At, stepsOf } from './steps/steps';
 import { pathOf, saidOf, unsaid } from '../lib/kept/built';
@@ -113,7 +113,7 @@ export function AsBuiltPass({ make, at, looked, frozen, along, question }: Props
                       path={`layout.rigs[${i}].pan.gaugeN`}
                       kind="force"
                       value={pan.gaugeN}
-                      onValue={(gaugeN) => setLayout((l) => withRig(l, rig.slot, (r) => (r.pan ? { ...r, pan: { ...r.pan, gaugeN } } : r)))}
+                      onValue={(gaugeN) => setLayout((l) => withPress(l, rig.slot, gaugeN))}
                     />
                   </div>
                 )

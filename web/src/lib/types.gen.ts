@@ -470,14 +470,34 @@ export type MendKey =
   | "wedge";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "Age".
+ * via the `definition` "Because".
  */
-export type Age = "" | "today" | "days_3" | "days_7" | "older" | "none" | "no_age";
+export type Because = "" | "mend" | "unsure" | "patience" | "waiting";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Barren".
+ */
+export type Barren = "" | "nothing" | "little" | "much";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Deed".
+ */
+export type Deed = "" | "trap" | "search" | "ask";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "LinkKey".
  */
 export type LinkKey = "" | "passes" | "notices" | "commits" | "steps" | "fires" | "held";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "SinceSays".
+ */
+export type SinceSays = "not_yet" | "agrees" | "disagrees";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Age".
+ */
+export type Age = "" | "today" | "days_3" | "days_7" | "older" | "none" | "no_age";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "When".
@@ -2076,8 +2096,15 @@ export interface MeansView {
   target: string;
   causes: CauseTold[];
   first: MendKey;
+  why: Because;
   alone: number | null;
+  oneIn: number;
+  nights: number;
+  barren: Barren;
   left: number;
+  options: OptionTold[];
+  since: Since | null;
+  forbidden: string[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -2089,6 +2116,36 @@ export interface CauseTold {
   sure: Sure;
   mend: MendKey;
   moved: string[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "OptionTold".
+ */
+export interface OptionTold {
+  mend: MendKey;
+  act: Deed;
+  form: Form;
+  renews: Renewal[];
+  swaps: boolean;
+  layout: Layout | null;
+  parts: string[];
+  judged: boolean;
+  lost: number;
+  times: number;
+  minutes: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Since".
+ */
+export interface Since {
+  after: Finding;
+  parts: string[];
+  link: LinkKey;
+  nights: number;
+  reached: number;
+  kept: number;
+  says: SinceSays;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema

@@ -11,7 +11,7 @@ import { act, isFor, isWaiting, useFile, useKept } from '../lib/kept/outbox';
 import type { LineNow, SetNow } from '../lib/kept/overlay';
 import { useSettings } from '../lib/settings';
 import { clock, date, dueWords } from '../lib/words/time';
-import type { AnchorOut, Catch, Finding, Make, Pull, Visit } from '../lib/types.gen';
+import type { AnchorOut, Catch, Finding, Make, OptionTold, Pull, Visit } from '../lib/types.gen';
 import { nights, type System } from '../lib/words/units';
 import { ulid } from '../lib/ulid';
 import { bedOf, bedSays } from '../lib/words/beds';
@@ -43,6 +43,8 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
   const [doing, setDoing] = useState<'remake' | 'pull' | 'look' | null>(null);
   /** The trap that another is wanted for, by its slot. */
   const [swap, setSwap] = useState<number | null>(null);
+  /** What is to be made otherwise, by what a finding means. */
+  const [mend, setMend] = useState<OptionTold | null>(null);
   /** What is known of a trap that was searched for and found with an animal. */
   const [sought, setSought] = useState<Partial<Visit> | null>(null);
   const file = useFile();
@@ -82,6 +84,7 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
           setSought(null);
           setDoing(null);
           setSwap(null);
+          setMend(null);
           done(true);
         };
         void act(`/lines/${view.line.id}/${kind}/${id}`, body, what, { set: open.set.id, onKept }).then(({ state }) =>
@@ -103,6 +106,10 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
     const id = ulid();
     const pulled: Pull = { id, lineId: view.line.id, makeId: open.make.id, at: nowISO(), later: false, undoneAt: null, ...told };
     return record('pulls', id, pulled, `set ${open.set.number} pulled`);
+  };
+  const onDo = (what: 'remake' | 'pull' | 'look', as?: OptionTold) => {
+    setMend(as ?? null);
+    setDoing(what);
   };
   /** What became of the anchor of a make that was made again elsewhere. */
   const leave = (makeId: string, anchor: AnchorOut) => {
@@ -164,6 +171,7 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
           open={open}
           line={view.line.id}
           swap={swap}
+          mend={mend}
           onBack={() => setDoing(null)}
           onRemade={(remade, anchor) => {
             const before = open.make.id;
@@ -171,7 +179,7 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
           }}
         />
       ) : seen && !anew ? (
-        <Seen view={view} open={open} onRemake={() => remake()} onDo={setDoing} onAgain={() => setAnew(true)} />
+        <Seen view={view} open={open} onRemake={() => remake()} onDo={onDo} onAgain={() => setAnew(true)} />
       ) : answer === null && open.bead.state === 'sought' ? (
         <SearchForm
           open={open}

@@ -5,13 +5,16 @@ import { Felt } from '../lib/fields/felt';
 import { Choice, Measure, Pick, Text, Tick } from '../lib/fields/fields';
 import { remadeOtherwise, type Remade } from '../lib/kept/built';
 import type { SetNow } from '../lib/kept/overlay';
-import { withRig, withTrap } from '../lib/kept/withtrap';
+import { withPress, withRig, withTrap } from '../lib/kept/withtrap';
 import { useSettings } from '../lib/settings';
 import { forms, renewals } from '../lib/lists.gen';
 import { formWord, renewalWord } from '../lib/words/called';
 import { facingOf, rigsOf, trapRigs } from '../lib/words/parts';
 import { trapName } from '../lib/words/traps';
-import type { AnchorOut, Layout, Make, Renewal } from '../lib/types.gen';
+import { mendWords } from '../lib/words/advice';
+import { partsWords } from '../lib/words/apart';
+import { capital } from '../lib/words/words';
+import type { AnchorOut, Layout, Make, OptionTold, Renewal } from '../lib/types.gen';
 import { duration, show } from '../lib/words/units';
 import { Back } from './eachtrap';
 
@@ -20,6 +23,8 @@ interface Props {
   line: string;
   /** The trap that another is wanted for, by its slot; null where all can stay. */
   swap: number | null;
+  /** What is to be made otherwise; null where that is for whoever makes it to say. */
+  mend: OptionTold | null;
   onBack: () => void;
   onRemade: (remade: (id: string, at: string) => Make, oldAnchor: AnchorOut | null) => void;
 }
@@ -27,7 +32,7 @@ interface Props {
 const none: Remade = { form: 'same_bed', points: [], renewed: [], note: '' };
 
 /** A set made again: in which bed, with which trap, what was pressed, felt and renewed. */
-export function RemakeForm({ open, line, swap, onBack, onRemade }: Props) {
+export function RemakeForm({ open, line, swap, mend, onBack, onRemade }: Props) {
   const { make } = open;
   const { system } = useSettings();
   const { data: rack } = useRack();
@@ -37,9 +42,10 @@ export function RemakeForm({ open, line, swap, onBack, onRemade }: Props) {
   const [anchor, setAnchor] = useState<AnchorOut | ''>('');
   const [swapped, setSwapped] = useState<Record<number, string>>({});
   const [pressed, setPressed] = useState<Record<number, number>>({});
-  const [said, setSaid] = useState(none);
+  const [said, setSaid] = useState<Remade>({ ...none, renewed: mend?.renews ?? [] });
   const { data: can, isPending, isPlaceholderData: older } = useRemake(make.id, bearing === null ? '' : String(bearing));
-  const first = swap === null ? can?.forms[0]?.form : 'same_bed';
+  const first = mend?.form || (swap === null ? can?.forms[0]?.form : 'same_bed');
+  const made = mend?.layout ?? make.layout;
   const form = chosen ?? first ?? 'same_bed';
   const minutes = (of: string) => can?.forms.find((f) => f.form === of)?.minutes;
   // Where the rim lies on another bearing is not where it lies on this one.
@@ -52,11 +58,12 @@ export function RemakeForm({ open, line, swap, onBack, onRemade }: Props) {
       const h = rack?.traps.find((one) => one.trap.id === swapped[slot]);
       const put = h ? withRig(now, slot, (rig) => withTrap(rig, h)) : now;
       const gaugeN = pressed[slot];
-      return gaugeN === undefined ? put : withRig(put, slot, (rig) => (rig.pan ? { ...rig, pan: { ...rig.pan, gaugeN } } : rig));
+      return gaugeN === undefined ? put : withPress(put, slot, gaugeN);
     }, l);
   const save = () =>
     onRemade(
-      (id, at) => remadeOtherwise(make, id, at, stands(rim ?? make.layout), { ...said, form, frozen }),
+      (id, at) =>
+        remadeOtherwise(make, id, at, stands(rim ? { ...made, at: rim.at, facingDeg: rim.facingDeg } : made), { ...said, form, frozen }),
       form === 'rim' && anchor !== '' ? anchor : null,
     );
   const tick = (one: Renewal, is: boolean) =>
@@ -85,6 +92,12 @@ export function RemakeForm({ open, line, swap, onBack, onRemade }: Props) {
           }}
           onValue={setChosen}
         />
+        {mend && (
+          <p>
+            <b>{capital(mendWords(mend.mend))}.</b>
+            {mend.parts.length > 0 && ` It stands as before but for this, ${partsWords(mend.parts)}.`}
+          </p>
+        )}
         {form === 'rim' && (
           <>
             <Measure
@@ -111,7 +124,7 @@ export function RemakeForm({ open, line, swap, onBack, onRemade }: Props) {
             />
           </>
         )}
-        {form === 'new_bed' && (
+        {form === 'new_bed' && !mend && (
           <p>
             It stands as before in another bed. <Link to={`/line/${line}/bench/${make.designId}`}>Draw it anew on the bench</Link> where
             more is otherwise.

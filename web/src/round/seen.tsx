@@ -9,7 +9,7 @@ import { act, isWaiting, useKept } from '../lib/kept/outbox';
 import type { LineNow, SetNow } from '../lib/kept/overlay';
 import { useReach } from '../lib/ask/reach';
 import { clock } from '../lib/words/time';
-import type { Make, PointsAt, Pull } from '../lib/types.gen';
+import type { Make, OptionTold, PointsAt, Pull } from '../lib/types.gen';
 import { uncountedWords } from '../lib/words/uncounted';
 import { capital } from '../lib/words/words';
 import { leftOpen } from '../lib/words/stillin';
@@ -95,7 +95,7 @@ export function Seen({
   view: LineNow;
   open: SetNow;
   onRemake: () => Promise<boolean>;
-  onDo: (what: 'remake' | 'pull' | 'look') => void;
+  onDo: (what: 'remake' | 'pull' | 'look', as?: OptionTold) => void;
   onAgain: () => void;
 }) {
   const line = view.line.id;

@@ -22,3 +22,7 @@ export const withRig = (l: Layout, slot: number, change: (rig: Rig) => Rig): Lay
   ...l,
   rigs: l.rigs.map((r) => (r.slot === slot ? change(r) : r)),
 });
+
+/** A layout with the pan of one of its rigs pressed, by its slot. */
+export const withPress = (l: Layout, slot: number, gaugeN: number): Layout =>
+  withRig(l, slot, (rig) => (rig.pan ? { ...rig, pan: { ...rig.pan, gaugeN } } : rig));

@@ -1,9 +1,12 @@
 /** What a finding means, in the trade's words. */
 
 import type * as lists from '../lists.gen';
-import type { CauseTold } from '../types.gen';
-import { call, type Words } from './called';
-import { listed } from './words';
+import type { CauseTold, MeansView, OptionTold, Since } from '../types.gen';
+import { animalWord, call, type Words } from './called';
+import { figure } from './learnt';
+import { partsWords } from './apart';
+import { duration } from './units';
+import { capital, count, listed } from './words';
 
 interface CauseWords {
   /** What lies behind it. */
@@ -98,40 +101,40 @@ const causes: Record<(typeof lists.causes)[number], CauseWords> = {
 
 export const causeWords = (key: CauseTold['key']): CauseWords => causes[key];
 
-/** What is done about a cause, and where: on the bench, as a remake, at the trap, on the ground; nowhere where it is to be left. */
-const mends: Record<(typeof lists.mends)[number], { does: string; opens: 'bench' | 'remake' | 'trap' | 'search' | 'ground' | '' }> = {
-  other_side: { does: 'lay it on the other side of the way', opens: 'ground' },
-  other_smell: { does: 'give it another smell', opens: 'bench' },
-  subtle: { does: 'make it without a gaping hole', opens: 'bench' },
-  show: { does: 'let it show more', opens: 'bench' },
-  clean: { does: 'take the soil and cover off, clean gloves, new cover', opens: 'remake' },
-  lower_guides: { does: 'lower the guides', opens: 'bench' },
-  backing: { does: 'close its back', opens: 'bench' },
-  move_pan: { does: 'move the pan to where the feet come', opens: 'bench' },
-  bait: { does: 'give it something to stay for', opens: 'bench' },
-  lighten: { does: 'lighten the pan', opens: 'trap' },
-  proof: { does: 'cover it so that it cannot freeze', opens: 'bench' },
-  plug: { does: 'put something under the pan', opens: 'bench' },
-  free_cover: { does: 'free the pan cover of the jaws', opens: 'remake' },
-  guides: { does: 'guide the foot', opens: 'bench' },
-  rebed: { does: 'bed it anew', opens: 'remake' },
-  spoil_away: { does: 'carry the soil off', opens: 'bench' },
-  second_trap: { does: 'set a second trap where it digs', opens: 'bench' },
-  less_bait: { does: 'give less bait', opens: 'bench' },
-  deepen: { does: 'make the hole deeper', opens: 'bench' },
-  wedge: { does: 'wedge the bait in', opens: 'remake' },
-  lower_pan: { does: 'lower the pan', opens: 'trap' },
-  stiffen: { does: 'stiffen the pan', opens: 'trap' },
-  swap_trap: { does: 'put another trap in', opens: 'remake' },
-  shorten: { does: 'clear the circle, or shorten the chain', opens: 'bench' },
-  anchor: { does: 'anchor it better', opens: 'bench' },
-  rig: { does: 'look over chain and links', opens: 'trap' },
-  landowner: { does: 'ask the landowner', opens: 'ground' },
-  search: { does: 'search for it', opens: 'search' },
-  leave: { does: 'leave it alone', opens: '' },
+/** What is done about a cause. */
+const mends: Words<typeof lists.mends> = {
+  other_side: 'lay it on the other side of the way',
+  other_smell: 'give it another smell',
+  subtle: 'make it without a gaping hole',
+  show: 'let it show more',
+  clean: 'take the soil and cover off, clean gloves, new cover',
+  lower_guides: 'lower the guides',
+  backing: 'close its back',
+  move_pan: 'move the pan to where the feet come',
+  bait: 'give it something to stay for',
+  lighten: 'lighten the pan',
+  proof: 'cover it so that it cannot freeze',
+  plug: 'put something under the pan',
+  free_cover: 'free the pan cover of the jaws',
+  guides: 'guide the foot',
+  rebed: 'bed it anew',
+  spoil_away: 'carry the soil off',
+  second_trap: 'set a second trap where it digs',
+  less_bait: 'give less bait',
+  deepen: 'make the hole deeper',
+  wedge: 'wedge the bait in',
+  lower_pan: 'lower the pan',
+  stiffen: 'stiffen the pan',
+  swap_trap: 'put another trap in',
+  shorten: 'clear the circle, or shorten the chain',
+  anchor: 'anchor it better',
+  rig: 'look over chain and links',
+  landowner: 'ask the landowner',
+  search: 'search for it',
+  leave: 'leave it alone',
 };
 
-export const mendWords = (key: CauseTold['mend']) => mends[key];
+export const mendWords = call(mends);
 
 const sures: Words<typeof lists.sures> = { most_likely: 'most likely', likely: 'likely', possible: 'possibly' };
 export const sureWord = call(sures);
@@ -168,3 +171,64 @@ const facts: Record<string, string> = {
 /** By what a cause is as likely as it is told; blank where nothing that is known moved it. */
 export const movedWords = (moved: string[]): string =>
   moved.length === 0 ? '' : `by ${listed(moved.slice(0, 2).map((m) => facts[m] ?? m))}`;
+
+/** Why a set is left alone. */
+const alone: Words<typeof lists.becauses> = {
+  mend: '',
+  unsure: 'nothing says for certain what to change',
+  patience: 'what is new is looked at before it is trusted, and each touch makes it new',
+  waiting: 'a change brings hardly more than waiting does',
+};
+export const aloneWord = call(alone);
+
+/** So many nights, in words where they are few. */
+const nightsWords = (n: number): string => `${count(Math.round(n))} ${Math.round(n) === 1 ? 'night' : 'nights'}`;
+
+/** What a set without a catch says, by what it promised; blank where it promised nothing, or has stood no night. */
+export function barrenWords({ oneIn, nights: worked, barren, target }: MeansView): string {
+  if (oneIn <= 0 || worked < 0.5) return '';
+  const promised = `about one ${animalWord(target)} in ${nightsWords(oneIn)} was promised`;
+  const says = Math.round(worked) === 1 ? 'says' : 'say';
+  switch (barren) {
+    case 'nothing':
+      return `${nightsWords(worked)} without a catch ${says} nothing yet, ${promised}`;
+    case 'little':
+      return `${nightsWords(worked)} without a catch ${says} little, ${promised}`;
+    case 'much':
+      return `${nightsWords(worked)} without a catch, and ${promised}, so it or the place is poorer than drawn`;
+  }
+  return '';
+}
+
+/** What a mend may bring and take. */
+export function optionWords(o: OptionTold): string {
+  if (o.layout === null) return o.act === '' ? 'it would cost more nights than it brings' : '';
+  return [
+    o.times > 1 && `about ${figure(o.times)} times as many${o.judged ? ', as it is judged' : ''}`,
+    o.lost >= 0.5 && `it settles anew, at the cost of ${nightsWords(o.lost)}`,
+    `${duration(o.minutes)} there`,
+  ]
+    .filter(Boolean)
+    .join('; ');
+}
+
+const links: Partial<Record<Since['link'], { reached: (n: number) => string; kept: string }>> = {
+  notices: { reached: (n) => many(n, 'came by', 'came by'), kept: 'tried it' },
+  commits: { reached: (n) => many(n, 'came by', 'came by'), kept: 'tried it' },
+  steps: { reached: (n) => many(n, 'stood at it', 'stood at it'), kept: 'stepped on the pan' },
+  fires: { reached: (n) => many(n, 'step', 'steps'), kept: 'fired it' },
+  held: { reached: (n) => many(n, 'time fired', 'times fired'), kept: 'held' },
+};
+const many = (n: number, one: string, more: string) => `${count(n)} ${n === 1 ? one : more}`;
+
+/** What came of a change that was made after a finding, and whether the record agrees with it. */
+export function sinceWords(s: Since, found: string): string {
+  const link = links[s.link];
+  if (!link) return '';
+  const came =
+    s.reached === 0 ? 'nothing that would tell' : `${link.reached(s.reached)}, ${s.kept === 0 ? 'none' : count(s.kept)} ${link.kept}`;
+  const says = { not_yet: 'that says nothing yet', agrees: 'the change does what it was made for', disagrees: 'the change does not help' }[
+    s.says
+  ];
+  return `Made again after ${found} with ${partsWords(s.parts)}. ${capital(nightsWords(s.nights))} since, ${came}; ${says}.`;
+}
