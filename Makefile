@@ -3,7 +3,7 @@ LISTEN ?= 127.0.0.1:8416
 DATA ?= demo.db
 export PATH := $(PATH):/usr/local/go/bin
 
-.PHONY: demo season build core web logic types lint test current packages drawn stories long bench mutants mutants-by-hand race shots words chromium
+.PHONY: demo season advise build core web logic types lint test current packages drawn stories long bench mutants mutants-by-hand race shots words chromium
 
 demo: build
 	./oldburrow demo --data $(DATA) --listen $(LISTEN) $(if $(FRESH),--fresh)
@@ -111,6 +111,10 @@ words: chromium build logic
 
 shots: chromium build
 	OLDBURROW_SHOTS=$(CURDIR)/docs/screenshots go test -count=1 -run TestShots ./e2e
+
+# Forty lines are run: left as they are, by what is advised, and by whatever change; what each of them holds is printed.
+advise:
+	OLDBURROW_ADVISE=1 go test -count=1 -timeout 20m -run TestAdviceIsWorthFollowing ./core/advice
 
 # The nights of the demo's season are drawn anew, from a seed on, until they bring all that there is to show.
 season:

@@ -563,7 +563,7 @@ func (d *drawing) questions() []asking {
 	of := page.CircumstancesAsked{Layout: set.Make.Layout, Target: set.Make.Target, SpotID: set.Set.SpotID, SetID: set.Set.ID}
 	all := []asking{
 		{path: ""}, {path: "/ground"}, {path: "/book"}, {path: "/story/" + set.Set.ID}, {path: "/stories/" + spot}, {path: "/apart"}, {path: "/showed/coyote"}, {path: "/alike", query: map[string]string{"by": "kind", "key": "dirt_hole"}},
-		{path: "/apart", query: map[string]string{"animal": "coyote"}}, {path: "/compare", query: map[string]string{"by": "place", "a": set.Set.SpotID, "b": spot}}, {path: "/day/" + d.day(0)}, {path: "/day/" + d.day(1+d.IntN(20))}, {path: "/weather"}, {path: "/rack"}, {path: "/shelf"}, {path: "/works/" + spot, query: map[string]string{"target": "coyote"}}, {path: "/remake/" + set.Make.ID}, {path: "/remake/" + set.Make.ID, query: map[string]string{"bearing": "120"}},
+		{path: "/apart", query: map[string]string{"animal": "coyote"}}, {path: "/compare", query: map[string]string{"by": "place", "a": set.Set.SpotID, "b": spot}}, {path: "/day/" + d.day(0)}, {path: "/day/" + d.day(1+d.IntN(20))}, {path: "/weather"}, {path: "/rack"}, {path: "/shelf"}, {path: "/jobs"}, {path: "/jobs", query: map[string]string{"minutes": "45", "nights": "7"}}, {path: "/works/" + spot, query: map[string]string{"target": "coyote"}}, {path: "/remake/" + set.Make.ID}, {path: "/remake/" + set.Make.ID, query: map[string]string{"bearing": "120"}},
 		{path: "/kit/" + d.day(0)}, {path: "/designs/" + oneOf(d, d.designs).ID}, {path: "/patterns/red_fox", query: map[string]string{"spot": spot}},
 		{path: "/defaults/bobcat", query: map[string]string{"spot": spot, "pattern": "object"}},
 		{path: "/circumstances", body: of}, {path: "/reach", body: page.ReachAsked(of)},

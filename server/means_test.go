@@ -1,11 +1,15 @@
 package server
 
 import (
+	"net/url"
+	"slices"
 	"testing"
 
 	"oldburrow/core/advice"
+	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/page"
+	"oldburrow/store"
 )
 
 // A look says what lies behind what it found, by the set as it stands; what somebody went to see since counts; of no other line's look is anything told.
@@ -88,4 +92,201 @@ func TestWorks(t *testing.T) {
 	}
 	x.refused("GET", "/lines/"+x.line+"/works/"+view.Spots[0].ID+"?target=yeti", "", "", 422, "target")
 	x.refused("GET", "/lines/"+x.line+"/works/"+id()+"?target=coyote", "", "", 404, "")
+}
+
+// reading reads the demo's line with what its trapper goes by.
+func (x *site) reading(with page.With, does func(page.Reading)) {
+	x.t.Helper()
+	err := x.server.Store.Read(x.t.Context(), func(v store.View) error {
+		l, err := v.Line(x.line)
+		if err != nil {
+			return err
+		}
+		r, err := page.Read(v, l, x.server.Clock.Now(), with, page.Around{})
+		if err == nil {
+			does(r)
+		}
+		return err
+	})
+	if err != nil {
+		x.t.Fatal(err)
+	}
+}
+
+// ask answers a route from a reading.
+func ask[T any](x *site, r page.Reading, path string, query map[string]string) T {
+	x.t.Helper()
+	one, key, err := page.Find(path)
+	if err != nil {
+		x.t.Fatal(err)
+	}
+	answer, err := one.Answered(r, page.Asked{Key: key, Query: query})
+	if err != nil {
+		x.t.Fatalf("%s: %v", path, err)
+	}
+	return answer.(T)
+}
+
+// Over the demo's sets, whatever is found: no single change comes first at more than a third of those at which one does, and to leave it alone comes
+// first at between a third and four fifths of all.
+func TestAdviceHangsOnTheSet(t *testing.T) {
+	x := newDemo(t)
+	x.promised()
+	var view page.LineView
+	x.get("/lines/"+x.line, &view)
+	all, firsts := 0, map[advice.MendKey]int{}
+	for _, set := range view.Sets {
+		for _, finding := range append([]line.Finding{line.FoundLocked, line.FoundQuiet}, advice.Explained()...) {
+			look := line.Visit{ID: id(), MakeID: set.Make.ID, At: view.Now, Found: line.Found{Finding: finding}}
+			x.put(x.of("visits", look.ID), look, nil)
+			var is page.MeansView
+			x.get("/lines/"+x.line+"/means/"+look.ID, &is)
+			all++
+			firsts[is.First]++
+			for _, o := range is.Options {
+				if o.Layout != nil && o.Layout.Check() != nil {
+					t.Errorf("set %d, %s: %s cannot be built", set.Set.Number, finding, o.Mend)
+				}
+			}
+			x.do("POST", x.of("visits", look.ID)+"/undo", id(), map[string]any{"at": view.Now})
+		}
+	}
+	leaves := float64(firsts[advice.Leave]) / float64(all)
+	changes := all - firsts[advice.Leave]
+	if leaves < 1/3. || leaves > .8 {
+		t.Errorf("left alone at %.2f of all: %v", leaves, firsts)
+	}
+	for mend, n := range firsts {
+		if mend != advice.Leave && 3*n > changes {
+			t.Errorf("%s comes first at %d of %d", mend, n, changes)
+		}
+	}
+}
+
+// What a rule card forbids, one pattern, one anchor and one animal, is offered at none of the demo's sets and spots.
+func TestNothingForbiddenIsOffered(t *testing.T) {
+	x := newDemo(t)
+	x.promised()
+	var view page.LineView
+	x.get("/lines/"+x.line, &view)
+	with := page.Usual()
+	with.Forbids = func(l layout.Layout, _ line.Set, target string) (broken []string) {
+		if l.Pattern == "hole_dug_out" {
+			broken = append(broken, "pattern")
+		}
+		if slices.ContainsFunc(l.Anchors, func(a layout.Anchor) bool { return a.Kind == "cable" }) {
+			broken = append(broken, "anchor")
+		}
+		if target == "grey_fox" {
+			broken = append(broken, "animal")
+		}
+		return broken
+	}
+	forbidden := func(l layout.Layout, target string) bool { return len(with.Forbids(l, line.Set{}, target)) > 0 }
+	said := map[string]bool{}
+	x.reading(with, func(r page.Reading) {
+		rec, err := r.Record()
+		if err != nil {
+			t.Fatal(err)
+		}
+		for _, m := range rec.Standing() {
+			look := rec.LastLook(m.ID)
+			if look == nil {
+				continue
+			}
+			is := ask[page.MeansView](x, r, "/means/"+look.ID, nil)
+			for _, o := range is.Options {
+				if o.Layout != nil && forbidden(*o.Layout, is.Target) {
+					t.Errorf("%s after %s is forbidden", o.Mend, look.Finding)
+				}
+			}
+			for _, clause := range is.Forbidden {
+				said[clause] = true
+			}
+		}
+		for _, spot := range view.Spots {
+			for _, target := range []string{"coyote", "grey_fox"} {
+				works := ask[page.WorksView](x, r, "/works/"+spot.ID, map[string]string{"target": target})
+				for _, clause := range works.Forbidden {
+					said[clause] = true
+				}
+				for _, way := range works.Ranked {
+					if forbidden(way.Layout, target) {
+						t.Errorf("%s for a %s at %s is forbidden", way.Pattern, target, spot.Name)
+					}
+				}
+			}
+		}
+		missing, _, err := r.Unweighed()
+		if err != nil || len(missing) < 20 {
+			t.Fatalf("%v are not weighed, %v", missing, err)
+		}
+		for _, key := range missing {
+			kept, ok, err := r.Weigh(t.Context(), key)
+			if err != nil || !ok {
+				t.Fatalf("%s: %v, %v", key, ok, err)
+			}
+			if at := kept.Set; at != nil && at.Change != nil && forbidden(*at.Change.Layout, at.Target) {
+				t.Errorf("%+v is forbidden", at.Change)
+			}
+			if at := kept.Spot; at != nil && at.Layout != nil && forbidden(*at.Layout, at.Target) {
+				t.Errorf("%+v is forbidden", at)
+			}
+		}
+	})
+	if !said["pattern"] || !said["animal"] {
+		t.Errorf("it is not said what is not offered: %v", said)
+	}
+}
+
+// What is worth doing is weighed in the background once somebody asks for it, and kept; what is done at one set has that set weighed anew, and no other;
+// what is asked that cannot be is refused by its name.
+func TestJobsAreWeighedOnce(t *testing.T) {
+	x := newDemo(t)
+	x.promised()
+	jobs := func(query string) (is page.JobsView) {
+		x.get("/lines/"+x.line+"/jobs"+query, &is)
+		return is
+	}
+	if is := jobs(""); is.Told != 0 || is.Of < 20 || len(is.Jobs) != 0 {
+		t.Fatalf("nothing is weighed yet: %+v", is)
+	}
+	weighed := func() int {
+		before := jobs("").Told
+		if err := weigh(t.Context(), x.server.Store, x.line, x.server.Clock, x.server.with()); err != nil {
+			t.Fatal(err)
+		}
+		return jobs("").Told - before
+	}
+	all := weighed()
+	is := jobs("")
+	if is.Told != is.Of || all != is.Of || len(is.Jobs) == 0 || is.Minutes > 120 || is.Gain <= 0 || len(is.Traps) == 0 {
+		t.Fatalf("all is weighed: %d, %+v", all, is)
+	}
+	if short := jobs("?minutes=10"); len(short.Jobs) >= len(is.Jobs) || short.Minutes > 10 || len(short.Jobs)+len(short.Rest) < len(is.Jobs) {
+		t.Errorf("in ten minutes: %+v", short)
+	}
+	if few := jobs("?nights=5"); few.Gain >= is.Gain {
+		t.Errorf("over five nights %g animals, over all %g", few.Gain, is.Gain)
+	}
+	for _, j := range append(jobs("?minutes=600&traps="+is.Traps[0]).Jobs, jobs("?minutes=600&traps=none").Jobs...) {
+		if j.Kind == advice.JobBuild && j.TrapID != is.Traps[0] {
+			t.Errorf("%s takes a trap that is not there", j.Key)
+		}
+	}
+	if without := jobs("?without=" + url.QueryEscape(is.Jobs[0].Key)); without.Jobs[0].Key == is.Jobs[0].Key {
+		t.Error("what is not wanted comes first")
+	}
+	var view page.LineView
+	x.get("/lines/"+x.line, &view)
+	look := line.Visit{ID: id(), MakeID: view.Sets[2].Make.ID, At: view.Now, Found: line.Found{Finding: line.FoundPassed}}
+	x.put(x.of("visits", look.ID), look, nil)
+	if again := jobs(""); again.Told != again.Of-1 {
+		t.Errorf("after a look %d of %d are known", again.Told, again.Of)
+	}
+	if n := weighed(); n != 1 {
+		t.Errorf("%d are weighed anew", n)
+	}
+	x.refused("GET", "/lines/"+x.line+"/jobs?minutes=-1", "", "", 422, "minutes")
+	x.refused("GET", "/lines/"+x.line+"/jobs?nights=soon", "", "", 422, "nights")
 }

@@ -54,6 +54,7 @@ type wire struct {
 	Remake      page.RemakeView   `json:"remake"`
 	Means       page.MeansView    `json:"means"`
 	Works       page.WorksView    `json:"works"`
+	Jobs        page.JobsView     `json:"jobs"`
 	Done        DoneView          `json:"done"`
 	Question    asked.Question    `json:"question"`
 	Answer      odds.Answer       `json:"answer"`

@@ -50,7 +50,7 @@ func TestAFirstStartThatWasCutOff(t *testing.T) {
 			if err := db.Select(&triggers, `SELECT 'DROP TRIGGER ' || name FROM sqlite_master WHERE type = 'trigger'`); err != nil || len(triggers) < 15 {
 				t.Fatal(len(triggers), err)
 			}
-			statements = slices.Concat(triggers, []string{`DROP TABLE promises`, `DROP TABLE promising`}, statements)
+			statements = slices.Concat(triggers, []string{`DROP TABLE promises`, `DROP TABLE promising`, `DROP TABLE weighed`}, statements)
 		}
 		for _, one := range statements {
 			if _, err := db.Exec(one); err != nil {

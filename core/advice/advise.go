@@ -14,7 +14,8 @@ import (
 // Forbids says by which clauses of somebody's rule card a set may not be made so for a target, by their keys; a nil one forbids nothing.
 type Forbids func(l layout.Layout, of line.Set, target string) []string
 
-func (f Forbids) broken(l layout.Layout, of line.Set, target string) []string {
+// Broken are the clauses that it breaks.
+func (f Forbids) Broken(l layout.Layout, of line.Set, target string) []string {
 	if f == nil {
 		return nil
 	}
@@ -279,7 +280,7 @@ func (s Seen) bestOf(ctx context.Context, q odds.Question, w way, mend MendKey, 
 	}
 	var best *odds.Weighed
 	for i := range weighed {
-		if broken := forbids.broken(*weighed[i].Layout, s.Record.Set(s.Make.SetID), q.Target.Key); len(broken) > 0 {
+		if broken := forbids.Broken(*weighed[i].Layout, s.Record.Set(s.Make.SetID), q.Target.Key); len(broken) > 0 {
 			a.Forbidden = append(a.Forbidden, broken...)
 			continue
 		}

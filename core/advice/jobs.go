@@ -122,7 +122,7 @@ func (s Seen) better(ctx context.Context, a Advice, forbids Forbids) (*BetterCha
 		if w.Key == odds.OtherLure && !q.Stale() {
 			continue // any lure is new once; that is no reason to change one that still does its work
 		}
-		if len(forbids.broken(*w.Layout, s.Record.Set(s.Make.SetID), q.Target.Key)) > 0 {
+		if len(forbids.Broken(*w.Layout, s.Record.Set(s.Make.SetID), q.Target.Key)) > 0 {
 			continue
 		}
 		worth, err := Wait(WaitInput{PerNight: a.PerNight, Nights: a.Nights, Left: a.Left, Change: &WaitChange{Gain: w.Times, Lost: w.Lost}})

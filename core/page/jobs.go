@@ -293,11 +293,11 @@ func (r Reading) weighSpot(record shed.Record, drawn outlook.Line, spot line.Spo
 		targets = r.Animals.TargetKeys()
 	}
 	for _, target := range targets {
-		found, around, err := r.rankAt(drawn, spot.ID, target, nil)
+		found, at, err := r.rankAt(drawn, spot.ID, target, nil)
 		if err != nil {
 			return nil, err
 		}
-		ranked[target], left = found, advice.Left(around)
+		ranked[target], left = found, advice.Left(at.around)
 	}
 	at := advice.WeighSpot(spot.ID, left, ranked, func(target string) bool {
 		a, err := r.Animals.ByKey(target)

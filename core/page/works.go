@@ -17,6 +17,8 @@ type WorksView struct {
 	Ranked   []WorksHere   `json:"ranked"`
 	Decides  bool          `json:"decides"`
 	Standing []layout.Kind `json:"standing"`
+	// Forbidden are the clauses of the rule card for which something is not offered.
+	Forbidden []string `json:"forbidden"`
 }
 
 // WorksHere is a pattern at a spot, as it begins there; Per100 is nil where it is so poor that no figure is told.
@@ -45,7 +47,7 @@ func works(r Reading, q Asked) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	view := WorksView{Target: target, Ranked: []WorksHere{}, Standing: []layout.Kind{}}
+	view := WorksView{Target: target, Ranked: []WorksHere{}, Standing: []layout.Kind{}, Forbidden: []string{}}
 	rec, err := r.Record()
 	if err != nil {
 		return nil, err
@@ -58,12 +60,12 @@ func works(r Reading, q Asked) (any, error) {
 	var here []odds.Ranked
 	var spots [][]odds.Ranked
 	for _, spot := range drawn.Spots {
-		found, _, err := r.rankAt(drawn, spot.ID, target, view.Standing)
+		found, at, err := r.rankAt(drawn, spot.ID, target, view.Standing)
 		if err != nil {
 			return nil, err
 		}
 		if spots = append(spots, found); spot.ID == q.Key {
-			here = found
+			here, view.Forbidden = found, at.broken
 		}
 	}
 	view.Decides = odds.Decides(here, spots)
@@ -78,24 +80,35 @@ func works(r Reading, q Asked) (any, error) {
 	return view, nil
 }
 
-// rankAt ranks all patterns at a spot for a target, without those that the rule card forbids there, and tells under which circumstances.
-func (r Reading) rankAt(drawn outlook.Line, spotID, target string, standing []layout.Kind) ([]odds.Ranked, odds.Circumstances, error) {
+// rankedAt is under which circumstances patterns were ranked, and by which clauses of the rule card some were not.
+type rankedAt struct {
+	around odds.Circumstances
+	broken []string
+}
+
+// rankAt ranks all patterns at a spot for a target, without those that the rule card forbids there.
+func (r Reading) rankAt(drawn outlook.Line, spotID, target string, standing []layout.Kind) ([]odds.Ranked, rankedAt, error) {
 	begin, err := r.begin(target, spotID)
 	if err != nil {
-		return nil, odds.Circumstances{}, err
+		return nil, rankedAt{}, err
 	}
 	l, err := layout.New("hole", begin)
 	if err != nil {
-		return nil, odds.Circumstances{}, err
+		return nil, rankedAt{}, err
 	}
 	i := slices.IndexFunc(drawn.Spots, func(s line.Spot) bool { return s.ID == spotID })
 	q, err := r.questionOf(drawn, drawn.Spots[i], CircumstancesAsked{Layout: l, Target: target, SpotID: spotID})
 	if err != nil {
-		return nil, odds.Circumstances{}, err
+		return nil, rankedAt{}, err
 	}
 	q.Visits = worksVisits
+	at := rankedAt{*q.Circumstances, []string{}}
 	found, err := odds.Rank(context.Background(), q, standing, func(l layout.Layout) bool {
-		return r.Forbids != nil && len(r.Forbids(l, line.Set{SpotID: spotID}, target)) > 0
+		broken := r.Forbids.Broken(l, line.Set{SpotID: spotID}, target)
+		at.broken = append(at.broken, broken...)
+		return len(broken) > 0
 	})
-	return found, *q.Circumstances, err
+	slices.Sort(at.broken)
+	at.broken = slices.Compact(at.broken)
+	return found, at, err
 }

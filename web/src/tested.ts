@@ -60,7 +60,7 @@ export { terms, unknown } from './lib/words/chain';
 export { doubtOf } from './round/doubts';
 export { moveRig } from './bench/moves';
 export { lacksWords, neverWords, partWords, patternWords } from './lib/words/patterns';
-export { remedyWords } from './bench/remedies';
+export { remedyWords } from './lib/words/remedies';
 export { smellWords } from './bench/steps/smells';
 export { guideWords } from './bench/steps/guides';
 export { dogWords } from './bench/steps/trap';

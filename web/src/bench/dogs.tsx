@@ -8,7 +8,7 @@ import { trim } from '../lib/words/units';
 import { listed, plural } from '../lib/words/words';
 import type { Follows } from './following';
 import { animals, type Tried } from './helps';
-import { remedyWords } from './remedies';
+import { remedyWords } from '../lib/words/remedies';
 
 interface Props {
   around: Circumstances | undefined;

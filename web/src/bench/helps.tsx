@@ -8,7 +8,7 @@ import { capital, listed, plural } from '../lib/words/words';
 import { Opens } from '../lib/opens';
 import type { Follows } from './following';
 import { openWords } from './link';
-import { remedyWords } from './remedies';
+import { remedyWords } from '../lib/words/remedies';
 
 /** A change that was tried: what it was, and the set before it and after. */
 export interface Tried {

@@ -3,7 +3,7 @@ import { useSettings } from '../lib/settings';
 import type { Answer, Bears, Held, PetPull, Stronger, Surety, When } from '../lib/types.gen';
 import { chance, duration, not, showAbout, showDistance, type System } from '../lib/words/units';
 import { animalWord, landWord } from '../lib/words/called';
-import { strongerWords } from './remedies';
+import { strongerWords } from '../lib/words/remedies';
 
 const thawUnsaid = 'Whether it holds at the thaw is not known, when the frost bears nothing. Say the soil of the spot and how wet it is.';
 const unsaid: Record<string, string> = {

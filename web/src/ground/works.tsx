@@ -44,6 +44,7 @@ export function Works({ spot, line, first }: { spot: Spot; line: string; first: 
           {count(more)} more
         </button>
       )}
+      {data && data.forbidden.length > 0 && <p className="quiet">Something else is not offered, by your card.</p>}
       {data && <p className="quiet">Judgements, by what this line has shown so far, of a set that has settled.</p>}
     </section>
   );

@@ -2,7 +2,7 @@
 
 export const askedPaths = ["/calc/","/bench/lessons/","/kinds","/bench","/bench/compare","/bench/nights","/bench/stance","/coordinates","/pan","/bench/following","/bench/best"] as const;
 export const slowPaths = ["/bench/compare","/bench/nights","/bench/stance","/bench/following","/bench/best"] as const;
-export const pagePaths = ["","/ground","/book","/story/","/stories/","/apart","/alike","/showed/","/compare","/day/","/weather","/rack","/shelf","/kit/","/remake/","/works/","/means/","/designs/","/defaults/","/patterns/","/place","/repattern","/reach","/circumstances"] as const;
+export const pagePaths = ["","/ground","/book","/story/","/stories/","/apart","/alike","/showed/","/compare","/day/","/weather","/rack","/shelf","/kit/","/remake/","/works/","/jobs","/means/","/designs/","/defaults/","/patterns/","/place","/repattern","/reach","/circumstances"] as const;
 export const roles = ["partner","helper","owner"] as const;
 export const givenRoles = ["partner","helper"] as const;
 export const actKinds = ["look","make","pull","dose","measurement","sign"] as const;
@@ -54,6 +54,7 @@ export const deeds = ["trap","search","ask"] as const;
 export const becauses = ["mend","unsure","patience","waiting"] as const;
 export const barrens = ["nothing","little","much"] as const;
 export const sinceSays = ["not_yet","agrees","disagrees"] as const;
+export const jobKinds = ["change","trap","build","move"] as const;
 export const wraps = ["wool","cloth","string"] as const;
 export const chainLies = ["buried","covered","open"] as const;
 export const jawGuards = ["stone","clod","stick","backing","nothing"] as const;

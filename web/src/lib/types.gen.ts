@@ -495,6 +495,48 @@ export type LinkKey = "" | "passes" | "notices" | "commits" | "steps" | "fires" 
 export type SinceSays = "not_yet" | "agrees" | "disagrees";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "JobKind".
+ */
+export type JobKind = "change" | "trap" | "build" | "move";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "RemedyKey".
+ */
+export type RemedyKey =
+  | "add_bait"
+  | "add_urine"
+  | "anchor"
+  | "backing"
+  | "blend"
+  | "closer_guides"
+  | "deeper_hole"
+  | "dig_out"
+  | "face"
+  | "firm_bed"
+  | "gloves"
+  | "guides"
+  | "heavier_pan"
+  | "lighter_pan"
+  | "lower_guides"
+  | "lower_lure"
+  | "move_pan"
+  | "move_stick"
+  | "narrow"
+  | "no_bait"
+  | "no_guides"
+  | "other_cover"
+  | "other_lure"
+  | "pattern"
+  | "plug"
+  | "scent"
+  | "second_trap"
+  | "soil_away"
+  | "stick"
+  | "thinner_cover"
+  | "wait"
+  | "wider_guides";
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "Age".
  */
 export type Age = "" | "today" | "days_3" | "days_7" | "older" | "none" | "no_age";
@@ -568,43 +610,6 @@ export type RemarkKey =
  * via the `definition` "WhyNever".
  */
 export type WhyNever = "off_the_hole" | "digs_in_ring" | "not_at_post" | "no_scent" | "lures_alone" | "outside_ring";
-/**
- * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "RemedyKey".
- */
-export type RemedyKey =
-  | "add_bait"
-  | "add_urine"
-  | "anchor"
-  | "backing"
-  | "blend"
-  | "closer_guides"
-  | "deeper_hole"
-  | "dig_out"
-  | "face"
-  | "firm_bed"
-  | "gloves"
-  | "guides"
-  | "heavier_pan"
-  | "lighter_pan"
-  | "lower_guides"
-  | "lower_lure"
-  | "move_pan"
-  | "move_stick"
-  | "narrow"
-  | "no_bait"
-  | "no_guides"
-  | "other_cover"
-  | "other_lure"
-  | "pattern"
-  | "plug"
-  | "scent"
-  | "second_trap"
-  | "soil_away"
-  | "stick"
-  | "thinner_cover"
-  | "wait"
-  | "wider_guides";
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "TrapType".
@@ -739,6 +744,7 @@ export interface Schema {
   remake: RemakeView;
   means: MeansView;
   works: WorksView;
+  jobs: JobsView;
   done: DoneView;
   question: Question;
   answer: Answer;
@@ -2156,6 +2162,7 @@ export interface WorksView {
   ranked: WorksHere[];
   decides: boolean;
   standing: SetKind[];
+  forbidden: string[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -2180,6 +2187,73 @@ export interface Range {
   low: number;
   mid: number;
   high: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "JobsView".
+ */
+export interface JobsView {
+  jobs: JobTold[];
+  rest: JobTold[];
+  gain: number;
+  minutes: number;
+  costly: string[];
+  traps: string[];
+  told: number;
+  of: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "JobTold".
+ */
+export interface JobTold {
+  key: string;
+  kind: JobKind;
+  setId: string;
+  spotId: string;
+  trapId: string;
+  target: string;
+  gain: number;
+  minutes: number;
+  change: BetterChange | null;
+  pattern: string;
+  layout: Layout | null;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "BetterChange".
+ */
+export interface BetterChange {
+  mend: MendKey;
+  after: Finding;
+  remedy: Remedy | null;
+  layout: Layout | null;
+  more: number;
+  judged: boolean;
+  minutes: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Remedy".
+ */
+export interface Remedy {
+  key: RemedyKey;
+  slot: number;
+  to?: string;
+  xMm?: number;
+  yMm?: number;
+  gaugeN?: number;
+  facingDeg?: number;
+  layout: Layout | null;
+  per100: number;
+  gain: number;
+  error: number;
+  minutes: number;
+  lureId?: string;
+  lure?: string;
+  doses?: number;
+  anew?: boolean;
+  opens?: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -2677,29 +2751,6 @@ export interface Other {
 export interface Pets {
   per100: number;
   targetPer100: number;
-}
-/**
- * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "Remedy".
- */
-export interface Remedy {
-  key: RemedyKey;
-  slot: number;
-  to?: string;
-  xMm?: number;
-  yMm?: number;
-  gaugeN?: number;
-  facingDeg?: number;
-  layout: Layout | null;
-  per100: number;
-  gain: number;
-  error: number;
-  minutes: number;
-  lureId?: string;
-  lure?: string;
-  doses?: number;
-  anew?: boolean;
-  opens?: string;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -4016,6 +4067,7 @@ export interface Wire {
   remake: RemakeView;
   means: MeansView;
   works: WorksView;
+  jobs: JobsView;
   done: DoneView;
   question: Question;
   answer: Answer;

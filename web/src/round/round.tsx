@@ -10,6 +10,9 @@ import { capital, count } from '../lib/words/words';
 import { toSee } from '../lib/kept/tosee';
 import { stands } from '../lib/words/looks';
 import { Hand } from './hand';
+import { Plans } from '../lib/ask/may';
+import { Opens } from '../lib/opens';
+import { PlanWithWhatIHave } from './plan';
 import { Sheet } from './sheet';
 import { StillIn } from './stillin';
 
@@ -63,6 +66,13 @@ function RoundList({ view, chosen }: { view: LineNow; chosen: string | undefined
           <Row key={s.set.id} view={view} set={s} line={id} chosen={s.set.id === chosen} />
         ))}
       </ul>
+      {chosen === undefined && (
+        <Plans>
+          <Opens word="tomorrow with what I have">
+            <PlanWithWhatIHave view={view} />
+          </Opens>
+        </Plans>
+      )}
       {view.stillIn.length > 0 && (
         <>
           <h3 className="above-16 still">Still in the ground</h3>

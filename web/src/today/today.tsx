@@ -8,7 +8,9 @@ import { groundPath } from '../draw/rough';
 import { useNow } from '../lib/kept/clock';
 import { useNarrow } from '../lib/narrow';
 import { asksForSomebody, copyWords, NoCopy } from '../lib/fields/copies';
-import { useBook, useBy, useLine, useProgram, useWeather, useRack } from '../lib/ask/queries';
+import { useBook, useBy, useJobs, useLine, useProgram, useWeather, useRack } from '../lib/ask/queries';
+import { Job } from '../lib/jobs';
+import { useNotNow } from '../lib/kept/notnow';
 import { useSettings, type RoundTime } from '../lib/settings';
 import { clock, date, day, dayOf, dueWords } from '../lib/words/time';
 import type { BookNow, LineNow, SetNow } from '../lib/kept/overlay';
@@ -356,33 +358,60 @@ function inWords(w: Worth, view: LineNow) {
 
 const mostWorth = 3;
 
-/** What the record itself asks for: what waits to be remade, built or begun. */
+/** What waits to be remade or built, and then what brings most for the time that it takes. */
 function WorthDoing({ view }: { view: LineNow }) {
   const [all, setAll] = useState(false);
-  const items = view.worth.map((w) => inWords(w, view));
-  if (items.length === 0) {
-    return view.sets.some((s) => s.bead.state !== 'down') ? (
-      <p>Nothing to remake or build. Leave quiet sets alone; a coyote set earns from the third to the sixth night.</p>
-    ) : (
-      <p className="quiet">No set is in the ground.</p>
-    );
-  }
-  const shown = all ? items : items.slice(0, mostWorth);
+  const now = useNow();
+  const notNow = useNotNow(view.line.id, now);
+  const { data } = useJobs({ without: notNow.keys });
+  const waits = view.worth.filter((w) => w.kind !== 'begin').map((w) => inWords(w, view));
+  const begins = view.worth.filter((w) => w.kind === 'begin').map((w) => inWords(w, view));
+  const jobs = data?.jobs ?? [];
+  const stands = view.sets.some((s) => s.bead.state !== 'down');
+  const row = (item: ReturnType<typeof inWords>) => (
+    <li key={item.to}>
+      <Link to={item.to}>
+        <b>{item.what}</b>
+      </Link>
+      <div className="quiet">{item.why}</div>
+    </li>
+  );
+  const rows = [
+    ...waits.map(row),
+    ...jobs.map((job) => (
+      <li key={job.key}>
+        <Job job={job} view={view} onNotNow={(days) => notNow.quietFor(job.key, days)} />
+      </li>
+    )),
+    ...begins.map(row),
+  ];
+  const shown = all ? rows : rows.slice(0, mostWorth);
   return (
     <>
-      <ul className="rows">
-        {shown.map((item) => (
-          <li key={item.to}>
-            <Link to={item.to}>
-              <b>{item.what}</b>
-            </Link>
-            <div className="quiet">{item.why}</div>
-          </li>
-        ))}
-      </ul>
-      {shown.length < items.length && (
+      {rows.length === 0 && !stands && <p className="quiet">No set is in the ground.</p>}
+      {rows.length === 0 && stands && data && data.told === data.of && (
+        <p>Nothing to remake, build or change. Leave quiet sets alone, a coyote set earns from the third to the sixth night.</p>
+      )}
+      <ul className="rows">{shown}</ul>
+      {data && data.told < data.of && (
+        <p className="quiet">
+          Being weighed, {data.told} of {data.of}.
+        </p>
+      )}
+      {shown.length < rows.length && (
         <button type="button" className="word" onClick={() => setAll(true)}>
-          and {count(items.length - shown.length)} more
+          and {count(rows.length - shown.length)} more
+        </button>
+      )}
+      {all && data && data.costly.length > 0 && (
+        <p className="quiet">
+          For the looks that they ask, {listed(data.costly.map((id) => view.spots.find((s) => s.id === id)?.name ?? ''))} bring
+          {data.costly.length === 1 ? 's' : ''} little.
+        </p>
+      )}
+      {all && notNow.keys.length > 0 && (
+        <button type="button" className="word" onClick={notNow.hear}>
+          what was not for now
         </button>
       )}
     </>

@@ -171,6 +171,33 @@ export function useMeans(visit: string, said: string) {
   return useQuery({ ...routes.means(id, visit, said), placeholderData: keepPreviousData, ...stays });
 }
 
+/** What there is to work with; what is not said is as the program takes it. */
+export interface Having {
+  minutes?: number;
+  nights?: number;
+  traps?: string[];
+  without?: string[];
+}
+
+/** How often it is asked again while sets are being weighed. */
+const weighsMs = 2000;
+
+/** What is worth doing over the line with what there is. */
+export function useJobs({ minutes, nights, traps = [], without = [] }: Having) {
+  const id = useLineID();
+  const asks = new URLSearchParams();
+  if (minutes !== undefined) asks.set('minutes', String(minutes));
+  if (nights !== undefined) asks.set('nights', String(nights));
+  if (traps.length > 0) asks.set('traps', traps.join(','));
+  if (without.length > 0) asks.set('without', without.join(','));
+  return useQuery({
+    ...routes.jobs(id, asks.toString()),
+    placeholderData: keepPreviousData,
+    refetchInterval: ({ state: { data } }) => (data && data.told < data.of && reachNow() ? weighsMs : false),
+    ...stays,
+  });
+}
+
 /** How it was put right how a make stood. */
 export function useCorrections(make: string) {
   const id = useLineID();

@@ -24,6 +24,7 @@ import type {
   Kit,
   Lesson,
   LineView,
+  JobsView,
   MeansView,
   Mend,
   MixtureInput,
@@ -124,6 +125,7 @@ export const routes = {
   remake: (line: string, make: string, bearing: string) =>
     ofLine<RemakeView>(line, `/remake/${make}?bearing=${bearing}`, 'remake', make, bearing),
   works: (line: string, spot: string, target: string) => ofLine<WorksView>(line, `/works/${spot}?target=${target}`, 'works', spot, target),
+  jobs: (line: string, asks: string) => ofLine<JobsView>(line, `/jobs?${asks}`, 'jobs', asks),
   means: (line: string, visit: string, said: string) => ofLine<MeansView>(line, `/means/${visit}?said=${said}`, 'means', visit, said),
   corrections: (line: string, make: string) => ofLine<Correction[]>(line, `/makes/${make}/corrections`, 'corrections', make),
   mends: (line: string, visit: string) => ofLine<Mend[]>(line, `/visits/${visit}/mends`, 'mends', visit),

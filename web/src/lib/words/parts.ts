@@ -38,6 +38,12 @@ export const cableIn = (l: Layout, slot: number): boolean => {
 /** Which way a set faces, degrees from north; null where nobody said. */
 export const facingOf = (l: Layout): number | null => l.facingDeg ?? null;
 
+/** How deep the hole of what an animal comes to is, by its slot. */
+export const holeDepthOf = (l: Layout, slot: number): number => l.attractors.find((a) => a.slot === slot)?.hole?.depthMm ?? 0;
+
+/** An anchor by its slot. */
+export const anchorIn = (l: Layout, slot: number): Anchor | undefined => l.anchors.find((a) => a.slot === slot);
+
 export const anchorOf = (l: Layout, rig: Rig): Anchor | undefined => l.anchors.find((a) => a.slot === rig.anchorSlot);
 
 /** The anchors that stand to the side of what they hold, and can be seen from above, with the trap that each holds. */

@@ -1,8 +1,9 @@
-import type { Backing, Layout, Remedy, SmellKind, Stronger } from '../lib/types.gen';
-import { show, showAbout, type System } from '../lib/words/units';
-import { anyWord, backingWord, smellWord, wordIn } from '../lib/words/called';
-import { bearing } from '../lib/words/words';
-import { patternWords } from '../lib/words/patterns';
+import type { Backing, Layout, Remedy, SmellKind, Stronger } from '../types.gen';
+import { show, showAbout, type System } from './units';
+import { anyWord, backingWord, smellWord, wordIn } from './called';
+import { bearing } from './words';
+import { anchorIn, holeDepthOf } from './parts';
+import { patternWords } from './patterns';
 
 const plain: Record<string, string> = {
   firm_bed: 'bed it firm',
@@ -42,7 +43,7 @@ export function remedyWords(r: Remedy, layout: Layout, system: System): string {
     case 'heavier_pan':
       return `stiffen the pan${trap} to ${show('force', r.gaugeN ?? 0, system)}`;
     case 'deeper_hole':
-      return `deepen the hole to ${show('length', r.layout?.attractors.find((a) => a.slot === r.slot)?.hole?.depthMm ?? 0, system)}`;
+      return `deepen the hole to ${show('length', r.layout ? holeDepthOf(r.layout, r.slot) : 0, system)}`;
     case 'other_cover':
       return `cover the bed${trap} with ${anyWord(r.to ?? '')}`;
     case 'backing':
@@ -56,7 +57,7 @@ export function remedyWords(r: Remedy, layout: Layout, system: System): string {
     case 'pattern':
       return r.layout ? patternWords(r.layout) : anyWord(r.to ?? '');
     case 'anchor': {
-      const anchor = r.layout?.anchors.find((a) => a.slot === r.slot);
+      const anchor = r.layout ? anchorIn(r.layout, r.slot) : undefined;
       const [is, was] = [r.layout, layout].map((l) => l?.rigs.find((x) => x.anchorSlot === r.slot));
       const chainMm = r.to === 'shorter' || is?.chainMm !== was?.chainMm ? (is?.chainMm ?? 0) : 0;
       const spring = is?.spring === true && was?.spring !== true;

@@ -1,0 +1,53 @@
+package e2e
+
+import (
+	"strings"
+	"testing"
+
+	pages "oldburrow/core/page"
+)
+
+// Today says what is worth doing most for the time it takes, and opens it; what is not for now is kept quiet, also after a reload. Tomorrow is planned with
+// what there is: fewer hours hold less, what is left out makes room for another, and what is begun lies on the bench.
+func TestWhatIsWorthDoing(t *testing.T) {
+	t.Parallel()
+	p := demoLine(t)
+	line := p.lineNow().Line.ID
+	jobs := func() (view pages.JobsView) {
+		fetch(t, p.address, "/lines/"+line+"/jobs", &view)
+		return view
+	}
+	w := p.at("/line/"+line, 1280, 800)
+	w.until("all of it is weighed", func() bool { is := jobs(); return is.Of > 20 && is.Told == is.Of })
+	w.gone("Being weighed")
+	w.see("more")
+	w.sights("today")
+	first := w.find(`(//h2[.="Worth doing"]/following::ul[1]//b)[last()]`).MustText()
+	w.pressAt(`//button[@aria-label="not now, ` + first + `"]`)
+	w.click("three days")
+	w.gone(first)
+	w.MustReload()
+	w.see("Worth doing")
+	w.gone(first)
+	w.pressAt(`//button[starts-with(., "and ") and contains(., " more")]`)
+	w.click("what was not for now")
+	w.see(first)
+
+	w.open("/line/" + line + "/round")
+	w.click("tomorrow with what I have")
+	w.see("animals more than by leaving all as it is")
+	w.sights("plan")
+	many := func() int { return len(w.MustElements(".plan ol > li")) }
+	whole := many()
+	w.fill("hours", "0.25")
+	w.until("less fits into it", func() bool { return many() < whole })
+	out := w.find(`(//div[@class="plan"]//ol//b)[1]`).MustText()
+	w.pressAt(`(//div[@class="plan"]//button[.="leave it out"])[1]`)
+	w.until("it is left out", func() bool { return !strings.Contains(w.find(`//div[@class="plan"]`).MustText(), out) })
+	w.click("put back what was left out")
+	w.until("it is back", func() bool { return strings.Contains(w.find(`//div[@class="plan"]`).MustText(), out) })
+	w.fill("hours", "4")
+	w.pressAt(`//div[@class="plan"]//button[starts-with(., "Build a")]`)
+	w.see("not built yet")
+	w.noErrors()
+}
