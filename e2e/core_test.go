@@ -246,7 +246,7 @@ func TestWhatTheScriptsWeigh(t *testing.T) {
 		t.Fatal(err)
 	}
 	t.Logf("the core %d, packed %d; the first script, packed, %d", runs, len(packed), first.Len())
-	if len(packed) > 2700<<10 || runs > 10<<20 || first.Len() > 250<<10 {
+	if len(packed) > 2600<<10 || runs > 10<<20 || first.Len() > 250<<10 {
 		t.Errorf("the core weighs %d, packed %d; the first script, packed, %d", runs, len(packed), first.Len())
 	}
 }

@@ -81,7 +81,7 @@ func computed(path string, body, answer any, does gin.HandlerFunc) route {
 func (s *Server) ofPage(one page.Route) route {
 	group := Read
 	switch stem, _, _ := strings.Cut(strings.TrimPrefix(one.Path, "/"), "/"); stem {
-	case "book", "story", "stories", "apart", "alike", "showed", "compare", "jobs":
+	case "book", "story", "stories", "apart", "alike", "showed", "compare", "jobs", "mended":
 		group = Plan
 	}
 	is := s.shown(group, one.Path, one.Answer, asks(one), one.Asks...)

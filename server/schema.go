@@ -55,6 +55,7 @@ type wire struct {
 	Means       page.MeansView    `json:"means"`
 	Works       page.WorksView    `json:"works"`
 	Jobs        page.JobsView     `json:"jobs"`
+	Mended      page.MendedView   `json:"mended"`
 	Done        DoneView          `json:"done"`
 	Question    asked.Question    `json:"question"`
 	Answer      odds.Answer       `json:"answer"`

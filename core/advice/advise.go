@@ -293,25 +293,16 @@ func (s Seen) bestOf(ctx context.Context, q odds.Question, w way, mend MendKey, 
 	return best, nil
 }
 
-// prints are those of the target that were marked at the spot, and those of the look, whosever they are.
+// prints are those of the target that were marked at the spot, and those of the look where nobody could tell whose they are.
 func (s Seen) prints() [][2]float64 {
-	var found [][2]float64
-	add := func(look line.Visit) {
-		for _, p := range look.Prints {
-			found = append(found, [2]float64{p.XMm, p.YMm})
-		}
+	marked := s.Record.Prints(s.Spot.ID, s.Asked.Target.Key)
+	if s.Look.Animal == "" {
+		marked = append(marked, s.Look.Prints...)
 	}
-	for _, m := range s.Record.Makes {
-		if s.Record.Set(m.SetID).SpotID != s.Spot.ID {
-			continue
-		}
-		for _, look := range s.Record.Looks(m.ID) {
-			if look.ID != s.Look.ID && look.Animal == s.Asked.Target.Key {
-				add(look)
-			}
-		}
+	found := make([][2]float64, len(marked))
+	for i, p := range marked {
+		found[i] = [2]float64{p.XMm, p.YMm}
 	}
-	add(s.Look)
 	return found
 }
 

@@ -139,7 +139,7 @@ func (l proofLine) runSet(t testing.TB, number int, set proofSet, does policy) (
 	t.Helper()
 	rng := rand.New(rand.NewPCG(l.seed, uint64(number)))
 	at := standingSet{proofSet: set, id: strconv.Itoa(number), now: proofBegins, drawn: proofWeather()}
-	at.build("", "")
+	at.build()
 	var events []nights.Event
 	for n := range proofNights {
 		comers := l.truth(t, &at)
@@ -161,7 +161,7 @@ func (l proofLine) runSet(t testing.TB, number int, set proofSet, does policy) (
 			if opened {
 				at.age = 1
 			}
-			at.build("same", "")
+			at.build()
 		}
 		if n%3 == 2 && does != nil {
 			does(t, &at, rng)
@@ -171,7 +171,7 @@ func (l proofLine) runSet(t testing.TB, number int, set proofSet, does policy) (
 }
 
 // build makes the set again as its layout is.
-func (at *standingSet) build(how string, key string) {
+func (at *standingSet) build() {
 	m := line.Make{ID: fmt.Sprintf("%s-%d", at.id, len(at.makes)), SetID: at.id, Target: at.target.Key, Layout: at.layout, BuiltAt: at.now.Add(time.Minute)}
 	at.makes = append(at.makes, m)
 	at.stand = nights.Made(at.layout.Baited())
@@ -297,7 +297,7 @@ func follows(t testing.TB, at *standingSet, _ *rand.Rand) {
 	if clears[o.Mend] == at.fault {
 		at.fault = noFault
 	}
-	at.build("mend", string(o.Mend))
+	at.build()
 }
 
 // seen is the last look of the last three mornings of which something can be made.
@@ -362,7 +362,7 @@ func tinkers(t testing.TB, at *standingSet, rng *rand.Rand) {
 		if one.Key == odds.OtherPattern || slices.Contains([]odds.RemedyKey{odds.MovePan, odds.FaceWay, odds.Anchor, odds.SecondTrap}, one.Key) {
 			at.age = 0
 		}
-		at.build("changed", string(one.Key))
+		at.build()
 		return
 	}
 }
@@ -382,7 +382,10 @@ func TestAdviceIsWorthFollowing(t *testing.T) {
 			t.Run(strconv.Itoa(i), func(t *testing.T) {
 				t.Parallel()
 				l, truly := newProofLine(t, uint64(i), false), newProofLine(t, uint64(i), true)
-				courses[i] = course{l.run(t, nil), l.run(t, follows), l.run(t, tinkers), truly.run(t, nil), truly.run(t, follows)}
+				courses[i] = course{leaves: l.run(t, nil), follows: l.run(t, follows), tinkers: l.run(t, tinkers)}
+				if whole || i == 0 {
+					courses[i].trueLeaves, courses[i].trueFollows = truly.run(t, nil), truly.run(t, follows)
+				}
 			})
 		}
 	})
@@ -410,7 +413,7 @@ func TestAdviceIsWorthFollowing(t *testing.T) {
 	if sum.follows <= sum.leaves || sum.follows <= sum.tinkers {
 		t.Errorf("following is not worth it: %s", said)
 	}
-	if cost := float64(sum.trueFollows) / float64(sum.trueLeaves); cost < .97 && whole || cost < .9 {
+	if cost := float64(sum.trueFollows) / float64(sum.trueLeaves); cost < .97 && whole || cost < .85 {
 		t.Errorf("where nothing is wrong following costs too much: %s", said)
 	}
 	if whole && (better < 27 || thanTinkering < 27) {

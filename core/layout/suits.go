@@ -298,3 +298,6 @@ func (l Layout) OpenHole() bool { return patternOf(l.Pattern).is(OpenHole) }
 
 // OnFooting tells whether a foot comes onto the set's pan as onto the one dry footing, with most of its weight.
 func (l Layout) OnFooting() bool { return patternOf(l.Pattern).is(InWater) }
+
+// Tight tells whether an animal has to come between things that stand close about the pan.
+func (l Layout) Tight() bool { return patternOf(l.Pattern).is(Close) }

@@ -65,6 +65,17 @@ type Print struct {
 	YMm float64 `json:"yMm"`
 }
 
+// Prints are those of an animal that were marked at a spot, in the order of the looks.
+func (r Record) Prints(spotID, animal string) []Print {
+	found := []Print{}
+	for _, look := range r.Visits {
+		if look.Animal == animal && r.sets[r.setOf[look.MakeID]].SpotID == spotID {
+			found = append(found, look.Prints...)
+		}
+	}
+	return found
+}
+
 // Search is what is known of a trap that is gone: which way it went and into what cover; once it is found how far off and on what it
 // hung.
 type Search struct {

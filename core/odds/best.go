@@ -3,9 +3,7 @@ package odds
 import (
 	"context"
 	"math"
-	"math/rand/v2"
-
-	"gonum.org/v1/gonum/optimize"
+	"slices"
 
 	"oldburrow/core/layout"
 	"oldburrow/core/refuse"
@@ -30,8 +28,11 @@ const (
 	freshVisits  = 100000
 	freshSeed    = 1299709
 	farthestMm   = 200.0 // that a part is moved
-	firstStep    = 1.5   // inches
+	lastStep     = .125  // inches
 )
+
+// firstSteps are with which steps it begins, inches: by long ones it comes across what lies between.
+var firstSteps = []float64{2, 4}
 
 // number is one of a set that the search may change, as it stands there: of a rig's pan, or of a guide where that is not below 0.
 type number struct {
@@ -40,8 +41,8 @@ type number struct {
 	is         float64
 }
 
-// FindBest searches for better places of the pans, of the sticks across the way and of the stones that steer the feet, all at once, by
-// covariance matrix adaptation on one set of feet. It is bounded, and the same question always finds the same. Progress is told how many
+// FindBest searches for better places of the pans, of the sticks across the way and of the stones that steer the feet, by
+// Hooke and Jeeves's pattern search on one set of feet. It is bounded, and the same question always finds the same. Progress is told how many
 // of how many designs were tried. It asks for circumstances; a context that ends ends it.
 func FindBest(ctx context.Context, q Question, progress func(tried, of int)) (BestPlaces, error) {
 	h, err := newHelper(ctx, q.overTheNightsLeft())
@@ -51,41 +52,91 @@ func FindBest(ctx context.Context, q Question, progress func(tried, of int)) (Be
 	if h == nil {
 		return BestPlaces{}, noFeet()
 	}
-	tried := 0
-	// worthless is less than any set is worth, and the less the farther a design lies outside what can be built.
-	worthless := func(by []float64) float64 { return 1 + outside(by) }
-	problem := optimize.Problem{
-		Func: func(by []float64) float64 {
-			tried++
-			progress(min(tried, mostTried), mostTried)
-			l := movedBy(q.Layout, by)
-			if outside(by) > 0 || l.Check() != nil || ctx.Err() != nil {
-				return worthless(by)
-			}
-			feet, err := feetOf(Question{Layout: firmed(l), Target: q.Target, Visits: searchVisits, Seed: searchSeed})
-			if err != nil {
-				return worthless(by)
-			}
-			return -feet.held.mean()
-		},
-		Status: func() (optimize.Status, error) {
-			if err := ctx.Err(); err != nil {
-				return optimize.Failure, err
-			}
-			return optimize.NotTerminated, nil
-		},
-	}
-	begin := make([]float64, len(numbersOf(q.Layout)))
-	found, err := optimize.Minimize(problem, begin, &optimize.Settings{
-		FuncEvaluations: mostTried, Converger: &optimize.FunctionConverge{Absolute: 1e-4, Iterations: 25},
-	}, &optimize.CmaEsChol{InitStepSize: firstStep, Src: rand.NewPCG(searchSeed, 0)})
+	s := search{ended: func() bool { return ctx.Err() != nil }, held: func(by []float64) float64 {
+		l := movedBy(q.Layout, by)
+		if outside(by) > 0 || l.Check() != nil {
+			return -1 // less than any set is worth
+		}
+		feet, err := feetOf(Question{Layout: firmed(l), Target: q.Target, Visits: searchVisits, Seed: searchSeed})
+		if err != nil {
+			return -1
+		}
+		return feet.held.mean()
+	}, progress: progress}
+	by := s.best(make([]float64, len(numbersOf(q.Layout))))
 	if err := ctx.Err(); err != nil {
 		return BestPlaces{}, err
 	}
-	if err != nil {
-		return BestPlaces{}, err
+	return h.judged(movedBy(q.Layout, by), s.tried)
+}
+
+// search tries designs, each by how far it moves every number.
+type search struct {
+	ended    func() bool
+	held     func(by []float64) float64
+	progress func(tried, of int)
+	tried    int
+}
+
+// best is the best that is found from a design on.
+func (s *search) best(begin []float64) (found []float64) {
+	most := math.Inf(-1)
+	for _, step := range firstSteps {
+		if by, is := s.from(begin, step); is > most {
+			found, most = by, is
+		}
 	}
-	return h.judged(movedBy(q.Layout, found.X), tried)
+	return found
+}
+
+// from goes from one design to better ones: each number is moved by a step either way, and where that helped, all of them once more the way they came;
+// where nothing helps the step is halved.
+func (s *search) from(best []float64, step float64) ([]float64, float64) {
+	is := s.tries(best)
+	for step >= lastStep && s.tried < mostTried {
+		next, then := s.about(best, is, step)
+		if then <= is {
+			step /= 2
+			continue
+		}
+		for then > is && s.tried < mostTried { // on, the way it came
+			on := make([]float64, len(next))
+			for i := range on {
+				on[i] = 2*next[i] - best[i]
+			}
+			best, is = next, then
+			next, then = s.about(on, s.tries(on), step)
+		}
+	}
+	return best, is
+}
+
+// about is the best that is found by moving one number after the other.
+func (s *search) about(at []float64, is, step float64) ([]float64, float64) {
+	at = slices.Clone(at)
+	for i := range at {
+		for _, by := range []float64{step, -2 * step} {
+			at[i] += by
+			if then := s.tries(at); then > is {
+				is = then
+				break
+			}
+			if by < 0 {
+				at[i] += step // back where it was
+			}
+		}
+	}
+	return at, is
+}
+
+func (s *search) tries(by []float64) float64 {
+	if s.ended() {
+		s.tried = mostTried
+		return -1
+	}
+	s.tried++
+	s.progress(min(s.tried, mostTried), mostTried)
+	return s.held(by)
 }
 
 // judged tells what a design is worth beside the one that was, by fresh feet.

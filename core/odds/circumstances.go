@@ -62,7 +62,8 @@ type ShelfLure struct {
 	Name   string           `json:"name"`
 	Class  layout.SmellKind `json:"class"`
 	Doses  int              `json:"doses"`
-	Stands string           `json:"stands"` // new or met; blank between
+	Stands string           `json:"stands"`         // new or met; blank between
+	Digs   bool             `json:"digs,omitempty"` // by the record it makes them dig
 }
 
 // What ends the nights that are left.

@@ -53,7 +53,7 @@ func TestCircumstancesThatCannotBe(t *testing.T) {
 // How a set was made, what it smells of and the day speak for and against it, each where it is so and nowhere else.
 func TestWhatSpeaksForAndAgainst(t *testing.T) {
 	smelling := func(q *Question, ids ...string) {
-		q.Circumstances.Shelf = []ShelfLure{{"old", "Old Fence", layout.Gland, 20, LuresMet}, {"new", "Tin Cup", layout.Curiosity, 20, LuresNew}, {"known", "Creek", layout.Musk, 20, ""}, {"meat", "Paste", layout.Bait, 20, LuresNew}}
+		q.Circumstances.Shelf = []ShelfLure{{"old", "Old Fence", layout.Gland, 20, LuresMet, false}, {"new", "Tin Cup", layout.Curiosity, 20, LuresNew, false}, {"known", "Creek", layout.Musk, 20, "", false}, {"meat", "Paste", layout.Bait, 20, LuresNew, false}}
 		for i := range q.Layout.Attractors {
 			q.Layout.Attractors[i].Smells = nil
 		}

@@ -55,7 +55,7 @@ func TestAPlantedFaultIsFound(t *testing.T) {
 	}
 	stale := func(q *Question) {
 		q.Circumstances.Site.Day = "2026-06-04"
-		q.Circumstances.Shelf = []ShelfLure{{"known", "Old Fence", "gland", 20, LuresMet}, {"else", "Creek musk", "musk", 20, LuresNew}, {"empty", "Tin Cup", "curiosity", 0, LuresNew}}
+		q.Circumstances.Shelf = []ShelfLure{{"known", "Old Fence", "gland", 20, LuresMet, false}, {"else", "Creek musk", "musk", 20, LuresNew, false}, {"empty", "Tin Cup", "curiosity", 0, LuresNew, false}}
 		for i, s := range q.Layout.Attractors[0].Smells {
 			if s.Place == "lip" {
 				q.Layout.Attractors[0].Smells[i].LureID = "known"

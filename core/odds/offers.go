@@ -125,6 +125,9 @@ func (h *helper) otherLure() ([]Remedy, error) {
 	most := h.base.mean()
 	for _, to := range slices.Concat(around.Shelf, []ShelfLure{{Name: lureElseName, Class: lureElse, Doses: 1}}) {
 		smell := layout.Smell{Kind: to.Class, Name: to.Name, LureID: to.LureID}
+		if to.Digs && h.q.Layout.Tight() { // they would dig up what makes them tread on the pan
+			continue
+		}
 		if to.Doses < 1 || !around.isLure(smell) || slices.ContainsFunc(h.q.Layout.Smells(), func(s layout.Smell) bool { return s.LureID == to.LureID && s.LureID != "" }) {
 			continue
 		}

@@ -228,7 +228,7 @@ func TestWhereAPartIsTried(t *testing.T) {
 func TestOnlyALureGivesWay(t *testing.T) {
 	q := askedOf(t, "hole", "coyote")
 	q.Circumstances.Site.Day = "2026-06-04"
-	q.Circumstances.Shelf = []ShelfLure{{"old", "Old Fence", layout.Gland, 20, LuresMet}, {"empty", "Tin Cup", layout.Curiosity, 0, LuresNew}, {"urine", "Fox urine", layout.Urine, 20, LuresNew}, {"musk", "Creek musk", layout.Musk, 20, LuresNew}}
+	q.Circumstances.Shelf = []ShelfLure{{"old", "Old Fence", layout.Gland, 20, LuresMet, false}, {"empty", "Tin Cup", layout.Curiosity, 0, LuresNew, false}, {"urine", "Fox urine", layout.Urine, 20, LuresNew, false}, {"musk", "Creek musk", layout.Musk, 20, LuresNew, false}}
 	q.Layout.Attractors[0].Smells = []layout.Smell{{Kind: layout.Bait, Name: "bait", Place: "bottom"}, {Kind: layout.Gland, Name: "Old Fence", LureID: "old", Place: "lip"}}
 	got := one(t, offeredAt(t, q, (*helper).otherLure), OtherLure)
 	if got.LureID != "musk" || got.Lure != "Creek musk" || got.Doses != 20 || got.Layout.Attractors[0].Smells[0].Kind != layout.Bait || got.Layout.Attractors[0].Smells[1].LureID != "musk" {
@@ -286,6 +286,30 @@ func TestAStickThatLiesOff(t *testing.T) {
 		}
 		if moved := one(t, found, MoveStick); moved.Slot != stick || moved.XMm != -off*inchMm || moved.Layout.Guides[stick].XMm != lay {
 			t.Errorf("%g in off, it is moved by %g mm to %g", off, moved.XMm, moved.Layout.Guides[stick].XMm)
+		}
+	}
+}
+
+// A lure that makes them dig is offered where nothing stands close about the pan, and refused in a tight ring.
+func TestALureThatMakesThemDig(t *testing.T) {
+	t.Parallel()
+	for pattern, offered := range map[string]bool{"hole": true, "three_stones": false} {
+		q := askedOf(t, pattern, "red_fox")
+		q.Visits, q.Circumstances.Site.Day = 1000, "2026-12-20"
+		q.Circumstances.Shelf = []ShelfLure{{LureID: "digs", Name: "Creek musk", Class: layout.Gland, Doses: 9, Stands: LuresNew, Digs: true}}
+		for i := range q.Layout.Attractors {
+			for k := range q.Layout.Attractors[i].Smells {
+				q.Layout.Attractors[i].Smells[k].Kind = layout.Curiosity
+				q.Layout.Attractors[i].Smells[k].Name = "Tin Cup"
+			}
+		}
+		found, err := Offered(t.Context(), q, OtherLure)
+		if err != nil {
+			t.Fatal(err)
+		}
+		is := slices.ContainsFunc(found, func(r Remedy) bool { return r.LureID == "digs" })
+		if is != offered {
+			t.Errorf("%s: offered %v: %+v", pattern, is, found)
 		}
 	}
 }

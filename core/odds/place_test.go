@@ -151,7 +151,7 @@ func TestALureThatWouldHelp(t *testing.T) {
 		}
 		return nil
 	}
-	q.Circumstances.Shelf = []ShelfLure{{"fence", "Old Fence", "gland", 9, LuresMet}, {"cup", "Tin Cup", "curiosity", 3, ""}, {"post", "Dark Post", "curiosity", 7, LuresNew}, {"dry", "Creek musk", "musk", 0, LuresNew}}
+	q.Circumstances.Shelf = []ShelfLure{{"fence", "Old Fence", "gland", 9, LuresMet, false}, {"cup", "Tin Cup", "curiosity", 3, "", false}, {"post", "Dark Post", "curiosity", 7, LuresNew, false}, {"dry", "Creek musk", "musk", 0, LuresNew, false}}
 	if r := lure(); r == nil || r.LureID != "post" || r.Lure != "Dark Post" || r.Doses != 7 || r.Layout.Attractors[0].Smells[0].LureID != "post" || r.Opens != "" {
 		t.Errorf("of the shelf: %+v", r)
 	}
@@ -160,7 +160,7 @@ func TestALureThatWouldHelp(t *testing.T) {
 		t.Errorf("with nothing else on the shelf: %+v", r)
 	}
 	q.Layout.Attractors[0].Smells = []layout.Smell{{Kind: "call", Name: "Long Draw", LureID: "draw", Place: "face"}}
-	q.Circumstances.Shelf = []ShelfLure{{"draw", "Long Draw", "call", 9, ""}}
+	q.Circumstances.Shelf = []ShelfLure{{"draw", "Long Draw", "call", 9, "", false}}
 	if r := lure(); r != nil {
 		t.Errorf("a lure that is in season and not met is changed for %+v", r)
 	}

@@ -4,6 +4,7 @@ import (
 	"errors"
 	"slices"
 
+	"oldburrow/core/book"
 	"oldburrow/core/ground"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
@@ -198,9 +199,15 @@ func (r Reading) shelfAt(spot line.Spot, rec line.Record) ([]odds.ShelfLure, err
 	if err != nil {
 		return nil, err
 	}
+	brought, err := book.LuresOf(rec, r.Animals)
+	if err != nil {
+		return nil, err
+	}
 	found := []odds.ShelfLure{}
 	for _, lure := range poured {
-		found = append(found, lure.At(spot.ID, rec))
+		at := lure.At(spot.ID, rec)
+		at.Digs = slices.ContainsFunc(brought, func(l book.LureBrought) bool { return l.Digs && l.LureID == at.LureID })
+		found = append(found, at)
 	}
 	return found, nil
 }

@@ -21,6 +21,7 @@ type SetView struct {
 	Uncounted     *line.Uncounted `json:"uncounted" jsonschema:"nullable"`
 	Pull          *line.Pull      `json:"pull" jsonschema:"nullable"` // which ended it
 	DesignVersion int             `json:"designVersion"`
+	Prints        []line.Print    `json:"prints"` // of its target, marked at its spot before
 }
 
 // LineView is the line as every page needs it, in the open season. Sets are in running order, as Round has them.
@@ -80,7 +81,7 @@ func lineView(r Reading, _ Asked) (any, error) {
 	for _, stop := range view.Round {
 		if made, ok := rec.NewestMake(stop.SetID); ok {
 			version := view.tellOnce(made)
-			view.Sets = append(view.Sets, SetView{rec.Set(stop.SetID), made, rec.Bead(made), rec.LastLook(made.ID), rec.Uncounted(made), rec.PullOf(made), version})
+			view.Sets = append(view.Sets, SetView{rec.Set(stop.SetID), made, rec.Bead(made), rec.LastLook(made.ID), rec.Uncounted(made), rec.PullOf(made), version, rec.Prints(stop.SpotID, made.Target)})
 		}
 	}
 	view.Unreadable = r.Unread()

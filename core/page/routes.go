@@ -39,6 +39,7 @@ var routes = []Route{
 	read("/story/:set", StoriesView{}, story, "season"),
 	read("/stories/:spot", StoriesView{}, storiesAt, "season"),
 	read("/apart", ApartView{}, apart, "season", "animal"),
+	read("/mended", MendedView{}, mended, "season"),
 	read("/alike", NightsView{}, nightsOf, "season", "animal", "by", "key"),
 	read("/showed/:animal", ShowedView{}, showed, "season"),
 	read("/compare", book.Compared{}, compare, "season", "animal", "by", "a", "b"),

@@ -19,6 +19,7 @@ import { Catches } from './caught';
 import { Came } from './came';
 import { Chapters } from './chapters';
 import { useLeads } from './leads';
+import { Mended } from './mended';
 import { Rates } from './rates';
 import { PlaceStory, SetStory } from './setstory';
 
@@ -37,6 +38,7 @@ export function BookPage() {
   if (chapter === 'set' && set !== undefined) return <SetStory set={set} view={view} />;
   if (chapter === 'place' && set !== undefined) return <PlaceStory spot={set} view={view} />;
   if (chapter === 'apart') return <Apart view={view} />;
+  if (chapter === 'mended') return <Mended view={view} />;
   if (chapter === 'came') return <Came book={book} view={view} />;
   return <HowItGoes book={book} view={view} />;
 }

@@ -6,6 +6,7 @@ const chapters = [
   ['caught', 'what was caught'],
   ['apart', 'what catches'],
   ['came', 'promised and came'],
+  ['mended', 'what mended'],
 ] as const;
 export type Chapter = (typeof chapters)[number][0] | 'set';
 

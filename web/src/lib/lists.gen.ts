@@ -2,7 +2,7 @@
 
 export const askedPaths = ["/calc/","/bench/lessons/","/kinds","/bench","/bench/compare","/bench/nights","/bench/stance","/coordinates","/pan","/bench/following","/bench/best"] as const;
 export const slowPaths = ["/bench/compare","/bench/nights","/bench/stance","/bench/following","/bench/best"] as const;
-export const pagePaths = ["","/ground","/book","/story/","/stories/","/apart","/alike","/showed/","/compare","/day/","/weather","/rack","/shelf","/kit/","/remake/","/works/","/jobs","/means/","/designs/","/defaults/","/patterns/","/place","/repattern","/reach","/circumstances"] as const;
+export const pagePaths = ["","/ground","/book","/story/","/stories/","/apart","/mended","/alike","/showed/","/compare","/day/","/weather","/rack","/shelf","/kit/","/remake/","/works/","/jobs","/means/","/designs/","/defaults/","/patterns/","/place","/repattern","/reach","/circumstances"] as const;
 export const roles = ["partner","helper","owner"] as const;
 export const givenRoles = ["partner","helper"] as const;
 export const actKinds = ["look","make","pull","dose","measurement","sign"] as const;

@@ -745,6 +745,7 @@ export interface Schema {
   means: MeansView;
   works: WorksView;
   jobs: JobsView;
+  mended: MendedView;
   done: DoneView;
   question: Question;
   answer: Answer;
@@ -1061,6 +1062,7 @@ export interface SetView {
   uncounted: Uncounted | null;
   pull: Pull | null;
   designVersion: number;
+  prints: Print[];
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -2257,6 +2259,59 @@ export interface Remedy {
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "MendedView".
+ */
+export interface MendedView {
+  cures: Cure[];
+  lures: LureBrought[];
+  circuits: Circuit[];
+  season: Season | null;
+  seasons: Season[];
+  open: string;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Cure".
+ */
+export interface Cure {
+  after: Finding;
+  part: string;
+  makes: number;
+  reached: number;
+  kept: number;
+  low: number;
+  high: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "LureBrought".
+ */
+export interface LureBrought {
+  lureId: string;
+  name: string;
+  nights: number;
+  dug: number;
+  rolled: number;
+  robbed: number;
+  stood: number;
+  others: number;
+  caught: number;
+  digs: boolean;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Circuit".
+ */
+export interface Circuit {
+  spotId: string;
+  animal: string;
+  passes: number;
+  nights: number;
+  within: number;
+  known: boolean;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
  * via the `definition` "DoneView".
  */
 export interface DoneView {
@@ -2371,6 +2426,7 @@ export interface ShelfLure {
   class: SmellKind;
   doses: number;
   stands: string;
+  digs?: boolean;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -4068,6 +4124,7 @@ export interface Wire {
   means: MeansView;
   works: WorksView;
   jobs: JobsView;
+  mended: MendedView;
   done: DoneView;
   question: Question;
   answer: Answer;

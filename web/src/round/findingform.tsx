@@ -15,7 +15,7 @@ import { useState } from 'react';
 import { SetPlan } from '../draw/setplan';
 import { Choice, Text } from '../lib/fields/fields';
 import { PhotoField } from '../lib/fields/photo';
-import type { BedFelt, Finding, Found, Make, Visit } from '../lib/types.gen';
+import type { BedFelt, Finding, Found, Make, Print, Visit } from '../lib/types.gen';
 import { animalWord, bedFeltWord, evidenceWord, findingWord, sideWord } from '../lib/words/called';
 import { MoreOfLook } from './lookfields';
 import { newLook } from './looks';
@@ -70,12 +70,14 @@ const hints: Record<string, string> = {
 interface FindingProps {
   answer: Answer;
   make: Make;
+  /** Prints of its target that were marked here before. */
+  before: Print[];
   onBack: () => void;
   onFound: (finding: Finding, told: Visit) => void;
 }
 
 /** One more choice: what was found. What else is known is said before it, or not at all. */
-export function FindingForm({ answer, make, onBack, onFound }: FindingProps) {
+export function FindingForm({ answer, make, before, onBack, onFound }: FindingProps) {
   const [told, setTold] = useState(() => newLook(make.lineId, make.id));
   const [seeks, setSeeks] = useState(false);
   const tell = (change: Partial<Visit>) => setTold({ ...told, ...change });
@@ -102,7 +104,7 @@ export function FindingForm({ answer, make, onBack, onFound }: FindingProps) {
           ),
         )}
       </div>
-      <MoreToSay make={make} told={told} onTold={tell} />
+      <MoreToSay make={make} before={before} told={told} onTold={tell} />
       <Back onBack={onBack} />
     </>
   );
@@ -127,12 +129,13 @@ function Locked({ onLocked }: { onLocked: (bed: BedFelt) => void }) {
 
 interface ToldProps {
   make: Make;
+  before: Print[];
   told: Visit;
   onTold: (change: Partial<Visit>) => void;
 }
 
 /** What a look can say beside its finding, for whoever wants to: it is said before the finding is touched. */
-function MoreToSay({ make, told, onTold }: ToldProps) {
+function MoreToSay({ make, before, told, onTold }: ToldProps) {
   const [open, setOpen] = useState(false);
   if (!open) {
     return (
@@ -162,7 +165,12 @@ function MoreToSay({ make, told, onTold }: ToldProps) {
         name={bedFeltWord}
         onValue={(bed) => onTold({ bed: chosen(told.bed, bed) })}
       />
-      <SetPlan layout={make.layout} prints={told.prints} onPrint={(print) => onTold({ prints: [...told.prints, print].slice(-6) })} />
+      <SetPlan
+        layout={make.layout}
+        prints={told.prints}
+        before={before}
+        onPrint={(print) => onTold({ prints: [...told.prints, print].slice(-6) })}
+      />
       {told.prints.length > 0 && (
         <button type="button" className="word" onClick={() => onTold({ prints: [] })}>
           no prints

@@ -183,6 +183,7 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
       ) : answer === null && open.bead.state === 'sought' ? (
         <SearchForm
           open={open}
+          line={view.line.id}
           onFound={(finding, told) => (finding === '' ? setSought(told) : void look(finding, [], told))}
           onHolds={() => setAnswer(answers.find((a) => a.key === 'holding') ?? null)}
         />
@@ -221,6 +222,7 @@ export function Hand({ view, open }: { view: LineNow; open: SetNow }) {
           key={answer.key}
           answer={answer}
           make={open.make}
+          before={open.prints}
           onBack={() => setAnswer(null)}
           onFound={(finding, told) => void look(finding, [], told)}
         />

@@ -66,13 +66,6 @@ function RoundList({ view, chosen }: { view: LineNow; chosen: string | undefined
           <Row key={s.set.id} view={view} set={s} line={id} chosen={s.set.id === chosen} />
         ))}
       </ul>
-      {chosen === undefined && (
-        <Plans>
-          <Opens word="tomorrow with what I have">
-            <PlanWithWhatIHave view={view} />
-          </Opens>
-        </Plans>
-      )}
       {view.stillIn.length > 0 && (
         <>
           <h3 className="above-16 still">Still in the ground</h3>
@@ -88,6 +81,13 @@ function RoundList({ view, chosen }: { view: LineNow; chosen: string | undefined
             ))}
           </ul>
         </>
+      )}
+      {chosen === undefined && (
+        <Plans>
+          <Opens word="tomorrow with what I have">
+            <PlanWithWhatIHave view={view} />
+          </Opens>
+        </Plans>
       )}
     </section>
   );

@@ -1,5 +1,11 @@
 import { winds } from '../lib/lists.gen';
 import { useState } from 'react';
+import { Link } from 'react-router';
+import { SearchRings } from '../draw/search';
+import { useWeather } from '../lib/ask/queries';
+import { useSettings } from '../lib/settings';
+import { onDrag } from '../lib/words/parts';
+import { showDistance } from '../lib/words/units';
 import { Choice, Measure, Text } from '../lib/fields/fields';
 import type { SetNow } from '../lib/kept/overlay';
 import type { Finding, Search, Visit } from '../lib/types.gen';
@@ -49,14 +55,49 @@ export function GoneForm({ onBack, onGone }: { onBack: () => void; onGone: (sear
   );
 }
 
+/** How far it can be, drawn and said, what to take along, and when to ask for help. */
+export function SearchCard({ open, line, toward }: { open: SetNow; line: string; toward: string }) {
+  const { system } = useSettings();
+  const { data: weather } = useWeather();
+  const run = weather?.sets.find((s) => s.setId === open.set.id)?.run;
+  const drags = onDrag(open.make.layout);
+  return (
+    <section aria-label="where to search">
+      {run ? (
+        <>
+          <SearchRings run={run} toward={toward} system={system} />
+          <p>
+            In such cover it lies as often as not within <b>{showDistance(run.medianM, system)}</b> of the set, seldom beyond{' '}
+            <b>{showDistance(run.farM, system)}</b>, by the trade’s habit and by what you found before.{' '}
+            <Link to={`/line/${line}/ground?set=${open.set.id}`}>on the map</Link>
+          </p>
+        </>
+      ) : (
+        <p>
+          {drags
+            ? 'How far a drag runs hangs on the cover that it can hang in, and that was not said.'
+            : 'It was fixed, so nobody can say how far it went. Begin at the hole where it was anchored.'}{' '}
+          Go round it in rings, each a little wider, and look for the first scrape.
+        </p>
+      )}
+      <p className="quiet">
+        Take along a light, gloves, a catch pole, cutters, tape to mark where you have been, and somebody. Ask for help where it is not
+        found before dark, where the trail leads over a boundary, a road or ice, or where it may be a pet or an animal that is protected.
+        Ask the landowner before you cross; check with your agency.
+      </p>
+    </section>
+  );
+}
+
 interface SearchProps {
   open: SetNow;
+  line: string;
   onFound: (finding: Finding, told: Partial<Visit>) => void;
   onHolds: () => void;
 }
 
 /** A search that is open: found, not found today, or given up. */
-export function SearchForm({ open, onFound, onHolds }: SearchProps) {
+export function SearchForm({ open, line, onFound, onHolds }: SearchProps) {
   const [search, setSearch] = useState<Search>({ ...noSearch, toward: open.lastVisit?.search?.toward ?? '' });
   const [found, setFound] = useState(false);
   const [rigs, setRigs] = useState(open.lastVisit?.rigs ?? []);
@@ -72,6 +113,7 @@ export function SearchForm({ open, onFound, onHolds }: SearchProps) {
         {seen ? `It went ${seen}.` : 'Nothing is known of where it went.'}{' '}
         <b>It may hold an animal. Come up to it from where you can see it first.</b>
       </p>
+      {!found && <SearchCard open={open} line={line} toward={known?.toward ?? ''} />}
       <EachTrap make={open.make} rigs={rigs} onRigs={setRigs} />
       {!found ? (
         <div className="answers settling" key="search">

@@ -14,6 +14,7 @@ import { uncountedWords } from '../lib/words/uncounted';
 import { capital } from '../lib/words/words';
 import { leftOpen } from '../lib/words/stillin';
 import { Means } from './means';
+import { SearchCard } from './searchform';
 import { StillIn } from './stillin';
 import { toSee } from '../lib/kept/tosee';
 import { caughtDetails, foundWords, whoseWords } from '../lib/words/looks';
@@ -212,6 +213,7 @@ export function Seen({
             </button>
           </div>
         )}
+        {open.bead.state === 'sought' && <SearchCard open={open} line={line} toward={visit?.search?.toward ?? ''} />}
         {!remade && !down && visit && !open.uncounted && <Means open={open} line={line} visit={visit.id} onDo={onDo} />}
       </div>
     </>

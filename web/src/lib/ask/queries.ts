@@ -171,6 +171,12 @@ export function useMeans(visit: string, said: string) {
   return useQuery({ ...routes.means(id, visit, said), placeholderData: keepPreviousData, ...stays });
 }
 
+/** What mended in a season, what lures brought, and how often targets come by. */
+export function useMended(season: string) {
+  const id = useLineID();
+  return useQuery({ ...routes.mended(id, season), placeholderData: keepPreviousData, ...stays });
+}
+
 /** What there is to work with; what is not said is as the program takes it. */
 export interface Having {
   minutes?: number;

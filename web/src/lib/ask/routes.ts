@@ -26,6 +26,7 @@ import type {
   LineView,
   JobsView,
   MeansView,
+  MendedView,
   Mend,
   MixtureInput,
   MixtureOutput,
@@ -125,6 +126,7 @@ export const routes = {
   remake: (line: string, make: string, bearing: string) =>
     ofLine<RemakeView>(line, `/remake/${make}?bearing=${bearing}`, 'remake', make, bearing),
   works: (line: string, spot: string, target: string) => ofLine<WorksView>(line, `/works/${spot}?target=${target}`, 'works', spot, target),
+  mended: (line: string, season: string) => ofLine<MendedView>(line, `/mended${inSeason(season)}`, 'mended', season),
   jobs: (line: string, asks: string) => ofLine<JobsView>(line, `/jobs?${asks}`, 'jobs', asks),
   means: (line: string, visit: string, said: string) => ofLine<MeansView>(line, `/means/${visit}?said=${said}`, 'means', visit, said),
   corrections: (line: string, make: string) => ofLine<Correction[]>(line, `/makes/${make}/corrections`, 'corrections', make),
