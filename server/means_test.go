@@ -8,6 +8,7 @@ import (
 	"oldburrow/core/advice"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
+	"oldburrow/core/outlook"
 	"oldburrow/core/page"
 	"oldburrow/store"
 )
@@ -82,6 +83,34 @@ func TestWorks(t *testing.T) {
 			}
 			first[spot.Name+" "+target] = is.Ranked[0].Pattern
 		}
+	}
+	sides, named, seconds := 0, 0, 0
+	for _, spot := range view.Spots {
+		var is page.WorksView
+		x.get("/lines/"+x.line+"/works/"+spot.ID+"?target=coyote", &is)
+		if is.Ahead == nil || is.Ahead.Nights == 0 {
+			t.Errorf("%s: nothing is told of the nights to come", spot.Name)
+		}
+		if len(is.Sides) == 2 {
+			sides++
+			for _, r := range is.Ranked {
+				if turned := r.Layout.FacingDeg != nil && *r.Layout.FacingDeg == is.Sides[0].FacingDeg && r.Layout.At != nil; turned == r.Layout.Blind() {
+					t.Errorf("%s: %s is begun on its better side: %v", spot.Name, r.Pattern, turned)
+				}
+			}
+		}
+		if slices.ContainsFunc(is.Near, func(t outlook.Drawn) bool { return t.Name != "" }) {
+			named++
+		}
+		if is.Second != nil {
+			seconds++
+			if is.Second.Low > is.Second.Mid || is.Second.Mid > is.Second.High || len(is.Standing) == 0 {
+				t.Errorf("%s: a second set adds %+v beside %v", spot.Name, is.Second, is.Standing)
+			}
+		}
+	}
+	if sides == 0 || named == 0 || seconds == 0 {
+		t.Errorf("sides of %d ways, %d with something near, %d with a second set", sides, named, seconds)
 	}
 	told := map[string]bool{}
 	for _, pattern := range first {

@@ -4,6 +4,7 @@ import (
 	"context"
 	"slices"
 
+	"oldburrow/core/ground"
 	"oldburrow/core/layout"
 	"oldburrow/core/line"
 	"oldburrow/core/odds"
@@ -17,6 +18,13 @@ type WorksView struct {
 	Ranked   []WorksHere   `json:"ranked"`
 	Decides  bool          `json:"decides"`
 	Standing []layout.Kind `json:"standing"`
+	// Near is what is drawn about the spot, Sides where beside its way the scent lies best by the night wind, the better first, none where no way or wind is
+	// known; Ahead what the nights to come bring. Second is what the best set of a kind that does not stand there would add in 100 nights beside what does,
+	// low where each animal comes alone, high where they come in company; nil where nothing stands.
+	Near   []outlook.Drawn `json:"near"`
+	Sides  []outlook.Side  `json:"sides"`
+	Ahead  *outlook.Ahead  `json:"ahead" jsonschema:"nullable"`
+	Second *odds.Range     `json:"second" jsonschema:"nullable"`
 	// Forbidden are the clauses of the rule card for which something is not offered.
 	Forbidden []string `json:"forbidden"`
 }
@@ -47,7 +55,7 @@ func works(r Reading, q Asked) (any, error) {
 	if err != nil {
 		return nil, err
 	}
-	view := WorksView{Target: target, Ranked: []WorksHere{}, Standing: []layout.Kind{}, Forbidden: []string{}}
+	view := WorksView{Target: target, Ranked: []WorksHere{}, Standing: []layout.Kind{}, Near: []outlook.Drawn{}, Sides: []outlook.Side{}, Forbidden: []string{}}
 	rec, err := r.Record()
 	if err != nil {
 		return nil, err
@@ -69,7 +77,15 @@ func works(r Reading, q Asked) (any, error) {
 		}
 	}
 	view.Decides = odds.Decides(here, spots)
+	i := slices.IndexFunc(drawn.Spots, func(s line.Spot) bool { return s.ID == q.Key })
+	if err := r.beside(&view, rec, drawn, drawn.Spots[i], here); err != nil {
+		return nil, err
+	}
 	for _, one := range here {
+		if !one.Layout.Blind() && len(view.Sides) > 0 {
+			side := view.Sides[0]
+			one.Layout.At, one.Layout.FacingDeg = new(ground.Fix{LatDeg: side.LatDeg, LonDeg: side.LonDeg}), new(side.FacingDeg)
+		}
 		told := WorksHere{Pattern: one.Pattern, Layout: one.Layout, Minutes: one.Minutes, First: one.First, Lacks: append([]string{}, one.Lacks...), Up: one.Up, Down: one.Down}
 		if !one.Poor {
 			told.Per100 = &one.Per100
@@ -79,6 +95,50 @@ func works(r Reading, q Asked) (any, error) {
 	}
 	return view, nil
 }
+
+// What is told about a spot; judgements.
+const (
+	nearM    = 50.0
+	usualFor = "gland" // the class of scent by which a side is chosen
+)
+
+// beside fills in what lies about a spot, which side of its way is the better, what the nights bring, and what a second set would add.
+func (r Reading) beside(view *WorksView, rec line.Record, drawn outlook.Line, spot line.Spot, here []odds.Ranked) error {
+	view.Near, view.Ahead = drawn.ThingsNear(spot, nearM), drawn.Ahead()
+	if !spot.Swirls {
+		if places, err := outlook.Place(drawn, outlook.Question{LatDeg: spot.LatDeg, LonDeg: spot.LonDeg, Class: usualFor}); err == nil {
+			view.Sides = places.Sides
+		}
+	}
+	i := slices.IndexFunc(here, func(one odds.Ranked) bool { return len(one.Lacks) == 0 && !slices.Contains(view.Standing, one.Kind) })
+	for _, m := range rec.Standing() {
+		if rec.Set(m.SetID).SpotID != spot.ID || i < 0 {
+			continue
+		}
+		q, err := r.questionOf(drawn, spot, CircumstancesAsked{Layout: m.Layout, Target: view.Target, SpotID: spot.ID, SetID: m.SetID})
+		if err != nil {
+			return err
+		}
+		q.Visits = aloneVisits
+		answer, err := odds.Of(q)
+		if err != nil || answer.Whole == nil {
+			return err
+		}
+		held := 1.0
+		for _, link := range answer.Whole.Links[1:] {
+			held *= link.Mid
+		}
+		view.Second = &odds.Range{Low: here[i].Per100.Mid * (1 - held), Mid: here[i].Per100.Mid * (1 - held*alone), High: here[i].Per100.Mid}
+		return nil
+	}
+	return nil
+}
+
+// alone is which share of those that come do so alone: of two that come together one is left for the second set. A judgement.
+const alone = .6
+
+// aloneVisits are enough to tell what the set that stands takes away.
+const aloneVisits = 1000
 
 // rankedAt is under which circumstances patterns were ranked, and by which clauses of the rule card some were not.
 type rankedAt struct {

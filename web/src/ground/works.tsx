@@ -11,7 +11,7 @@ import { figure } from '../lib/words/learnt';
 import { lacksWords, patternName } from '../lib/words/patterns';
 import { duration } from '../lib/words/units';
 import { capital, count, listed, plural } from '../lib/words/words';
-import { reasonWords } from '../lib/words/works';
+import { placeWords, reasonWords } from '../lib/words/works';
 
 /** How many are told before the others are asked for. */
 const told = 3;
@@ -20,6 +20,7 @@ const told = 3;
 export function Works({ spot, line, first }: { spot: Spot; line: string; first: string }) {
   const [target, setTarget] = useState(first);
   const [all, setAll] = useState(false);
+  const { system } = useSettings();
   const { data } = useWorks(spot.id, target);
   const best = data?.ranked.filter((r) => r.first) ?? [];
   const shown = all ? (data?.ranked ?? []) : best.slice(0, told);
@@ -33,6 +34,10 @@ export function Works({ spot, line, first }: { spot: Spot; line: string; first: 
           For {plural(target)} the place hardly decides here, {listed(best.map((r) => patternName(r.pattern)))}, whichever you build best.
           What decides is the side for the wind, what stands here, and what they have met.
         </p>
+      )}
+      {data && placeWords(data, target, system).map((one) => <p key={one}>{one}.</p>)}
+      {spot.swirls && (
+        <p>The wind swirls here and cannot be played. Hang a loud lure aside and high first, or lay a set that asks for no scent.</p>
       )}
       <ol className="rows">
         {shown.map((r) => (

@@ -2164,6 +2164,10 @@ export interface WorksView {
   ranked: WorksHere[];
   decides: boolean;
   standing: SetKind[];
+  near: Drawn[];
+  sides: Side[];
+  ahead: Ahead | null;
+  second: Range | null;
   forbidden: string[];
 }
 /**
@@ -2189,6 +2193,41 @@ export interface Range {
   low: number;
   mid: number;
   high: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Drawn".
+ */
+export interface Drawn {
+  kind: FeatureKind;
+  name: string;
+  m: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Side".
+ */
+export interface Side {
+  latDeg: number;
+  lonDeg: number;
+  compassDeg: number;
+  facingDeg: number;
+  bearingDeg: number;
+  offM: number;
+  record: number;
+  tonight: number;
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "Ahead".
+ */
+export interface Ahead {
+  nights: number;
+  rain: number;
+  rainMm: number;
+  frost: number;
+  snow: number;
+  snowCm: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
@@ -3440,20 +3479,6 @@ export interface OutlookQuestion {
 export interface Places {
   sides: Side[];
   nights: number;
-}
-/**
- * This interface was referenced by `Schema`'s JSON-Schema
- * via the `definition` "Side".
- */
-export interface Side {
-  latDeg: number;
-  lonDeg: number;
-  compassDeg: number;
-  facingDeg: number;
-  bearingDeg: number;
-  offM: number;
-  record: number;
-  tonight: number;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema
