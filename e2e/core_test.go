@@ -350,6 +350,7 @@ func (w *page) forgets() {
 func TestNothingOfTheSeasonNeedsTheProgram(t *testing.T) {
 	t.Parallel()
 	p := demoLine(t)
+	p.weighed() // what is made out in the background comes along as it is then
 	w := p.atPace("/", 1280, 800, 4)
 	w.see("Before light")
 	var about server.Program

@@ -3,9 +3,24 @@ package e2e
 import (
 	"strings"
 	"testing"
+	"time"
 
 	pages "oldburrow/core/page"
 )
+
+// weighed waits until what is worth doing on the demo's line is weighed.
+func (p *program) weighed() {
+	p.t.Helper()
+	line := p.lineNow().Line.ID
+	for range 300 {
+		var is pages.JobsView
+		if fetch(p.t, p.address, "/lines/"+line+"/jobs", &is); is.Of > 20 && is.Told == is.Of {
+			return
+		}
+		time.Sleep(100 * time.Millisecond)
+	}
+	p.t.Fatal("it is not weighed")
+}
 
 // Today says what is worth doing most for the time it takes, and opens it; what is not for now is kept quiet, also after a reload. Tomorrow is planned with
 // what there is: fewer hours hold less, what is left out makes room for another, and what is begun lies on the bench.
@@ -13,12 +28,8 @@ func TestWhatIsWorthDoing(t *testing.T) {
 	t.Parallel()
 	p := demoLine(t)
 	line := p.lineNow().Line.ID
-	jobs := func() (view pages.JobsView) {
-		fetch(t, p.address, "/lines/"+line+"/jobs", &view)
-		return view
-	}
+	p.weighed()
 	w := p.at("/line/"+line, 1280, 800)
-	w.until("all of it is weighed", func() bool { is := jobs(); return is.Of > 20 && is.Told == is.Of })
 	w.gone("Being weighed")
 	w.see("more")
 	w.sights("today")

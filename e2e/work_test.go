@@ -181,7 +181,7 @@ func TestWhatAFindingMeans(t *testing.T) {
 	h.click("dug out or flipped")
 	h.see("dug out or flipped, ")
 	h.see("What it may mean")
-	h.see("alone")
+	h.see("Make it again as it was.")
 	h.find(`//section[@aria-label="what it may mean"]`).MustScrollIntoView()
 	h.sights("means")
 	h.click("what else it may be")

@@ -173,3 +173,29 @@ func takeFile(ctx context.Context, s *store.Store, path string) (archive.TakenIn
 	}
 	return archive.Take(ctx, s, a, store.Asked{ID: ulid.Make().String()}, demo.Start(), false, func(int, int) {})
 }
+
+// All that is worth doing over sixty sets and their free spots, weighed from the start: the first time in a process no feet are kept, after that they are.
+func BenchmarkWeighed(b *testing.B) {
+	x, lineID := large(b, demo.Large{Seasons: 1, Sets: 60})
+	for b.Loop() {
+		b.StopTimer()
+		var keys []string
+		err := x.Store.Read(b.Context(), func(v store.View) error {
+			kept, err := v.Weighed(lineID)
+			for _, one := range kept {
+				keys = append(keys, one.Key)
+			}
+			return err
+		})
+		if err != nil {
+			b.Fatal(err)
+		}
+		if err := x.Store.Keep(func(t *store.Tx) error { return t.KeepWeighed(lineID, nil, keys) }); err != nil {
+			b.Fatal(err)
+		}
+		b.StartTimer()
+		if err := weigh(b.Context(), x.Store, lineID, x.Clock, x.with()); err != nil {
+			b.Fatal(err)
+		}
+	}
+}

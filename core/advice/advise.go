@@ -274,6 +274,15 @@ func (s Seen) bestOf(ctx context.Context, q odds.Question, w way, mend MendKey, 
 			return nil, err
 		}
 	}
+	if s.Look.Finding == line.FoundRolled && q.Schools.Rolling == "aside" {
+		for i := range changes {
+			if l := changes[i].Layout; l != nil && !odds.Rolled(*l) {
+				then := l.Clone()
+				odds.LayRollStone(&then) // they are led to it
+				changes[i].Layout = &then
+			}
+		}
+	}
 	weighed, err := odds.Weigh(ctx, q, changes)
 	if err != nil {
 		return nil, err

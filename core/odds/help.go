@@ -70,6 +70,9 @@ const (
 	DigOut       RemedyKey = "dig_out"
 	Blend        RemedyKey = "blend"
 	Anchor       RemedyKey = "anchor"
+	CallAside    RemedyKey = "call_aside"
+	ScatToIt     RemedyKey = "scat"
+	RollStone    RemedyKey = "roll_stone"
 	OtherPattern RemedyKey = "pattern"
 	Wait         RemedyKey = "wait"
 )
@@ -78,7 +81,7 @@ const (
 var changeTakes = map[RemedyKey]float64{
 	FirmBed: 5, MovePan: 10, LighterPan: 1, HeavierPan: 1, ThinnerCover: 2, OtherCover: 4, DeeperHole: 5, Plug: 1, Backing: 4, SetGuides: 5, LowerGuides: 2,
 	CloserGuides: 3, WiderGuides: 3, NoGuides: 1, LayStick: 3, MoveStick: 1, NarrowWay: 8, SecondTrap: 15, SetScent: 2, AddUrine: 1, AddBait: 1, NoBait: 2,
-	OtherLure: 1, LowerLure: 1, FaceWay: 15, SoilAway: 3, Gloves: 0, DigOut: 5, Blend: 5, Wait: 0,
+	OtherLure: 1, LowerLure: 1, FaceWay: 15, SoilAway: 3, Gloves: 0, DigOut: 5, Blend: 5, Wait: 0, CallAside: 4, ScatToIt: 3, RollStone: 4,
 }
 
 // RemedyKeys lists what can be changed.
@@ -158,6 +161,7 @@ var offered = []group{
 	{(*helper).beds, []RemedyKey{FirmBed, ThinnerCover, OtherCover}},
 	{(*helper).scents, []RemedyKey{SetScent, DeeperHole, Plug, AddUrine, AddBait, LowerLure, OtherLure}},
 	{(*helper).places, []RemedyKey{Backing, DigOut, FaceWay}},
+	{(*helper).aside, []RemedyKey{CallAside, ScatToIt, RollStone}},
 	{(*helper).hands, []RemedyKey{SoilAway, Gloves, Wait}},
 	{(*helper).tensions, []RemedyKey{LighterPan}},
 	{(*helper).guides, []RemedyKey{LowerGuides, NoGuides, CloserGuides, WiderGuides, SetGuides, LayStick, NarrowWay, SecondTrap}},

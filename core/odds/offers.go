@@ -195,6 +195,61 @@ func (h *helper) facing() []Remedy {
 	return []Remedy{c}
 }
 
+// callHighMm is how high a call lure hangs, out of the weather.
+const callHighMm = 1500.0
+
+// aside is what lies at none of what the animal works, or is brought there: a call lure, high and aside or at the set as its trapper goes by; a scat that
+// lies near, moved to it; and a stone to roll on, well aside, for who leads them to one.
+func (h *helper) aside() ([]Remedy, error) {
+	l := h.q.Layout
+	if l.Blind() || len(l.Attractors) == 0 {
+		return nil, nil
+	}
+	has := func(kind layout.SmellKind) bool {
+		return slices.ContainsFunc(l.Smells(), func(s layout.Smell) bool { return s.Kind == kind })
+	}
+	var found []Remedy
+	if !has(layout.Call) && l.Refuses(layout.Call) == "" {
+		call := layout.Smell{Kind: layout.Call, Name: "call lure", Carrier: "wool", Place: "top"}
+		for _, bottle := range h.q.Circumstances.Shelf {
+			if bottle.Class == layout.Call && bottle.Doses > 0 {
+				call.Name, call.LureID = bottle.Name, bottle.LureID
+			}
+		}
+		c := h.change(CallAside, 0, func(l *layout.Layout) {
+			if h.q.Schools.CallLure == "set" {
+				l.Attractors[0].Smells = append(l.Attractors[0].Smells, call)
+				return
+			}
+			call.HeightMm = callHighMm
+			l.Aside = append(l.Aside, call)
+		})
+		c.LureID, c.Lure = call.LureID, call.Name
+		found = append(found, c)
+	}
+	near := slices.ContainsFunc(h.q.Circumstances.Site.Near, func(n layout.Nearby) bool { return n.Key == string(layout.Scat) })
+	if near && !has(layout.Scat) && l.Refuses(layout.Scat) == "" {
+		found = append(found, h.scented(ScatToIt, layout.Smell{Kind: layout.Scat, Name: "scat", Place: "backing"}))
+	}
+	if h.q.Schools.Rolling == "aside" && !Rolled(l) {
+		found = append(found, h.change(RollStone, 0, LayRollStone))
+	}
+	return found, nil
+}
+
+// rollStone is what a stone to roll on is called.
+const rollStone = "roll stone"
+
+// LayRollStone lays one well aside.
+func LayRollStone(l *layout.Layout) {
+	l.Aside = append(l.Aside, layout.Smell{Kind: layout.AnyLure, Name: rollStone, Carrier: "bare", Place: "beside"})
+}
+
+// Rolled tells whether one lies there.
+func Rolled(l layout.Layout) bool {
+	return slices.ContainsFunc(l.Aside, func(s layout.Smell) bool { return s.Name == rollStone })
+}
+
 // hands are how it was handled, and patience.
 func (h *helper) hands() ([]Remedy, error) {
 	var found []Remedy

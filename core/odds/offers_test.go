@@ -313,3 +313,50 @@ func TestALureThatMakesThemDig(t *testing.T) {
 		}
 	}
 }
+
+// A call lure goes aside and high, or to the set by who does so; a scat is moved where one lies near; a stone to roll on is for who leads them to one. Nothing
+// of it is offered at a blind set, nor twice.
+func TestWhatLiesAside(t *testing.T) {
+	t.Parallel()
+	offered := func(pattern string, change func(*Question)) map[RemedyKey]layout.Layout {
+		q := askedOf(t, pattern, "coyote")
+		q.Visits = 1000
+		change(&q)
+		all, err := Offered(t.Context(), q, CallAside, ScatToIt, RollStone)
+		if err != nil {
+			t.Fatal(err)
+		}
+		found := map[RemedyKey]layout.Layout{}
+		for _, r := range all {
+			if r.Layout.Check() != nil || r.Minutes <= 0 {
+				t.Errorf("%s: %s cannot be laid, or takes no time", pattern, r.Key)
+			}
+			found[r.Key] = *r.Layout
+		}
+		return found
+	}
+	plain := offered("hole", func(q *Question) {})
+	if l, ok := plain[CallAside]; !ok || len(l.Aside) != 1 || l.Aside[0].HeightMm != callHighMm || len(plain) != 1 {
+		t.Errorf("%+v", plain)
+	}
+	all := offered("hole", func(q *Question) {
+		q.Schools.CallLure, q.Schools.Rolling = "set", "aside"
+		q.Circumstances.Site.Near = []layout.Nearby{{Key: "scat", M: 6}}
+		q.Circumstances.Shelf = []ShelfLure{{LureID: "draw", Name: "Long Draw", Class: layout.Call, Doses: 2}}
+	})
+	if l := all[CallAside]; len(l.Aside) != 0 || !slices.ContainsFunc(l.Attractors[0].Smells, func(s layout.Smell) bool { return s.LureID == "draw" }) {
+		t.Errorf("at the set: %+v", l.Attractors[0].Smells)
+	}
+	if l := all[ScatToIt]; !slices.ContainsFunc(l.Smells(), func(s layout.Smell) bool { return s.Kind == layout.Scat }) {
+		t.Errorf("a scat: %+v", l.Smells())
+	}
+	if !Rolled(all[RollStone]) {
+		t.Errorf("a stone: %+v", all[RollStone].Aside)
+	}
+	if none := offered("trail", func(q *Question) { q.Schools.Rolling = "aside" }); len(none) != 0 {
+		t.Errorf("at a blind set: %+v", none)
+	}
+	if again := offered("hole", func(q *Question) { q.Layout = all[RollStone]; q.Schools.Rolling = "aside" }); again[RollStone].Pattern != "" {
+		t.Error("a second stone")
+	}
+}

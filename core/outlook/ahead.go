@@ -21,7 +21,7 @@ func (l Line) ThingsNear(spot line.Spot, withinM float64) []Drawn {
 	at := l.plane().At(ground.Fix{LatDeg: spot.LatDeg, LonDeg: spot.LonDeg})
 	found := []Drawn{}
 	for _, f := range l.Features {
-		if off := l.off(at, f); off <= withinM {
+		if off := l.off(at, f); f.Kind != "boundary" && off <= withinM {
 			found = append(found, Drawn{f.Kind, f.Name, off})
 		}
 	}

@@ -52,7 +52,7 @@ func TestThingsNear(t *testing.T) {
 	at := func(kind ground.FeatureKind, name string, northM float64) line.Feature {
 		return line.Feature{Kind: kind, Name: name, Points: [][2]float64{{-105.3, 46.8 + northM/111_195}}}
 	}
-	l := Line{Line: line.Line{LatDeg: 46.8, LonDeg: -105.3}, Features: []line.Feature{at("lone_tree", "the far one", 60), at("lone_tree", "Old cottonwood", 40), at("spring", "", 10)}}
+	l := Line{Line: line.Line{LatDeg: 46.8, LonDeg: -105.3}, Features: []line.Feature{at("lone_tree", "the far one", 60), at("lone_tree", "Old cottonwood", 40), at("spring", "", 10), at("boundary", "the pasture", 5)}}
 	got := l.ThingsNear(spot, 50)
 	if len(got) != 2 || got[0].Kind != "spring" || got[1].Name != "Old cottonwood" || got[1].M < 39 || got[1].M > 41 {
 		t.Errorf("%+v", got)

@@ -114,15 +114,18 @@ func jobs(r Reading, q Asked) (any, error) {
 		return nil, err
 	}
 	view := JobsView{Of: len(wanted), Traps: have.Traps}
+	if kept, err = r.weighedHere(wanted, kept); err != nil {
+		return nil, err
+	}
 	var sets []advice.AtSet
 	var spots []advice.AtSpot
 	for _, w := range wanted {
-		i := slices.IndexFunc(kept, func(k advice.Kept) bool { return k.Key == w.key && k.Basis == w.basis })
-		if i < 0 {
+		k := w.in(kept)
+		if k == nil {
 			continue
 		}
 		view.Told++
-		if k := kept[i]; k.Set != nil {
+		if k.Set != nil {
 			sets = append(sets, k.Set.Over(nights))
 		} else if k.Spot != nil {
 			spots = append(spots, k.Spot.Over(nights))
@@ -134,6 +137,38 @@ func jobs(r Reading, q Asked) (any, error) {
 	}
 	view.Jobs, view.Rest, view.Gain, view.Minutes, view.Costly = told(plan.Jobs, sets, spots), told(plan.Rest, sets, spots), plan.Gain, plan.Minutes, plan.Costly
 	return view, nil
+}
+
+// in is it as it was weighed; nil where it was not, as it stands now.
+func (w weighing) in(kept []advice.Kept) *advice.Kept {
+	for i, k := range kept {
+		if k.Key == w.key && k.Basis == w.basis {
+			return &kept[i]
+		}
+	}
+	return nil
+}
+
+// mostHere is how many are weighed at once where no program does it in the background.
+const mostHere = 3
+
+// weighedHere is what was weighed, with what is missing where that is little and no program weighs it: what was done since it was taken along.
+func (r Reading) weighedHere(wanted []weighing, kept []advice.Kept) ([]advice.Kept, error) {
+	missing := slices.DeleteFunc(slices.Clone(wanted), func(w weighing) bool { return w.in(kept) != nil })
+	if _, here := r.Source.(*Bundle); !here || len(missing) > mostHere {
+		return kept, nil
+	}
+	kept = slices.Clone(kept)
+	for _, w := range missing {
+		found, ok, err := r.Weigh(context.Background(), w.key)
+		if err != nil {
+			return nil, err
+		}
+		if ok {
+			kept = append(kept, found)
+		}
+	}
+	return kept, nil
 }
 
 func told(jobs []advice.Job, sets []advice.AtSet, spots []advice.AtSpot) []JobTold {
@@ -230,7 +265,7 @@ func (r Reading) Unweighed() (missing, over []string, err error) {
 	}
 	kept, err := r.Weighed(r.Of.ID)
 	for _, w := range wanted {
-		if !slices.ContainsFunc(kept, func(k advice.Kept) bool { return k.Key == w.key && k.Basis == w.basis }) {
+		if w.in(kept) == nil {
 			missing = append(missing, w.key)
 		}
 	}

@@ -28,9 +28,35 @@ type MeansView struct {
 	Nights    float64        `json:"nights"`
 	Barren    advice.Barren  `json:"barren"`
 	Left      int            `json:"left"`
+	Remake    bool           `json:"remake"` // it has to be made again in any case
+	Held      []HeldBy       `json:"held"`   // what a catch says
 	Options   []OptionTold   `json:"options"`
 	Since     *advice.Since  `json:"since" jsonschema:"nullable"`
 	Forbidden []string       `json:"forbidden"` // clauses of the rule card for which something is not offered
+}
+
+// HeldBy is how an animal was held, as far as somebody looked: by which trap, of how many there, by which foot, and how.
+type HeldBy struct {
+	Species string    `json:"species"`
+	Trap    string    `json:"trap"`
+	Of      int       `json:"of"`
+	Foot    line.Foot `json:"foot"`
+	Hold    line.Hold `json:"hold"`
+}
+
+// heldBy is what the catches of a look say.
+func heldBy(m line.Make, look line.Visit) []HeldBy {
+	found := []HeldBy{}
+	for _, c := range look.Catches {
+		one := HeldBy{Species: c.Species, Of: len(m.Layout.Rigs), Foot: c.Foot, Hold: c.Hold}
+		for _, rig := range m.Layout.Rigs {
+			if slices.Contains(c.Rigs, rig.Slot) {
+				one.Trap = rig.Name
+			}
+		}
+		found = append(found, one)
+	}
+	return found
 }
 
 // CauseTold is a cause with how sure it is, what is done about it, and the facts that moved it, the strongest first.
@@ -66,6 +92,7 @@ func means(r Reading, q Asked) (any, error) {
 	}
 	view := MeansView{
 		Finding: seen.Look.Finding, Target: seen.Asked.Target.Key, Causes: []CauseTold{}, First: advice.Leave, Left: advice.UsualLeft, Options: []OptionTold{}, Forbidden: []string{},
+		Remake: seen.Look.Finding.Facts().Remake, Held: heldBy(seen.Make, seen.Look),
 	}
 	if err != nil {
 		return view, nil // of a set whose words are not known nothing is claimed

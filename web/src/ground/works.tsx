@@ -35,7 +35,7 @@ export function Works({ spot, line, first }: { spot: Spot; line: string; first: 
           What decides is the side for the wind, what stands here, and what they have met.
         </p>
       )}
-      {data && placeWords(data, target, system).map((one) => <p key={one}>{one}.</p>)}
+      {data && <p>{placeWords(data, target, system).map((one) => `${one}. `)}</p>}
       {spot.swirls && (
         <p>The wind swirls here and cannot be played. Hang a loud lure aside and high first, or lay a set that asks for no scent.</p>
       )}

@@ -1,6 +1,7 @@
 import { useState } from 'react';
 import { Link, useNavigate } from 'react-router';
 import { beginAs } from './ask/begin';
+import { useReach } from './ask/reach';
 import type { LineNow } from './kept/overlay';
 import { useSettings } from './settings';
 import type { JobTold } from './types.gen';
@@ -86,5 +87,18 @@ export function Job({ job, view, onNotNow, onLeaveOut }: Props) {
       </div>
       {failed && <div className="wrong">It could not be kept in this browser.</div>}
     </>
+  );
+}
+
+/** How far it is with what is being weighed; nothing once all is. */
+export function Weighing({ told, of }: { told: number; of: number }) {
+  const reached = useReach();
+  if (told >= of) return null;
+  return (
+    <p className="quiet">
+      {reached
+        ? `Being weighed, ${told} of ${of}.`
+        : `Known here of ${told} of ${of} sets and spots, the rest when the program is in reach.`}
+    </p>
   );
 }

@@ -508,6 +508,7 @@ export type RemedyKey =
   | "anchor"
   | "backing"
   | "blend"
+  | "call_aside"
   | "closer_guides"
   | "deeper_hole"
   | "dig_out"
@@ -528,6 +529,8 @@ export type RemedyKey =
   | "other_lure"
   | "pattern"
   | "plug"
+  | "roll_stone"
+  | "scat"
   | "scent"
   | "second_trap"
   | "soil_away"
@@ -2110,6 +2113,8 @@ export interface MeansView {
   nights: number;
   barren: Barren;
   left: number;
+  remake: boolean;
+  held: HeldBy[];
   options: OptionTold[];
   since: Since | null;
   forbidden: string[];
@@ -2124,6 +2129,17 @@ export interface CauseTold {
   sure: Sure;
   mend: MendKey;
   moved: string[];
+}
+/**
+ * This interface was referenced by `Schema`'s JSON-Schema
+ * via the `definition` "HeldBy".
+ */
+export interface HeldBy {
+  species: string;
+  trap: string;
+  of: number;
+  foot: Foot;
+  hold: Hold;
 }
 /**
  * This interface was referenced by `Schema`'s JSON-Schema

@@ -3,7 +3,17 @@ import { Link } from 'react-router';
 import { useMeans } from '../lib/ask/queries';
 import type { SetNow } from '../lib/kept/overlay';
 import type { CauseTold, MeansView, OptionTold } from '../lib/types.gen';
-import { aloneWord, barrenWords, causeWords, mendWords, movedWords, optionWords, sinceWords, sureWord } from '../lib/words/advice';
+import {
+  aloneWord,
+  barrenWords,
+  causeWords,
+  heldByWords,
+  mendWords,
+  movedWords,
+  optionWords,
+  sinceWords,
+  sureWord,
+} from '../lib/words/advice';
 import { findingWord } from '../lib/words/called';
 import { figure } from '../lib/words/learnt';
 import { plural, capital, count } from '../lib/words/words';
@@ -34,6 +44,10 @@ export function Means({ open, line, visit, onDo }: Props) {
   return (
     <section className="means" aria-label="what it may mean">
       {data.since && <p>{sinceWords(data.since, findingWord(data.since.after))}</p>}
+      {data.held.map((h, i) => {
+        const words = heldByWords(h);
+        return words && <p key={i}>{capital(words)}.</p>;
+      })}
       {data.causes.length > 0 && <h3>What it may mean</h3>}
       <ul className="rows">
         {shown.map((c) => (
@@ -43,10 +57,10 @@ export function Means({ open, line, visit, onDo }: Props) {
       {!leaves && first && does(first)}
       {data.alone !== null && (
         <p className={leaves ? undefined : 'quiet'}>
-          {leaves && <b>Leave it alone. </b>}
+          {leaves && <b>{data.remake ? 'Make it again as it was. ' : 'Leave it alone. '}</b>}
           {leaves && data.causes.length > 0 && aloneWord(data.why) && `${capital(aloneWord(data.why))}. `}
-          {leaves ? 'It' : 'Left alone, it'} may hold about {figure(data.alone)} {plural(data.target)} in the {count(data.left)} nights that
-          are left.
+          {leaves ? 'It' : data.remake ? 'Made again as it was, it' : 'Left alone, it'} may hold about {figure(data.alone)}{' '}
+          {plural(data.target)} in the {count(data.left)} nights that are left.
         </p>
       )}
       {data.causes.length === 0 && barrenWords(data) && <p className="quiet">{capital(barrenWords(data))}.</p>}

@@ -1,7 +1,7 @@
 import { useState } from 'react';
 import { useJobs, useRack } from '../lib/ask/queries';
 import { Measure, Tick } from '../lib/fields/fields';
-import { Job } from '../lib/jobs';
+import { Job, Weighing } from '../lib/jobs';
 import type { LineNow } from '../lib/kept/overlay';
 import { figure } from '../lib/words/learnt';
 import { trapName } from '../lib/words/traps';
@@ -80,11 +80,7 @@ export function PlanWithWhatIHave({ view }: { view: LineNow }) {
           put back what was left out
         </button>
       )}
-      {data && data.told < data.of && (
-        <p className="quiet">
-          Being weighed, {data.told} of {data.of}.
-        </p>
-      )}
+      {data && <Weighing told={data.told} of={data.of} />}
       <p className="quiet">
         What is begun stands in tomorrow’s kit. Judgements, by what this line has shown so far, told over the nights that are left, with the
         way to spots where nothing stands.

@@ -9,7 +9,7 @@ import { useNow } from '../lib/kept/clock';
 import { useNarrow } from '../lib/narrow';
 import { asksForSomebody, copyWords, NoCopy } from '../lib/fields/copies';
 import { useBook, useBy, useJobs, useLine, useProgram, useWeather, useRack } from '../lib/ask/queries';
-import { Job } from '../lib/jobs';
+import { Job, Weighing } from '../lib/jobs';
 import { useNotNow } from '../lib/kept/notnow';
 import { useSettings, type RoundTime } from '../lib/settings';
 import { clock, date, day, dayOf, dueWords } from '../lib/words/time';
@@ -393,11 +393,7 @@ function WorthDoing({ view }: { view: LineNow }) {
         <p>Nothing to remake, build or change. Leave quiet sets alone, a coyote set earns from the third to the sixth night.</p>
       )}
       <ul className="rows">{shown}</ul>
-      {data && data.told < data.of && (
-        <p className="quiet">
-          Being weighed, {data.told} of {data.of}.
-        </p>
-      )}
+      {data && <Weighing told={data.told} of={data.of} />}
       {shown.length < rows.length && (
         <button type="button" className="word" onClick={() => setAll(true)}>
           and {count(rows.length - shown.length)} more

@@ -1,8 +1,8 @@
 /** What a finding means, in the trade's words. */
 
 import type * as lists from '../lists.gen';
-import type { CauseTold, MeansView, OptionTold, Since } from '../types.gen';
-import { animalWord, call, type Words } from './called';
+import type { CauseTold, HeldBy, MeansView, OptionTold, Since } from '../types.gen';
+import { animalWord, call, footWord, type Words } from './called';
 import { figure } from './learnt';
 import { partsWords } from './apart';
 import { duration } from './units';
@@ -231,4 +231,12 @@ export function sinceWords(s: Since, found: string): string {
     s.says
   ];
   return `Made again after ${found} with ${partsWords(s.parts)}. ${capital(nightsWords(s.nights))} since, ${came}; ${says}.`;
+}
+
+/** What a catch says of the set: which trap of two held it, by which foot and how; blank where nobody looked. */
+export function heldByWords(h: HeldBy): string {
+  const by = [h.of > 1 && h.trap, h.foot && `the ${footWord(h.foot)}`].filter((x) => x !== false && x !== '');
+  const how = h.hold === 'pad' ? 'by the pad, as it should be' : h.hold === 'toe' ? 'by a toe only, which a pan that stands high does' : '';
+  if (by.length === 0 && how === '') return '';
+  return [`the ${animalWord(h.species)} was held`, by.length > 0 && `by ${listed(by as string[])}`, how].filter(Boolean).join(' ');
 }

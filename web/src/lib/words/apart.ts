@@ -102,6 +102,9 @@ export function comparedWords(c: Compared, nameA: string, nameB: string, place: 
   ];
 }
 
+/** For how many nights of each two ways are tried at the most. */
+const mostTrial = 200;
+
 /** Whether chance alone could set two heaps so far apart. */
 export function apartWords(
   { ratio, p, more, beyond }: Pick<Compared, 'ratio' | 'p' | 'more' | 'beyond'>,
@@ -117,7 +120,8 @@ export function apartWords(
         : `In as many nights ${first} held ${trim(ratio, ratio < 1 ? 2 : 1)} times as many as ${second}`;
   const by = `${times}; chance alone would set them so far apart ${Math.max(1, Math.round(100 * p))} times in 100.`;
   if (more === null) return by;
-  return beyond ? `${by} No season tells that apart.` : `${by} About ${many(more, 'night')} more of each would tell.`;
+  if (beyond) return `${by} No season tells that apart.`;
+  return `${by} About ${many(more, 'night')} more of each would tell${more > mostTrial ? ', too many for a trial of them' : ', laid turn about'}.`;
 }
 
 /** The parts in which a make was another than the one before it. */

@@ -26,6 +26,8 @@ const plain: Record<string, string> = {
   gloves: 'gloves on',
   dig_out: 'dig it out, so that it shows',
   blend: 'blend it in',
+  scat: 'move a scat to it',
+  roll_stone: 'a stone to roll on, well aside',
   wait: 'leave it alone, it settles by the fourth night',
 };
 
@@ -52,6 +54,8 @@ export function remedyWords(r: Remedy, layout: Layout, system: System): string {
       return r.lure
         ? `${r.lure} instead, ${r.doses === 1 ? 'one dose' : `${r.doses ?? 0} doses`} on the shelf`
         : `a ${smellWord((r.to ?? '') as SmellKind)} lure instead, none on the shelf yet`;
+    case 'call_aside':
+      return `${r.lure || 'a call lure'} hung aside and high`;
     case 'face':
       return `face it ${bearing(r.facingDeg ?? 0)}`;
     case 'pattern':

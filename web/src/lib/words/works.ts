@@ -26,22 +26,18 @@ export function placeWords(v: WorksView, target: string, system: System): string
     );
   }
   if (v.ahead) {
+    const { nights, rain, rainMm, snow, snowCm, frost } = v.ahead;
     const ahead = [
-      v.ahead.rain > 0 && `rain on ${count(v.ahead.rain)}, ${show('length', v.ahead.rainMm, system)}`,
-      v.ahead.snow > 0 && `snow on ${count(v.ahead.snow)}, ${show('length', v.ahead.snowCm * 10, system)}`,
-      v.ahead.frost > 0 && `frost on ${count(v.ahead.frost)}`,
+      rain > 0 && `rain on ${count(rain)}, ${show('length', rainMm, system)}`,
+      snow > 0 && `snow on ${count(snow)}, ${show('length', snowCm * 10, system)}`,
+      frost > 0 && `frost on ${frost === nights ? 'all' : count(frost)}`,
     ].filter((x) => x !== false);
-    const nights = v.ahead.nights === 1 ? 'The coming night brings' : `Of the ${count(v.ahead.nights)} nights to come`;
     said.push(
-      ahead.length === 0
-        ? `${nights} ${v.ahead.nights === 1 ? 'neither rain nor frost' : 'none brings rain or frost'}`
-        : `${nights} ${listed(ahead)}`,
+      `In the ${nights === 1 ? 'coming night' : `${count(nights)} nights to come`} ${ahead.length === 0 ? 'neither rain nor frost' : listed(ahead)}`,
     );
   }
   if (v.second) {
-    said.push(
-      `A second set of another kind beside what stands would add about ${figure(v.second.mid)} ${plural(target)} in 100 nights, ${figure(v.second.low)} where each comes alone`,
-    );
+    said.push(`A second set of another kind beside what stands would add about ${figure(v.second.mid)} ${plural(target)} in 100 nights`);
   }
   return said;
 }
