@@ -104,7 +104,7 @@ func asked(l outlook.Line, s Season, spot line.Spot, target, day string) odds.Qu
 
 func rankedAt(t *testing.T, q odds.Question, standing ...layout.Kind) []odds.Ranked {
 	t.Helper()
-	found, err := odds.Rank(t.Context(), q, standing)
+	found, err := odds.Rank(t.Context(), q, standing, nil)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -164,7 +164,10 @@ func TestAdviceHangsOnTheSet(t *testing.T) {
 	var view page.LineView
 	x.get("/lines/"+x.line, &view)
 	all, firsts := 0, map[advice.MendKey]int{}
-	for _, set := range view.Sets {
+	for i, set := range view.Sets {
+		if i%2 == 1 { // every second is enough
+			continue
+		}
 		for _, finding := range append([]line.Finding{line.FoundLocked, line.FoundQuiet}, advice.Explained()...) {
 			look := line.Visit{ID: id(), MakeID: set.Make.ID, At: view.Now, Found: line.Found{Finding: finding}}
 			x.put(x.of("visits", look.ID), look, nil)

@@ -355,27 +355,14 @@ func (s Seen) came(link odds.LinkKey) (reached, kept float64) {
 
 // cameTo is the same of some makes.
 func (s Seen) cameTo(makes []line.Make, link odds.LinkKey) (reached, kept float64) {
-	to := place(link)
-	from := to - 1
-	if link == odds.Notices || link == odds.Commits { // who passed has come to both, and who works the set through both
-		from, to = place(odds.Passes), place(odds.Commits)
-	}
 	for _, m := range makes {
-		for _, look := range s.Record.Looks(m.ID) {
-			through := place(look.Finding.Facts().Reached)
-			if through < from || look.At.After(s.Look.At) || look.Animal != "" && look.Animal != s.Asked.Target.Key {
-				continue
-			}
-			if reached++; through >= to {
-				kept++
-			}
-		}
+		r, k := line.Through(slices.DeleteFunc(slices.Clone(s.Record.Looks(m.ID)), func(look line.Visit) bool {
+			return look.At.After(s.Look.At) || look.Animal != "" && look.Animal != s.Asked.Target.Key
+		}), link)
+		reached, kept = reached+float64(r), kept+float64(k)
 	}
 	return reached, kept
 }
-
-// place is which of the links it is; below all of them where it is none.
-func place(of odds.LinkKey) int { return slices.Index(odds.LinkKeys, of) }
 
 // barren is how many nights the set has worked without a catch; none where it has caught one before.
 func (s Seen) barren() (nights float64) {

@@ -58,16 +58,15 @@ func trap(change func(*shed.Hung)) say {
 }
 
 var (
-	byHand   = func(s *Seen) { s.Asked.Schools.WalkedBy = "change" }
-	shyHere  = func(s *Seen) { s.Spot.Shy, s.Asked.Circumstances.Site.Shy = true, true }
-	firmBed  = lies(func(l *layout.Layout) { l.Rigs[0].Bed.Firm = new(true) })
-	rocks    = func(s *Seen) { s.Look.Bed = line.FeltRocks }
-	scented  = func(s *Seen) { s.Make.AsBuilt = &line.AsBuilt{ScentOnBed: new(true)} }
-	unscent  = func(s *Seen) { s.Make.AsBuilt = &line.AsBuilt{ScentOnBed: new(false)} }
-	bareHand = lies(func(l *layout.Layout) { l.Hands = "bare" })
-	openBack = lies(func(l *layout.Layout) { l.Backing = "none" })
-	closed_  = lies(func(l *layout.Layout) { l.Backing = "bank" })
-	offWind  = func(s *Seen) {
+	byHand     = func(s *Seen) { s.Asked.Schools.WalkedBy = "change" }
+	shyHere    = func(s *Seen) { s.Spot.Shy, s.Asked.Circumstances.Site.Shy = true, true }
+	firmBed    = lies(func(l *layout.Layout) { l.Rigs[0].Bed.Firm = new(true) })
+	rocks      = func(s *Seen) { s.Look.Bed = line.FeltRocks }
+	scented    = func(s *Seen) { s.Make.AsBuilt = &line.AsBuilt{ScentOnBed: new(true)} }
+	bareHand   = lies(func(l *layout.Layout) { l.Hands = "bare" })
+	openBack   = lies(func(l *layout.Layout) { l.Backing = "none" })
+	closedBack = lies(func(l *layout.Layout) { l.Backing = "bank" })
+	offWind    = func(s *Seen) {
 		for i := range s.Drawn.Observed {
 			s.Drawn.Observed[i].WindFromDeg = 0
 		}
@@ -177,7 +176,7 @@ func TestWhatALookMeans(t *testing.T) {
 
 		{"a shallow hole", line.FoundRobbed, []say{stoodFor(8), deep(120)}, "", "shallow", "deepen", ""},
 		{"deep, and open behind", line.FoundRobbed, []say{stoodFor(8), deep(300), openBack}, "", "back_open", "backing", ""},
-		{"deep and closed, small prints about", line.FoundRobbed, []say{stoodFor(8), deep(300), closed_, coons}, "", "small_animal", Leave, ""},
+		{"deep and closed, small prints about", line.FoundRobbed, []say{stoodFor(8), deep(300), closedBack, coons}, "", "small_animal", Leave, ""},
 
 		{"hair on the bed", line.FoundRolled, []say{stoodFor(8)}, "scentOnBed", "scent_on_bed", "clean", ""},
 		{"scent came on it", line.FoundRolled, []say{stoodFor(8), scented}, "", "scent_on_bed", "clean", ""},

@@ -82,24 +82,12 @@ func madeBefore(rec line.Record, m line.Make) (line.Make, *line.Visit) {
 	return at[i-1], rec.LastLook(at[i-1].ID)
 }
 
-// cameThrough counts the findings at a make that reached a link, and those that came through it.
+// cameThrough counts the findings at a make that reached a link, and those that came through it, without those of others than the targets.
 func cameThrough(rec line.Record, m line.Make, link odds.LinkKey, known animal.Animals) (reached, kept int) {
-	place := func(of odds.LinkKey) int { return slices.Index(odds.LinkKeys, of) }
-	to := place(link)
-	from := to - 1
-	if link == odds.Notices || link == odds.Commits {
-		from, to = place(odds.Passes), place(odds.Commits)
-	}
-	for _, look := range rec.Looks(m.ID) {
-		through := place(look.Finding.Facts().Reached)
-		if a, err := known.ByKey(look.Animal); through < from || err == nil && !a.Target {
-			continue
-		}
-		if reached++; through >= to {
-			kept++
-		}
-	}
-	return reached, kept
+	return line.Through(slices.DeleteFunc(slices.Clone(rec.Looks(m.ID)), func(look line.Visit) bool {
+		a, err := known.ByKey(look.Animal)
+		return err == nil && !a.Target
+	}), link)
 }
 
 // LureBrought is a lure with what it brought over the nights that it lay: how often a set with it was dug, rolled on, robbed or stood at, and what was

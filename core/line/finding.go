@@ -1,6 +1,10 @@
 package line
 
-import "oldburrow/core/odds"
+import (
+	"slices"
+
+	"oldburrow/core/odds"
+)
 
 // Finding is what a look can find at a set, or at one of its rigs.
 type Finding string
@@ -103,4 +107,25 @@ func FindingsThat(is func(Facts) bool) []Finding {
 		}
 	}
 	return found
+}
+
+// Through counts the looks whose finding reached a link of the chain, and those that came through it. To notice a set and to commit to it are one: who
+// passed has come to both, and who works it has come through.
+func Through(looks []Visit, link odds.LinkKey) (reached, kept int) {
+	place := func(of odds.LinkKey) int { return slices.Index(odds.LinkKeys, of) }
+	to := place(link)
+	from := to - 1
+	if link == odds.Notices || link == odds.Commits {
+		from, to = place(odds.Passes), place(odds.Commits)
+	}
+	for _, look := range looks {
+		through := place(look.Finding.Facts().Reached)
+		if through < from {
+			continue
+		}
+		if reached++; through >= to {
+			kept++
+		}
+	}
+	return reached, kept
 }

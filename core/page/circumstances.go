@@ -62,6 +62,9 @@ func circumstances(r Reading, q CircumstancesAsked) (any, error) {
 	if err := r.about(&common, spot.PlaceOf(q.Layout), drawn.Spots, signs, rec, q.Target); err != nil {
 		return view, err
 	}
+	if err := r.digging(&common, rec); err != nil {
+		return view, err
+	}
 	common.Dwelling = drawn.Dwelling(spot.PlaceOf(q.Layout))
 	if err := r.left(&common, spot, rec); err != nil {
 		return view, err
@@ -193,21 +196,34 @@ func (r Reading) left(c *odds.Circumstances, spot line.Spot, rec line.Record) er
 	return nil
 }
 
+// digging says which lures of the shelf make them dig, by the open season.
+func (r Reading) digging(c *odds.Circumstances, rec line.Record) error {
+	if len(c.Shelf) == 0 {
+		return nil
+	}
+	if r.season.brought == nil {
+		brought, err := book.LuresOf(rec, r.Animals)
+		if err != nil {
+			return err
+		}
+		r.season.brought = brought
+	}
+	for i := range c.Shelf {
+		at := &c.Shelf[i]
+		at.Digs = slices.ContainsFunc(r.season.brought, func(l book.LureBrought) bool { return l.Digs && l.LureID == at.LureID })
+	}
+	return nil
+}
+
 // shelfAt is what is on the shelf, and how it stands to a spot.
 func (r Reading) shelfAt(spot line.Spot, rec line.Record) ([]odds.ShelfLure, error) {
 	poured, err := r.Poured(r.Of.ID, r.Now)
 	if err != nil {
 		return nil, err
 	}
-	brought, err := book.LuresOf(rec, r.Animals)
-	if err != nil {
-		return nil, err
-	}
 	found := []odds.ShelfLure{}
 	for _, lure := range poured {
-		at := lure.At(spot.ID, rec)
-		at.Digs = slices.ContainsFunc(brought, func(l book.LureBrought) bool { return l.Digs && l.LureID == at.LureID })
-		found = append(found, at)
+		found = append(found, lure.At(spot.ID, rec))
 	}
 	return found, nil
 }

@@ -9,7 +9,9 @@ import (
 
 	"oldburrow/core/advice"
 	"oldburrow/core/animal"
+	"oldburrow/core/book"
 	"oldburrow/core/line"
+	"oldburrow/core/outlook"
 	"oldburrow/core/promise"
 	"oldburrow/core/refuse"
 	"oldburrow/core/round"
@@ -103,13 +105,22 @@ type Reading struct {
 	Zone *time.Location
 	With
 	Around Around
-	read   *line.Record // of the open season, once it was asked for
+	season *ofSeason
+}
+
+// ofSeason is what was read of the open season once it was asked for: its record, what its lures brought, what was promised in it and
+// before, and what an outlook is drawn from.
+type ofSeason struct {
+	record   line.Record
+	brought  []book.LureBrought
+	promised *promise.Season
+	drawn    *outlook.Line
 }
 
 // Read reads a line as it stands now in a source. It refuses a line in a zone that is not known.
 func Read(from Source, of line.Line, now time.Time, with With, around Around) (Reading, error) {
 	zone, err := round.Zone(of.Zone)
-	return Reading{from, of, now, zone, with, around, &line.Record{}}, err
+	return Reading{from, of, now, zone, with, around, &ofSeason{}}, err
 }
 
 // All is how a request asks for all seasons.
@@ -144,16 +155,16 @@ func (r Reading) openOf(seasons line.Seasons) string {
 
 // Record is what was done on the line in the open season until now, as it counts.
 func (r Reading) Record() (line.Record, error) {
-	if r.read.Now.IsZero() {
+	if r.season.record.Now.IsZero() {
 		_, span, err := r.Season("")
 		if err != nil {
 			return line.Record{}, err
 		}
-		if *r.read, err = r.RecordOf(span); err != nil {
+		if r.season.record, err = r.RecordOf(span); err != nil {
 			return line.Record{}, err
 		}
 	}
-	return *r.read, nil
+	return r.season.record, nil
 }
 
 // RecordOf is what was done in a span.

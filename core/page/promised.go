@@ -44,6 +44,9 @@ func (r Reading) madeIn(rec line.Record) (map[string]promise.Make, error) {
 
 // promised is the same of the open season and of the one before it, which are all that count.
 func (r Reading) promised() (promise.Season, error) {
+	if r.season.promised != nil {
+		return *r.season.promised, nil
+	}
 	rec, err := r.Record()
 	if err != nil {
 		return promise.Season{}, err
@@ -53,7 +56,11 @@ func (r Reading) promised() (promise.Season, error) {
 		return open, err
 	}
 	before, err := r.before()
-	return open.With(before.Promised), err
+	if err != nil {
+		return open, err
+	}
+	r.season.promised = new(open.With(before.Promised))
+	return *r.season.promised, nil
 }
 
 // learnt is what the record says at the levels by which a set at a spot is told; nil while nothing was promised.

@@ -49,6 +49,9 @@ func (r Reading) weatherFrom() time.Time {
 
 // outlookLine reads everything that an outlook is drawn from.
 func (r Reading) outlookLine() (o outlook.Line, err error) {
+	if r.season.drawn != nil {
+		return *r.season.drawn, nil
+	}
 	rec, err := r.Record()
 	if err != nil {
 		return o, err
@@ -70,6 +73,7 @@ func (r Reading) outlookLine() (o outlook.Line, err error) {
 			return o, err
 		}
 	}
+	r.season.drawn = &o
 	return o, nil
 }
 

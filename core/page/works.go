@@ -112,7 +112,7 @@ func (r Reading) beside(view *WorksView, rec line.Record, drawn outlook.Line, sp
 	}
 	i := slices.IndexFunc(here, func(one odds.Ranked) bool { return len(one.Lacks) == 0 && !slices.Contains(view.Standing, one.Kind) })
 	for _, m := range rec.Standing() {
-		if rec.Set(m.SetID).SpotID != spot.ID || i < 0 {
+		if rec.Set(m.SetID).SpotID != spot.ID || i < 0 || m.Layout.Check() != nil { // of one whose words are not known nothing is claimed
 			continue
 		}
 		q, err := r.questionOf(drawn, spot, CircumstancesAsked{Layout: m.Layout, Target: view.Target, SpotID: spot.ID, SetID: m.SetID})
