@@ -12,9 +12,6 @@ import (
 	"oldburrow/core/worked"
 )
 
-// unbuilt are the calculators of which there are worked cases and nothing else yet.
-var unbuilt = []string{"order", "judge"}
-
 // Every worked case is run by the package that computes it, and every calculator has one.
 func TestEveryWorkedCaseIsRun(t *testing.T) {
 	cases, err := worked.In("testdata")
@@ -44,8 +41,8 @@ func TestEveryWorkedCaseIsRun(t *testing.T) {
 		t.Errorf("the packages run the cases of %v, there are %v", run, calc.Names())
 	}
 	for _, c := range cases {
-		if slices.Contains(run, c.Calc) == slices.Contains(unbuilt, c.Calc) {
-			t.Errorf("of %s there are cases: built and run, or in the list of what is unbuilt", c.Calc)
+		if !slices.Contains(run, c.Calc) {
+			t.Errorf("of %s there are cases, and no package runs them", c.Calc)
 		}
 	}
 }

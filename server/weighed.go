@@ -3,6 +3,7 @@ package server
 import (
 	"context"
 	"log/slog"
+	"time"
 
 	"oldburrow/core/advice"
 	"oldburrow/core/line"
@@ -10,12 +11,19 @@ import (
 	"oldburrow/store"
 )
 
+// weighRests is for how long nothing is weighed once it was asked for.
+const weighRests = 2 * time.Second
+
 // keepWeighed weighs what is worth doing on the lines that somebody asked it of, as things are done there.
 func (s *Server) keepWeighed(ctx context.Context) {
 	for ctx.Err() == nil {
 		select {
 		case <-ctx.Done():
 		case lineID := <-s.weighs:
+			select { // the page that asked comes first
+			case <-ctx.Done():
+			case <-time.After(weighRests):
+			}
 			if err := weigh(ctx, s.Store, lineID, s.Clock, s.with()); err != nil && ctx.Err() == nil {
 				slog.Warn("what is worth doing could not be weighed", "error", err)
 			}

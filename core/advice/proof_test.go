@@ -32,9 +32,18 @@ import (
 const (
 	proofSets   = 12
 	proofNights = 30
-	proofVisits = 2000
 	proofFaults = 4
 )
+
+// proofVisits are drawn of each animal: fewer where only four lines are run.
+var proofVisits = func() int {
+	if wholeProof {
+		return 2000
+	}
+	return 600
+}()
+
+var wholeProof = os.Getenv("OLDBURROW_ADVISE") != ""
 
 type fault int
 
@@ -370,8 +379,7 @@ func tinkers(t testing.TB, at *standingSet, rng *rand.Rand) {
 // Who follows what is advised catches more than who leaves all as it is, and than who changes something. Four lines are run, forty where
 // OLDBURROW_ADVISE asks for them: of those at least 27 each way, and where all is as it is drawn following costs at most 3 of 100.
 func TestAdviceIsWorthFollowing(t *testing.T) {
-	lines := 4
-	whole := os.Getenv("OLDBURROW_ADVISE") != ""
+	lines, whole := 4, wholeProof
 	if whole {
 		lines = 40
 	}
@@ -383,7 +391,7 @@ func TestAdviceIsWorthFollowing(t *testing.T) {
 				t.Parallel()
 				l, truly := newProofLine(t, uint64(i), false), newProofLine(t, uint64(i), true)
 				courses[i] = course{leaves: l.run(t, nil), follows: l.run(t, follows), tinkers: l.run(t, tinkers)}
-				if whole || i == 0 {
+				if whole {
 					courses[i].trueLeaves, courses[i].trueFollows = truly.run(t, nil), truly.run(t, follows)
 				}
 			})
@@ -413,7 +421,7 @@ func TestAdviceIsWorthFollowing(t *testing.T) {
 	if sum.follows <= sum.leaves || sum.follows <= sum.tinkers {
 		t.Errorf("following is not worth it: %s", said)
 	}
-	if cost := float64(sum.trueFollows) / float64(sum.trueLeaves); cost < .97 && whole || cost < .85 {
+	if cost := float64(sum.trueFollows) / float64(sum.trueLeaves); whole && cost < .97 {
 		t.Errorf("where nothing is wrong following costs too much: %s", said)
 	}
 	if whole && (better < 27 || thanTinkering < 27) {

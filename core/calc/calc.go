@@ -15,6 +15,7 @@ import (
 	"oldburrow/core/advice"
 	"oldburrow/core/anchor"
 	"oldburrow/core/bed"
+	"oldburrow/core/craft"
 	"oldburrow/core/gauge"
 	"oldburrow/core/ground"
 	"oldburrow/core/learn"
@@ -22,6 +23,7 @@ import (
 	"oldburrow/core/pan"
 	"oldburrow/core/refuse"
 	"oldburrow/core/round"
+	"oldburrow/core/rules"
 	"oldburrow/core/scent"
 	"oldburrow/core/tally"
 )
@@ -58,6 +60,8 @@ var calculators = map[string]func([]byte) (any, error){
 	"stance":         from(nothing[learn.StanceInput], learn.Stance),
 	"first-catch":    from(nothing[learn.FirstCatchInput], learn.FirstCatch),
 	"compare":        from(nothing[tally.CompareInput], tally.Compare),
+	"order":          from(nothing[craft.OrderInput], craft.Order),
+	"judge":          from(nothing[rules.JudgeInput], rules.Judge),
 	"causes":         from(nothing[advice.CausesInput], advice.Causes),
 	"wait":           from(nothing[advice.WaitInput], advice.Wait),
 	"work":           from(nothing[advice.WorkInput], advice.Work),

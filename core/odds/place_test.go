@@ -10,6 +10,7 @@ import (
 	"oldburrow/core/anchor"
 	"oldburrow/core/animal"
 	"oldburrow/core/layout"
+	"oldburrow/core/learn"
 	"oldburrow/core/refuse"
 	"oldburrow/core/seeds"
 )
@@ -587,5 +588,40 @@ func TestWaysThatMeet(t *testing.T) {
 	q.Circumstances.Check(&p, animal.Reference)
 	if len(p) != 1 || p[0].Field != "circumstances.waysMeet" {
 		t.Errorf("one more: %v", p)
+	}
+}
+
+// A kind of set that the line's record puts at half falls behind one that stood within a quarter of it.
+func TestRankIsToldByTheRecord(t *testing.T) {
+	q := askedOf(t, "hole", "red_fox")
+	q.Visits, q.Hold = 4000, new(.97)
+	q.Circumstances.Site = layout.Site{Day: "2026-12-04", WayMm: new(2000.0)}
+	rank := func(record *learn.Learnt) []Ranked {
+		q.Circumstances.Record = record
+		found, err := Rank(t.Context(), q, nil, nil)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return found
+	}
+	plain := rank(nil)
+	first := plain[0]
+	i := slices.IndexFunc(plain, func(r Ranked) bool {
+		return r.Kind != first.Kind && len(r.Lacks) == 0 && r.Per100.Mid >= .75*first.Per100.Mid && r.Per100.Mid <= first.Per100.Mid
+	})
+	if i < 0 {
+		t.Fatalf("nothing of another kind lies within a quarter of %s", first.Pattern)
+	}
+	kinds := map[string]learn.Sum{}
+	for _, r := range plain {
+		kinds[string(r.Kind)] = learn.Sum{Expected: 400, Caught: 400}
+	}
+	kinds[string(first.Kind)] = learn.Sum{Expected: 400, Caught: 200}
+	told := rank(&learn.Learnt{Line: learn.Sum{Expected: 4000, Caught: 4000}, Animals: map[string]learn.LearntOf{"red_fox": {Line: learn.Sum{Expected: 4000, Caught: 4000}, Kinds: kinds}}})
+	at := func(found []Ranked, pattern string) int {
+		return slices.IndexFunc(found, func(r Ranked) bool { return r.Pattern == pattern })
+	}
+	if at(told, first.Pattern) < at(told, plain[i].Pattern) || told[at(told, first.Pattern)].First {
+		t.Errorf("%s, of a kind that is put at half, stands at %d, %s at %d", first.Pattern, at(told, first.Pattern), plain[i].Pattern, at(told, plain[i].Pattern))
 	}
 }

@@ -1,0 +1,9 @@
+package rules_test
+
+import (
+	"testing"
+
+	"oldburrow/core/worked"
+)
+
+func TestWorked(t *testing.T) { worked.Run(t, "judge") }
