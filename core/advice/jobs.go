@@ -223,17 +223,17 @@ func Planned(sets []AtSet, spots []AtSpot, have Have) (Plan, error) {
 	}
 	jobs = slices.DeleteFunc(jobs, func(j Job) bool { return j.Gain < leastGain || slices.Contains(have.Without, j.Key) })
 	slices.SortStableFunc(jobs, func(a, b Job) int {
-		return cmp.Or(cmp.Compare(b.Gain*a.Minutes, a.Gain*b.Minutes), cmp.Compare(a.Key, b.Key))
+		return cmp.Or(cmp.Compare(b.Gain*a.Minutes, a.Gain*b.Minutes), cmp.Compare(a.withTrap(), b.withTrap()))
 	})
 	in := WorkInput{Minutes: have.Minutes}
 	for _, j := range jobs {
-		in.Candidates = append(in.Candidates, Candidate{Key: j.Key, Gain: j.Gain, Minutes: j.Minutes, Needs: j.needs})
+		in.Candidates = append(in.Candidates, Candidate{Key: j.withTrap(), Gain: j.Gain, Minutes: j.Minutes, Needs: j.needs})
 	}
 	out, err := Work(in)
 	plan := Plan{Jobs: []Job{}, Rest: []Job{}, Gain: out.Gain, Minutes: out.Minutes, Costly: costlySpots(sets)}
 	taken := map[string]bool{}
 	for _, j := range jobs {
-		if slices.Contains(out.Chosen, j.Key) {
+		if slices.Contains(out.Chosen, j.withTrap()) {
 			plan.Jobs = append(plan.Jobs, j)
 			taken[j.place()] = true
 		}
@@ -245,6 +245,9 @@ func Planned(sets []AtSet, spots []AtSpot, have Have) (Plan, error) {
 	}
 	return plan, err
 }
+
+// withTrap tells a job from the same with another trap: who leaves one out means it with whichever.
+func (j Job) withTrap() string { return j.Key + " " + j.TrapID }
 
 // place is where a job is done.
 func (j Job) place() string {
@@ -281,7 +284,7 @@ func building(spots []AtSpot, have Have) (jobs []Job) {
 		}
 		for _, trap := range have.Traps {
 			jobs = append(jobs, Job{
-				Key: "build " + at.SpotID + " " + trap, Kind: JobBuild, SpotID: at.SpotID, TrapID: trap, Target: at.Target, Gain: at.brings(), Minutes: at.Minutes + have.Away[at.SpotID],
+				Key: "build " + at.SpotID, Kind: JobBuild, SpotID: at.SpotID, TrapID: trap, Target: at.Target, Gain: at.brings(), Minutes: at.Minutes + have.Away[at.SpotID],
 				needs: append([]string{"spot " + at.SpotID, "trap " + trap}, others(have.Traps, trap, len(at.Layout.Rigs)-1)...),
 			})
 		}

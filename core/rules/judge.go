@@ -387,11 +387,14 @@ func (j *judging) check() {
 	}
 	for field, is := range map[string]*float64{
 		"card.jawMaxMm": j.card.JawMaxMm, "card.swivelsMin": j.card.SwivelsMin, "card.panMinN": j.card.PanMinN, "card.roadMinM": j.card.RoadMinM, "card.dwellingMinM": j.card.DwellingMinM,
-		"card.trailMinM": j.card.TrailMinM, "card.waterMinM": j.card.WaterMinM, "card.boundaryMinM": j.card.BoundaryMinM, "card.lookHours": j.card.LookHours,
+		"card.trailMinM": j.card.TrailMinM, "card.waterMinM": j.card.WaterMinM, "card.boundaryMinM": j.card.BoundaryMinM,
 		"thing.spreadMm": j.thing.SpreadMm, "thing.swivels": j.thing.Swivels, "thing.tensionN": j.thing.TensionN, "thing.roadM": j.thing.RoadM, "thing.dwellingM": j.thing.DwellingM,
 		"thing.trailM": j.thing.TrailM, "thing.waterM": j.thing.WaterM, "thing.boundaryM": j.thing.BoundaryM, "thing.number": j.thing.Number,
 	} {
 		within(field, is, 1e6)
+	}
+	if hours := j.card.LookHours; hours != nil {
+		j.p.Within("card.lookHours", *hours, .5, 24*366, " hours")
 	}
 	for _, of := range []struct {
 		field string

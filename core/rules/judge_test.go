@@ -141,6 +141,7 @@ func TestJudgeRefuses(t *testing.T) {
 	for field, in := range map[string]JudgeInput{
 		"thing.kind":        {},
 		"card.roadMinM":     {Card{RoadMinM: new(-1.0)}, Thing{Kind: ASet}},
+		"card.lookHours":    {Card{LookHours: new(0.0)}, Thing{Kind: ALook}},
 		"card.quota.bobcat": {Card{Quota: map[string]float64{"bobcat": -1}}, Thing{Kind: ACatch}},
 		"card.seasons.mink": {Card{Seasons: map[string][2]string{"mink": {"2027-01-01", "2026-01-01"}}}, Thing{Kind: ASet}},
 		"card.licenceUntil": {Card{LicenceUntil: "soon"}, Thing{Kind: APerson}},
