@@ -1,4 +1,5 @@
 import { useState } from 'react';
+import { Refused } from '../lib/ask/api';
 import { useJobs, useRack } from '../lib/ask/queries';
 import { Measure, Tick } from '../lib/fields/fields';
 import { Job, Weighing } from '../lib/jobs';
@@ -16,13 +17,16 @@ export function PlanWithWhatIHave({ view }: { view: LineNow }) {
   const [without, setWithout] = useState<string[]>([]);
   const { data: rack } = useRack();
   const none = traps !== null && traps.length === 0;
-  const { data } = useJobs({
+  const { data: planned, error } = useJobs({
     minutes: (hours ?? 2) * 60,
     ...(nights !== null && { nights }),
     // Where none is ticked, one that is on no rack stands for none.
     ...(traps !== null && { traps: none ? ['none'] : traps }),
     without,
   });
+  // What was planned before is not what is asked for now.
+  const refused = error instanceof Refused;
+  const data = refused ? undefined : planned;
   const free = rack?.traps.filter((h) => data?.traps.includes(h.trap.id) === true || traps?.includes(h.trap.id) === true) ?? [];
   const [all] = useState(() => new Set<string>());
   for (const h of free) all.add(h.trap.id);
@@ -41,6 +45,11 @@ export function PlanWithWhatIHave({ view }: { view: LineNow }) {
           onBlank={() => setNights(null)}
         />
       </div>
+      {refused && (
+        <p className="wrong" role="alert">
+          Hours go from 0 to 24, nights from 0 to 366.
+        </p>
+      )}
       <details>
         <summary>
           {listed.filter((h) => has(h.trap.id)).length === 1
